@@ -1,0 +1,229 @@
+import { z } from 'zod';
+import type { WithheldReason } from '../core/decide/index.ts';
+import type { Content } from '../core/messages/index.ts';
+import type { Channel, Folder, Group, Reason, Urgency } from '../core/people/index.ts';
+import type { Rule } from '../core/rules/index.ts';
+import type { ChangeKind, Fields, Source, Value } from '../core/values/index.ts';
+import { idSchema, valueSchema } from './documents/index.ts';
+
+/** What a request may carry. */
+export const signInSchema = z.strictObject({ name: z.string().trim().min(1).max(254), password: z.string().min(1).max(200) });
+export const fieldsSchema = z.record(idSchema, valueSchema);
+export const editSchema = z.strictObject({ from: z.number().int().min(1), set: fieldsSchema });
+export const createSchema = z.strictObject({ set: fieldsSchema, folder: idSchema.nullable().default(null) });
+export const fromSchema = z.strictObject({ from: z.number().int().min(1) });
+export const documentSchema = z.strictObject({ document: z.record(z.string(), z.unknown()) });
+export const draftSchema = z.strictObject({ revision: z.number().int().min(0), document: z.record(z.string(), z.unknown()) });
+export const revisionSchema = z.strictObject({ revision: z.number().int().min(0) });
+export const readSchema = z.union([z.strictObject({ ids: z.array(z.string().length(26)).min(1).max(500) }), z.strictObject({ all: z.literal(true) })]);
+export const unreadSchema = z.strictObject({ id: z.string().length(26) });
+export const clockSchema = z.strictObject({ now: z.iso.datetime({ offset: true }) });
+
+export const listQuerySchema = z.object({ text: z.string().max(200).default(''), folder: idSchema.optional(), offset: z.coerce.number().int().min(0).default(0) });
+export const inboxQuerySchema = z.object({ unread: z.enum(['1']).optional(), before: z.string().max(80).optional() });
+export const outboxQuerySchema = z.object({
+  fate: z.enum(['delivered', 'open', 'withheld', 'failed']).optional(), channel: z.enum(['inApp', 'email', 'text']).optional(), text: z.string().max(200).default(''),
+});
+
+/** An instant on the wire: ISO 8601 in UTC. */
+export type When = string;
+
+export interface Me {
+  id: string;
+  name: string;
+  title: string;
+  role: 'member' | 'coordinator' | 'steward';
+  zone: string;
+  locale: string;
+  unread: number;
+  isDemo: boolean;
+  /** Of the server's clock, which every shown time goes by. */
+  now: When;
+}
+
+export interface DemoPerson {
+  id: string;
+  name: string;
+  title: string;
+  role: Me['role'];
+}
+export interface Demo {
+  password: string;
+  people: DemoPerson[];
+}
+
+export interface Directory {
+  people: { id: string; name: string; title: string; isActive: boolean }[];
+  groups: Group[];
+  sources: (Source & { about: string })[];
+  folders: Folder[];
+}
+
+export interface SourceRow {
+  id: string;
+  items: number;
+  lastAt: When | null;
+  byFolder: Record<string, number>;
+  rules: number;
+}
+
+/** One thing that happened, as a page shows it. */
+export interface TrailRow {
+  id: string;
+  at: When;
+  kind: ChangeKind;
+  actor: string;
+  version: number;
+  fields: { field: string; before: Value; after: Value }[];
+  folder: string | null;
+  folderBefore: string | null;
+  text: string | null;
+  caughtBy: string[];
+}
+
+export interface ItemRow {
+  id: string;
+  source: string;
+  folder: string | null;
+  title: string;
+  fields: Fields;
+  version: number;
+  isDeleted: boolean;
+  lastAt: When;
+  lastBy: string;
+  last: TrailRow | null;
+}
+
+/** Somebody whom a rule reaches for an item: told, or withheld for a reason. */
+export interface HearingRow {
+  rule: string;
+  ruleName: string;
+  urgency: Urgency;
+  soon: Rule['pace'];
+  person: string;
+  reasons: Reason[];
+  withheld: WithheldReason | null;
+}
+
+export interface ItemPage {
+  item: ItemRow;
+  names: Record<string, string>;
+  trail: TrailRow[];
+  hears: HearingRow[];
+  file: { name: string; mediaType: string } | null;
+  mayEdit: boolean;
+}
+
+export interface RuleRow {
+  id: string;
+  state: 'draft' | 'live' | 'ended';
+  version: number;
+  owner: string;
+  /** What is live, or was last. */
+  live: Rule | null;
+  liveFrom: When | null;
+  liveUntil: When | null;
+  draft: Rule | null;
+  draftRevision: number;
+  draftBy: string | null;
+  draftAt: When | null;
+  alerts: number;
+  told: number;
+  read: number;
+  lastAt: When | null;
+  /** Instants of the last 30 days: every change to its sources, and those it caught. */
+  caught: When[];
+  mayEdit: boolean;
+}
+
+/** What a rule would have done with the changes of the last days. */
+export interface Cost {
+  days: number;
+  steps: { step: 'changes' | 'scope' | 'kinds' | 'actor' | 'condition' | 'alerts'; left: number }[];
+  messages: number;
+  withheld: number;
+  all: When[];
+  caught: When[];
+  people: { person: string; messages: number }[];
+}
+
+export interface MessageRow {
+  id: string;
+  at: When;
+  form: Content['form'];
+  urgency: Urgency;
+  subject: string;
+  content: Content;
+  readAt: When | null;
+}
+export interface InboxPage {
+  messages: MessageRow[];
+  unread: number;
+  next: string | null;
+}
+export interface MessagePage extends MessageRow {
+  others: { person: string; channels: { channel: Channel; at: When; fate: Fate }[]; readAt: When | null }[];
+  withheld: { person: string; reason: WithheldReason }[];
+}
+
+export type Fate = 'waiting' | 'sending' | 'delivered' | 'failed' | 'withheld';
+export interface OutboxRow {
+  id: string;
+  at: When;
+  person: string;
+  channel: Channel | null;
+  address: string | null;
+  form: string | null;
+  subject: string;
+  fate: Fate | 'gathering';
+  fateAt: When | null;
+  reply: string | null;
+  tries: number;
+  retryAt: When | null;
+  readAt: When | null;
+  rule: string;
+  ruleName: string;
+  items: string[];
+  reason: WithheldReason | null;
+}
+
+export interface Found {
+  items: { id: string; title: string; source: string }[];
+  rules: { id: string; name: string }[];
+  sources: { id: string; name: string }[];
+}
+
+export interface Mailbox {
+  address: string;
+  mails: number;
+  lastAt: When;
+}
+export interface MailRow {
+  id: number;
+  sender: string;
+  subject: string;
+  receivedAt: When;
+}
+export interface Mail extends MailRow {
+  address: string;
+  html: string | null;
+  text: string;
+  source: string;
+}
+export interface Phone {
+  number: string;
+  texts: number;
+  lastAt: When;
+}
+export interface TextRow {
+  id: number;
+  body: string;
+  receivedAt: When;
+}
+
+/** What an open page is told the moment it is committed. */
+export type PageEvent =
+  | { event: 'message'; id: string; unread: number }
+  | { event: 'item'; source: string; item: string }
+  | { event: 'rules' }
+  | { event: 'outbox' };

@@ -1,0 +1,43 @@
+import { digestContent, highest, makeEntry, plainText, singleContent, type Telling, textMessage } from '../messages/index.ts';
+import { addressOf, type Channel, type Person } from '../people/index.ts';
+import type { Instant } from '../time/index.ts';
+import type { Message, Portion, State } from './types.ts';
+
+/** The message that tells a person these portions; `null` where nothing of them is left to tell. */
+export function compose(form: Message['form'], key: string, to: Person, channel: Channel, at: Instant, portions: readonly Portion[], state: State): Message | null {
+  const address = addressOf(to, channel);
+  const byItem = groupByItem(portions, state);
+  if (address === null || byItem.length === 0) return null;
+  const entries = byItem.map((tellings) => makeEntry(tellings, to, state));
+  const content = form === 'digest' ? digestContent(entries, at, to) : singleContent(entries, at, to);
+  return {
+    key, to: to.id, channel, address, at, form,
+    urgency: highest(entries.map((entry) => entry.urgency)),
+    alerts: alertsOf(portions),
+    subject: content.headline,
+    text: channel === 'text' ? textMessage(content, state.site) : plainText(content, state.site),
+    content,
+  };
+}
+
+/** Portions of one item stand together, whatever rules caught it; in the order in which they arose. */
+function groupByItem(portions: readonly Portion[], state: State): Telling[][] {
+  const groups = new Map<string, Telling[]>();
+  for (const portion of portions) {
+    const rule = state.rule(portion.rule, portion.version)?.rule;
+    const changes = portion.changes.flatMap((id) => state.change(portion.source, id) ?? []);
+    if (!rule || changes.length === 0) continue;
+    groups.set(portion.item, [...(groups.get(portion.item) ?? []), { rule, changes, reasons: portion.reasons }]);
+  }
+  return [...groups.values()];
+}
+
+function alertsOf(portions: readonly Portion[]): Message['alerts'] {
+  const alerts = new Map<string, Message['alerts'][number]>();
+  for (const { alert, rule, item } of portions) {
+    const known = alerts.get(alert);
+    if (!known) alerts.set(alert, { alert, rule, items: [item] });
+    else if (!known.items.includes(item)) known.items.push(item);
+  }
+  return [...alerts.values()];
+}

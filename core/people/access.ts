@@ -1,0 +1,40 @@
+import type { Fields } from '../values/index.ts';
+import { membersOfGroup, type World } from './directory.ts';
+import { reach, type Selector } from './selectors.ts';
+
+/** Where an item stands, as far as reading it goes. */
+export interface Place {
+  source: string;
+  folder: string | null;
+  fields: Fields;
+}
+
+/**
+ * The readers that apply at a place: those of the nearest folder with an entry of its own, else the source's;
+ * `null` where there is no entry at all and everybody may read.
+ */
+export function readersAt(source: string, folder: string | null, world: Pick<World, 'access' | 'folders'>): readonly Selector[] | null {
+  for (let id = folder, depth = 0; id !== null && depth < 1000; id = world.folders.get(id)?.parent ?? null, depth++) {
+    const own = world.access.find((entry) => entry.folder === id);
+    if (own) return own.readers;
+  }
+  return world.access.find((entry) => entry.source === source && !entry.folder)?.readers ?? null;
+}
+
+/** Whether there is a place in the source where a person may read, or might, where a field of the item decides. */
+export function mayReadSome(person: string, source: string, world: Omit<World, 'item'>): boolean {
+  const places = [null, ...[...world.folders.values()].filter((folder) => folder.source === source).map((folder) => folder.id)];
+  return places.some((folder) => {
+    const readers = readersAt(source, folder, world);
+    if (readers === null) return world.people.has(person);
+    return readers.some((reader) => reader !== '*' && ('field' in reader || ('person' in reader && reader.person === person) || ('group' in reader && membersOfGroup(reader.group, world).has(person))));
+  });
+}
+
+/** Whether a person may read an item as it stands. */
+export function mayRead(person: string, place: Place, world: World): boolean {
+  const readers = readersAt(place.source, place.folder, world);
+  if (readers === null) return world.people.has(person);
+  const source = world.sources.get(place.source);
+  return source !== undefined && reach(readers, place.fields, source, world).has(person);
+}

@@ -1,0 +1,47 @@
+import type { Instant } from '../time/index.ts';
+import type { Fields } from './fields.ts';
+
+/** What can happen to an item; streams may add kinds of their own, prefixed `x-`. */
+export const CHANGE_KINDS = [
+  'created', 'changed', 'deleted', 'restored', 'renamed', 'moved', 'contentAdded', 'checkedOut', 'checkedIn',
+  'submitted', 'approved', 'rejected', 'commented', 'shared', 'unshared',
+] as const;
+export type ChangeKind = (typeof CHANGE_KINDS)[number] | `x-${string}`;
+
+/** One thing that happened to one item. `before`/`after` hold the whole field state, `null` where it did not exist. */
+export interface Change {
+  id: string;
+  at: Instant;
+  source: string;
+  item: string;
+  kind: ChangeKind;
+  /** A person's id, or `system:NAME`. */
+  actor: string;
+  before: Fields | null;
+  after: Fields | null;
+  /** The folder that holds the item after the change (of a deletion: the last one). */
+  folder: string | null;
+  folderBefore: string | null;
+  batch: string | null;
+  detail: { mentions?: string[]; text?: string };
+}
+
+/** An item as it stands. */
+export interface ItemState {
+  id: string;
+  source: string;
+  folder: string | null;
+  fields: Fields;
+  createdBy: string | null;
+  lastBy: string | null;
+  lastAt: Instant | null;
+}
+
+/** An item as it stands, in the shape of a change by nobody that alters nothing: for asking what a rule would make of it. */
+export const asChange = (item: ItemState, at: Instant): Change => ({
+  id: '', at, source: item.source, item: item.id, kind: 'changed', actor: '', before: item.fields, after: item.fields,
+  folder: item.folder, folderBefore: item.folder, batch: null, detail: {},
+});
+
+/** The state an item is judged on: after the change, of a deleted item before it. */
+export const judgedFields = (change: Change): Fields => change.after ?? change.before ?? {};

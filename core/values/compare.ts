@@ -1,0 +1,79 @@
+import { Decimal } from 'decimal.js';
+import { parseInstant } from '../time/index.ts';
+import { type FieldType, isSetType, type Money, type Value } from './fields.ts';
+
+// Wide enough that differences and shares of any amount a person can type stay exact.
+const Exact = Decimal.clone({ precision: 80, toExpNeg: -40, toExpPos: 40 });
+
+/** `null`, a missing key, `""`, white space alone and `[]` are all empty; so is money without an amount. */
+export function isEmpty(value: Value | undefined): boolean {
+  if (value === null || value === undefined) return true;
+  if (typeof value === 'string') return value.trim() === '';
+  if (Array.isArray(value)) return value.length === 0;
+  return isMoney(value) && value.amount.trim() === '';
+}
+
+export const isMoney = (value: Value | undefined): value is Money =>
+  typeof value === 'object' && value !== null && !Array.isArray(value) && 'amount' in value;
+
+/** The value as an exact decimal; `null` where it is none. */
+export function decimalOf(value: Value | undefined): Decimal | null {
+  const text = isMoney(value) ? value.amount : value;
+  if (typeof text !== 'number' && typeof text !== 'string') return null;
+  try {
+    const decimal = new Exact(typeof text === 'string' ? text.trim() : text);
+    return decimal.isFinite() ? decimal : null;
+  } catch {
+    return null;
+  }
+}
+
+/** Text as it is compared where case does not count: NFC, locale-free lower case, NFC. */
+export const foldCase = (text: string): string => text.normalize('NFC').toLowerCase().normalize('NFC');
+
+/** The members of a set value, each once. */
+export const membersOf = (value: Value | undefined): string[] =>
+  Array.isArray(value) ? [...new Set(value)] : typeof value === 'string' && value.trim() !== '' ? [value] : [];
+
+/** Whether two values of one type are the same, as *changed* sees it: case counts, a set's order does not. */
+export function sameValue(type: FieldType, a: Value | undefined, b: Value | undefined): boolean {
+  if (isEmpty(a) || isEmpty(b)) return isEmpty(a) && isEmpty(b);
+  if (isSetType(type)) {
+    const left = membersOf(a);
+    const right = new Set(membersOf(b));
+    return left.length === right.size && left.every((member) => right.has(member));
+  }
+  if (type === 'number' || type === 'money' || type === 'dateTime') return compareValues(type, a, b) === 0;
+  if (typeof a === 'string' && typeof b === 'string') return a.normalize('NFC') === b.normalize('NFC');
+  return a === b;
+}
+
+/**
+ * Below zero where `a` comes before `b`, zero where they are equal, above zero otherwise; `null` where the two
+ * cannot be compared (an empty one, two currencies, a type without order).
+ */
+export function compareValues(type: FieldType, a: Value | undefined, b: Value | undefined): number | null {
+  if (isEmpty(a) || isEmpty(b)) return null;
+  switch (type) {
+    case 'money':
+      if (!isMoney(a) || !isMoney(b) || a.currency !== b.currency) return null;
+      return compareDecimals(a, b);
+    case 'number':
+      return compareDecimals(a, b);
+    case 'date':
+      return a === b ? 0 : String(a) < String(b) ? -1 : 1;
+    case 'dateTime': {
+      const left = parseInstant(String(a));
+      const right = parseInstant(String(b));
+      return left === null || right === null ? null : left - right;
+    }
+    default:
+      return null;
+  }
+}
+
+function compareDecimals(a: Value | undefined, b: Value | undefined): number | null {
+  const left = decimalOf(a);
+  const right = decimalOf(b);
+  return left === null || right === null ? null : left.comparedTo(right);
+}

@@ -1,0 +1,144 @@
+import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { accessSync, chmodSync, closeSync, constants, existsSync, mkdirSync, openSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir, userInfo } from 'node:os';
+import { dirname, join } from 'node:path';
+import type { Connecting } from '../store/index.ts';
+import { StartError } from './start-error.ts';
+
+const PATH = `${process.env.PATH ?? ''}:/usr/sbin:/usr/local/sbin`;
+const MARKER = 'finished';
+
+export interface Database {
+  connecting: Connecting;
+  /** Whether this call started the server, so that this program ends it. */
+  isOurs: boolean;
+  stop(): Promise<void>;
+}
+
+/** Starts MariaDB on loopback with its data in a folder of its own, or finds it running there. */
+export async function startMariaDb(folder: string, port: number, password: string): Promise<Database> {
+  mkdirSync(folder, { recursive: true });
+  const user = runsAs(folder);
+  const data = join(folder, 'mariadb');
+  const socket = socketPath(folder);
+  install(folder, data, user);
+  const running = isAnswering(socket);
+  const child = running ? null : await launch({ folder, data, socket, user, port });
+  const shownPort = running ? portOf(socket) : port;
+  admit(socket, password);
+  return {
+    connecting: { host: '127.0.0.1', port: shownPort, user: 'ojo', password },
+    isOurs: child !== null,
+    stop: async () => { if (child) await end(child); },
+  };
+}
+
+/** As root, MariaDB runs as Debian's `mysql` where that user can reach the folder; otherwise as whoever starts it. */
+function runsAs(folder: string): string {
+  if (process.getuid?.() !== 0) return userInfo().username;
+  for (let at = folder; at !== dirname(at); at = dirname(at)) {
+    if (at !== folder && (statSync(at).mode & 0o001) === 0) return 'root';
+  }
+  return 'mysql';
+}
+
+/** A socket's path has at most 107 bytes: a long project path gets a short one below the temporary folder. */
+function socketPath(folder: string): string {
+  const near = join(folder, 'mariadb.sock');
+  return Buffer.byteLength(near) <= 100 ? near : join(tmpdir(), `ojo-${createHash('sha256').update(folder).digest('hex').slice(0, 12)}.sock`);
+}
+
+function install(folder: string, data: string, user: string): void {
+  if (existsSync(join(data, MARKER))) return;
+  // A half-made folder is of no use to anybody.
+  rmSync(data, { recursive: true, force: true });
+  mkdirSync(data, { recursive: true });
+  if (user === 'mysql') for (const path of [folder, data]) execFileSync('chown', ['mysql', path]);
+  try {
+    execFileSync('mariadb-install-db', ['--no-defaults', `--user=${user}`, `--datadir=${data}`, '--skip-test-db', '--skip-name-resolve',
+      '--auth-root-authentication-method=socket', `--auth-root-socket-user=${userInfo().username}`], { env: { ...process.env, PATH }, stdio: 'pipe' });
+  } catch (error) {
+    throw new StartError(`MariaDB could not set up its data in ${data}: ${String((error as { stderr?: Buffer }).stderr ?? error).trim().split('\n').at(-1)}`);
+  }
+  writeFileSync(join(data, MARKER), '');
+}
+
+async function launch({ folder, data, socket, user, port }: { folder: string; data: string; socket: string; user: string; port: number }): Promise<ChildProcess> {
+  await refuseBusyPort(port, 'MariaDB', 'OJO_DATABASE_PORT');
+  const log = join(folder, 'mariadb.log');
+  const tmp = join(folder, 'tmp');
+  mkdirSync(tmp, { recursive: true });
+  closeSync(openSync(log, 'a'));
+  if (user === 'mysql') execFileSync('chown', ['mysql', folder, tmp, log]);
+  const child = spawn('mariadbd', ['--no-defaults', `--user=${user}`, `--datadir=${data}`, `--tmpdir=${tmp}`, `--socket=${socket}`, `--pid-file=${join(data, 'mariadb.pid')}`,
+    `--port=${port}`, '--bind-address=127.0.0.1', '--skip-name-resolve', `--log-error=${log}`, '--character-set-server=utf8mb4', '--collation-server=utf8mb4_unicode_ci',
+    '--innodb-flush-log-at-trx-commit=1', '--innodb-buffer-pool-size=256M', '--max-allowed-packet=64M'],
+  { env: { ...process.env, PATH }, stdio: 'ignore', detached: true });
+  let ended: string | null = null;
+  child.on('error', (error) => { ended = error.message; });
+  child.on('exit', (code) => { ended ??= `it ended with code ${code}`; });
+  for (const limit = performance.now() + 60_000; performance.now() < limit; ) {
+    if (ended !== null) throw new StartError(`MariaDB did not start (${ended}). Its log is ${log}.`);
+    if (isAnswering(socket)) return child;
+    await new Promise((resolve) => setTimeout(resolve, 60));
+  }
+  throw new StartError(`MariaDB did not answer within a minute. Its log is ${log}.`);
+}
+
+function ask(socket: string, statement: string): string {
+  return execFileSync('mariadb', ['--no-defaults', `--socket=${socket}`, '--user=root', '--batch', '--skip-column-names', '-e', statement], { env: { ...process.env, PATH }, stdio: 'pipe' }).toString();
+}
+
+function isAnswering(socket: string): boolean {
+  if (!existsSync(socket)) return false;
+  try {
+    return ask(socket, 'SELECT 1').trim() === '1';
+  } catch {
+    return false;
+  }
+}
+
+const portOf = (socket: string) => Number(ask(socket, 'SELECT @@port').trim());
+
+/** Lets Ojo's own user in, over loopback only. */
+function admit(socket: string, password: string): void {
+  const statements = ['127.0.0.1', 'localhost'].flatMap((host) => [
+    `CREATE USER IF NOT EXISTS 'ojo'@'${host}' IDENTIFIED BY '${password}'`,
+    `ALTER USER 'ojo'@'${host}' IDENTIFIED BY '${password}'`,
+    `GRANT ALL ON \`ojo%\`.* TO 'ojo'@'${host}'`,
+  ]);
+  ask(socket, statements.join(';'));
+}
+
+async function end(child: ChildProcess): Promise<void> {
+  if (child.exitCode !== null || child.signalCode !== null) return;
+  const gone = new Promise((resolve) => { child.once('exit', resolve); });
+  child.kill('SIGTERM');
+  await gone;
+}
+
+/** Says in a sentence which port is taken, and how to choose another. */
+export function refuseBusyPort(port: number, what: string, setting: string): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const probe = createServer();
+    probe.once('error', (error: NodeJS.ErrnoException) => {
+      reject(new StartError(error.code === 'EADDRINUSE'
+        ? `Port ${port} on 127.0.0.1, meant for ${what}, is taken by another program. End that one, or set ${setting} to a free port.`
+        : `Port ${port} on 127.0.0.1, meant for ${what}, cannot be opened: ${error.message}`));
+    });
+    probe.listen(port, '127.0.0.1', () => probe.close(() => resolve()));
+  });
+}
+
+/** Refuses a folder that cannot be written, before anything is half done in it. */
+export function refuseUnwritable(folder: string): void {
+  try {
+    mkdirSync(folder, { recursive: true });
+    accessSync(folder, constants.W_OK | constants.X_OK);
+    chmodSync(folder, 0o755);
+  } catch {
+    throw new StartError(`Ojo keeps its data in ${folder}, and may not write there. Give ${userInfo().username} that folder, or set OJO_DATA to another.`);
+  }
+}

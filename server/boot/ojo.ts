@@ -1,0 +1,85 @@
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import type { Pool } from 'mysql2/promise';
+import type { Logger } from 'pino';
+import type { Site } from '../../core/messages/index.ts';
+import { mayRead } from '../../core/people/index.ts';
+import { type Carrier, mailCarrier, Sender, textCarrier } from '../delivery/index.ts';
+import { type Context, Hub, makeApp } from '../http/index.ts';
+import { type Clock, Runner } from '../runner/index.ts';
+import { DirectoryCache, type StoredChange, worldOf } from '../store/index.ts';
+import { Relay } from './relay.ts';
+
+export interface OjoParts {
+  pool: Pool;
+  clock: Clock;
+  log: Logger;
+  site: Site;
+  mail: { url: string; from: { name: string; address: string } };
+  text: { url: string; token: string };
+  demoPassword: string | null;
+  pages: string | null;
+  port: number;
+  /** Stand in for the real carriers where a test says so. */
+  carriers?: { email: Carrier; text: Carrier };
+}
+
+export interface Ojo {
+  port: number;
+  runner: Runner;
+  sender: Sender;
+  stop(): Promise<void>;
+}
+
+/** Puts one server process together and starts it on loopback: the web application, the runner, the senders, the relay. */
+export async function startOjo(parts: OjoParts): Promise<Ojo> {
+  const { pool, clock, log, site } = parts;
+  const directory = new DirectoryCache();
+  const hub = new Hub();
+  const relay = new Relay(pool, hub, log);
+  const carriers = parts.carriers ?? { email: mailCarrier(parts.mail), text: textCarrier(parts.text) };
+  const sender = new Sender({ pool, directory, site, clock, log, carriers, onFate: () => tellOutbox(hub) });
+  const runner = new Runner({
+    pool, directory, site, clock, log,
+    onArrivals: (arrivals) => relay.tell(arrivals),
+    onOutgoing: () => sender.wake(),
+    onDecided: (changes) => void tellItems(hub, changes, directory, pool),
+  });
+  const context: Context = { pool, directory, clock, log, hub, demoPassword: parts.demoPassword, isSecure: site.base.startsWith('https:'), wake: () => runner.wake() };
+  const server = createServer(makeApp(context, parts.pages));
+  await relay.start();
+  runner.start();
+  sender.start();
+  await listen(server, parts.port);
+  return {
+    port: (server.address() as AddressInfo).port, runner, sender,
+    async stop() {
+      hub.close();
+      const closed = new Promise((resolve) => { server.close(resolve); });
+      server.closeAllConnections();
+      await Promise.all([closed, runner.stop(), sender.stop(), relay.stop()]);
+    },
+  };
+}
+
+function listen(server: Server, port: number): Promise<void> {
+  return new Promise((resolve, reject) => {
+    server.once('error', reject);
+    server.listen(port, '127.0.0.1', () => resolve());
+  });
+}
+
+/** Open pages that show a list look again where something in it has changed; only those who may read it are told. */
+async function tellItems(hub: Hub, changes: StoredChange[], cache: DirectoryCache, pool: Pool): Promise<void> {
+  const present = hub.present();
+  if (present.length === 0) return;
+  const world = worldOf(await cache.current(pool), new Map());
+  for (const change of changes) {
+    const place = { source: change.source, folder: change.folder, fields: change.after ?? change.before ?? {} };
+    for (const person of present) if (mayRead(person, place, world)) hub.tell(person, { event: 'item', source: change.source, item: change.item });
+  }
+}
+
+function tellOutbox(hub: Hub): void {
+  for (const person of hub.present()) hub.tell(person, { event: 'outbox' });
+}

@@ -1,0 +1,65 @@
+import { randomBytes } from 'node:crypto';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { z } from 'zod';
+import { StartError } from './start-error.ts';
+
+const port = (standard: number) => z.coerce.number().int().min(0).max(65535).default(standard);
+
+/** Every setting there is, read from the environment; the README says what each is for. */
+const schema = z.object({
+  OJO_DATA: z.string().default('.data'),
+  OJO_PORT: port(4310),
+  OJO_DATABASE_PORT: port(4311),
+  OJO_MAIL_PORT: port(4312),
+  OJO_TEXT_PORT: port(4313),
+  OJO_BASE: z.string().optional(),
+  OJO_SMTP_URL: z.string().optional(),
+  OJO_MAIL_FROM: z.string().default('Ojo, Marisma Museum <ojo@marisma.example>'),
+  OJO_TEXT_URL: z.string().optional(),
+  OJO_TEXT_TOKEN: z.string().optional(),
+  OJO_DEMO: z.enum(['yes', 'no']).default('yes'),
+  OJO_DEMO_PASSWORD: z.string().min(8).default('tidal-loom'),
+  OJO_TEST_CLOCK: z.iso.datetime({ offset: true }).optional(),
+  OJO_LOG: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('warn'),
+});
+
+export interface Settings {
+  data: string;
+  port: number;
+  databasePort: number;
+  mailPort: number;
+  textPort: number;
+  base: string;
+  /** `null`: the stand-in that comes with Ojo. */
+  smtpUrl: string | null;
+  from: { name: string; address: string };
+  textUrl: string | null;
+  textToken: string;
+  isDemo: boolean;
+  demoPassword: string;
+  testClock: string | null;
+  log: string;
+}
+
+/** Reads the settings; throws a StartError that names each bad one and what would be right. */
+export function readSettings(environment: NodeJS.ProcessEnv, root: string): Settings {
+  const result = schema.safeParse(environment);
+  if (!result.success) throw new StartError(result.error.issues.map((issue) => `The setting ${issue.path.join('.')} is not right: ${issue.message}.`).join('\n'));
+  const found = result.data;
+  const from = /^\s*(.*?)\s*<([^<>\s]+@[^<>\s]+)>\s*$/.exec(found.OJO_MAIL_FROM);
+  if (!from) throw new StartError('The setting OJO_MAIL_FROM is not right: it should look like  Ojo <ojo@museum.example>.');
+  return {
+    data: resolve(root, found.OJO_DATA), port: found.OJO_PORT, databasePort: found.OJO_DATABASE_PORT, mailPort: found.OJO_MAIL_PORT, textPort: found.OJO_TEXT_PORT,
+    base: (found.OJO_BASE ?? `http://localhost:${found.OJO_PORT}`).replace(/\/+$/, ''), smtpUrl: found.OJO_SMTP_URL ?? null,
+    from: { name: from[1] ?? '', address: from[2] ?? '' }, textUrl: found.OJO_TEXT_URL ?? null, textToken: found.OJO_TEXT_TOKEN ?? '',
+    isDemo: found.OJO_DEMO === 'yes', demoPassword: found.OJO_DEMO_PASSWORD, testClock: found.OJO_TEST_CLOCK ?? null, log: found.OJO_LOG,
+  };
+}
+
+/** A secret of this installation, made when it is first asked for. */
+export function ownSecret(data: string, name: string): string {
+  const file = join(data, name);
+  if (!existsSync(file)) writeFileSync(file, randomBytes(24).toString('hex'), { mode: 0o600 });
+  return readFileSync(file, 'utf8');
+}

@@ -1,0 +1,79 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import express, { type Express, type NextFunction, type Request, type Response, Router } from 'express';
+import helmet from 'helmet';
+import { clockSchema } from '../../contract/api.ts';
+import { Refusal } from '../../contract/problems.ts';
+import { instantOf } from '../../core/time/index.ts';
+import { SettableClock } from '../runner/index.ts';
+import { type Context, take, when } from './context.ts';
+import { inboxRoutes } from './inbox.ts';
+import { itemRoutes } from './items.ts';
+import { ruleRoutes } from './rules.ts';
+import { requireOwnPage, requireSession, sessionRoutes } from './sessions.ts';
+import { standInRoutes } from './standins.ts';
+
+/** The web application: the API below `/api`, and the built pages everywhere else. */
+export function makeApp(context: Context, pages: string | null): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(helmet({
+    contentSecurityPolicy: { directives: { 'default-src': ["'self'"], 'script-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:'], 'font-src': ["'self'"], 'connect-src': ["'self'"], 'frame-src': ["'self'"], 'upgrade-insecure-requests': null } },
+    strictTransportSecurity: context.isSecure, crossOriginOpenerPolicy: false,
+  }));
+  app.use('/api', apiRoutes(context));
+  if (pages && existsSync(pages)) servePages(app, pages);
+  app.use(answerFailure(context));
+  return app;
+}
+
+function apiRoutes(context: Context): Router {
+  const api = Router();
+  api.use(express.json({ limit: '1mb' }), requireOwnPage);
+  api.use((_request, response, next) => {
+    response.set('cache-control', 'no-store');
+    next();
+  });
+  api.use(sessionRoutes(context));
+  api.use('/test', testRoutes(context));
+  api.use(requireSession(context));
+  api.use(itemRoutes(context), ruleRoutes(context), inboxRoutes(context));
+  if (context.demoPassword !== null) api.use('/standins', standInRoutes(context));
+  api.use(() => {
+    throw new Refusal('notFound');
+  });
+  return api;
+}
+
+/** Only a server started with a clock that can be set has these. */
+function testRoutes(context: Context): Router {
+  const routes = Router();
+  const { clock } = context;
+  if (clock instanceof SettableClock) {
+    routes.put('/clock', (request, response) => {
+      clock.set(instantOf(take(clockSchema, request.body).now));
+      context.wake();
+      response.json({ now: when(clock.now()) });
+    });
+  }
+  return routes;
+}
+
+function servePages(app: Express, pages: string): void {
+  app.use(express.static(pages, { index: false, setHeaders: (response, path) => {
+    // Built files carry a hash of themselves in their names.
+    response.setHeader('cache-control', path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache');
+  } }));
+  app.get('/{*path}', (_request, response) => response.set('cache-control', 'no-cache').sendFile(join(pages, 'index.html')));
+}
+
+function answerFailure({ log }: Context) {
+  return (error: unknown, request: Request, response: Response, _next: NextFunction): void => {
+    const parseFailure = (error as { type?: string }).type?.startsWith('entity.') ? new Refusal('badRequest', { detail: (error as Error).message }) : null;
+    const refusal = error instanceof Refusal ? error : (parseFailure ?? new Refusal('failed'));
+    if (refusal.code === 'failed') log.error({ err: error, method: request.method, url: request.url }, 'a request failed');
+    if (response.headersSent) return void response.end();
+    const problem = refusal.toProblem();
+    response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
+  };
+}

@@ -1,0 +1,108 @@
+import { Router } from 'express';
+import { type InboxPage, inboxQuerySchema, type MessagePage, type MessageRow, type OutboxRow, outboxQuerySchema, readSchema, unreadSchema } from '../../contract/api.ts';
+import { Refusal } from '../../contract/problems.ts';
+import type { Content } from '../../core/messages/index.ts';
+import { parseInstant } from '../../core/time/index.ts';
+import {
+  fromJson, inboxQuery, markReadQuery, markUnreadQuery, messageAlertsQuery, messageQuery, one, outboxQuery, rows, rulesQuery, run, type StoredItem, type StoredMessage, toldOfAlertsQuery, toMessage, toStoredRule, unreadQuery, withheldOfAlertsQuery,
+} from '../store/index.ts';
+import { caller, type Context, param, readableAmong, take, when, whenOrNull } from './context.ts';
+
+const PAGE = 60;
+
+export function inboxRoutes(context: Context): Router {
+  const routes = Router();
+  const { pool } = context;
+  const unreadOf = async (person: string) => Number((await one<{ unread: number }>(pool, unreadQuery(person)))?.unread ?? 0);
+
+  routes.get('/inbox', async (request, response) => {
+    const { me, directory } = caller(response);
+    const { unread, before } = take(inboxQuerySchema, request.query);
+    const found = (await rows(pool, inboxQuery(me.id, { unread: unread === '1', before: readPlace(before), limit: PAGE + 1 }))).map(toMessage);
+    const shown = found.slice(0, PAGE);
+    const readable = await readableAmong(pool, itemsOf(shown), me.id, directory);
+    const last = shown.at(-1);
+    response.json({
+      messages: shown.map((message) => messageRow(message, readable)),
+      unread: await unreadOf(me.id),
+      next: found.length > PAGE && last ? `${when(last.at)}_${last.id}` : null,
+    } satisfies InboxPage);
+  });
+
+  routes.get('/messages/:id', async (request, response) => {
+    const { me, directory } = caller(response);
+    const row = await one(pool, messageQuery(param(request, 'id')));
+    const message = row && toMessage(row);
+    if (!message || message.person !== me.id) throw new Refusal('notFound');
+    const readable = await readableAmong(pool, itemsOf([message]), me.id, directory);
+    const alerts = (await rows<{ alert_id: string }>(pool, messageAlertsQuery([message.id]))).map((one) => one.alert_id);
+    const isShown = (items: string[]) => items.some((id) => readable.has(id));
+    const told = alerts.length === 0 ? [] : (await rows(pool, toldOfAlertsQuery(alerts))).filter((one) => one.person_id !== me.id && isShown(fromJson<string[]>(one.items)));
+    const withheld = alerts.length === 0 ? [] : (await rows(pool, withheldOfAlertsQuery(alerts))).filter((one) => isShown([String(one.item_id)]));
+    const people = [...new Set(told.map((one) => String(one.person_id)))];
+    response.json({
+      ...messageRow(message, readable),
+      others: people.map((person) => {
+        const own = told.filter((one) => one.person_id === person);
+        const channels = own.map((one) => ({ channel: one.channel as StoredMessage['channel'], at: when(one.at as number), fate: one.fate as StoredMessage['fate'] }));
+        return { person, channels, readAt: whenOrNull((own.find((one) => one.read_at !== null)?.read_at as number | undefined) ?? null) };
+      }),
+      withheld: withheld.map((one) => ({ person: String(one.person_id), reason: one.reason as MessagePage['withheld'][number]['reason'] })),
+    } satisfies MessagePage);
+  });
+
+  routes.post('/inbox/read', async (request, response) => {
+    const { me } = caller(response);
+    const wanted = take(readSchema, request.body);
+    await run(pool, markReadQuery(me.id, 'ids' in wanted ? wanted.ids : null, context.clock.now()));
+    response.json({ unread: await unreadOf(me.id) });
+  });
+
+  routes.post('/inbox/unread', async (request, response) => {
+    const { me } = caller(response);
+    await run(pool, markUnreadQuery(me.id, take(unreadSchema, request.body).id));
+    response.json({ unread: await unreadOf(me.id) });
+  });
+
+  routes.get('/outbox', async (request, response) => {
+    const { me, directory } = caller(response);
+    const { fate, channel, text } = take(outboxQuerySchema, request.query);
+    const rules = (await rows(pool, rulesQuery())).map(toStoredRule);
+    const names = new Map(rules.map((rule) => [rule.id, (rule.live ?? rule.draft)?.name ?? rule.id]));
+    // Stewards look after all of it, coordinators after their own rules, everybody after what concerns themselves.
+    const see = { all: me.role === 'steward', rules: me.role === 'member' ? [] : rules.filter((rule) => rule.owner === me.id || me.role === 'coordinator').map((rule) => rule.id), person: me.id };
+    const found = await rows(pool, outboxQuery(see, { fate: fate ?? null, channel: channel ?? null, text, limit: 300 }));
+    const readable = await readableAmong(pool, found.flatMap((row) => fromJson<string[]>(row.items)), me.id, directory);
+    response.json(found.flatMap((row): OutboxRow[] => {
+      const items = fromJson<string[]>(row.items).filter((id) => readable.has(id));
+      if (items.length === 0) return [];
+      return [{
+        id: String(row.id), at: when(row.at as number), person: String(row.person_id), channel: row.channel as OutboxRow['channel'], address: row.address as string | null,
+        form: row.form as string | null, subject: String(row.subject), fate: row.fate as OutboxRow['fate'], fateAt: whenOrNull(row.fate_at as number | null), reply: row.reply as string | null,
+        tries: Number(row.tries), retryAt: whenOrNull(row.retry_at as number | null), readAt: whenOrNull(row.read_at as number | null), rule: String(row.rule_id),
+        ruleName: names.get(String(row.rule_id)) ?? String(row.rule_id), items, reason: (row.reason ?? (row.reply === 'noAccess' ? 'noAccess' : null)) as OutboxRow['reason'],
+      }];
+    }));
+  });
+
+  routes.get('/events', (request, response) => context.hub.open(caller(response).me.id, request, response));
+
+  return routes;
+}
+
+const itemsOf = (messages: StoredMessage[]) => messages.flatMap((message) => message.content.entries.map((entry) => entry.item.id));
+
+/** What a message says of items that its reader may no longer read is left out of it. */
+function messageRow(message: StoredMessage, readable: ReadonlyMap<string, StoredItem>): MessageRow {
+  const entries = message.content.entries.filter((entry) => readable.has(entry.item.id));
+  const isWhole = entries.length === message.content.entries.length;
+  const hidden = 'About something you may no longer read';
+  const content: Content = isWhole ? message.content : { ...message.content, headline: entries.length === 0 ? hidden : message.content.headline, lead: '', entries };
+  return { id: message.id, at: when(message.at), form: message.form, urgency: message.urgency, subject: entries.length === 0 ? hidden : message.subject, content, readAt: whenOrNull(message.readAt) };
+}
+
+function readPlace(text: string | undefined): { at: number; id: string } | null {
+  const [at, id] = text?.split('_') ?? [];
+  const instant = at ? parseInstant(at) : null;
+  return instant === null || !id ? null : { at: instant, id };
+}

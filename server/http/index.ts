@@ -1,0 +1,3 @@
+export { makeApp } from './app.ts';
+export type { Context } from './context.ts';
+export { Hub } from './hub.ts';

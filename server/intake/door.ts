@@ -1,0 +1,117 @@
+import type { Pool, PoolConnection } from 'mysql2/promise';
+import { type FaultAt, Refusal } from '../../contract/problems.ts';
+import { titleOf } from '../../core/messages/index.ts';
+import { type Change, type ChangeKind, faultOf, type Fields, isEmpty, type Source, sameValue, type Value } from '../../core/values/index.ts';
+import { changesSinceQuery, inTransaction, itemQuery, newId, one, type Query, rows, runAll, saveChangeQueries, saveItemQueries, type StoredChange, type StoredItem, toChange, toItem } from '../store/index.ts';
+
+/** Something somebody does to one item. */
+export interface Edit {
+  actor: string;
+  source: Source;
+  item: string;
+  kind: ChangeKind;
+  /** The version it was made from; left out by those who need not see what happened meanwhile. */
+  from?: number;
+  /** Fields that get a new value; the others stay. */
+  set?: Fields;
+  folder?: string | null;
+  at: number;
+  detail?: Change['detail'];
+  /** Statements that belong to the same transaction, such as a document's new content. */
+  also?: (version: number) => Query[];
+}
+
+/** What another person did to the same item since the edit began. */
+export interface Meanwhile {
+  field: string;
+  by: string;
+  at: number;
+  started: Value;
+  theirs: Value;
+  /** The value that the refused edit holds for the field; left out where it does not touch it. */
+  yours?: Value;
+}
+
+export interface Conflict {
+  version: number;
+  meanwhile: Meanwhile[];
+}
+
+export type Done = { outcome: 'saved'; item: StoredItem; change: Change } | { outcome: 'unchanged'; item: StoredItem };
+
+/**
+ * The one door: every edit, import, upload and stream passes here. An item's new state, its version, its change
+ * row and its place in the queue are written in the caller's transaction, or none of them is.
+ * Throws a Refusal for values that cannot stand, for an item that is gone, and where somebody else edited it meanwhile.
+ */
+export async function passDoor(on: PoolConnection, edit: Edit): Promise<Done> {
+  refuseBadValues(edit);
+  const row = await one(on, itemQuery(edit.item, true));
+  const known = row ? toItem(row) : null;
+  const isNew = edit.kind === 'created';
+  if (isNew === (known !== null)) throw new Refusal(isNew ? 'badRequest' : 'notFound', { detail: isNew ? `There is an item ${edit.item} already.` : undefined });
+  if (known?.isDeleted && edit.kind !== 'restored') throw new Refusal('gone');
+  if (known && edit.from !== undefined && edit.from !== known.version) throw new Refusal('editedMeanwhile', { conflict: await conflictOf(on, known, edit) });
+
+  const next = nextState(known, edit);
+  const change = changeOf(known, next, edit);
+  if (known && !tells(change, edit.source)) return { outcome: 'unchanged', item: known };
+  await runAll(on, [...saveItemQueries(next), ...saveChangeQueries(change, next.version), ...(edit.also?.(next.version) ?? [])]);
+  return { outcome: 'saved', item: next, change };
+}
+
+/** One edit in a transaction of its own. */
+export const editItem = (pool: Pool, edit: Edit): Promise<Done> => inTransaction(pool, (on) => passDoor(on, edit));
+
+function refuseBadValues({ source, set }: Edit): void {
+  const faults: FaultAt[] = Object.entries(set ?? {}).flatMap(([id, value]) => {
+    const field = source.fields.find((one) => one.id === id);
+    if (!field) return [{ code: 'unknownField', path: id, params: { field: id, source: source.name, allowed: source.fields.map((one) => one.id) } }];
+    const fault = faultOf(field, value);
+    return fault ? [{ ...fault, path: id }] : [];
+  });
+  if (faults.length > 0) throw new Refusal('badValues', { faults });
+}
+
+function nextState(known: StoredItem | null, edit: Edit): StoredItem {
+  const fields: Fields = { ...known?.fields };
+  for (const [id, value] of Object.entries(edit.set ?? {})) {
+    if (isEmpty(value)) delete fields[id];
+    else fields[id] = value;
+  }
+  // Time does not run backwards for one item, whatever a machine's clock does.
+  const at = Math.max(edit.at, known?.lastAt ?? 0);
+  return {
+    id: edit.item, source: edit.source.id, folder: edit.folder === undefined ? (known?.folder ?? null) : edit.folder, fields,
+    title: titleOf(edit.source, edit.item, fields).slice(0, 400), version: (known?.version ?? 0) + 1, isDeleted: edit.kind === 'deleted',
+    createdBy: known?.createdBy ?? edit.actor, createdAt: known?.createdAt ?? at, lastBy: edit.actor, lastAt: at,
+  };
+}
+
+function changeOf(known: StoredItem | null, next: StoredItem, edit: Edit): Change {
+  const existed = known !== null && !known.isDeleted;
+  return {
+    id: newId(next.lastAt), at: next.lastAt, source: next.source, item: next.id, kind: edit.kind, actor: edit.actor,
+    before: existed ? known.fields : null, after: next.isDeleted ? null : next.fields,
+    folder: next.folder, folderBefore: known?.folder ?? null, batch: null, detail: edit.detail ?? {},
+  };
+}
+
+/** Whether the change says anything: an edit that leaves all as it was is none. */
+function tells({ kind, before, after, folder, folderBefore }: Change, source: Source): boolean {
+  if (kind !== 'changed' && kind !== 'renamed' && kind !== 'moved') return true;
+  return folder !== folderBefore || source.fields.some((field) => !sameValue(field.type, before?.[field.id], after?.[field.id]));
+}
+
+async function conflictOf(on: PoolConnection, known: StoredItem, edit: Edit): Promise<Conflict> {
+  const since = (await rows(on, changesSinceQuery(known.id, edit.from as number))).map(toChange);
+  return { version: known.version, meanwhile: edit.source.fields.flatMap((field) => meanwhileIn(field.id, field.type, since, edit)) };
+}
+
+function meanwhileIn(field: string, type: Source['fields'][number]['type'], since: StoredChange[], edit: Edit): Meanwhile[] {
+  const touched = since.filter((change) => !sameValue(type, change.before?.[field], change.after?.[field]));
+  const last = touched.at(-1);
+  if (!last) return [];
+  const yours = edit.set && field in edit.set ? { yours: edit.set[field] ?? null } : {};
+  return [{ field, by: last.actor, at: last.at, started: touched[0]?.before?.[field] ?? null, theirs: last.after?.[field] ?? null, ...yours }];
+}

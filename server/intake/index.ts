@@ -1,0 +1,1 @@
+export { type Conflict, type Done, type Edit, editItem, type Meanwhile, passDoor } from './door.ts';

@@ -1,0 +1,60 @@
+import type { Input, State, Waiting } from '../../core/decide/index.ts';
+import type { Site } from '../../core/messages/index.ts';
+import { type Change, type ItemState, judgedFields, membersOf, type Source } from '../../core/values/index.ts';
+import { changesByIdQuery, type Connection, type Directory, itemsQuery, liveRulesOf, readAlertsQuery, rows, shortKey, toChange, toItem, toWaiting, waitingQuery } from '../store/index.ts';
+
+/** Reads all that deciding these inputs asks for, so that the step itself touches no database. */
+export async function readState(on: Connection, directory: Directory, site: Site, inputs: readonly Input[]): Promise<State> {
+  const waiting = await readWaiting(on, inputs);
+  const portions = [...waiting.values()].flat().concat(inputs.flatMap((input) => (input.input === 'later' ? (input.later.portions as Waiting[]) : [])));
+  const changes = new Map<string, Change>();
+  for (const input of inputs) if (input.input === 'change') changes.set(`${input.change.source}/${input.change.id}`, input.change);
+  const keys = portions.flatMap((portion) => portion.changes.map((id): [string, string] => [portion.source, id])).filter(([source, id]) => !changes.has(`${source}/${id}`));
+  if (keys.length > 0) for (const row of await rows(on, changesByIdQuery(keys))) changes.set(`${row.source_id}/${row.id}`, toChange(row));
+  const items = await readItems(on, directory, [...changes.values()]);
+  const read = await readReading(on, inputs);
+  return {
+    ...directory, site,
+    item: (id) => items.get(id),
+    liveRules: (source, at) => liveRulesOf(directory, source, at),
+    rule: (id, version) => directory.compiled.find((one) => one.rule.id === id && one.version === version),
+    change: (source, id) => changes.get(`${source}/${id}`),
+    waiting: (person, channel, due) => waiting.get(`${person}|${channel}|${due}`) ?? [],
+    isUnread: (alert, person) => !read.has(`${person}|${shortKey(alert)}`),
+  };
+}
+
+async function readWaiting(on: Connection, inputs: readonly Input[]): Promise<Map<string, Waiting[]>> {
+  const found = new Map<string, Waiting[]>();
+  for (const input of inputs) {
+    if (input.input !== 'digest') continue;
+    const { person, channel, at } = input;
+    found.set(`${person}|${channel}|${at}`, (await rows(on, waitingQuery(person, channel, at))).map((row) => toWaiting(row, person, channel, at)));
+  }
+  return found;
+}
+
+/** The items that the changes are about, and those their links name. */
+async function readItems(on: Connection, directory: Directory, changes: Change[]): Promise<Map<string, ItemState>> {
+  const ids = new Set<string>();
+  for (const change of changes) {
+    ids.add(change.item);
+    const linking = directory.sources.get(change.source)?.fields.filter(isLink) ?? [];
+    for (const field of linking) for (const state of [change.before, judgedFields(change)]) for (const id of membersOf(state?.[field.id])) ids.add(id);
+  }
+  if (ids.size === 0) return new Map();
+  const items = (await rows(on, itemsQuery([...ids]))).map(toItem);
+  return new Map(items.map((item) => [item.id, item]));
+}
+
+const isLink = (field: Source['fields'][number]) => field.type === 'link' || field.type === 'links';
+
+async function readReading(on: Connection, inputs: readonly Input[]): Promise<Set<string>> {
+  const found = new Set<string>();
+  for (const input of inputs) {
+    if (input.input !== 'later') continue;
+    const { person, portions } = input.later;
+    for (const row of await rows<{ alert_id: string }>(on, readAlertsQuery(person, portions.map((one) => one.alert)))) found.add(`${person}|${row.alert_id}`);
+  }
+  return found;
+}

@@ -1,0 +1,2 @@
+export { type StandIn, startMailStandIn } from './mail.ts';
+export { startTextStandIn } from './text.ts';

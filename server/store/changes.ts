@@ -1,0 +1,57 @@
+import type { Instant } from '../../core/time/index.ts';
+import type { Change } from '../../core/values/index.ts';
+import { fromJson, type Query, query, type Row, sqlTime } from './connection.ts';
+
+export interface StoredChange extends Change {
+  seq: number;
+  itemVersion: number;
+}
+
+const COLUMNS = 'c.seq, c.source_id, c.id, c.item_id, c.item_version, c.kind, c.actor, c.at, c.fields_before, c.fields_after, c.folder_id, c.folder_before, c.batch, c.detail';
+
+export const toChange = (row: Row): StoredChange => ({
+  seq: Number(row.seq), id: String(row.id), at: row.at as Instant, source: String(row.source_id), item: String(row.item_id), itemVersion: Number(row.item_version),
+  kind: row.kind as Change['kind'], actor: String(row.actor), before: fromJson<Change['before']>(row.fields_before), after: fromJson<Change['after']>(row.fields_after),
+  folder: row.folder_id as string | null, folderBefore: row.folder_before as string | null, batch: row.batch as string | null, detail: fromJson<Change['detail']>(row.detail),
+});
+
+/** The change's row and its place in the queue, to run in the transaction that writes the item's new state. */
+export function saveChangeQueries(change: Change, itemVersion: number): Query[] {
+  const json = (value: unknown) => (value === null ? null : JSON.stringify(value));
+  return [
+    query('INSERT INTO changes (source_id, id, item_id, item_version, kind, actor, at, fields_before, fields_after, folder_id, folder_before, batch, detail) VALUES (?)',
+      [change.source, change.id, change.item, itemVersion, change.kind, change.actor, sqlTime(change.at), json(change.before), json(change.after), change.folder, change.folderBefore, change.batch, JSON.stringify(change.detail)]),
+    query('INSERT INTO change_queue (change_seq, item_id, at) VALUES (LAST_INSERT_ID(), ?, ?)', change.item, sqlTime(change.at)),
+  ];
+}
+
+/**
+ * Claims changes to decide: the oldest of each item, those that others are deciding left out. The rows stay
+ * locked until the transaction ends, and are removed in it.
+ */
+export const claimChangesQuery = (now: Instant, limit: number): Query =>
+  query(`SELECT q.change_seq FROM change_queue q
+    WHERE (q.not_before IS NULL OR q.not_before <= ?) AND NOT EXISTS (SELECT 1 FROM change_queue p WHERE p.item_id = q.item_id AND p.change_seq < q.change_seq)
+    ORDER BY q.change_seq LIMIT ? FOR UPDATE SKIP LOCKED`, sqlTime(now), limit);
+
+export const changesBySeqQuery = (seqs: number[]): Query => query(`SELECT ${COLUMNS} FROM changes c WHERE c.seq IN (?) ORDER BY c.seq`, seqs);
+export const changesByIdQuery = (keys: [source: string, id: string][]): Query => query(`SELECT ${COLUMNS} FROM changes c WHERE (c.source_id, c.id) IN (?)`, keys);
+export const changesOfItemQuery = (item: string, limit: number): Query => query(`SELECT ${COLUMNS} FROM changes c WHERE c.item_id = ? ORDER BY c.item_version DESC LIMIT ?`, item, limit);
+/** What happened to an item after the version somebody started from. */
+export const changesSinceQuery = (item: string, version: number): Query => query(`SELECT ${COLUMNS} FROM changes c WHERE c.item_id = ? AND c.item_version > ? ORDER BY c.item_version`, item, version);
+
+/** Items' newest change each, to show beside them in a list. */
+export const lastChangesQuery = (items: string[]): Query =>
+  query(`SELECT ${COLUMNS} FROM changes c JOIN items i ON i.id = c.item_id AND i.version = c.item_version WHERE c.item_id IN (?)`, items);
+
+export const decidedQuery = (seqs: number[]): Query => query('DELETE FROM change_queue WHERE change_seq IN (?)', seqs);
+export const putOffQuery = (seq: number, until: Instant, error: string): Query =>
+  query('UPDATE change_queue SET tries = tries + 1, not_before = ?, error = ? WHERE change_seq = ?', sqlTime(until), error.slice(0, 1000), seq);
+/** Whether anything that happened by then is not decided yet. A change that failed is not waited for: it must not hold up all others' digests. */
+export const isUndecidedQuery = (at: Instant): Query => query('SELECT change_seq FROM change_queue WHERE at <= ? AND tries = 0 LIMIT 1', sqlTime(at));
+
+/** Which rules caught these changes of one source. */
+export const caughtByQuery = (source: string, ids: string[]): Query => query('SELECT change_id, rule_id FROM alert_changes WHERE source_id = ? AND change_id IN (?)', source, ids);
+
+/** Everything that happened in the sources since an instant, in order. */
+export const changesFromQuery = (sources: string[], from: Instant): Query => query(`SELECT ${COLUMNS} FROM changes c WHERE c.source_id IN (?) AND c.at >= ? ORDER BY c.at, c.seq`, sources, sqlTime(from));

@@ -1,0 +1,93 @@
+import { createPool, type Pool, type PoolConnection, type PoolOptions, type ResultSetHeader, type RowDataPacket } from 'mysql2/promise';
+import { type Instant, parseInstant } from '../../core/time/index.ts';
+
+/** A statement before it meets a connection. */
+export interface Query {
+  sql: string;
+  params: Param[];
+}
+export type Param = string | number | null | Buffer | Param[];
+
+export type Row = Record<string, unknown>;
+
+/** Builds a {@link Query}; the one place where text becomes SQL. */
+export const query = (sql: string, ...params: Param[]): Query => ({ sql, params });
+
+/** An instant as the UTC text that DATETIME(3) columns take. */
+export const sqlTime = (instant: Instant): string => new Date(instant).toISOString().slice(0, 23).replace('T', ' ');
+
+export interface Connecting {
+  host: string;
+  port: number;
+  user: string;
+  password: string;
+  database?: string;
+}
+
+/** Opens a pool whose connections speak UTC, strict SQL and READ COMMITTED, and hand instants out as milliseconds. */
+export function openPool(to: Connecting, size = 10): Pool {
+  const options: PoolOptions = {
+    ...to, connectionLimit: size, charset: 'utf8mb4_unicode_ci', timezone: 'Z', supportBigNumbers: true, multipleStatements: true,
+    typeCast(field, next) {
+      if (field.type === 'DATETIME') {
+        const text = field.string();
+        return text === null ? null : parseInstant(`${text.replace(' ', 'T')}Z`);
+      }
+      return next();
+    },
+  };
+  const pool = createPool(options);
+  pool.pool.on('connection', (connection) => {
+    connection.query("SET time_zone = '+00:00', sql_mode = 'STRICT_ALL_TABLES,ERROR_FOR_DIVISION_BY_ZERO,NO_ZERO_DATE,NO_ZERO_IN_DATE', SESSION tx_isolation = 'READ-COMMITTED'");
+  });
+  return pool;
+}
+
+export type Connection = Pool | PoolConnection;
+
+export async function rows<T extends Row>(on: Connection, { sql, params }: Query): Promise<T[]> {
+  const [found] = await on.query<RowDataPacket[]>(sql, params);
+  return found as unknown as T[];
+}
+
+export async function one<T extends Row>(on: Connection, statement: Query): Promise<T | undefined> {
+  return (await rows<T>(on, statement))[0];
+}
+
+export async function run(on: Connection, { sql, params }: Query): Promise<ResultSetHeader> {
+  const [result] = await on.query<ResultSetHeader>(sql, params);
+  return result;
+}
+
+/** Runs several statements in one round trip, in order. */
+export async function runAll(on: Connection, statements: Query[]): Promise<void> {
+  if (statements.length === 0) return;
+  await on.query(statements.map(({ sql }) => sql).join(';\n'), statements.flatMap(({ params }) => params));
+}
+
+const DEADLOCK = new Set(['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_ERROR_DURING_COMMIT', 'ER_CHECKREAD']);
+const isRetried = (error: unknown): boolean => DEADLOCK.has((error as { code?: string }).code ?? '');
+
+/**
+ * Runs `work` in one transaction. A deadlock or a certification failure starts it again from the beginning, up
+ * to eight times; `work` must therefore have no effect but its statements.
+ */
+export async function inTransaction<T>(pool: Pool, work: (connection: PoolConnection) => Promise<T>): Promise<T> {
+  for (let tries = 1; ; tries++) {
+    const connection = await pool.getConnection();
+    try {
+      await connection.query('START TRANSACTION');
+      const result = await work(connection);
+      await connection.query('COMMIT');
+      return result;
+    } catch (error) {
+      await connection.query('ROLLBACK').catch(() => connection.destroy());
+      if (tries >= 8 || !isRetried(error)) throw error;
+    } finally {
+      connection.release();
+    }
+  }
+}
+
+/** Reads a JSON column, which MariaDB hands out as text. */
+export const fromJson = <T>(text: unknown): T => (typeof text === 'string' ? JSON.parse(text) : text) as T;

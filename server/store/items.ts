@@ -1,0 +1,110 @@
+import { membersOfGroup, readersAt, type World } from '../../core/people/index.ts';
+import type { Instant } from '../../core/time/index.ts';
+import type { Fields, ItemState } from '../../core/values/index.ts';
+import { fromJson, type Param, type Query, query, type Row, sqlTime } from './connection.ts';
+
+export interface StoredItem extends ItemState {
+  title: string;
+  version: number;
+  isDeleted: boolean;
+  createdAt: Instant;
+  lastBy: string;
+  lastAt: Instant;
+}
+
+const COLUMNS = 'i.id, i.source_id, i.folder_id, i.title, i.fields, i.version, i.is_deleted, i.created_by, i.created_at, i.last_by, i.last_at';
+
+export const toItem = (row: Row): StoredItem => ({
+  id: String(row.id), source: String(row.source_id), folder: row.folder_id as string | null, title: String(row.title), fields: fromJson<Fields>(row.fields),
+  version: Number(row.version), isDeleted: row.is_deleted === 1, createdBy: String(row.created_by), createdAt: row.created_at as Instant,
+  lastBy: String(row.last_by), lastAt: row.last_at as Instant,
+});
+
+export const itemQuery = (id: string, lock = false): Query => query(`SELECT ${COLUMNS} FROM items i WHERE i.id = ?${lock ? ' FOR UPDATE' : ''}`, id);
+export const itemsQuery = (ids: string[]): Query => query(`SELECT ${COLUMNS} FROM items i WHERE i.id IN (?)`, ids);
+
+/** A condition in SQL: text and its parameters. */
+interface Sql {
+  sql: string;
+  params: Param[];
+}
+
+/** Whether a person or people field names somebody; takes the field and the person twice. */
+const HOLDS = `(JSON_VALUE(i.fields, CONCAT('$."', ?, '"')) = ? OR JSON_CONTAINS(JSON_QUERY(i.fields, CONCAT('$."', ?, '"')), JSON_QUOTE(?)))`;
+
+const NOBODY: Sql = { sql: 'FALSE', params: [] };
+
+/**
+ * Which items `i` a person may read, in SQL: the same answer as core's `mayRead`, source by source and folder by
+ * folder where one has readers of its own.
+ */
+export function readableItems(person: string, world: Omit<World, 'item'>): Sql {
+  const places: Sql[] = [];
+  for (const source of world.sources.values()) {
+    const folders = [...world.folders.values()].filter((folder) => folder.source === source.id);
+    const apart = folders.filter((folder) => readersAt(source.id, folder.id, world) !== readersAt(source.id, null, world));
+    const own = readable(person, source.id, null, world);
+    const except = apart.length === 0 ? '' : ' AND (i.folder_id IS NULL OR i.folder_id NOT IN (?))';
+    places.push({ sql: `(i.source_id = ?${except} AND ${own.sql})`, params: [source.id, ...(apart.length > 0 ? [apart.map((one) => one.id)] : []), ...own.params] });
+    for (const folder of apart) {
+      const there = readable(person, source.id, folder.id, world);
+      if (there !== NOBODY) places.push({ sql: `(i.source_id = ? AND i.folder_id = ? AND ${there.sql})`, params: [source.id, folder.id, ...there.params] });
+    }
+  }
+  return places.length === 0 ? NOBODY : { sql: `(${places.map((one) => one.sql).join(' OR ')})`, params: places.flatMap((one) => one.params) };
+}
+
+function readable(person: string, source: string, folder: string | null, world: Omit<World, 'item'>): Sql {
+  const readers = readersAt(source, folder, world);
+  if (readers === null) return world.people.has(person) ? { sql: 'TRUE', params: [] } : NOBODY;
+  const ways: Sql[] = [];
+  for (const reader of readers) {
+    if (reader === '*' || 'system' in reader) continue;
+    if ('field' in reader) ways.push({ sql: HOLDS, params: [reader.field, person, reader.field, person] });
+    else if ('person' in reader ? reader.person === person : membersOfGroup(reader.group, world).has(person)) return { sql: 'TRUE', params: [] };
+  }
+  return ways.length === 0 ? NOBODY : { sql: `(${ways.map((one) => one.sql).join(' OR ')})`, params: ways.flatMap((one) => one.params) };
+}
+
+/** Text made fit for LIKE: its own signs mean themselves. */
+const likeText = (text: string) => `%${text.replace(/[\\%_]/g, '\\$&')}%`;
+
+/** The items of a source that the reader may see, by title; `folders` narrows to these folders. */
+export function listQuery(source: string, may: Sql, filter: { text: string; folders: string[] | null; limit: number; offset: number }): Query {
+  const parts = ['i.source_id = ?', 'i.is_deleted = 0', may.sql];
+  const params: Param[] = [source, ...may.params];
+  if (filter.text) {
+    parts.push('(i.title LIKE ? OR i.fields LIKE ?)');
+    params.push(likeText(filter.text), likeText(filter.text));
+  }
+  if (filter.folders) {
+    parts.push(filter.folders.length > 0 ? 'i.folder_id IN (?)' : 'FALSE');
+    if (filter.folders.length > 0) params.push(filter.folders);
+  }
+  return query(`SELECT ${COLUMNS}, COUNT(*) OVER () AS total FROM items i WHERE ${parts.join(' AND ')} ORDER BY i.last_at DESC, i.id LIMIT ? OFFSET ?`, ...params, filter.limit, filter.offset);
+}
+
+/** How many items of each source the reader may see, and when the last of them changed. */
+export const countsQuery = (may: Sql): Query =>
+  query(`SELECT i.source_id, i.folder_id, COUNT(*) AS items, MAX(i.last_at) AS last_at FROM items i WHERE i.is_deleted = 0 AND ${may.sql} GROUP BY i.source_id, i.folder_id`, ...may.params);
+
+/** Items the reader may see whose title holds the text. */
+export const findItemsQuery = (text: string, may: Sql, limit: number): Query =>
+  query(`SELECT ${COLUMNS} FROM items i WHERE i.is_deleted = 0 AND i.title LIKE ? AND ${may.sql} ORDER BY i.title LIMIT ?`, likeText(text), ...may.params, limit);
+
+export function saveItemQueries(item: StoredItem): Query[] {
+  const fields = JSON.stringify(item.fields);
+  if (item.version > 1) {
+    return [query('UPDATE items SET folder_id = ?, title = ?, fields = ?, version = ?, is_deleted = ?, last_by = ?, last_at = ? WHERE id = ?',
+      item.folder, item.title, fields, item.version, item.isDeleted ? 1 : 0, item.lastBy, sqlTime(item.lastAt), item.id)];
+  }
+  return [query('INSERT INTO items (id, source_id, folder_id, title, fields, version, is_deleted, created_by, created_at, last_by, last_at) VALUES (?)',
+    [item.id, item.source, item.folder, item.title, fields, 1, 0, item.createdBy ?? item.lastBy, sqlTime(item.createdAt), item.lastBy, sqlTime(item.lastAt)])];
+}
+
+export const fileQuery = (item: string, version: number | null): Query =>
+  version === null
+    ? query('SELECT version, media_type, bytes FROM item_files WHERE item_id = ? ORDER BY version DESC LIMIT 1', item)
+    : query('SELECT version, media_type, bytes FROM item_files WHERE item_id = ? AND version = ?', item, version);
+export const saveFileQuery = (item: string, version: number, mediaType: string, bytes: Buffer): Query =>
+  query('INSERT INTO item_files (item_id, version, media_type, bytes) VALUES (?)', [item, version, mediaType, bytes]);

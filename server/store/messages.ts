@@ -1,0 +1,107 @@
+import type { Content } from '../../core/messages/index.ts';
+import type { Channel, Urgency } from '../../core/people/index.ts';
+import type { Instant } from '../../core/time/index.ts';
+import { fromJson, type Param, type Query, query, type Row, sqlTime } from './connection.ts';
+
+export const FATES = ['waiting', 'sending', 'delivered', 'failed', 'withheld'] as const;
+export type Fate = (typeof FATES)[number];
+
+export interface StoredMessage {
+  id: string;
+  seq: number;
+  person: string;
+  channel: Channel;
+  address: string;
+  at: Instant;
+  form: Content['form'];
+  urgency: Urgency;
+  subject: string;
+  body: string;
+  content: Content;
+  fate: Fate;
+  fateAt: Instant | null;
+  reply: string | null;
+  tries: number;
+  retryAt: Instant | null;
+  readAt: Instant | null;
+}
+
+const COLUMNS = 'm.id, m.seq, m.person_id, m.channel, m.address, m.at, m.form, m.urgency, m.subject, m.body, m.content, m.fate, m.fate_at, m.reply, m.tries, m.retry_at, m.read_at';
+
+export const toMessage = (row: Row): StoredMessage => ({
+  id: String(row.id), seq: Number(row.seq), person: String(row.person_id), channel: row.channel as Channel, address: String(row.address), at: row.at as Instant,
+  form: row.form as Content['form'], urgency: row.urgency as Urgency, subject: String(row.subject), body: String(row.body), content: fromJson<Content>(row.content),
+  fate: row.fate as Fate, fateAt: row.fate_at as Instant | null, reply: row.reply as string | null, tries: Number(row.tries),
+  retryAt: row.retry_at as Instant | null, readAt: row.read_at as Instant | null,
+});
+
+/** A person's in-app messages, newest first; `before` continues a list. */
+export const inboxQuery = (person: string, filter: { unread: boolean; before: { at: Instant; id: string } | null; limit: number }): Query => {
+  const parts = ["m.person_id = ?", "m.channel = 'inApp'"];
+  const params: Param[] = [person];
+  if (filter.unread) parts.push('m.read_at IS NULL');
+  if (filter.before) {
+    parts.push('(m.at, m.id) < (?, ?)');
+    params.push(sqlTime(filter.before.at), filter.before.id);
+  }
+  return query(`SELECT ${COLUMNS} FROM messages m WHERE ${parts.join(' AND ')} ORDER BY m.at DESC, m.id DESC LIMIT ?`, ...params, filter.limit);
+};
+
+export const messageQuery = (id: string): Query => query(`SELECT ${COLUMNS} FROM messages m WHERE m.id = ?`, id);
+export const unreadQuery = (person: string): Query => query("SELECT COUNT(*) AS unread FROM messages WHERE person_id = ? AND channel = 'inApp' AND read_at IS NULL", person);
+export const arrivedQuery = (afterSeq: number): Query => query("SELECT seq, id, person_id FROM messages WHERE seq > ? AND channel = 'inApp' ORDER BY seq LIMIT 1000", afterSeq);
+export const newestSeqQuery = (): Query => query('SELECT COALESCE(MAX(seq), 0) AS seq FROM messages');
+
+export const markReadQuery = (person: string, ids: string[] | null, at: Instant): Query =>
+  ids === null
+    ? query("UPDATE messages SET read_at = ? WHERE person_id = ? AND channel = 'inApp' AND read_at IS NULL", sqlTime(at), person)
+    : query("UPDATE messages SET read_at = ? WHERE person_id = ? AND channel = 'inApp' AND read_at IS NULL AND id IN (?)", sqlTime(at), person, ids);
+export const markUnreadQuery = (person: string, id: string): Query => query('UPDATE messages SET read_at = NULL WHERE person_id = ? AND id = ?', person, id);
+
+/** Takes messages to send: due ones, and those whose sender has not come back within its lease. */
+export const claimSendQuery = (now: Instant, limit: number): Query =>
+  query(`SELECT ${COLUMNS} FROM messages m WHERE (m.fate = 'waiting' AND (m.retry_at IS NULL OR m.retry_at <= ?)) OR (m.fate = 'sending' AND m.lease_until <= ?)
+    ORDER BY m.seq LIMIT ? FOR UPDATE SKIP LOCKED`, sqlTime(now), sqlTime(now), limit);
+export const leaseQuery = (ids: string[], until: Instant): Query =>
+  query("UPDATE messages SET fate = 'sending', tries = tries + 1, lease_until = ? WHERE id IN (?)", sqlTime(until), ids);
+export const fateQuery = (id: string, fate: Fate, at: Instant, reply: string | null): Query =>
+  query('UPDATE messages SET fate = ?, fate_at = ?, reply = ?, lease_until = NULL, retry_at = NULL WHERE id = ?', fate, sqlTime(at), reply?.slice(0, 500) ?? null, id);
+export const retryQuery = (id: string, at: Instant, reply: string): Query =>
+  query("UPDATE messages SET fate = 'waiting', retry_at = ?, reply = ?, lease_until = NULL WHERE id = ?", sqlTime(at), reply.slice(0, 500), id);
+
+/** The rules and alerts behind messages. */
+export const messageAlertsQuery = (ids: string[]): Query => query('SELECT message_id, alert_id, rule_id, items FROM message_alerts WHERE message_id IN (?)', ids);
+/** What else became of the same alerts: who was told of the item, by what, and who was not. */
+export const toldOfAlertsQuery = (alerts: string[]): Query =>
+  query('SELECT ma.alert_id, ma.items, m.person_id, m.channel, m.at, m.fate, m.read_at FROM message_alerts ma JOIN messages m ON m.id = ma.message_id WHERE ma.alert_id IN (?) ORDER BY m.at', alerts);
+export const withheldOfAlertsQuery = (alerts: string[]): Query => query('SELECT alert_id, item_id, person_id, reason, at FROM withheld WHERE alert_id IN (?)', alerts);
+
+/** A page of the Outbox: what was sent and what was withheld, in one order of time. `rules` and `person` say whose rows may be seen. */
+export function outboxQuery(see: { all: boolean; rules: string[]; person: string }, filter: { fate: string | null; channel: string | null; text: string; limit: number }): Query {
+  const own = see.all ? 'TRUE' : `(person_id = ?${see.rules.length > 0 ? ' OR rule_id IN (?)' : ''})`;
+  const ownParams: Param[] = see.all ? [] : [see.person, ...(see.rules.length > 0 ? [see.rules] : [])];
+  const parts: string[] = [own];
+  const params: Param[] = [...ownParams];
+  if (filter.fate) {
+    parts.push(filter.fate === 'open' ? "fate IN ('waiting', 'sending', 'gathering')" : 'fate = ?');
+    if (filter.fate !== 'open') params.push(filter.fate);
+  }
+  if (filter.channel) {
+    parts.push('channel = ?');
+    params.push(filter.channel);
+  }
+  if (filter.text) {
+    parts.push('(person_id IN (SELECT id FROM people WHERE name LIKE ?) OR subject LIKE ?)');
+    params.push(`%${filter.text}%`, `%${filter.text}%`);
+  }
+  return query(`SELECT * FROM (
+      SELECT m.id, m.at, m.person_id, m.channel, m.address, m.form, m.subject, m.fate, m.fate_at, m.reply, m.tries, m.retry_at, m.read_at, ma.rule_id, ma.items, NULL AS reason, NULL AS alert_id, NULL AS item_id
+        FROM messages m JOIN message_alerts ma ON ma.message_id = m.id
+      UNION ALL
+      SELECT CONCAT(w.alert_id, w.person_id, w.item_id), w.at, w.person_id, NULL, NULL, NULL, i.title, 'withheld', w.at, NULL, 0, NULL, NULL, w.rule_id, JSON_ARRAY(w.item_id), w.reason, w.alert_id, w.item_id
+        FROM withheld w JOIN items i ON i.id = w.item_id
+      UNION ALL
+      SELECT CONCAT('waits', g.seq), a.at, g.person_id, g.channel, NULL, 'digest', i.title, 'gathering', g.due_at, NULL, 0, g.due_at, NULL, a.rule_id, JSON_ARRAY(g.item_id), NULL, g.alert_id, g.item_id
+        FROM waiting g JOIN alerts a ON a.id = g.alert_id JOIN items i ON i.id = g.item_id
+    ) o WHERE ${parts.join(' AND ')} ORDER BY at DESC, id LIMIT ?`, ...params, filter.limit);
+}
