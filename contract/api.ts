@@ -181,8 +181,7 @@ export interface OutboxRow {
   tries: number;
   retryAt: When | null;
   readAt: When | null;
-  rule: string;
-  ruleName: string;
+  rules: { id: string; name: string }[];
   items: string[];
   reason: WithheldReason | null;
 }

@@ -110,10 +110,10 @@ async function putLive(pool: Pool, now: number): Promise<void> {
 
 /** People read what matters and leave the rest: within the hours of work, more of what is urgent, less of what is noisy. */
 async function readSome(pool: Pool, at: number, now: number, chance: Chance): Promise<void> {
-  if (at > now - 14 * HOUR) return;
+  if (at > now - 30 * HOUR) return;
   // Some never let an inbox grow: what is a day old they have seen.
   await run(pool, query(`UPDATE messages SET read_at = ? WHERE channel = 'inApp' AND read_at IS NULL AND (
-      (at > ? AND CRC32(CONCAT(id, ?)) % 1000 < CASE urgency WHEN 'critical' THEN 700 WHEN 'important' THEN 450 ELSE 160 END)
+      (at > ? AND CRC32(CONCAT(id, ?)) % 1000 < CASE urgency WHEN 'critical' THEN 500 WHEN 'important' THEN 260 ELSE 40 END)
       OR (at < ? AND person_id IN ('ines', 'mei', 'sol', 'teo', 'noor', 'tomas')))`,
   sqlTime(at), sqlTime(at - 30 * HOUR), chance.whole(1, 1_000_000), sqlTime(at - 26 * HOUR)));
 }

@@ -109,6 +109,11 @@ export function heldWords(node: Condition, phrasing: Phrasing): Words[] {
     return [[`${labelOf(node.became.field, phrasing)} was not `, { strong: operandWords(node.became, phrasing) }, ' and now is.']];
   }
   if ('none' in node) return [];
+  if ('changed' in node) return [[node.changed === '*' ? 'It ' : `${listed([node.changed].flat().map((id) => labelOf(id, phrasing)), 'or')} `, { strong: 'changed' }, '.']];
+  if ('rose' in node || 'fell' in node) {
+    const [verb, movement] = 'rose' in node ? (['rose', node.rose] as const) : (['fell', node.fell] as const);
+    return [[...movementWords(verb, movement, phrasing), '.']];
+  }
   const words = conditionWords(node, phrasing);
   return words.length === 0 ? [] : [[...words, '.']];
 }

@@ -12,11 +12,12 @@ export interface ShownField {
   after: string;
 }
 
-/** One change behind what an entry says. `when` is worded for the reader, `at` is the instant itself. */
+/** One change behind what an entry says. `at` is the instant itself, `when` its day and hour as the reader has them, `hour` the same with the weekday alone. */
 export interface ShownStep {
   change: string;
   at: string;
   when: string;
+  hour: string;
   kind: ChangeKind;
   actor: string;
   fields: ShownField[];

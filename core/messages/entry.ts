@@ -69,7 +69,8 @@ export function makeEntry(tellings: Telling[], reader: Reader, world: World): En
   const steps = changes.map((change): ShownStep => ({
     change: change.id,
     at: printInstant(change.at),
-    when: formatDayTime(change.at, reader),
+    when: formatInstant(change.at, reader),
+    hour: formatDayTime(change.at, reader),
     kind: change.kind,
     actor: actorName(change.actor, world),
     fields: shownFields(source, change.before, change.after, named, reader, names),

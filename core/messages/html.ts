@@ -58,7 +58,7 @@ function stepsHtml(entry: Entry): string {
   if (entry.steps.length === 1 && only) return `<p style="margin:4px 0 0">${when(only.when)}</p>`;
   const rows = entry.steps.map((step) => {
     const what = step.fields.map((field) => `${escapeHtml(field.label)} ${escapeHtml(field.before || 'empty')} → ${escapeHtml(field.after || 'empty')}`).join(', ') || escapeHtml(kindWords(step.kind));
-    return `<tr><td style="padding:2px 14px 2px 0;white-space:nowrap;vertical-align:top">${when(step.when)}</td><td style="padding:2px 14px 2px 0;vertical-align:top">${what}</td><td style="padding:2px 0;vertical-align:top">${escapeHtml(step.actor)}</td></tr>`;
+    return `<tr><td style="padding:2px 14px 2px 0;white-space:nowrap;vertical-align:top">${when(step.hour)}</td><td style="padding:2px 14px 2px 0;vertical-align:top">${what}</td><td style="padding:2px 0;vertical-align:top">${escapeHtml(step.actor)}</td></tr>`;
   });
   return `<table role="presentation" style="border-collapse:collapse;margin:6px 0 0;font-size:14px">${rows.join('')}</table>`;
 }

@@ -28,7 +28,7 @@ function entryText(entry: Entry, site: Site): string[] {
   const lines = [entry.headline, ''];
   if (entry.fields.length > 0) lines.push(...entry.fields.map(fieldLine));
   if (entry.steps.length === 1 && only) lines.push(`By ${only.actor}, ${only.when}`);
-  else lines.push(...entry.steps.map((step) => `  ${step.when}  ${step.actor}: ${step.fields.map(fieldLine).join('; ') || kindWords(step.kind)}`));
+  else lines.push(...entry.steps.map((step) => `  ${step.hour}  ${step.actor}: ${step.fields.map(fieldLine).join('; ') || kindWords(step.kind)}`));
   if (entry.show.length > 0) lines.push('', ...entry.show.map(({ label, value }) => `${label}: ${side(value)}`));
   if (entry.doNow.length > 0) lines.push('', ...entry.doNow.map((line) => `Do now: ${line}`));
   lines.push('', `Why you heard: ${entry.why.map(plainWords).join(' ')}`);
@@ -43,11 +43,12 @@ export function textMessage(content: Content, site: Site): string {
   if (content.form === 'digest' || content.entries.length > 1 || !entry) return toBasicSet(`${content.headline}. ${site.base}/inbox`);
   const link = `${site.base}${itemPath(entry.item.id)}`;
   const step = entry.steps.at(-1);
-  const moves = entry.fields.map((field) => `${field.label} from ${side(field.before)} to ${side(field.after)}`);
+  const bare = (text: string) => side(text).replace(/[.\s]+$/, '');
+  const moves = entry.fields.map((field) => `${field.label} from ${bare(field.before)} to ${bare(field.after)}`);
   const what = moves.length > 0 && entry.kind === 'changed' ? `: ${moves.join(', ')}` : ` ${kindWords(entry.kind)}`;
   const lead = moves.length > 0 && entry.kind === 'changed' ? `: ${moves[0]}` : what;
   const by = step ? `, by ${step.actor}` : '';
-  const when = step ? `, ${step.when}` : '';
+  const when = step ? `, ${step.hour}` : '';
   const doNow = entry.doNow[0] ? ` ${entry.doNow[0]}` : '';
   const forms = [`${what}${by}${when}.${doNow}`, `${what}${by}${when}.`, `${lead}${by}${when}.`, `${lead}${by}.`].map((form) => toBasicSet(`${entry.item.title}${form} ${link}`));
   return forms.find((form) => segmentsOf(form).count === 1) ?? (forms[0] as string);

@@ -4,7 +4,7 @@ import { Refusal } from '../../contract/problems.ts';
 import type { Content } from '../../core/messages/index.ts';
 import { parseInstant } from '../../core/time/index.ts';
 import {
-  fromJson, inboxQuery, markReadQuery, markUnreadQuery, messageAlertsQuery, messageQuery, one, outboxQuery, rows, rulesQuery, run, type StoredItem, type StoredMessage, toldOfAlertsQuery, toMessage, toStoredRule, unreadQuery, withheldOfAlertsQuery,
+  fromJson, inboxQuery, markReadQuery, markUnreadQuery, messageAlertsQuery, messageQuery, one, outboxQuery, type Row, rows, rulesQuery, run, type StoredItem, type StoredMessage, toldOfAlertsQuery, toMessage, toStoredRule, unreadQuery, withheldOfAlertsQuery,
 } from '../store/index.ts';
 import { caller, type Context, param, readableAmong, take, when, whenOrNull } from './context.ts';
 
@@ -73,16 +73,18 @@ export function inboxRoutes(context: Context): Router {
     const see = { all: me.role === 'steward', rules: me.role === 'member' ? [] : rules.filter((rule) => rule.owner === me.id || me.role === 'coordinator').map((rule) => rule.id), person: me.id };
     const found = await rows(pool, outboxQuery(see, { fate: fate ?? null, channel: channel ?? null, text, limit: 300 }));
     const readable = await readableAmong(pool, found.flatMap((row) => fromJson<string[]>(row.items)), me.id, directory);
-    response.json(found.flatMap((row): OutboxRow[] => {
+    const shown = new Map<string, OutboxRow>();
+    for (const row of found) {
       const items = fromJson<string[]>(row.items).filter((id) => readable.has(id));
-      if (items.length === 0) return [];
-      return [{
-        id: String(row.id), at: when(row.at as number), person: String(row.person_id), channel: row.channel as OutboxRow['channel'], address: row.address as string | null,
-        form: row.form as string | null, subject: String(row.subject), fate: row.fate as OutboxRow['fate'], fateAt: whenOrNull(row.fate_at as number | null), reply: row.reply as string | null,
-        tries: Number(row.tries), retryAt: whenOrNull(row.retry_at as number | null), readAt: whenOrNull(row.read_at as number | null), rule: String(row.rule_id),
-        ruleName: names.get(String(row.rule_id)) ?? String(row.rule_id), items, reason: (row.reason ?? (row.reply === 'noAccess' ? 'noAccess' : null)) as OutboxRow['reason'],
-      }];
-    }));
+      const rule = { id: String(row.rule_id), name: names.get(String(row.rule_id)) ?? String(row.rule_id) };
+      const known = shown.get(String(row.id));
+      // A message for several alerts stands once, with all of its rules and items.
+      if (known) {
+        known.items = [...new Set([...known.items, ...items])];
+        if (!known.rules.some((one) => one.id === rule.id)) known.rules.push(rule);
+      } else if (items.length > 0) shown.set(String(row.id), outboxRow(row, rule, items));
+    }
+    response.json([...shown.values()]);
   });
 
   routes.get('/events', (request, response) => context.hub.open(caller(response).me.id, request, response));
@@ -99,6 +101,15 @@ function messageRow(message: StoredMessage, readable: ReadonlyMap<string, Stored
   const hidden = 'About something you may no longer read';
   const content: Content = isWhole ? message.content : { ...message.content, headline: entries.length === 0 ? hidden : message.content.headline, lead: '', entries };
   return { id: message.id, at: when(message.at), form: message.form, urgency: message.urgency, subject: entries.length === 0 ? hidden : message.subject, content, readAt: whenOrNull(message.readAt) };
+}
+
+function outboxRow(row: Row, rule: OutboxRow['rules'][number], items: string[]): OutboxRow {
+  return {
+    id: String(row.id), at: when(row.at as number), person: String(row.person_id), channel: row.channel as OutboxRow['channel'], address: row.address as string | null,
+    form: row.form as string | null, subject: String(row.subject), fate: row.fate as OutboxRow['fate'], fateAt: whenOrNull(row.fate_at as number | null), reply: row.reply as string | null,
+    tries: Number(row.tries), retryAt: whenOrNull(row.retry_at as number | null), readAt: whenOrNull(row.read_at as number | null), rules: [rule], items,
+    reason: (row.reason ?? (row.reply === 'noAccess' ? 'noAccess' : null)) as OutboxRow['reason'],
+  };
 }
 
 function readPlace(text: string | undefined): { at: number; id: string } | null {

@@ -1,0 +1,39 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import type { Me, PageEvent } from '../../contract/api.ts';
+
+/** Keeps the page's data as the server says it is, over one stream of server-sent events. */
+export function useEvents(): void {
+  const client = useQueryClient();
+  useEffect(() => {
+    const stream = new EventSource('/api/events');
+    const refresh = (...keys: unknown[][]) => {
+      for (const queryKey of keys) void client.invalidateQueries({ queryKey });
+    };
+    const take = (data: PageEvent) => {
+      switch (data.event) {
+        case 'message':
+          client.setQueryData<Me | null>(['me'], (me) => me && { ...me, unread: data.unread });
+          return refresh(['inbox'], ['outbox'], ['rules']);
+        case 'item':
+          return refresh(['item', data.item], ['items', data.source], ['sources']);
+        case 'rules':
+          return refresh(['rules'], ['sources'], ['item']);
+        case 'outbox':
+          return refresh(['outbox']);
+        default:
+          return data satisfies never;
+      }
+    };
+    const onEvent = (event: MessageEvent<string>) => take(JSON.parse(event.data) as PageEvent);
+    for (const name of ['message', 'item', 'rules', 'outbox']) stream.addEventListener(name, onEvent);
+    // After a break nobody knows what passed meanwhile.
+    let wasBroken = false;
+    stream.onerror = () => { wasBroken = true; };
+    stream.onopen = () => {
+      if (wasBroken) void client.invalidateQueries();
+      wasBroken = false;
+    };
+    return () => stream.close();
+  }, [client]);
+}

@@ -1,0 +1,102 @@
+import { type ReactNode, useEffect, useMemo, useState } from 'react';
+import { Dropdown, Modal } from 'react-bootstrap';
+import { NavLink, useNavigate } from 'react-router';
+import { Logo, useKeys, useReading } from '../parts/index.ts';
+import { useSignOut } from '../queries/index.ts';
+import { useEvents } from './events.ts';
+import { FindBox } from './find.tsx';
+import { chooseTheme, chosenTheme, THEMES, type Theme } from './theme.ts';
+
+const PLACES = [
+  { path: '/inbox', name: 'Inbox', key: 'i' },
+  { path: '/rules', name: 'Rules', key: 'r' },
+  { path: '/sources', name: 'Sources', key: 's' },
+  { path: '/outbox', name: 'Outbox', key: 'o' },
+];
+const THEME_WORDS: Record<Theme, string> = { system: 'Light or dark as the system', light: 'Light', dark: 'Dark' };
+const ROLE_WORDS = { member: 'Member', coordinator: 'Coordinator', steward: 'Steward' };
+
+/** Navigation along the top, the page below it. */
+export function Frame({ children }: { children: ReactNode }) {
+  const { me } = useReading();
+  const [isHelpOpen, setHelpOpen] = useState(false);
+  useEvents();
+  useGoKeys(() => setHelpOpen(true));
+  useEffect(() => {
+    document.title = me.unread > 0 ? `(${me.unread}) Ojo` : 'Ojo';
+  }, [me.unread]);
+  return (
+    <>
+      <a className="skip" href="#page">Skip to the page</a>
+      <header className="frame-bar">
+        <NavLink to="/inbox" className="logo" aria-label="Ojo, to your inbox"><Logo /></NavLink>
+        <nav aria-label="Places">
+          {PLACES.map(({ path, name }) => (
+            <NavLink key={path} to={path}>{name}{path === '/inbox' && me.unread > 0 && <span className="count"><span className="visually-hidden">, unread: </span>{me.unread > 999 ? '999+' : me.unread}</span>}</NavLink>
+          ))}
+        </nav>
+        <FindBox />
+        <MyMenu onKeys={() => setHelpOpen(true)} />
+      </header>
+      <div id="page">{children}</div>
+      <nav className="frame-foot" aria-label="Places, below">
+        {PLACES.map(({ path, name }) => <NavLink key={path} to={path}>{name}{path === '/inbox' && me.unread > 0 ? ` ${me.unread > 99 ? '99+' : me.unread}` : ''}</NavLink>)}
+      </nav>
+      <KeysHelp isOpen={isHelpOpen} onClose={() => setHelpOpen(false)} />
+    </>
+  );
+}
+
+function useGoKeys(onHelp: () => void): void {
+  const navigate = useNavigate();
+  const [isGoing, setGoing] = useState(false);
+  const keys = useMemo(() => {
+    const go = Object.fromEntries(PLACES.map(({ path, key }) => [key, () => {
+      setGoing(false);
+      void navigate(path);
+    }]));
+    return isGoing ? go : { g: () => setGoing(true), '?': onHelp };
+  }, [isGoing, navigate, onHelp]);
+  useKeys(keys);
+  useEffect(() => {
+    if (!isGoing) return;
+    const timer = setTimeout(() => setGoing(false), 1500);
+    return () => clearTimeout(timer);
+  }, [isGoing]);
+}
+
+function MyMenu({ onKeys }: { onKeys: () => void }) {
+  const { me } = useReading();
+  const signOut = useSignOut();
+  const navigate = useNavigate();
+  const [theme, setTheme] = useState(chosenTheme);
+  const initials = me.name.split(/\s+/).filter(Boolean).map((part) => part[0]).slice(0, 2).join('');
+  return (
+    <Dropdown className="me" align="end">
+      <Dropdown.Toggle aria-label={`${me.name}, your menu`}>{initials}</Dropdown.Toggle>
+      <Dropdown.Menu>
+        <Dropdown.Header><strong>{me.name}</strong><br />{me.title}, {ROLE_WORDS[me.role].toLowerCase()}</Dropdown.Header>
+        <Dropdown.Divider />
+        {THEMES.map((one) => (
+          <Dropdown.Item key={one} as="button" active={false} aria-pressed={theme === one} onClick={() => { chooseTheme(one); setTheme(one); }}>{theme === one ? '● ' : '○ '}{THEME_WORDS[one]}</Dropdown.Item>
+        ))}
+        <Dropdown.Divider />
+        {me.isDemo && <Dropdown.Item as="button" onClick={() => navigate('/stand-ins/mail')}>Stand-in mailboxes and phones</Dropdown.Item>}
+        <Dropdown.Item as="button" onClick={onKeys}>Keys that work here</Dropdown.Item>
+        <Dropdown.Item as="button" onClick={() => signOut.mutate()}>Sign out</Dropdown.Item>
+      </Dropdown.Menu>
+    </Dropdown>
+  );
+}
+
+const KEYS: [string, string][] = [
+  ['/', 'find anything'], ['g i', 'go to the Inbox'], ['g r', 'go to Rules'], ['g s', 'go to Sources'], ['g o', 'go to the Outbox'],
+  ['j  k', 'down and up along a list'], ['u', 'in the Inbox: unread again'], ['Esc', 'close the sheet'], ['?', 'this list'],
+];
+
+const KeysHelp = ({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) => (
+  <Modal show={isOpen} onHide={onClose} aria-labelledby="keys-title" animation={false}>
+    <Modal.Header closeButton><Modal.Title id="keys-title" as="h2">Keys that work here</Modal.Title></Modal.Header>
+    <Modal.Body><dl className="keys-list">{KEYS.map(([key, words]) => <div key={key} style={{ display: 'contents' }}><dt><kbd>{key}</kbd></dt><dd>{words}</dd></div>)}</dl></Modal.Body>
+  </Modal>
+);

@@ -1,0 +1,100 @@
+import { Button } from 'react-bootstrap';
+import { Link } from 'react-router';
+import type { MessagePage } from '../../contract/api.ts';
+import { CHANNEL_WORDS, REASON_WORDS } from '../../contract/words.ts';
+import { type Entry, itemPath, kindWords, rulePath, sourcePath } from '../../core/messages/index.ts';
+import { instantOf } from '../../core/time/index.ts';
+import { ChangeMark, Loaded, Sheet, shortTime, Time, UrgencyBar, useReading, Why } from '../parts/index.ts';
+import { useMessage } from '../queries/index.ts';
+import { headlineOf } from './inbox.tsx';
+
+/** One message whole: what changed, what to do, why its reader heard, who else did. */
+export function MessageSheet({ id, onClose, onUnread }: { id: string; onClose: () => void; onUnread: () => void }) {
+  const message = useMessage(id);
+  return (
+    <Sheet label="The message in focus" name={id} onClose={onClose}>
+      <Loaded query={message} what="the message">{(known) => <Whole message={known} onUnread={onUnread} />}</Loaded>
+    </Sheet>
+  );
+}
+
+function Whole({ message, onUnread }: { message: MessagePage; onUnread: () => void }) {
+  const { entries, lead, form } = message.content;
+  const [only] = entries;
+  if (form === 'digest' || entries.length !== 1 || !only) {
+    return (
+      <>
+        <p className="quiet small">Digest, {message.content.when}</p>
+        <h2>{message.content.headline}</h2>
+        {lead && <p className="quiet">{lead}</p>}
+        {entries.map((entry) => <section key={entry.item.id}><EntryInDigest entry={entry} /></section>)}
+        <div className="acts"><Button variant="outline-primary" onClick={onUnread}>Unread again</Button></div>
+      </>
+    );
+  }
+  return (
+    <>
+      <p className="quiet small">{message.urgency.replace(/^./, (first) => first.toUpperCase())}, {only.rules.map((rule) => rule.name).join(', ')}</p>
+      <h2>{headlineOf(message)}</h2>
+      <p className="mt-2">{only.fields.length > 0 && <ChangeMark fields={only.fields} />} <span>by {only.steps.at(-1)?.actor}</span></p>
+      <p><Time at={message.at} full /></p>
+      <Shown entry={only} />
+      <div className="acts">
+        <Link className="btn btn-primary" to={itemPath(only.item.id)}>Open {shortTitle(only.item.title)}</Link>
+        <Button variant="outline-primary" onClick={onUnread}>Unread again</Button>
+      </div>
+      <section><h3>Why you heard</h3><Why sentences={only.why} /><p className="small mt-2">Rule: <RuleLinks entry={only} /></p></section>
+      <WhoElse message={message} />
+      <section><h3>Go to</h3><p><Link to={sourcePath(only.item.source)}>{only.item.sourceName}</Link>{only.item.folder.length > 0 && <span className="quiet">, {only.item.folder.join(' / ')}</span>}</p></section>
+    </>
+  );
+}
+
+/** A title for a button: without what stands in brackets, and cut where it is long. */
+const shortTitle = (title: string) => {
+  const plain = title.replace(/ \(.*\)$/, '');
+  return plain.length > 22 ? `${plain.slice(0, 20).trimEnd()}…` : plain;
+};
+
+function Shown({ entry }: { entry: Entry }) {
+  return (
+    <>
+      {entry.show.length > 0 && <dl className="field-list mt-2">{entry.show.map(({ label, value }) => <div key={label} style={{ display: 'contents' }}><dt>{label}</dt><dd>{value || <span className="quiet">empty</span>}</dd></div>)}</dl>}
+      {entry.doNow.map((line) => <p key={line} className="mt-2"><strong>Do now:</strong> {line}</p>)}
+    </>
+  );
+}
+
+const RuleLinks = ({ entry }: { entry: Entry }) => entry.rules.map((rule, at) => <span key={rule.id}>{at > 0 && ', '}<Link to={rulePath(rule.id)}>{rule.name}</Link></span>);
+
+function EntryInDigest({ entry }: { entry: Entry }) {
+  return (
+    <div style={{ display: 'grid', gridTemplateColumns: '20px minmax(0, 1fr)' }}>
+      <UrgencyBar urgency={entry.urgency} />
+      <div>
+        <strong><Link to={itemPath(entry.item.id)}>{entry.item.title}</Link></strong> <span className="quiet small">{entry.item.folder.at(-1) ?? entry.item.sourceName}</span>
+        <div>{entry.isBack ? <strong>Back where it was</strong> : entry.fields.length > 0 ? <ChangeMark fields={entry.fields} /> : <mark>{kindWords(entry.kind)}</mark>}</div>
+        <ul className="plain-list small">
+          {entry.steps.map((step) => <li key={step.change}><time dateTime={step.at}>{step.hour}</time> <span className="quiet">{step.actor}{entry.steps.length > 1 && step.fields.length > 0 && `: ${step.fields.map((field) => `${field.label} ${field.before || 'empty'} → ${field.after || 'empty'}`).join(', ')}`}</span></li>)}
+        </ul>
+        <Shown entry={entry} />
+        <div className="mt-1"><Why sentences={[...entry.why, ['Rule: ', { strong: entry.rules.map((rule) => rule.name).join(', ') }, '.']]} /></div>
+      </div>
+    </div>
+  );
+}
+
+function WhoElse({ message }: { message: MessagePage }) {
+  const { me, person } = useReading();
+  if (message.others.length + message.withheld.length === 0) return <section><h3>Who else</h3><p className="quiet">Nobody: this reached you alone.</p></section>;
+  const hour = (at: string) => shortTime(instantOf(at), instantOf(me.now), me);
+  return (
+    <section>
+      <h3>Who else</h3>
+      <ul className="plain-list">
+        {message.others.map((other) => <li key={other.person}>{person(other.person)}, {other.readAt ? `read ${hour(other.readAt)}` : <span className="quiet">told {[...new Set(other.channels.map((one) => CHANNEL_WORDS[one.channel]))].join(' and ')}</span>}</li>)}
+        {message.withheld.map(({ person: id, reason }) => <li key={id}>{person(id)}, <span className={REASON_WORDS[reason].isFault ? 'fault' : 'quiet'}>withheld: {REASON_WORDS[reason].words}</span></li>)}
+      </ul>
+    </section>
+  );
+}

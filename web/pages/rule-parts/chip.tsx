@@ -1,0 +1,46 @@
+import { type ReactNode, useRef, useState } from 'react';
+import { Button, Overlay, Popover } from 'react-bootstrap';
+
+/** A part of a sentence that one presses to change it; its editor opens beside it. Escape or Done closes it. */
+export function Chip({ children, label, className = '', onRemove, editor, disabled }: { children: ReactNode; label: string; className?: string; onRemove?: () => void; editor: (close: () => void) => ReactNode; disabled?: boolean }) {
+  const [isOpen, setOpen] = useState(false);
+  const button = useRef<HTMLButtonElement>(null);
+  const body = useRef<HTMLDivElement>(null);
+  const close = () => {
+    setOpen(false);
+    button.current?.focus();
+  };
+  if (disabled) return <span className={`chip ${className}`}>{children}</span>;
+  return (
+    <>
+      <button ref={button} type="button" className={`chip ${className}`} aria-haspopup="dialog" aria-expanded={isOpen} aria-label={label} onClick={() => setOpen(!isOpen)}>{children}</button>
+      <Overlay target={button} show={isOpen} placement="bottom-start" rootClose onHide={() => setOpen(false)} transition={false} popperConfig={{ strategy: 'fixed' }}>
+        <Popover
+          role="dialog" aria-label={label}
+          onKeyDown={(event) => {
+            if (event.key === 'Escape') {
+              event.preventDefault();
+              event.stopPropagation();
+              close();
+            }
+          }}
+        >
+          <Popover.Body>
+            <div ref={(node) => {
+              if (node && body.current === null) node.querySelector<HTMLElement>('select, input, textarea, button')?.focus();
+              body.current = node;
+            }}>
+              <div className="editor">
+                {editor(close)}
+                <div className="ends">
+                  {onRemove ? <Button variant="quiet" size="sm" onClick={() => { setOpen(false); onRemove(); }}>Take it out</Button> : <span />}
+                  <Button size="sm" onClick={close}>Done</Button>
+                </div>
+              </div>
+            </div>
+          </Popover.Body>
+        </Popover>
+      </Overlay>
+    </>
+  );
+}

@@ -1,0 +1,10 @@
+export { ChangeMark, ItemLink, Said, WhatHappened, Why } from './change.tsx';
+export { useKeys, useListKeys } from './list-keys.ts';
+export { Logo } from './logo.tsx';
+export { Notices, useNotice } from './notices.tsx';
+export { dayWords, ReadingProvider, useReading } from './reading.tsx';
+export { Sheet } from './sheet.tsx';
+export { RuleState, ShareRead, Tape, UrgencyBar } from './signs.tsx';
+export { Empty, Loaded, ProblemNote, Waiting } from './states.tsx';
+export { Hour, shortTime, Time } from './times.tsx';
+export { Several, ValueInput } from './value-input.tsx';

@@ -1,0 +1,30 @@
+import { useEffect } from 'react';
+
+const isTyping = (target: EventTarget | null) => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+
+/** Calls back for plain keys pressed outside of fields. */
+export function useKeys(keys: Record<string, (event: KeyboardEvent) => void>): void {
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+      const act = keys[event.key];
+      if (!act) return;
+      event.preventDefault();
+      act(event);
+    };
+    document.addEventListener('keydown', press);
+    return () => document.removeEventListener('keydown', press);
+  }, [keys]);
+}
+
+/** `j` and `k` go along a list of things that can be opened. */
+export function useListKeys(ids: string[], open: string | null, onOpen: (id: string) => void): void {
+  const step = (by: 1 | -1) => {
+    const at = open === null ? (by === 1 ? -1 : ids.length) : ids.indexOf(open);
+    const next = ids[Math.max(0, Math.min(ids.length - 1, at + by))];
+    if (next === undefined) return;
+    onOpen(next);
+    requestAnimationFrame(() => document.querySelector(`[data-row="${CSS.escape(next)}"]`)?.scrollIntoView({ block: 'nearest' }));
+  };
+  useKeys({ j: () => step(1), k: () => step(-1) });
+}

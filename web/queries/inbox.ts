@@ -1,0 +1,35 @@
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import type { InboxPage, Me, MessagePage, OutboxRow } from '../../contract/api.ts';
+import { api } from './api.ts';
+
+export const useInbox = (unreadOnly: boolean) =>
+  useInfiniteQuery({
+    queryKey: ['inbox', unreadOnly],
+    initialPageParam: '',
+    queryFn: ({ pageParam }) => api<InboxPage>(`/inbox?${new URLSearchParams({ ...(unreadOnly ? { unread: '1' } : {}), ...(pageParam ? { before: pageParam } : {}) })}`),
+    getNextPageParam: (page) => page.next,
+  });
+
+export const useMessage = (id: string | null) => useQuery({ queryKey: ['message', id], queryFn: () => api<MessagePage>(`/messages/${id}`), enabled: id !== null });
+
+/** Marks messages read, all of them, or one unread again; the count in the frame follows at once. */
+export function useMarkRead() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (what: { ids: string[] } | { all: true } | { unread: string }) =>
+      'unread' in what ? api<{ unread: number }>('/inbox/unread', 'POST', { id: what.unread }) : api<{ unread: number }>('/inbox/read', 'POST', what),
+    onSuccess: ({ unread }) => {
+      client.setQueryData<Me | null>(['me'], (me) => me && { ...me, unread });
+      return client.invalidateQueries({ queryKey: ['inbox'] });
+    },
+  });
+}
+
+export interface OutboxFilter {
+  fate: string;
+  channel: string;
+  text: string;
+}
+
+export const useOutbox = (filter: OutboxFilter) =>
+  useQuery({ queryKey: ['outbox', filter], queryFn: () => api<OutboxRow[]>(`/outbox?${new URLSearchParams(Object.entries(filter).filter(([, value]) => value !== ''))}`) });

@@ -1,0 +1,46 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import type { Directory, Found, ItemPage, ItemRow, SourceRow } from '../../contract/api.ts';
+import type { Fields } from '../../core/values/index.ts';
+import { api } from './api.ts';
+
+export const useDirectory = () => useQuery({ queryKey: ['directory'], queryFn: () => api<Directory>('/directory'), staleTime: 5 * 60_000 });
+
+export const useSources = () => useQuery({ queryKey: ['sources'], queryFn: () => api<SourceRow[]>('/sources') });
+
+export interface ItemList {
+  total: number;
+  items: ItemRow[];
+  names: Record<string, string>;
+}
+
+export const useItems = (source: string, text: string) =>
+  useQuery({ queryKey: ['items', source, text], queryFn: () => api<ItemList>(`/sources/${source}/items?${new URLSearchParams({ text })}`), placeholderData: keepPreviousData });
+
+export const useItem = (id: string | null) => useQuery({ queryKey: ['item', id], queryFn: () => api<ItemPage>(`/items/${id}`), enabled: id !== null });
+
+export function useSaveItem(id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { from: number; set: Fields }) => api<ItemRow>(`/items/${id}`, 'PATCH', body),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['item', id] }),
+  });
+}
+
+export function useCreateItem(source: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { set: Fields; folder: string | null }) => api<ItemRow>(`/sources/${source}/items`, 'POST', body),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['items', source] }),
+  });
+}
+
+/** Takes an item away, or brings it back. */
+export function useRemoveItem() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, from, isBack }: { id: string; from: number; isBack?: boolean }) => (isBack ? api<ItemRow>(`/items/${id}/restore`, 'POST', { from }) : api<ItemRow>(`/items/${id}`, 'DELETE', { from })),
+    onSuccess: (item) => Promise.all([client.invalidateQueries({ queryKey: ['item', item.id] }), client.invalidateQueries({ queryKey: ['items', item.source] })]),
+  });
+}
+
+export const useFind = (text: string) => useQuery({ queryKey: ['find', text], queryFn: () => api<Found>(`/find?${new URLSearchParams({ text })}`), enabled: text.trim() !== '', placeholderData: keepPreviousData });
