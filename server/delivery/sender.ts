@@ -3,7 +3,7 @@ import type { Logger } from 'pino';
 import { type Content, htmlMail, type Site } from '../../core/messages/index.ts';
 import { type Channel, mayRead } from '../../core/people/index.ts';
 import { backOff, type Clock, Loop } from '../runner/index.ts';
-import { claimSendQuery, type Directory, type DirectoryCache, fateQuery, inTransaction, itemsQuery, leaseQuery, retryQuery, rows, run, type StoredItem, type StoredMessage, toItem, toMessage, worldOf } from '../store/index.ts';
+import { claimSendQuery, type Directory, type DirectoryCache, fateQuery, inTransaction, itemsQuery, leaseQuery, retryQuery, rows, run, runAll, type StoredItem, type StoredMessage, toItem, toMessage, withholdQuery, worldOf } from '../store/index.ts';
 import { type Carrier, DeliveryError, type Parcel } from './carrier.ts';
 
 export interface SenderParts {
@@ -64,7 +64,7 @@ export class Sender {
     try {
       if (message.channel === 'inApp') return;
       if (!isStillReadable(message, world, items)) {
-        await run(pool, fateQuery(message.id, 'withheld', clock.now(), 'noAccess'));
+        await runAll(pool, [fateQuery(message.id, 'withheld', clock.now(), 'noAccess'), withholdQuery(message.id, 'noAccess', clock.now())]);
         return;
       }
       const reply = await carriers[message.channel].carry(this.parcel(message, world));

@@ -76,6 +76,13 @@ export const toldOfAlertsQuery = (alerts: string[]): Query =>
   query('SELECT ma.alert_id, ma.items, m.person_id, m.channel, m.at, m.fate, m.read_at FROM message_alerts ma JOIN messages m ON m.id = ma.message_id WHERE ma.alert_id IN (?) ORDER BY m.at', alerts);
 export const withheldOfAlertsQuery = (alerts: string[]): Query => query('SELECT alert_id, item_id, person_id, reason, at FROM withheld WHERE alert_id IN (?)', alerts);
 
+/** Writes down that the items of a message were withheld from its person after all; the first reason stands. */
+export const withholdQuery = (message: string, reason: string, at: Instant): Query =>
+  query(`INSERT INTO withheld (alert_id, item_id, person_id, rule_id, reason, at)
+    SELECT ma.alert_id, told.item_id, m.person_id, ma.rule_id, ?, ? FROM message_alerts ma JOIN messages m ON m.id = ma.message_id
+      JOIN JSON_TABLE(ma.items, '$[*]' COLUMNS (item_id VARCHAR(120) PATH '$')) told WHERE ma.message_id = ?
+    ON DUPLICATE KEY UPDATE reason = withheld.reason`, reason, sqlTime(at), message);
+
 /** A page of the Outbox: what was sent and what was withheld, in one order of time. `rules` and `person` say whose rows may be seen. */
 export function outboxQuery(see: { all: boolean; rules: string[]; person: string }, filter: { fate: string | null; channel: string | null; text: string; limit: number }): Query {
   const own = see.all ? 'TRUE' : `(person_id = ?${see.rules.length > 0 ? ' OR rule_id IN (?)' : ''})`;

@@ -60,7 +60,14 @@ async function readDirectory(on: Connection, version: number): Promise<Directory
     access: access.map((row) => ({
       ...(row.source_id ? { source: String(row.source_id) } : {}), ...(row.folder_id ? { folder: String(row.folder_id) } : {}), readers: fromJson<AccessEntry['readers']>(row.readers),
     })),
-    compiled: versions.map((row) => compileRule(fromJson<Rule>(row.document), sourceMap, { version: Number(row.version), from: row.live_from as Instant, until: row.live_until as Instant | null })),
+    compiled: versions.flatMap((row) => {
+      try {
+        return [compileRule(fromJson<Rule>(row.document), sourceMap, { version: Number(row.version), from: row.live_from as Instant, until: row.live_until as Instant | null })];
+      } catch {
+        // A source may have lost a field since: that rule catches nothing, and must not hold up the others.
+        return [];
+      }
+    }),
   };
 }
 

@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 
 const isTyping = (target: EventTarget | null) => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 
@@ -19,10 +19,14 @@ export function useKeys(keys: Record<string, (event: KeyboardEvent) => void>): v
 
 /** `j` and `k` go along a list of things that can be opened. */
 export function useListKeys(ids: string[], open: string | null, onOpen: (id: string) => void): void {
+  // Keys may come faster than the page turns: the next step counts from the last one, not from what is shown yet.
+  const at = useRef(open);
+  at.current = open;
   const step = (by: 1 | -1) => {
-    const at = open === null ? (by === 1 ? -1 : ids.length) : ids.indexOf(open);
-    const next = ids[Math.max(0, Math.min(ids.length - 1, at + by))];
+    const from = at.current === null ? (by === 1 ? -1 : ids.length) : ids.indexOf(at.current);
+    const next = ids[Math.max(0, Math.min(ids.length - 1, from + by))];
     if (next === undefined) return;
+    at.current = next;
     onOpen(next);
     requestAnimationFrame(() => document.querySelector(`[data-row="${CSS.escape(next)}"]`)?.scrollIntoView({ block: 'nearest' }));
   };

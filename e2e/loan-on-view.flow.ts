@@ -1,0 +1,125 @@
+import { expect, type Page, test } from '@playwright/test';
+import { editField, loansOf, setClock, signIn } from './people.ts';
+
+/** Fills one part of the rule's sentence: presses it, edits, and says Done. */
+async function edit(page: Page, part: string | RegExp, act: (editor: ReturnType<Page['getByRole']>) => Promise<unknown>): Promise<void> {
+  await page.getByRole('button', { name: part, exact: typeof part === 'string' }).last().click();
+  const editor = page.getByRole('dialog');
+  await act(editor);
+  await editor.getByRole('button', { name: 'Done' }).click();
+  await expect(editor).toBeHidden();
+}
+
+async function defineRule(page: Page, name: string): Promise<void> {
+  await page.getByRole('link', { name: 'Sources' }).first().click();
+  await page.getByRole('link', { name: 'Loan agreements' }).click();
+  await page.getByRole('link', { name: 'Make a rule here' }).click();
+  await page.getByLabel('The rule’s name').fill(name);
+  await page.getByRole('button', { name: '+ only if' }).click();
+  await edit(page, 'What has to happen', (editor) => editor.getByLabel('Status, the value').selectOption('On view'));
+  await edit(page, 'Add who hears', async (editor) => {
+    await editor.getByRole('button', { name: 'the item’s Registrar' }).click();
+    await editor.getByRole('button', { name: /^Insurers/ }).click();
+  });
+}
+
+test('a loan goes on view and the registrar hears of it', async ({ browser }) => {
+  const ines = await signIn(browser, 'Inés Calder');
+  await defineRule(ines, 'Loan goes on view');
+  await edit(ines, 'By what', (editor) => editor.getByLabel('by these, whatever their plan says').check());
+  await ines.getByRole('button', { name: 'Put it live' }).click();
+  await expect(ines.getByText('version 1, since')).toBeVisible();
+  await ines.getByRole('link', { name: /^Inbox/ }).first().click();
+
+  const wren = await signIn(browser, 'Wren Adeyemi');
+  const [loan, second] = await loansOf(wren, 'ines', 'Agreed');
+  if (!loan || !second) throw new Error('the demo has no two agreed loans of Inés');
+
+  await test.step('the message appears by itself, with all it has to say', async () => {
+    await editField(wren, loan.id, 'Status', 'On view');
+    const row = ines.locator('.log-row').filter({ hasText: loan.title }).filter({ hasText: 'Loan goes on view' });
+    await expect(row).toBeVisible();
+    await expect(row.locator('s')).toHaveText('Agreed');
+    await expect(row.locator('mark')).toHaveText('On view');
+    await expect(row).toContainText('by Wren Adeyemi');
+    await row.getByRole('link').first().click();
+    const sheet = ines.getByRole('complementary');
+    await expect(sheet.getByText('Status was not On view and now is.')).toBeVisible();
+    await expect(sheet.getByText('You are its Registrar.')).toBeVisible();
+    await expect(sheet.getByRole('link', { name: 'Loan goes on view' })).toBeVisible();
+    await sheet.getByRole('link', { name: /^Open / }).click();
+    await expect(ines).toHaveURL(new RegExp(`/sources/loans/${loan.id}$`));
+  });
+
+  await test.step('the email lies in the mailbox, in HTML and in plain text, with working links', async () => {
+    await ines.goto('/stand-ins/mail/ines%40marisma.example');
+    await ines.getByRole('link', { name: `${loan.title}: Status Agreed → On view` }).first().click();
+    const mail = ines.frameLocator('iframe');
+    await expect(mail.locator('mark')).toHaveText('On view');
+    await ines.getByRole('tab', { name: 'Plain text' }).click();
+    await expect(ines.locator('pre')).toContainText('Status: Agreed → On view');
+    await expect(ines.locator('pre')).toContainText('Wren Adeyemi');
+    await ines.getByRole('tab', { name: 'Source' }).click();
+    await expect(ines.locator('pre')).toContainText('Message-ID: <');
+    await ines.getByRole('tab', { name: 'HTML' }).click();
+    await mail.getByRole('link', { name: `Open ${loan.title}` }).click();
+    await expect(ines).toHaveURL(new RegExp(`/sources/loans/${loan.id}$`));
+  });
+
+  await test.step('later edits are not told again, and a text goes out once the rule says so', async () => {
+    await editField(wren, loan.id, 'Note', 'Hung a little lower than planned');
+    await ines.goto('/rules');
+    await ines.getByRole('link', { name: 'Loan goes on view' }).click();
+    await edit(ines, 'By what', (editor) => editor.getByLabel('by text message').check());
+    await expect(ines.getByText('1 edit not live yet')).toBeVisible();
+    await ines.getByRole('button', { name: 'Put edits live' }).click();
+    await expect(ines.getByText('version 2, since')).toBeVisible();
+    await ines.goto('/inbox');
+    await editField(wren, second.id, 'Status', 'On view');
+    const own = ines.locator('.log-row').filter({ hasText: 'Loan goes on view' });
+    await expect(own.filter({ hasText: second.title })).toBeVisible();
+    await expect(own).toHaveCount(2);
+    await ines.goto(`/stand-ins/phones/${encodeURIComponent('+34600555014')}`);
+    await expect(ines.getByText(`${second.title}: Status from Agreed to On view, by Wren Adeyemi`)).toBeVisible();
+  });
+
+  await test.step('the Outbox says who did not hear, and why', async () => {
+    await ines.goto('/outbox?fate=withheld');
+    const rows = ines.getByRole('row').filter({ hasText: loan.title }).filter({ hasText: 'Loan goes on view' });
+    await expect(rows.filter({ hasText: 'Wren Adeyemi' })).toContainText('withheld: their own change');
+    await expect(rows.filter({ hasText: 'Petra Onwudiwe' })).toContainText('withheld: may not read it');
+  });
+});
+
+test('the same rule gathers into a digest at 08:30', async ({ browser }) => {
+  const ines = await signIn(browser, 'Inés Calder');
+  await setClock(ines, '2026-03-10T10:00:00+01:00');
+  await defineRule(ines, 'Loans on view, daily');
+  await edit(ines, 'By what', (editor) => editor.getByLabel('by these, whatever their plan says').check());
+  await edit(ines, 'How soon', async (editor) => {
+    await editor.getByLabel('How soon').selectOption('in a daily digest');
+    await editor.getByLabel('at, in each one’s own zone').fill('08:30');
+  });
+  await ines.getByRole('button', { name: 'Put it live' }).click();
+  await expect(ines.getByText('version 1, since')).toBeVisible();
+
+  const hugo = await signIn(browser, 'Hugo Brandt');
+  const [first, second] = await loansOf(hugo, 'ines', 'Agreed');
+  if (!first || !second) throw new Error('the demo has no two agreed loans of Inés');
+  for (const loan of [first, second]) await editField(hugo, loan.id, 'Status', 'On view');
+  await ines.goto('/outbox?fate=open');
+  const gathering = ines.getByRole('row').filter({ hasText: 'Inés Calder' }).filter({ hasText: 'Loans on view, daily' }).filter({ hasText: 'gathers for the digest' });
+  // Two loans, each in Ojo and by email.
+  await expect(gathering).toHaveCount(4);
+
+  await ines.goto('/inbox');
+  await setClock(ines, '2026-03-11T08:30:01+01:00');
+  const digest = ines.locator('.log-row').filter({ hasText: 'Digest:' }).filter({ hasText: first.title });
+  await expect(digest.first()).toBeVisible();
+  await digest.first().getByRole('link').first().click();
+  const sheet = ines.getByRole('complementary');
+  for (const loan of [first, second]) await expect(sheet.getByRole('link', { name: loan.title })).toBeVisible();
+  await ines.goto('/stand-ins/mail/ines%40marisma.example');
+  await ines.getByRole('link', { name: /changes? on \d+ items?/ }).first().click();
+  await expect(ines.frameLocator('iframe').getByRole('link', { name: `Open ${first.title}` })).toBeVisible();
+});

@@ -1,0 +1,38 @@
+import { type Browser, expect, type Page } from '@playwright/test';
+
+/** Signs somebody in as they would: by choosing their name on the first page. */
+export async function signIn(browser: Browser, name: string): Promise<Page> {
+  const context = await browser.newContext();
+  const page = await context.newPage();
+  await page.goto('/');
+  await page.getByRole('button', { name: new RegExp(`^${name}`) }).click();
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Inbox' })).toBeVisible();
+  return page;
+}
+
+interface Loan {
+  id: string;
+  title: string;
+  fields: { status?: string; registrar?: string; note?: string };
+}
+
+/** Loans of a registrar that stand at a status, as the signed-in person may see them. */
+export async function loansOf(page: Page, registrar: string, status: string): Promise<Loan[]> {
+  const { items } = (await (await page.request.get('/api/sources/loans/items')).json()) as { items: Loan[] };
+  return items.filter((item) => item.fields.registrar === registrar && item.fields.status === status);
+}
+
+/** Opens an item in the page and edits one field of it. */
+export async function editField(page: Page, item: string, label: string, value: string): Promise<void> {
+  await page.goto(`/items/${item}`);
+  const sheet = page.getByRole('complementary', { name: 'The item in focus' });
+  await sheet.getByRole('button', { name: 'Edit', exact: true }).click();
+  const field = sheet.getByLabel(label, { exact: true });
+  if ((await field.evaluate((element) => element.tagName)) === 'SELECT') await field.selectOption(value);
+  else await field.fill(value);
+  await sheet.getByRole('button', { name: 'Save 1 edit' }).click();
+  await expect(sheet.getByRole('button', { name: 'Edit', exact: true })).toBeVisible();
+}
+
+export const setClock = async (page: Page, now: string): Promise<void> => expect(await page.request.put('/api/test/clock', { data: { now } })).toBeOK();

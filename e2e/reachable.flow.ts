@@ -1,0 +1,40 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { loansOf, signIn } from './people.ts';
+
+const PATHS = ['/inbox', '/sources', '/sources/loans', '/sources/papers', '/rules', '/rules/due-moves', '/rules/new?source=loans', '/outbox', '/stand-ins/mail', '/stand-ins/phones'];
+
+for (const theme of ['light', 'dark'] as const) {
+  test(`every page meets WCAG 2.2 AA, as far as a machine can tell, ${theme}`, async ({ browser }) => {
+    const page = await signIn(browser, 'Hugo Brandt');
+    await page.emulateMedia({ colorScheme: theme });
+    const [loan] = await loansOf(page, 'hugo', 'On view');
+    for (const path of [...PATHS, `/items/${loan?.id}`]) {
+      await page.goto(path);
+      await expect(page.getByRole('heading', { level: 1 }).first()).toBeAttached();
+      await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
+      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).exclude('iframe').analyze();
+      expect(violations.map(({ id, nodes }) => `${path}: ${id}: ${nodes.slice(0, 3).map((node) => node.html).join(' | ')}`)).toEqual([]);
+    }
+  });
+}
+
+test('a list goes by keys alone', async ({ browser }) => {
+  const page = await signIn(browser, 'Hugo Brandt');
+  await page.keyboard.press('g');
+  await page.keyboard.press('s');
+  await expect(page.getByRole('heading', { name: 'Sources' })).toBeVisible();
+  await page.getByRole('link', { name: 'Loan agreements' }).press('Enter');
+  await expect(page.locator('.item-table tbody tr').first()).toBeVisible();
+  await page.keyboard.press('j');
+  await page.keyboard.press('j');
+  await expect(page.locator('.item-table tr.is-open')).toHaveCount(1);
+  await expect(page.locator('.item-table tbody tr').nth(1)).toHaveClass(/is-open/);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('complementary')).toBeHidden();
+  await page.keyboard.press('/');
+  await page.keyboard.type('Loan agree');
+  await expect(page.getByRole('option', { name: /Loan agreements/ })).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/sources\/loans/);
+});

@@ -1,0 +1,91 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { startMailStandIn, startTextStandIn, type StandIn } from '../standins/index.ts';
+import { mailQuery, one, query, rows } from '../store/index.ts';
+import { freePort } from '../testing/database.ts';
+import { useMuseum } from '../testing/museum.ts';
+import { type Carrier, DeliveryError, isTemporary, mailCarrier, type Parcel, textCarrier } from './index.ts';
+
+const museum = useMuseum();
+const parcel = (id: string, more: Partial<Parcel> = {}): Parcel => ({ id, channel: 'email', address: 'ines@marisma.example', subject: 'Tidal Loom: Status Agreed → On view', text: 'Status: Agreed → On view\n', html: '<p>Status <mark>On view</mark></p>', at: Date.UTC(2026, 2, 4, 12), ...more });
+
+const standIns: StandIn[] = [];
+const carriers: Carrier[] = [];
+let mail: Carrier;
+let text: Carrier;
+let wrongToken: Carrier;
+let nowhere: { mail: Carrier; text: Carrier };
+
+beforeAll(async () => {
+  const [mailPort, textPort, deadPort] = [await freePort(), await freePort(), await freePort()];
+  standIns.push(await startMailStandIn(museum.pool, museum.clock, mailPort), await startTextStandIn(museum.pool, museum.clock, textPort, 'right'));
+  const from = { name: 'Ojo, Marisma Museum', address: 'ojo@marisma.example' };
+  mail = mailCarrier({ url: `smtp://127.0.0.1:${mailPort}`, from });
+  text = textCarrier({ url: `http://127.0.0.1:${textPort}/texts`, token: 'right' });
+  wrongToken = textCarrier({ url: `http://127.0.0.1:${textPort}/texts`, token: 'wrong' });
+  nowhere = { mail: mailCarrier({ url: `smtp://127.0.0.1:${deadPort}`, from }), text: textCarrier({ url: `http://127.0.0.1:${deadPort}/texts`, token: 'right' }) };
+  carriers.push(mail, text, wrongToken, nowhere.mail, nowhere.text);
+});
+afterAll(async () => {
+  for (const carrier of carriers) carrier.close();
+  for (const standIn of standIns) await standIn.close();
+});
+
+const failureOf = (sending: Promise<unknown>) => sending.then(() => null, (error: unknown) => error);
+
+describe('mail', () => {
+  it('arrives in HTML and plain text, under an id made from the message', async () => {
+    expect(await mail.carry(parcel('m1'))).toMatch(/^250/);
+    const kept = await rows<{ id: number; subject: string; message_id: string }>(museum.pool, query("SELECT id, subject, message_id FROM standin_mail WHERE address = 'ines@marisma.example'"));
+    expect(kept).toMatchObject([{ subject: 'Tidal Loom: Status Agreed → On view', message_id: '<m1@marisma.example>' }]);
+    const source = String((await one<{ source: string }>(museum.pool, mailQuery(kept[0]?.id ?? 0)))?.source);
+    expect(source).toContain('multipart/alternative');
+    expect(source).toContain('text/html');
+    expect(source).toContain('text/plain');
+    expect(source).toContain('Auto-Submitted: auto-generated');
+  });
+
+  it('bears the same id when it is carried again', async () => {
+    await mail.carry(parcel('m2', { address: 'mei@marisma.example' }));
+    await mail.carry(parcel('m2', { address: 'mei@marisma.example' }));
+    const kept = await rows<{ message_id: string }>(museum.pool, query("SELECT message_id FROM standin_mail WHERE address = 'mei@marisma.example'"));
+    expect(new Set(kept.map((row) => row.message_id))).toEqual(new Set(['<m2@marisma.example>']));
+  });
+
+  it.each([['refuse@marisma.example', false], ['busy@marisma.example', true]])('tells of %s whether it may succeed later', async (address, isLater) => {
+    const failure = await failureOf(mail.carry(parcel('m3', { address })));
+    expect(failure).toBeInstanceOf(DeliveryError);
+    expect((failure as DeliveryError).isTemporary).toBe(isLater);
+  });
+});
+
+describe('text messages', () => {
+  const sms = (id: string, address: string) => parcel(id, { channel: 'text', address, text: 'Tidal Loom: Status from Agreed to On view', html: null });
+
+  it('arrives, and once only where it is carried again', async () => {
+    expect(await text.carry(sms('t1', '+34600555014'))).toMatch(/^202/);
+    await text.carry(sms('t1', '+34600555014'));
+    const kept = await rows(museum.pool, query("SELECT number, body, reference FROM standin_texts WHERE number = '+34600555014'"));
+    expect(kept).toEqual([{ number: '+34600555014', body: 'Tidal Loom: Status from Agreed to On view', reference: 't1' }]);
+  });
+
+  it('is refused for good with a number that is none, or a wrong token, and says so', async () => {
+    for (const [carrier, number, words] of [[text, 'none', '422'], [wrongToken, '+34600555014', '401']] as const) {
+      const failure = await failureOf(carrier.carry(sms('t2', number)));
+      expect(failure).toMatchObject({ isTemporary: false, message: expect.stringContaining(words) });
+    }
+  });
+});
+
+describe('an other side that does not answer', () => {
+  it.each(['mail', 'text'] as const)('is tried again: %s', async (which) => {
+    const failure = await failureOf(nowhere[which].carry(parcel('n1', which === 'text' ? { channel: 'text', address: '+34600555014' } : {})));
+    expect(failure).toMatchObject({ isTemporary: true });
+  });
+
+  it('tells temporary failures from those for good', () => {
+    expect([421, 451, 499].map((status) => isTemporary('smtp', status))).toEqual([true, true, true]);
+    expect([500, 550, 554].map((status) => isTemporary('smtp', status))).toEqual([false, false, false]);
+    expect([408, 429, 500, 503].map((status) => isTemporary('http', status))).toEqual([true, true, true, true]);
+    expect([400, 401, 404, 422].map((status) => isTemporary('http', status))).toEqual([false, false, false, false]);
+  });
+});

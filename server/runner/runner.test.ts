@@ -1,0 +1,208 @@
+import type { Pool, PoolConnection } from 'mysql2/promise';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { instantOf } from '../../core/time/index.ts';
+import { DeliveryError } from '../delivery/index.ts';
+import { one, query, rows, run } from '../store/index.ts';
+import { edit, fates, KeepingCarrier, makeRunner, makeSender, newLoan, NOON, ON_VIEW, putLive, rule, useMuseum, withheld } from '../testing/museum.ts';
+
+const museum = useMuseum();
+const TABLES = ['changes', 'change_queue', 'items', 'rules', 'rule_versions', 'alerts', 'alert_changes', 'messages', 'message_alerts', 'withheld', 'timers', 'waiting'];
+
+beforeEach(async () => {
+  for (const table of TABLES) await run(museum.pool, query(`DELETE FROM ${table}`));
+  await run(museum.pool, query('UPDATE world_version SET version = version + 1'));
+  museum.clock.set(NOON);
+});
+
+const undecided = async () => Number((await one<{ open: number }>(museum.pool, query('SELECT COUNT(*) AS open FROM change_queue')))?.open);
+
+/** A pool whose connections break off at the given statement, as if the process had been killed there. */
+function breakingPool(pool: Pool, at: number): { pool: Pool; wasBroken: () => boolean } {
+  let statements = 0;
+  let broken = false;
+  const getConnection = async () => {
+    const connection = await pool.getConnection();
+    return new Proxy(connection, {
+      get(target, key) {
+        const value = Reflect.get(target, key) as unknown;
+        if (key !== 'query') return typeof value === 'function' ? value.bind(target) : value;
+        return (...words: unknown[]) => {
+          if (broken || ++statements === at) {
+            broken = true;
+            target.destroy();
+            return Promise.reject(new Error('killed'));
+          }
+          return (value as PoolConnection['query']).apply(target, words as Parameters<PoolConnection['query']>);
+        };
+      },
+    });
+  };
+  // A dead process writes nothing by other connections either.
+  const ask = (...words: unknown[]) => (broken ? Promise.reject(new Error('killed')) : pool.query(...(words as Parameters<Pool['query']>)));
+  return { pool: { getConnection, query: ask } as unknown as Pool, wasBroken: () => broken };
+}
+
+async function setOnView(): Promise<string> {
+  await putLive(museum.pool, ON_VIEW, NOON - 1000);
+  const id = await newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' });
+  await edit(museum.pool, id, { status: 'On view' });
+  return id;
+}
+
+describe('the runner', () => {
+  it('tells those the rule names, and says of the others why not', async () => {
+    const id = await setOnView();
+    await edit(museum.pool, id, { note: 'label fixed' });
+    await makeRunner(museum.pool, museum.clock).drain();
+    const subject = `Loan ${id}: Status Agreed → On view`;
+    expect(await fates(museum.pool)).toEqual([`ines inApp delivered: ${subject}`, `ines email waiting: ${subject}`, `mei inApp delivered: ${subject}`, `mei email waiting: ${subject}`]);
+    expect(await withheld(museum.pool)).toEqual([`${id} petra: noAccess`, `${id} wren: ownChange`]);
+    expect(await undecided()).toBe(0);
+  });
+
+  it('decides by the version that was live when it happened', async () => {
+    await putLive(museum.pool, ON_VIEW, NOON + 1000);
+    const id = await newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' });
+    await edit(museum.pool, id, { status: 'On view' }, { at: NOON + 999 });
+    await makeRunner(museum.pool, museum.clock).drain();
+    expect(await fates(museum.pool)).toEqual([]);
+    await edit(museum.pool, id, { status: 'Agreed' }, { at: NOON + 1000 });
+    await edit(museum.pool, id, { status: 'On view' }, { at: NOON + 1001 });
+    await makeRunner(museum.pool, museum.clock).drain();
+    expect(await fates(museum.pool)).toHaveLength(4);
+  });
+
+  it('comes to the same wherever it is killed, and tells everybody once', async () => {
+    const id = await setOnView();
+    let killedAt = 0;
+    for (let statement = 1; ; statement++) {
+      const { pool, wasBroken } = breakingPool(museum.pool, statement);
+      await makeRunner(pool, museum.clock).drain().catch(() => undefined);
+      if (!wasBroken()) break;
+      killedAt = statement;
+      // Whatever was cut off left either everything or nothing.
+      const messages = await fates(museum.pool);
+      expect([0, 4]).toContain(messages.length);
+      if (messages.length === 4) expect(await undecided()).toBe(0);
+    }
+    expect(killedAt).toBeGreaterThan(5);
+    const email = new KeepingCarrier();
+    await makeRunner(museum.pool, museum.clock).drain();
+    await makeSender(museum.pool, museum.clock, { email, text: new KeepingCarrier() }).drain();
+    expect(email.taken.map((parcel) => parcel.address).sort()).toEqual(['ines@marisma.example', 'mei@marisma.example']);
+    expect(await withheld(museum.pool)).toEqual([`${id} petra: noAccess`, `${id} wren: ownChange`]);
+  });
+
+  it('lets several runners share the work, and decides each change once', async () => {
+    await putLive(museum.pool, ON_VIEW, NOON - 1000);
+    const ids = await Promise.all(Array.from({ length: 30 }, () => newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' })));
+    await Promise.all(ids.map((id) => edit(museum.pool, id, { status: 'On view' })));
+    await Promise.all([1, 2, 3].map(() => makeRunner(museum.pool, museum.clock).drain()));
+    await makeRunner(museum.pool, museum.clock).drain();
+    expect(await fates(museum.pool)).toHaveLength(30 * 4);
+    expect(await rows(museum.pool, query('SELECT id FROM alerts'))).toHaveLength(30);
+  });
+
+  it('gathers for a digest in each one’s zone, and what was gathered survives a restart', async () => {
+    await putLive(museum.pool, { ...ON_VIEW, pace: { kind: 'digest', every: 'day', at: '08:30' } }, NOON - 1000);
+    const first = await newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' });
+    const second = await newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' });
+    for (const id of [first, second]) await edit(museum.pool, id, { status: 'On view' });
+    await edit(museum.pool, second, { status: 'Agreed' });
+    await edit(museum.pool, second, { status: 'On view' });
+    await makeRunner(museum.pool, museum.clock).drain();
+    expect(await fates(museum.pool)).toEqual([]);
+    museum.clock.set(instantOf('2026-03-05T07:29:59Z'));
+    await makeRunner(museum.pool, museum.clock).drain();
+    expect(await fates(museum.pool)).toEqual([]);
+    museum.clock.set(instantOf('2026-03-05T07:30:01Z'));
+    await makeRunner(museum.pool, museum.clock).drain();
+    expect(await fates(museum.pool)).toEqual(['ines', 'mei'].flatMap((person) => [`${person} inApp delivered: 3 changes on 2 items`, `${person} email waiting: 3 changes on 2 items`]));
+    expect(await rows(museum.pool, query('SELECT seq FROM waiting'))).toEqual([]);
+  });
+
+  it('takes a later step only of what is still unread', async () => {
+    await putLive(museum.pool, rule({ ...ON_VIEW, channels: null, to: [{ person: 'ines' }, { person: 'mei' }], id: 'by-plan' }), NOON - 1000);
+    const id = await newLoan(museum.pool, { status: 'Agreed' });
+    await edit(museum.pool, id, { status: 'On view' });
+    await makeRunner(museum.pool, museum.clock).drain();
+    await run(museum.pool, query("UPDATE messages SET read_at = NOW(3) WHERE person_id = 'mei'"));
+    museum.clock.set(NOON + 15 * 60_000 + 1000);
+    await makeRunner(museum.pool, museum.clock).drain();
+    const subject = `Loan ${id}: Status Agreed → On view`;
+    expect(await fates(museum.pool)).toEqual([`ines inApp delivered: ${subject}`, `ines email waiting: ${subject}`, `mei inApp delivered: ${subject}`]);
+  });
+
+  it('puts off what cannot be decided, keeps it, and goes on with the rest', async () => {
+    await putLive(museum.pool, rule({ ...ON_VIEW, id: 'near', during: { near: { field: 'due', ahead: 'P30D' } } }), NOON - 1000);
+    const broken = await newLoan(museum.pool, { status: 'On view', due: '2026-03-20' });
+    // No door lets such a date in; it stands for whatever a later fault of ours may leave behind.
+    await run(museum.pool, query("UPDATE changes SET fields_after = JSON_SET(fields_after, '$.due', 'one day') WHERE item_id = ?", broken));
+    await setOnView();
+    await makeRunner(museum.pool, museum.clock).drain();
+    expect(await fates(museum.pool)).toHaveLength(4);
+    const kept = await rows<{ item_id: string; tries: number; error: string }>(museum.pool, query('SELECT item_id, tries, error FROM change_queue'));
+    expect(kept).toMatchObject([{ item_id: broken, tries: 1 }]);
+    expect(kept[0]?.error).toContain('RangeError');
+    await run(museum.pool, query("UPDATE changes SET fields_after = JSON_SET(fields_after, '$.due', '2026-03-20') WHERE item_id = ?", broken));
+    museum.clock.set(NOON + 10_000);
+    await makeRunner(museum.pool, museum.clock).drain();
+    expect(await undecided()).toBe(0);
+    expect(await fates(museum.pool)).toHaveLength(12);
+  });
+
+  it('leaves out a rule that can no longer be understood, and goes on with the others', async () => {
+    await putLive(museum.pool, rule({ ...ON_VIEW, id: 'retired', when: { if: { changed: 'colour' } } }), NOON - 1000);
+    await setOnView();
+    await makeRunner(museum.pool, museum.clock).drain();
+    expect(await fates(museum.pool)).toHaveLength(4);
+  });
+});
+
+describe('the sender', () => {
+  const text = new KeepingCarrier();
+
+  it('tries again after a temporary failure, and gives up after one for good, with the reply', async () => {
+    await setOnView();
+    await makeRunner(museum.pool, museum.clock).drain();
+    const email = new KeepingCarrier();
+    const sender = makeSender(museum.pool, museum.clock, { email, text });
+    email.failure = new DeliveryError('451 busy', true);
+    await sender.drain();
+    const waiting = await rows<{ fate: string; reply: string; retry_at: number }>(museum.pool, query("SELECT fate, reply, retry_at FROM messages WHERE channel = 'email'"));
+    expect(waiting.map((row) => [row.fate, row.reply])).toEqual([['waiting', '451 busy'], ['waiting', '451 busy']]);
+    for (const row of waiting) expect(row.retry_at).toBeGreaterThan(NOON);
+    museum.clock.set(NOON + 60_000);
+    email.failure = new DeliveryError('550 no such mailbox', false);
+    await sender.drain();
+    expect((await fates(museum.pool)).filter((one) => one.includes('email failed'))).toHaveLength(2);
+  });
+
+  it('takes up what a dead sender left, under the same id', async () => {
+    await setOnView();
+    await makeRunner(museum.pool, museum.clock).drain();
+    const dead = makeSender(museum.pool, museum.clock, { email: { carry: () => new Promise(() => undefined), close: () => undefined }, text });
+    void dead.drain();
+    await expect.poll(async () => (await fates(museum.pool)).filter((one) => one.includes('email sending')).length).toBe(2);
+    const email = new KeepingCarrier();
+    const next = makeSender(museum.pool, museum.clock, { email, text });
+    await next.drain();
+    expect(email.taken).toEqual([]);
+    museum.clock.set(NOON + 91_000);
+    await next.drain();
+    const ids = await rows<{ id: string }>(museum.pool, query("SELECT id FROM messages WHERE channel = 'email' ORDER BY id"));
+    expect(email.taken.map((parcel) => parcel.id).sort()).toEqual(ids.map((row) => row.id));
+  });
+
+  it('judges once more whether they may read it, at the moment of sending', async () => {
+    const id = await setOnView();
+    await makeRunner(museum.pool, museum.clock).drain();
+    await run(museum.pool, query("DELETE FROM group_members WHERE group_id = 'readers' AND member_id = 'mei'"));
+    await run(museum.pool, query('UPDATE world_version SET version = version + 1'));
+    const email = new KeepingCarrier();
+    await makeSender(museum.pool, museum.clock, { email, text }).drain();
+    expect(email.taken.map((parcel) => parcel.address)).toEqual(['ines@marisma.example']);
+    expect(await withheld(museum.pool)).toContain(`${id} mei: noAccess`);
+    await run(museum.pool, query("INSERT INTO group_members (group_id, kind, member_id) VALUES ('readers', 'person', 'mei')"));
+  });
+});

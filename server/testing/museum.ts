@@ -1,0 +1,121 @@
+import { hash } from '@node-rs/argon2';
+import type { Pool } from 'mysql2/promise';
+import { pino } from 'pino';
+import { afterAll, beforeAll, inject } from 'vitest';
+import { ruleSchema, toRule } from '../../contract/documents/index.ts';
+import type { Rule } from '../../core/rules/index.ts';
+import { instantOf } from '../../core/time/index.ts';
+import type { Fields, Source } from '../../core/values/index.ts';
+import { type Carrier, DeliveryError, type Parcel, Sender } from '../delivery/index.ts';
+import { editItem } from '../intake/index.ts';
+import { Runner, SettableClock } from '../runner/index.ts';
+import { createRuleQuery, DirectoryCache, inTransaction, migrate, openPool, putLiveQueries, query, raiseWorldQuery, rows, run, runAll } from '../store/index.ts';
+
+export const NOON = instantOf('2026-03-04T12:00:00Z');
+export const PASSWORD = 'reed-gate';
+
+export const LOANS: Source = {
+  id: 'loans', kind: 'records', name: 'Loan agreements', titleField: 'title',
+  fields: [
+    { id: 'title', name: 'Loan', type: 'text' }, { id: 'status', name: 'Status', type: 'choice', options: ['Requested', 'Agreed', 'On view', 'Returned'] },
+    { id: 'registrar', name: 'Registrar', type: 'person' }, { id: 'insured', name: 'Insured value', type: 'money' }, { id: 'due', name: 'Due back', type: 'date' }, { id: 'note', name: 'Note', type: 'longText' },
+  ],
+};
+
+const PEOPLE: [id: string, role: string, phone: string | null][] = [['ines', 'coordinator', '+34600555014'], ['mei', 'member', null], ['wren', 'member', null], ['petra', 'member', null], ['marisol', 'steward', null]];
+
+export const ON_VIEW = rule({
+  id: 'on-view', name: 'Loan goes on view', owner: 'ines', urgency: 'important', zone: 'Europe/Madrid', scope: { sources: ['loans'] },
+  when: { if: { became: { field: 'status', op: 'is', value: 'On view' } } }, to: [{ field: 'registrar' }, { group: 'insurers' }], channels: ['inApp', 'email'],
+});
+
+export function rule(document: Record<string, unknown>): Rule {
+  return toRule(ruleSchema.parse(document));
+}
+
+/** A small museum in a database of its own, made anew for a test file. */
+export function useMuseum() {
+  const museum = { pool: null as unknown as Pool, clock: new SettableClock(NOON) };
+  const name = `ojo_test_${process.pid}_${Math.floor(performance.now() * 1000)}`;
+  beforeAll(async () => {
+    const connecting = inject('connecting');
+    const first = openPool(connecting, 1);
+    await run(first, query(`CREATE DATABASE ${name}`));
+    await first.end();
+    museum.pool = openPool({ ...connecting, database: name });
+    await migrate(museum.pool);
+    await layOut(museum.pool);
+  });
+  afterAll(async () => {
+    await run(museum.pool, query(`DROP DATABASE ${name}`));
+    await museum.pool.end();
+  });
+  return Object.assign(museum, { database: name });
+}
+
+async function layOut(pool: Pool): Promise<void> {
+  const secret = await hash(PASSWORD, { memoryCost: 8192, timeCost: 1, parallelism: 1 });
+  await run(pool, query('INSERT INTO people (id, name, email, phone, zone, locale, role, password_hash) VALUES ?',
+    PEOPLE.map(([id, role, phone]) => [id, id.replace(/^./, (first) => first.toUpperCase()), `${id}@marisma.example`, phone, 'Europe/Madrid', 'en-GB', role, secret])));
+  await run(pool, query("INSERT INTO groups_of_people (id, name) VALUES ('insurers', 'Insurers'), ('readers', 'Readers')"));
+  await run(pool, query("INSERT INTO group_members (group_id, kind, member_id) VALUES ('insurers', 'person', 'mei'), ('insurers', 'person', 'wren'), ('insurers', 'person', 'petra'), ('readers', 'person', 'mei'), ('readers', 'person', 'wren'), ('readers', 'person', 'ines'), ('readers', 'person', 'marisol')"));
+  await run(pool, query('INSERT INTO sources (id, kind, name, about, title_field, fields, position) VALUES (?)', [LOANS.id, LOANS.kind, LOANS.name, '', LOANS.titleField, JSON.stringify(LOANS.fields), 0]));
+  await run(pool, query('INSERT INTO access_entries (source_id, readers) VALUES (?)', ['loans', JSON.stringify([{ group: 'readers' }, { field: 'registrar' }])]));
+  await run(pool, raiseWorldQuery());
+}
+
+export const putLive = (pool: Pool, document: Rule, at: number): Promise<void> =>
+  inTransaction(pool, async (on) => {
+    await run(on, raiseWorldQuery());
+    await runAll(on, [createRuleQuery(document, document.owner, at), ...putLiveQueries(document, 1, document.owner, at)]);
+  });
+
+let made = 0;
+
+/** A new loan that stands as given; its id. */
+export async function newLoan(pool: Pool, set: Fields, at = NOON): Promise<string> {
+  const id = `L-${++made}`;
+  await editItem(pool, { actor: 'ines', source: LOANS, item: id, kind: 'created', set: { title: `Loan ${id}`, ...set }, at });
+  return id;
+}
+
+export const edit = (pool: Pool, item: string, set: Fields, more: { actor?: string; from?: number; at?: number } = {}) =>
+  editItem(pool, { actor: more.actor ?? 'wren', source: LOANS, item, kind: 'changed', set, at: more.at ?? NOON, ...(more.from === undefined ? {} : { from: more.from }) });
+
+/** A carrier that keeps what it is handed, or fails as it is told. */
+export class KeepingCarrier implements Carrier {
+  readonly taken: Parcel[] = [];
+  failure: DeliveryError | null = null;
+
+  async carry(parcel: Parcel): Promise<string> {
+    if (this.failure) throw this.failure;
+    this.taken.push(parcel);
+    return '250 kept';
+  }
+
+  close(): void {
+    // holds nothing open
+  }
+}
+
+export const quietLog = pino({ level: 'silent' });
+const SITE = { base: 'https://ojo.example', name: 'Ojo' };
+
+export function makeRunner(pool: Pool, clock: SettableClock, directory = new DirectoryCache()): Runner {
+  return new Runner({ pool, directory, site: SITE, clock, log: quietLog, onArrivals: () => undefined, onOutgoing: () => undefined, onDecided: () => undefined });
+}
+
+export function makeSender(pool: Pool, clock: SettableClock, carriers: { email: Carrier; text: Carrier }): Sender {
+  return new Sender({ pool, directory: new DirectoryCache(), site: SITE, clock, log: quietLog, carriers, onFate: () => undefined });
+}
+
+/** All messages as `person channel fate`, in order. */
+export async function fates(pool: Pool): Promise<string[]> {
+  const found = await rows<{ person_id: string; channel: string; fate: string; subject: string }>(pool, query('SELECT person_id, channel, fate, subject FROM messages ORDER BY subject, person_id, channel'));
+  return found.map((row) => `${row.person_id} ${row.channel} ${row.fate}: ${row.subject}`);
+}
+
+export async function withheld(pool: Pool): Promise<string[]> {
+  const found = await rows<{ person_id: string; reason: string; item_id: string }>(pool, query('SELECT person_id, reason, item_id FROM withheld ORDER BY item_id, person_id'));
+  return found.map((row) => `${row.item_id} ${row.person_id}: ${row.reason}`);
+}
