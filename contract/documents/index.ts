@@ -1,2 +1,2 @@
-export { accessSchema, conditionSchema, idSchema, paceSchema, planSchema, ruleSchema, selectorSchema, stateTestSchema, toRule, valueSchema } from './rule.ts';
-export { scenarioSchema, sourceSchema } from './scenario.ts';
+export { idSchema, ruleSchema, toRule, valueSchema } from './rule.ts';
+export { scenarioSchema } from './scenario.ts';

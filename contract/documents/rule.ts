@@ -5,9 +5,9 @@ import { isCivilDate, isCivilTime, isDuration, WEEKDAYS } from '../../core/time/
 import { CHANGE_KINDS, type ChangeKind, type Value } from '../../core/values/index.ts';
 
 export const idSchema = z.string().min(1).max(120);
-export const dateSchema = z.string().refine(isCivilDate, 'a day as YYYY-MM-DD');
+const dateSchema = z.string().refine(isCivilDate, 'a day as YYYY-MM-DD');
 const timeSchema = z.string().refine(isCivilTime, 'a time as HH:MM');
-export const durationSchema = z.string().refine(isDuration, 'an ISO 8601 duration, such as PT10M or P14D');
+const durationSchema = z.string().refine(isDuration, 'an ISO 8601 duration, such as PT10M or P14D');
 const moneySchema = z.strictObject({ amount: z.string(), currency: z.string().regex(/^[A-Z]{3}$/, 'a currency code of three letters') });
 export const valueSchema: z.ZodType<Value> = z.union([z.string(), z.number(), z.boolean(), z.array(z.string()), moneySchema, z.null()]);
 const operandSchema = z.union([valueSchema, z.array(valueSchema)]);
@@ -15,7 +15,7 @@ const operandSchema = z.union([valueSchema, z.array(valueSchema)]);
 const fieldTestSchema = z.strictObject({ field: idSchema, op: z.enum(OPERATORS), value: operandSchema.optional(), matchCase: z.boolean().optional() });
 
 /** A test of one state, of any depth. */
-export const stateTestSchema: z.ZodType<StateTest> = z.lazy(() =>
+const stateTestSchema: z.ZodType<StateTest> = z.lazy(() =>
   z.union([
     fieldTestSchema,
     z.strictObject({ all: z.array(stateTestSchema) }),
@@ -27,7 +27,7 @@ const amountSchema = z.union([z.number(), z.string()]);
 const movementSchema = z.strictObject({ field: idSchema, by: amountSchema.optional(), percent: amountSchema.optional() });
 const membershipSchema = z.strictObject({ field: idSchema, any: z.array(z.string()).optional() });
 
-export const conditionSchema: z.ZodType<Condition> = z.lazy(() =>
+const conditionSchema: z.ZodType<Condition> = z.lazy(() =>
   z.union([
     fieldTestSchema,
     z.strictObject({ all: z.array(conditionSchema) }),
@@ -54,7 +54,7 @@ const digestPaceSchema = z.strictObject({
   kind: z.literal('digest'), every: z.enum(['hour', 'day', 'week', 'month']), at: timeSchema.default('09:00'),
   on: z.array(z.union([z.enum(WEEKDAYS), z.number().int().min(1).max(31)])).min(1).optional(), zone: z.string().nullable().optional(),
 });
-export const paceSchema: z.ZodType<Pace> = z.union([z.strictObject({ kind: z.literal('now') }), digestPaceSchema]);
+const paceSchema: z.ZodType<Pace> = z.union([z.strictObject({ kind: z.literal('now') }), digestPaceSchema]);
 
 const urgencySchema = z.enum(['routine', 'important', 'critical']);
 const stepSchema = z.strictObject({ channel: channelSchema, after: durationSchema.optional(), pace: paceSchema.optional() });

@@ -7,7 +7,7 @@ import { accessSchema, idSchema, kindSchema, planSchema, ruleSchema, toRule, val
 const instantSchema = z.string().refine((text) => parseInstant(text) !== null, 'an instant as ISO 8601 with offset').transform(instantOf);
 const fieldsSchema = z.record(z.string(), valueSchema);
 
-export const sourceSchema = z.strictObject({
+const sourceSchema = z.strictObject({
   id: idSchema, kind: z.enum(['folders', 'list', 'records', 'stream']), name: z.string(), titleField: z.string(),
   fields: z.array(z.strictObject({ id: idSchema, name: z.string(), type: z.enum(FIELD_TYPES), options: z.array(z.string()).optional(), to: z.string().optional() })),
 });

@@ -16,8 +16,7 @@ export interface Alert {
 }
 
 /** Why somebody whom a rule reached did not hear, in the order in which the reasons are asked. */
-export const WITHHELD_REASONS = ['excluded', 'inactive', 'noAccess', 'ownChange', 'noChannel'] as const;
-export type WithheldReason = (typeof WITHHELD_REASONS)[number];
+export type WithheldReason = 'excluded' | 'inactive' | 'noAccess' | 'ownChange' | 'noChannel';
 
 export interface Withheld {
   at: Instant;

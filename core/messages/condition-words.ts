@@ -40,7 +40,7 @@ const listed = (parts: string[], joiner: string) =>
   parts.length < 2 ? parts.join('') : `${parts.slice(0, -1).join(', ')} ${joiner} ${parts.at(-1)}`;
 
 /** A duration as people say it: `P14D` is *14 days*. */
-export function durationWords(duration: string): string {
+function durationWords(duration: string): string {
   const names: [RegExp, string][] = [[/P(\d+)M/, 'month'], [/(\d+)W/, 'week'], [/(\d+)D/, 'day'], [/T(?:.*?)(\d+)H/, 'hour'], [/T(?:\d+H)?(\d+)M/, 'minute'], [/(\d+)S/, 'second']];
   const parts = names.flatMap(([pattern, name]) => {
     const count = Number(pattern.exec(duration)?.[1] ?? 0);
@@ -50,7 +50,7 @@ export function durationWords(duration: string): string {
 }
 
 /** The value a test compares with, in words. */
-export function operandWords(test: FieldTest, phrasing: Phrasing): string {
+function operandWords(test: FieldTest, phrasing: Phrasing): string {
   if (test.value === undefined || test.op === 'empty' || test.op === 'filled') return '';
   if (test.op === 'withinNext' || test.op === 'withinLast') return durationWords(String(test.value));
   const field = fieldOf(phrasing.source, test.field);

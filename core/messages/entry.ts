@@ -12,7 +12,7 @@ export function titleOf(source: Source | undefined, id: string, fields: Fields):
 }
 
 /** Names for the ids that values hold. */
-export function namesIn(world: Pick<World, 'people' | 'sources' | 'item'>): Names {
+function namesIn(world: Pick<World, 'people' | 'sources' | 'item'>): Names {
   return {
     person: (id) => world.people.get(id)?.name ?? id,
     item: (id) => {
@@ -23,7 +23,7 @@ export function namesIn(world: Pick<World, 'people' | 'sources' | 'item'>): Name
 }
 
 /** An actor's name; systems go by theirs. */
-export const actorName = (actor: string, world: Pick<World, 'people'>): string =>
+const actorName = (actor: string, world: Pick<World, 'people'>): string =>
   world.people.get(actor)?.name ?? (actor.startsWith('system:') ? actor.slice('system:'.length) : actor);
 
 /** The names of the folders that hold an item, outermost first. */

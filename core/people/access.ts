@@ -1,6 +1,6 @@
 import type { Fields } from '../values/index.ts';
-import { membersOfGroup, type World } from './directory.ts';
-import { reach, type Selector } from './selectors.ts';
+import { membersOfGroup, type Selector, type World } from './directory.ts';
+import { reach } from './selectors.ts';
 
 /** Where an item stands, as far as reading it goes. */
 export interface Place {

@@ -1,6 +1,5 @@
 import type { ItemState, Source } from '../values/index.ts';
 import type { Plan } from './plan.ts';
-import type { Selector } from './selectors.ts';
 
 export interface Person {
   id: string;
@@ -28,6 +27,9 @@ export interface Folder {
   name: string;
   parent: string | null;
 }
+
+/** Names people: one by id, all of a group, or whoever stands in a field of the item; `system` and `*` name actors. */
+export type Selector = { person: string } | { group: string } | { field: string } | { system: string } | '*';
 
 /** Who may read a source, or a folder that breaks from it. */
 export interface AccessEntry {

@@ -1,8 +1,5 @@
 import { type Fields, fieldOf, foldCase, membersOf, type Source } from '../values/index.ts';
-import { membersOfGroup, type World } from './directory.ts';
-
-/** Names people: one by id, all of a group, or whoever stands in a field of the item; `system` and `*` name actors. */
-export type Selector = { person: string } | { group: string } | { field: string } | { system: string } | '*';
+import { membersOfGroup, type Selector, type World } from './directory.ts';
 
 /** Why somebody is to hear: what named them. */
 export type Reason = { kind: 'person' } | { kind: 'group'; group: string } | { kind: 'field'; field: string };

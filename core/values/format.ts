@@ -78,7 +78,7 @@ function formatMoney(value: Value | undefined, locale: string): string {
 }
 
 /** A day as `4 March 2026`, in the locale's order. */
-export function formatDate(date: string, locale: string): string {
+function formatDate(date: string, locale: string): string {
   const format = kept(`d ${locale}`, () => new Intl.DateTimeFormat(locale, { dateStyle: 'long', timeZone: 'UTC' }));
   const instant = parseInstant(`${date}T00:00:00Z`);
   return instant === null ? date : format.format(instant);

@@ -2,4 +2,4 @@ export { asChange, CHANGE_KINDS, type Change, type ChangeKind, type ItemState, j
 export { faultOf, type ValueFault } from './check.ts';
 export { compareValues, decimalOf, foldCase, isEmpty, isMoney, membersOf, sameValue } from './compare.ts';
 export { FIELD_TYPES, type Field, type Fields, type FieldType, fieldOf, isSetType, isTextType, type Money, type Source, type SourceKind, type Value } from './fields.ts';
-export { formatDate, formatDayTime, formatInstant, formatTime, formatValue, type Names, type Reader } from './format.ts';
+export { formatDayTime, formatInstant, formatTime, formatValue, type Names, type Reader } from './format.ts';

@@ -2,10 +2,10 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { startMailStandIn, startTextStandIn, type StandIn } from '../standins/index.ts';
 import { mailQuery, one, query, rows } from '../store/index.ts';
 import { freePort } from '../testing/database.ts';
-import { useMuseum } from '../testing/museum.ts';
+import { setUpMuseum } from '../testing/museum.ts';
 import { type Carrier, DeliveryError, isTemporary, mailCarrier, type Parcel, textCarrier } from './index.ts';
 
-const museum = useMuseum();
+const museum = setUpMuseum();
 const parcel = (id: string, more: Partial<Parcel> = {}): Parcel => ({ id, channel: 'email', address: 'ines@marisma.example', subject: 'Tidal Loom: Status Agreed → On view', text: 'Status: Agreed → On view\n', html: '<p>Status <mark>On view</mark></p>', at: Date.UTC(2026, 2, 4, 12), ...more });
 
 const standIns: StandIn[] = [];

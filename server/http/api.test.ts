@@ -1,9 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type Ojo, startOjo } from '../boot/index.ts';
 import { query, run } from '../store/index.ts';
-import { edit, KeepingCarrier, newLoan, NOON, ON_VIEW, PASSWORD, putLive, quietLog, useMuseum } from '../testing/museum.ts';
+import { edit, KeepingCarrier, newLoan, NOON, ON_VIEW, PASSWORD, putLive, quietLog, setUpMuseum } from '../testing/museum.ts';
 
-const museum = useMuseum();
+const museum = setUpMuseum();
 let ojo: Ojo;
 
 beforeAll(async () => {

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { Refusal } from '../../contract/problems.ts';
-import { edit, LOANS, newLoan, NOON, useMuseum } from '../testing/museum.ts';
+import { edit, LOANS, newLoan, NOON, setUpMuseum } from '../testing/museum.ts';
 import { changesOfItemQuery, inTransaction, itemQuery, one, query, rows, toChange, toItem } from '../store/index.ts';
 import { type Conflict, editItem, passDoor } from './index.ts';
 
-const museum = useMuseum();
+const museum = setUpMuseum();
 const itemNow = async (id: string) => toItem((await one(museum.pool, itemQuery(id))) ?? {});
 const trailOf = async (id: string) => (await rows(museum.pool, changesOfItemQuery(id, 100))).map(toChange);
 

@@ -3,9 +3,9 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { instantOf } from '../../core/time/index.ts';
 import { DeliveryError } from '../delivery/index.ts';
 import { one, query, rows, run } from '../store/index.ts';
-import { edit, fates, KeepingCarrier, makeRunner, makeSender, newLoan, NOON, ON_VIEW, putLive, rule, useMuseum, withheld } from '../testing/museum.ts';
+import { edit, fates, KeepingCarrier, makeRunner, makeSender, newLoan, NOON, ON_VIEW, putLive, rule, setUpMuseum, withheld } from '../testing/museum.ts';
 
-const museum = useMuseum();
+const museum = setUpMuseum();
 const TABLES = ['changes', 'change_queue', 'items', 'rules', 'rule_versions', 'alerts', 'alert_changes', 'messages', 'message_alerts', 'withheld', 'timers', 'waiting'];
 
 beforeEach(async () => {

@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type AccessEntry, mayRead, type Selector } from '../../core/people/index.ts';
-import { LOANS, useMuseum } from '../testing/museum.ts';
+import { LOANS, setUpMuseum } from '../testing/museum.ts';
 import { DirectoryCache, query, readableItems, rows, run, saveItemQueries, type StoredItem, toItem, worldOf } from './index.ts';
 
-const museum = useMuseum();
+const museum = setUpMuseum();
 
 const PERSONS = ['ines', 'mei', 'wren', 'petra'];
 const FOLDERS = [{ id: 'top', source: 'loans', name: 'Top', parent: null }, { id: 'mid', source: 'loans', name: 'Mid', parent: 'top' }, { id: 'leaf', source: 'loans', name: 'Leaf', parent: 'mid' }];

@@ -85,7 +85,6 @@ export const claimTimersQuery = (now: Instant, limit: number): Query =>
 export const timersDoneQuery = (ids: string[]): Query => query('DELETE FROM timers WHERE id IN (?)', ids);
 export const putOffTimerQuery = (id: string, until: Instant, error: string): Query =>
   query('UPDATE timers SET tries = tries + 1, not_before = ?, error = ? WHERE id = ?', sqlTime(until), error.slice(0, 1000), id);
-export const nextTimerQuery = (): Query => query('SELECT MIN(due_at) AS due_at FROM timers');
 
 export const waitingQuery = (person: string, channel: string, due: Instant): Query =>
   query('SELECT told FROM waiting WHERE person_id = ? AND channel = ? AND due_at = ? ORDER BY seq', person, channel, sqlTime(due));

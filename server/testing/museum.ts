@@ -6,7 +6,7 @@ import { ruleSchema, toRule } from '../../contract/documents/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import { instantOf } from '../../core/time/index.ts';
 import type { Fields, Source } from '../../core/values/index.ts';
-import { type Carrier, DeliveryError, type Parcel, Sender } from '../delivery/index.ts';
+import { type Carrier, type DeliveryError, type Parcel, Sender } from '../delivery/index.ts';
 import { editItem } from '../intake/index.ts';
 import { Runner, SettableClock } from '../runner/index.ts';
 import { createRuleQuery, DirectoryCache, inTransaction, migrate, openPool, putLiveQueries, query, raiseWorldQuery, rows, run, runAll } from '../store/index.ts';
@@ -34,7 +34,7 @@ export function rule(document: Record<string, unknown>): Rule {
 }
 
 /** A small museum in a database of its own, made anew for a test file. */
-export function useMuseum() {
+export function setUpMuseum() {
   const museum = { pool: null as unknown as Pool, clock: new SettableClock(NOON) };
   const name = `ojo_test_${process.pid}_${Math.floor(performance.now() * 1000)}`;
   beforeAll(async () => {

@@ -2,11 +2,11 @@ import { Fragment, useCallback, useEffect, useMemo } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { MessageRow } from '../../contract/api.ts';
-import { kindWords } from '../../core/messages/index.ts';
 import { instantOf } from '../../core/time/index.ts';
 import { ChangeMark, dayWords, Empty, Hour, Loaded, useKeys, useListKeys, useNotice, useReading, UrgencyBar } from '../parts/index.ts';
 import { useInbox, useMarkRead } from '../queries/index.ts';
 import { MessageSheet } from './message-sheet.tsx';
+import { headlineOf } from './message-words.ts';
 
 /** A person's messages by day, the one in focus in the sheet beside them. */
 export function InboxPage() {
@@ -106,14 +106,6 @@ function Row({ message, isOpen, query }: { message: MessageRow; isOpen: boolean;
       </div>
     </li>
   );
-}
-
-/** What a message is about, in a line: the item, and what happened to it where the fields below do not say so. */
-export function headlineOf({ content, form, subject }: Pick<MessageRow, 'content' | 'form' | 'subject'>): string {
-  const [entry] = content.entries;
-  if (form === 'digest') return `Digest: ${content.headline}`;
-  if (!entry || content.entries.length > 1) return subject;
-  return entry.kind === 'changed' && entry.fields.length > 0 ? entry.item.title : `${entry.item.title} ${kindWords(entry.kind)}`;
 }
 
 function DigestLines({ message }: { message: MessageRow }) {

@@ -6,7 +6,7 @@ import { type Entry, itemPath, kindWords, rulePath, sourcePath } from '../../cor
 import { instantOf } from '../../core/time/index.ts';
 import { ChangeMark, Loaded, Sheet, shortTime, Time, UrgencyBar, useReading, Why } from '../parts/index.ts';
 import { useMessage } from '../queries/index.ts';
-import { headlineOf } from './inbox.tsx';
+import { headlineOf } from './message-words.ts';
 
 /** One message whole: what changed, what to do, why its reader heard, who else did. */
 export function MessageSheet({ id, onClose, onUnread }: { id: string; onClose: () => void; onUnread: () => void }) {

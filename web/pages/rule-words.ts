@@ -5,7 +5,7 @@ import type { Channel, Pace, Selector } from '../../core/people/index.ts';
 import { membersOfGroup } from '../../core/people/index.ts';
 import type { Condition, Rule } from '../../core/rules/index.ts';
 import type { ChangeKind, Source } from '../../core/values/index.ts';
-import type { Reading } from '../parts/reading.tsx';
+import type { Reading } from '../parts/index.ts';
 
 export const joined = (parts: string[], word = 'and'): string => (parts.length < 2 ? parts.join('') : `${parts.slice(0, -1).join(', ')} ${word} ${parts.at(-1)}`);
 

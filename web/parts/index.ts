@@ -2,7 +2,7 @@ export { ChangeMark, ItemLink, Said, WhatHappened, Why } from './change.tsx';
 export { useKeys, useListKeys } from './list-keys.ts';
 export { Logo } from './logo.tsx';
 export { Notices, useNotice } from './notices.tsx';
-export { dayWords, ReadingProvider, useReading } from './reading.tsx';
+export { dayWords, type Reading, ReadingProvider, useReading } from './reading.tsx';
 export { Sheet } from './sheet.tsx';
 export { RuleState, ShareRead, Tape, UrgencyBar } from './signs.tsx';
 export { Empty, Loaded, ProblemNote, Waiting } from './states.tsx';

@@ -1,0 +1,37 @@
+// npm test: everything that has to hold, on a fresh machine too.
+import { spawnSync } from 'node:child_process';
+import { buildPages, checkNode, giveUp, installDebian, installPackages, say } from './prepare.mjs';
+
+checkNode();
+installPackages();
+installDebian({ mariadbd: 'mariadb-server', chromium: 'chromium' });
+buildPages();
+
+const node = (/** @type {string} */ file, /** @type {string[]} */ ...words) => [process.execPath, file, ...words];
+
+/** @type {[name: string, what: string, command: string[]][]} */
+const CHECKS = [
+  ['Lint', 'Biome', node('node_modules/@biomejs/biome/bin/biome', 'check', '--error-on-warnings', '.')],
+  ['Types', 'TypeScript, strict', node('node_modules/typescript/bin/tsc', '--noEmit')],
+  ['Directions', 'who imports whom', node('bin/directions.mjs')],
+  ['Unused', 'knip', node('node_modules/knip/bin/knip.js')],
+  ['Tests', 'Vitest: core, contract, server', node('node_modules/vitest/vitest.mjs', 'run', '--reporter=default')],
+  ['Flows', 'Playwright, in Debian’s Chromium', node('node_modules/@playwright/test/cli.js', 'test')],
+];
+
+const wanted = process.argv.slice(2).map((word) => word.toLowerCase());
+let failed = 0;
+let passed = 0;
+for (const [name, what, command] of CHECKS) {
+  if (wanted.length > 0 && !wanted.includes(name.toLowerCase())) continue;
+  const began = performance.now();
+  say(name, what);
+  const [program = '', ...words] = command;
+  const done = spawnSync(program, words, { stdio: 'inherit' });
+  const seconds = ((performance.now() - began) / 1000).toFixed(1);
+  if (done.status === 0) passed += 1;
+  else failed += 1;
+  say('', `${done.status === 0 ? 'passed' : 'FAILED'} in ${seconds} s\n`);
+}
+process.stdout.write(`checks: ${passed} passed, ${failed} failed\n`);
+if (failed > 0) giveUp('Not everything holds; what failed stands above.');
