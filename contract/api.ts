@@ -222,7 +222,7 @@ export interface TextRow {
 
 /** What an open page is told the moment it is committed. */
 export type PageEvent =
-  | { event: 'message'; id: string; unread: number }
+  | { event: 'message'; message: MessageRow }
   | { event: 'item'; source: string; item: string }
   | { event: 'rules' }
   | { event: 'outbox' };

@@ -1,18 +1,23 @@
-import { digestContent, highest, makeEntry, plainText, singleContent, type Telling, textMessage } from '../messages/index.ts';
+import { type Content, digestContent, highest, makeEntry, plainText, singleContent, type Telling, textMessage } from '../messages/index.ts';
 import { addressOf, type Channel, type Person } from '../people/index.ts';
 import type { Instant } from '../time/index.ts';
 import type { Message, Portion, State } from './types.ts';
 
-/** The message that tells a person these portions; `null` where nothing of them is left to tell. */
-export function compose(form: Message['form'], key: string, to: Person, channel: Channel, at: Instant, portions: readonly Portion[], state: State): Message | null {
-  const address = addressOf(to, channel);
+/** What a person is told of these portions, on whatever channel; `null` where nothing of them is left to tell. */
+export function contentFor(form: Content['form'], to: Person, at: Instant, portions: readonly Portion[], state: State): Content | null {
   const byItem = groupByItem(portions, state);
-  if (address === null || byItem.length === 0) return null;
+  if (byItem.length === 0) return null;
   const entries = byItem.map((tellings) => makeEntry(tellings, to, state));
-  const content = form === 'digest' ? digestContent(entries, at, to) : singleContent(entries, at, to);
+  return form === 'digest' ? digestContent(entries, at, to) : singleContent(entries, at, to);
+}
+
+/** The message that carries a content to a person by one channel; `null` where the channel does not reach them. */
+export function compose(content: Content, key: string, to: Person, channel: Channel, at: Instant, portions: readonly Portion[], state: State): Message | null {
+  const address = addressOf(to, channel);
+  if (address === null) return null;
   return {
-    key, to: to.id, channel, address, at, form,
-    urgency: highest(entries.map((entry) => entry.urgency)),
+    key, to: to.id, channel, address, at, form: content.form,
+    urgency: highest(content.entries.map((entry) => entry.urgency)),
     alerts: alertsOf(portions),
     subject: content.headline,
     text: channel === 'text' ? textMessage(content, state.site) : plainText(content, state.site),

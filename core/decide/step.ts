@@ -1,9 +1,10 @@
 import { digestInstant } from '../pace/index.ts';
 import { type Channel, type DigestPace, mayRead, type Person, type Step, stepsFor } from '../people/index.ts';
 import { type CompiledRule, isCaught } from '../rules/index.ts';
+import type { Content } from '../messages/index.ts';
 import { addDuration, type Instant } from '../time/index.ts';
 import { type Change, judgedFields } from '../values/index.ts';
-import { compose } from './compose.ts';
+import { compose, contentFor } from './compose.ts';
 import { hearings } from './told.ts';
 import type { Alert, Effect, Input, LaterStep, Portion, State } from './types.ts';
 
@@ -46,13 +47,16 @@ function tellOf(compiled: CompiledRule, changes: Change[], at: Instant, state: S
     }
     const portion: Portion = { alert: alert.id, rule: rule.id, version, source: first.source, item: first.item, changes: told.map((change) => change.id), reasons };
     const recipient = state.people.get(person) as Person;
-    for (const [place, step] of stepsFor(recipient, rule).entries()) effects.push(...takeStep(step, place, recipient, rule.pace, portion, at, state));
+    // One content for all of the person's channels: it is the same words that go by each.
+    let content: Content | null | undefined;
+    const tell = (): Content | null => (content === undefined ? (content = contentFor('single', recipient, at, [portion], state)) : content);
+    for (const [place, step] of stepsFor(recipient, rule).entries()) effects.push(...takeStep(step, place, recipient, rule.pace, portion, at, tell, state));
   }
   return effects;
 }
 
 /** One step of a plan: told now, left for a digest, or judged again later. A rule's digest pace goes before the step's own. */
-function takeStep(step: Step, place: number, recipient: Person, rulePace: CompiledRule['rule']['pace'], portion: Portion, at: Instant, state: State): Effect[] {
+function takeStep(step: Step, place: number, recipient: Person, rulePace: CompiledRule['rule']['pace'], portion: Portion, at: Instant, tell: () => Content | null, state: State): Effect[] {
   const digest = rulePace.kind === 'digest' ? rulePace : step.pace?.kind === 'digest' ? step.pace : null;
   if (step.after !== undefined) {
     // With a digest of the rule's own, waiting is judged from the digest's instant.
@@ -63,16 +67,17 @@ function takeStep(step: Step, place: number, recipient: Person, rulePace: Compil
     };
     return [{ effect: 'later', later }];
   }
-  return tellOrWait(digest, step.channel, place, recipient, [portion], at, state);
+  return tellOrWait(digest, step.channel, place, recipient, [portion], at, tell, state);
 }
 
-function tellOrWait(digest: DigestPace | null, channel: Channel, place: number, recipient: Person, portions: Portion[], at: Instant, state: State): Effect[] {
+function tellOrWait(digest: DigestPace | null, channel: Channel, place: number, recipient: Person, portions: Portion[], at: Instant, tell: () => Content | null, state: State): Effect[] {
   if (digest) {
     const due = digestInstant(digest, at, recipient.zone);
     return portions.map((portion) => ({ effect: 'wait', waiting: { ...portion, person: recipient.id, channel, due } }));
   }
   const key = ['single', recipient.id, channel, place, ...portions.map((portion) => portion.alert)].join('|');
-  const message = compose('single', key, recipient, channel, at, portions, state);
+  const content = tell();
+  const message = content && compose(content, key, recipient, channel, at, portions, state);
   return message ? [{ effect: 'message', message }] : [];
 }
 
@@ -82,14 +87,18 @@ function decideLater(state: State, later: LaterStep): Effect[] {
   const unread = later.portions.filter((portion) => state.isUnread(portion.alert, later.person));
   const { readable, effects } = stillReadable(unread, recipient, later.due, state);
   if (readable.length === 0) return effects;
-  return [...effects, ...tellOrWait(later.digest, later.channel, later.step, recipient, readable, later.due, state)];
+  const tell = () => contentFor('single', recipient, later.due, readable, state);
+  return [...effects, ...tellOrWait(later.digest, later.channel, later.step, recipient, readable, later.due, tell, state)];
 }
 
 function decideDigest(state: State, person: string, channel: Channel, at: Instant): Effect[] {
   const recipient = state.people.get(person);
   if (!recipient) return [];
   const { readable, effects } = stillReadable(state.waiting(person, channel, at), recipient, at, state);
-  const message = compose('digest', ['digest', person, channel, at].join('|'), recipient, channel, at, readable, state);
+  const content = contentFor('digest', recipient, at, readable, state);
+  // The first alert is part of the key: what comes late for an instant that has passed is told, not taken for a repeat.
+  const key = ['digest', person, channel, at, readable[0]?.alert].join('|');
+  const message = content && compose(content, key, recipient, channel, at, readable, state);
   return message ? [...effects, { effect: 'message', message }] : effects;
 }
 

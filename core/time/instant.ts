@@ -17,7 +17,24 @@ export function parseInstant(text: string): Instant | null {
 
 /** ISO 8601 in UTC with `Z`, without an empty fraction: `2026-03-04T10:15:00Z`. */
 export function printInstant(instant: Instant): string {
-  return Temporal.Instant.fromEpochMilliseconds(instant).toString();
+  const day = Math.floor(instant / DAY_MS);
+  const ms = instant - day * DAY_MS;
+  const two = (value: number) => String(Math.floor(value)).padStart(2, '0');
+  const fraction = ms % 1000 === 0 ? '' : `.${String(ms % 1000).padStart(3, '0').replace(/0+$/, '')}`;
+  return `${printDay(day)}T${two(ms / 3_600_000)}:${two((ms / 60_000) % 60)}:${two((ms / 1000) % 60)}${fraction}Z`;
+}
+
+const DAY_MS = 86_400_000;
+let lastDay = Number.NaN;
+let lastDayText = '';
+
+/** Most instants in a row lie on one day, and the calendar is the dear part. */
+function printDay(day: number): string {
+  if (day !== lastDay) {
+    lastDayText = Temporal.Instant.fromEpochMilliseconds(day * DAY_MS).toString().replace(/T.*/, '');
+    lastDay = day;
+  }
+  return lastDayText;
 }
 
 /** Like {@link parseInstant} for text already checked; throws a RangeError otherwise. */

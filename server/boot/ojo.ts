@@ -41,7 +41,7 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
   const sender = new Sender({ pool, directory, site, clock, log, carriers, onFate: () => tellOutbox(hub) });
   const runner = new Runner({
     pool, directory, site, clock, log,
-    onArrivals: (arrivals) => relay.tell(arrivals),
+    onArrivals: (messages) => relay.tell(messages),
     onOutgoing: () => sender.wake(),
     onDecided: (changes) => void tellItems(hub, changes, directory, pool),
   });

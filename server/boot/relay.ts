@@ -1,14 +1,19 @@
 import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
+import type { MessageRow } from '../../contract/api.ts';
+import type { Message } from '../../core/decide/index.ts';
+import { printInstant } from '../../core/time/index.ts';
 import type { Hub } from '../http/index.ts';
-import { type Arrival, Loop } from '../runner/index.ts';
-import { arrivedQuery, newestSeqQuery, one, rows, unreadQuery } from '../store/index.ts';
+import { Loop } from '../runner/index.ts';
+import { arrivedQuery, messageId, messagesQuery, newestSeqQuery, one, rows, toMessage } from '../store/index.ts';
 
 /** Rows may become visible out of their order by as much as transactions overlap; that far back is looked again. */
 const OVERLAP = 200;
 
+type Shown = Pick<Message, 'form' | 'urgency' | 'subject' | 'content'> & { at: number };
+
 /**
- * Tells open pages of in-app messages. Those decided here are told at once; those that another process decided
+ * Hands in-app messages to open pages. Those decided here go at once, whole; those that another process decided
  * are found in the database, within half a second.
  */
 export class Relay {
@@ -28,24 +33,24 @@ export class Relay {
 
   stop = () => this.loop.stop();
 
-  /** Tells those people's open pages; each message once. */
-  tell(arrivals: Arrival[]): void {
-    const present = new Set(this.hub.present());
-    for (const { message, person } of arrivals) {
-      if (this.seen.has(message)) continue;
-      this.seen.add(message);
-      if (present.has(person)) void this.count(person, message);
-    }
+  /** Hands over what has just been committed here; each message once. */
+  tell(messages: Message[]): void {
+    for (const message of messages) this.hand(messageId(message), message.to, message);
   }
 
-  private async count(person: string, message: string): Promise<void> {
-    const count = await one<{ unread: number }>(this.pool, unreadQuery(person));
-    this.hub.tell(person, { event: 'message', id: message, unread: Number(count?.unread ?? 0) });
+  private hand(id: string, person: string, { at, form, urgency, subject, content }: Shown): void {
+    if (this.seen.has(id)) return;
+    this.seen.add(id);
+    const message: MessageRow = { id, at: printInstant(at), form, urgency, subject, content, readAt: null };
+    this.hub.tell(person, { event: 'message', message });
   }
 
   private async look(): Promise<boolean> {
     const found = await rows<{ seq: number; id: string; person_id: string }>(this.pool, arrivedQuery(this.newest - OVERLAP));
-    this.tell(found.map((row) => ({ message: row.id, person: row.person_id })));
+    const wanted = found.filter((row) => !this.seen.has(row.id) && this.hub.isPresent(row.person_id)).map((row) => row.id);
+    const messages = wanted.length === 0 ? [] : (await rows(this.pool, messagesQuery(wanted))).map(toMessage);
+    for (const message of messages) this.hand(message.id, message.person, message);
+    for (const row of found) this.seen.add(row.id);
     this.newest = Math.max(this.newest, ...found.map((row) => Number(row.seq)));
     // Ids that have left the window are not found again.
     if (this.seen.size > 20_000) this.seen = new Set(found.map((row) => row.id));

@@ -145,9 +145,10 @@ describe('an open page', () => {
     let text = '';
     while (!/event: message\n/.test(text)) text += new TextDecoder().decode((await reader?.read())?.value);
     controller.abort();
-    const told = JSON.parse(/event: message\ndata: (.*)/.exec(text)?.[1] ?? '{}') as { id: string; unread: number };
-    expect((await ask(`/messages/${told.id}`, { as: 'ines' })).body).toMatchObject({ subject: 'Ferry Shawl: Status Agreed → On view', readAt: null });
-    await ask('/inbox/read', { as: 'ines', method: 'POST', body: { ids: [told.id] } });
-    expect((await ask('/session', { as: 'ines' })).body.unread).toBe(told.unread - 1);
+    const told = JSON.parse(/event: message\ndata: (.*)/.exec(text)?.[1] ?? '{}') as { message: { id: string } };
+    expect(told.message).toMatchObject({ subject: 'Ferry Shawl: Status Agreed → On view', readAt: null, content: { entries: [{ item: { id } }] } });
+    const { unread } = (await ask('/session', { as: 'ines' })).body;
+    await ask('/inbox/read', { as: 'ines', method: 'POST', body: { ids: [told.message.id] } });
+    expect((await ask('/session', { as: 'ines' })).body.unread).toBe(unread - 1);
   });
 });

@@ -24,6 +24,10 @@ export class Hub {
     return [...this.pages.keys()];
   }
 
+  isPresent(person: string): boolean {
+    return this.pages.has(person);
+  }
+
   tell(person: string, event: PageEvent): void {
     const text = `event: ${event.event}\ndata: ${JSON.stringify(event)}\n\n`;
     for (const page of this.pages.get(person) ?? []) page.write(text);

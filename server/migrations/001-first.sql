@@ -178,8 +178,11 @@ CREATE TABLE messages (
   form VARCHAR(20) NOT NULL,
   urgency ENUM('routine', 'important', 'critical') NOT NULL,
   subject VARCHAR(500) NOT NULL,
-  body MEDIUMTEXT NOT NULL,
-  content JSON NOT NULL,
+  -- The words as they go out, where they are not made from the content: text messages.
+  body VARCHAR(2000) NULL,
+  -- What it says; where it is the same as another message's to the same person, that one's id stands instead.
+  content JSON NULL,
+  content_of CHAR(26) CHARACTER SET ascii COLLATE ascii_bin NULL,
   fate ENUM('waiting', 'sending', 'delivered', 'failed', 'withheld') NOT NULL,
   fate_at DATETIME(3) NULL,
   reply VARCHAR(500) NULL,

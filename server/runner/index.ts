@@ -1,3 +1,3 @@
 export { backOff, type Clock, SettableClock, systemClock } from './clock.ts';
 export { Loop } from './loop.ts';
-export { type Arrival, Runner, type RunnerParts } from './runner.ts';
+export { Runner, type RunnerParts } from './runner.ts';

@@ -1,21 +1,15 @@
 import type { Pool, PoolConnection } from 'mysql2/promise';
 import type { Logger } from 'pino';
-import { decide, type Effect, type Input } from '../../core/decide/index.ts';
+import { decide, type Effect, type Input, type Message } from '../../core/decide/index.ts';
 import type { Site } from '../../core/messages/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import {
-  changesBySeqQuery, claimChangesQuery, claimTimersQuery, decidedQuery, type DirectoryCache, effectQueries, fromJson, inTransaction, isUndecidedQuery, messageId, one,
-  putOffQuery, putOffTimerQuery, query, type Query, rows, run, runAll, type StoredChange, timersDoneQuery, toChange, waitingDoneQuery,
+  claimChangesQuery, claimTimersQuery, decidedQuery, type DirectoryCache, effectQueries, fromJson, inShortTransaction, isUndecidedQuery, one,
+  putOffQuery, putOffTimerQuery, query, run, type StoredChange, timersDoneQuery, toChange, waitingDoneQuery, worldVersionQuery,
 } from '../store/index.ts';
 import { backOff, type Clock } from './clock.ts';
 import { Loop } from './loop.ts';
 import { readState } from './state.ts';
-
-/** Told after the commit that made it so. */
-export interface Arrival {
-  message: string;
-  person: string;
-}
 
 export interface RunnerParts {
   pool: Pool;
@@ -24,7 +18,7 @@ export interface RunnerParts {
   clock: Clock;
   log: Logger;
   /** In-app messages that have just been committed. */
-  onArrivals(arrivals: Arrival[]): void;
+  onArrivals(messages: Message[]): void;
   /** There may be something to send. */
   onOutgoing(): void;
   /** Changes that have just been decided. */
@@ -59,16 +53,16 @@ export class Runner {
   }
 
   private async decideChanges(limit = BATCH): Promise<number> {
-    const claimed: number[] = [];
+    const { pool, clock } = this.parts;
+    let claimed: number[] = [];
     try {
-      const done = await inTransaction(this.parts.pool, async (on) => {
-        claimed.length = 0;
-        const seqs = (await rows<{ change_seq: number }>(on, claimChangesQuery(this.parts.clock.now(), limit))).map((row) => row.change_seq);
-        if (seqs.length === 0) return null;
-        claimed.push(...seqs);
-        const changes = (await rows(on, changesBySeqQuery(seqs))).map(toChange);
-        const effects = await this.decideAll(on, changes.map((change) => ({ input: 'change', change })), [decidedQuery(seqs)]);
-        return { changes, effects };
+      const done = await inShortTransaction(pool, [worldVersionQuery(true), claimChangesQuery(clock.now(), limit)], async (on, [world, queue]) => {
+        const changes = (queue ?? []).map(toChange);
+        claimed = changes.map((change) => change.seq);
+        if (claimed.length === 0) return null;
+        const inputs = changes.map((change): Input => ({ input: 'change', change }));
+        const effects = await this.decideAll(on, Number(world?.[0]?.version), inputs);
+        return { last: [...effectQueries(effects, clock.now()), decidedQuery(claimed)], result: { changes, effects } };
       });
       if (!done) return 0;
       this.announce(done.effects);
@@ -97,20 +91,21 @@ export class Runner {
 
   /** Runs timers of one instant together; they do not touch one another's rows. */
   private async runTimers(limit = BATCH): Promise<number> {
-    const now = this.parts.clock.now() - GRACE_MS;
-    const claimed: string[] = [];
+    const { pool, clock } = this.parts;
+    let claimed: string[] = [];
     try {
-      const effects = await inTransaction(this.parts.pool, async (on) => {
-        claimed.length = 0;
-        const due = await rows<{ id: string; due_at: Instant; payload: string }>(on, claimTimersQuery(now, limit));
+      const effects = await inShortTransaction(pool, [worldVersionQuery(true), claimTimersQuery(clock.now() - GRACE_MS, limit)], async (on, [world, queue]) => {
+        const due = queue as { id: string; due_at: Instant; payload: string }[];
         const at = due[0]?.due_at;
+        claimed = [];
         // What happened before the timers' instant comes first; its rows may still be on their way.
         if (at === undefined || (await one(on, isUndecidedQuery(at)))) return null;
         const timers = due.filter((row) => row.due_at === at);
-        claimed.push(...timers.map((row) => row.id));
+        claimed = timers.map((row) => row.id);
         const inputs = timers.map((row) => fromJson<Input>(row.payload));
         const told = inputs.flatMap((input) => (input.input === 'digest' ? [waitingDoneQuery(input.person, input.channel, input.at)] : []));
-        return this.decideAll(on, inputs, [timersDoneQuery(claimed), ...told]);
+        const result = await this.decideAll(on, Number(world?.[0]?.version), inputs);
+        return { last: [...effectQueries(result, clock.now()), timersDoneQuery(claimed), ...told], result };
       });
       if (!effects) return 0;
       this.announce(effects);
@@ -120,22 +115,20 @@ export class Runner {
       if (first === undefined) throw error;
       if (claimed.length > 1) return this.runTimers(1);
       this.parts.log.error({ err: error, timer: first }, 'a timer could not be run and is tried again later');
-      await run(this.parts.pool, putOffTimerQuery(first, backOff(1, this.parts.clock.now()), String(error)));
+      await run(pool, putOffTimerQuery(first, backOff(1, clock.now()), String(error)));
       return 1;
     }
   }
 
-  private async decideAll(on: PoolConnection, inputs: Input[], done: Query[]): Promise<Effect[]> {
-    const directory = await this.parts.directory.current(on, true);
+  private async decideAll(on: PoolConnection, version: number, inputs: Input[]): Promise<Effect[]> {
+    const directory = await this.parts.directory.at(on, version);
     const state = await readState(on, directory, this.parts.site, inputs);
-    const effects = inputs.flatMap((input) => decide(state, input));
-    await runAll(on, [...effectQueries(effects, this.parts.clock.now()), ...done]);
-    return effects;
+    return inputs.flatMap((input) => decide(state, input));
   }
 
   private announce(effects: Effect[]): void {
     const messages = effects.flatMap((effect) => (effect.effect === 'message' ? [effect.message] : []));
-    const arrivals = messages.filter((message) => message.channel === 'inApp').map((message) => ({ message: messageId(message), person: message.to }));
+    const arrivals = messages.filter((message) => message.channel === 'inApp');
     if (arrivals.length > 0) this.parts.onArrivals(arrivals);
     if (messages.length > arrivals.length) this.parts.onOutgoing();
   }

@@ -11,7 +11,8 @@ export async function readState(on: Connection, directory: Directory, site: Site
   for (const input of inputs) if (input.input === 'change') changes.set(`${input.change.source}/${input.change.id}`, input.change);
   const keys = portions.flatMap((portion) => portion.changes.map((id): [string, string] => [portion.source, id])).filter(([source, id]) => !changes.has(`${source}/${id}`));
   if (keys.length > 0) for (const row of await rows(on, changesByIdQuery(keys))) changes.set(`${row.source_id}/${row.id}`, toChange(row));
-  const items = await readItems(on, directory, [...changes.values()]);
+  const told = new Set(portions.map((portion) => portion.item));
+  const items = await readItems(on, directory, told, [...changes.values()]);
   const read = await readReading(on, inputs);
   return {
     ...directory, site,
@@ -34,17 +35,15 @@ async function readWaiting(on: Connection, inputs: readonly Input[]): Promise<Ma
   return found;
 }
 
-/** The items that the changes are about, and those their links name. */
-async function readItems(on: Connection, directory: Directory, changes: Change[]): Promise<Map<string, ItemState>> {
-  const ids = new Set<string>();
+/** The items that are told of now although they changed earlier, and those that links name; a change itself bears its item's state. */
+async function readItems(on: Connection, directory: Directory, told: Set<string>, changes: Change[]): Promise<Map<string, ItemState>> {
+  const ids = new Set(told);
   for (const change of changes) {
-    ids.add(change.item);
     const linking = directory.sources.get(change.source)?.fields.filter(isLink) ?? [];
     for (const field of linking) for (const state of [change.before, judgedFields(change)]) for (const id of membersOf(state?.[field.id])) ids.add(id);
   }
   if (ids.size === 0) return new Map();
-  const items = (await rows(on, itemsQuery([...ids]))).map(toItem);
-  return new Map(items.map((item) => [item.id, item]));
+  return new Map((await rows(on, itemsQuery([...ids]))).map(toItem).map((item) => [item.id, item]));
 }
 
 const isLink = (field: Source['fields'][number]) => field.type === 'link' || field.type === 'links';

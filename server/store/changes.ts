@@ -30,11 +30,10 @@ export function saveChangeQueries(change: Change, itemVersion: number): Query[] 
  * locked until the transaction ends, and are removed in it.
  */
 export const claimChangesQuery = (now: Instant, limit: number): Query =>
-  query(`SELECT q.change_seq FROM change_queue q
+  query(`SELECT ${COLUMNS} FROM change_queue q JOIN changes c ON c.seq = q.change_seq
     WHERE (q.not_before IS NULL OR q.not_before <= ?) AND NOT EXISTS (SELECT 1 FROM change_queue p WHERE p.item_id = q.item_id AND p.change_seq < q.change_seq)
     ORDER BY q.change_seq LIMIT ? FOR UPDATE SKIP LOCKED`, sqlTime(now), limit);
 
-export const changesBySeqQuery = (seqs: number[]): Query => query(`SELECT ${COLUMNS} FROM changes c WHERE c.seq IN (?) ORDER BY c.seq`, seqs);
 export const changesByIdQuery = (keys: [source: string, id: string][]): Query => query(`SELECT ${COLUMNS} FROM changes c WHERE (c.source_id, c.id) IN (?)`, keys);
 export const changesOfItemQuery = (item: string, limit: number): Query => query(`SELECT ${COLUMNS} FROM changes c WHERE c.item_id = ? ORDER BY c.item_version DESC LIMIT ?`, item, limit);
 /** What happened to an item after the version somebody started from. */

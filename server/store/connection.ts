@@ -72,14 +72,45 @@ const isRetried = (error: unknown): boolean => DEADLOCK.has((error as { code?: s
  * Runs `work` in one transaction. A deadlock or a certification failure starts it again from the beginning, up
  * to eight times; `work` must therefore have no effect but its statements.
  */
-export async function inTransaction<T>(pool: Pool, work: (connection: PoolConnection) => Promise<T>): Promise<T> {
+export function inTransaction<T>(pool: Pool, work: (connection: PoolConnection) => Promise<T>): Promise<T> {
+  return withRetries(pool, async (connection) => {
+    await connection.query('START TRANSACTION');
+    const result = await work(connection);
+    await connection.query('COMMIT');
+    return result;
+  });
+}
+
+/** What a short transaction writes last, and what it comes to. */
+export interface Ending<T> {
+  last: Query[];
+  result: T;
+}
+
+/**
+ * A transaction in as few round trips as can be: it begins together with its first statements, whose rows `work`
+ * gets, and commits together with its last ones. Where `work` gives `null`, nothing is kept. Retried like {@link inTransaction}.
+ */
+export function inShortTransaction<T>(pool: Pool, first: Query[], work: (connection: PoolConnection, found: Row[][]) => Promise<Ending<T> | null>): Promise<T | null> {
+  return withRetries(pool, async (connection) => {
+    const [, ...found] = await several(connection, [query('START TRANSACTION'), ...first]);
+    const ending = await work(connection, found);
+    await runAll(connection, [...(ending?.last ?? []), query(ending ? 'COMMIT' : 'ROLLBACK')]);
+    return ending ? ending.result : null;
+  });
+}
+
+/** The rows of several statements in one round trip, one list a statement. */
+export async function several(on: Connection, statements: Query[]): Promise<Row[][]> {
+  const [results] = await on.query(statements.map(({ sql }) => sql).join(';\n'), statements.flatMap(({ params }) => params));
+  return statements.length === 1 ? [results as Row[]] : (results as Row[][]);
+}
+
+async function withRetries<T>(pool: Pool, attempt: (connection: PoolConnection) => Promise<T>): Promise<T> {
   for (let tries = 1; ; tries++) {
     const connection = await pool.getConnection();
     try {
-      await connection.query('START TRANSACTION');
-      const result = await work(connection);
-      await connection.query('COMMIT');
-      return result;
+      return await attempt(connection);
     } catch (error) {
       await connection.query('ROLLBACK').catch(() => connection.destroy());
       if (tries >= 8 || !isRetried(error)) throw error;

@@ -1,4 +1,5 @@
 import type { Effect, Message, Portion, Waiting } from '../../core/decide/index.ts';
+import type { Content } from '../../core/messages/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import { fromJson, type Param, type Query, query, type Row, sqlTime } from './connection.ts';
 import { shortKey } from './keys.ts';
@@ -21,7 +22,8 @@ export function effectQueries(effects: readonly Effect[], now: Instant): Query[]
     if (kept) kept.push(row);
     else tables.set(table, [row]);
   };
-  for (const effect of effects) addEffect(effect, now, add);
+  const said = new Map<Content, string>();
+  for (const effect of effects) addEffect(effect, now, add, said);
   return [...tables].map(([table, values]) => {
     const [columns, same] = COLUMNS[table] as [string, string];
     return query(`INSERT INTO ${table} (${columns}) VALUES ? ON DUPLICATE KEY UPDATE ${same} = ${table}.${same}`, values);
@@ -32,13 +34,13 @@ const COLUMNS: Record<string, [columns: string, key: string]> = {
   alerts: ['id, rule_id, version, at, items, changes, suppressed', 'id'],
   alert_changes: ['alert_id, source_id, change_id, rule_id', 'alert_id'],
   withheld: ['alert_id, item_id, person_id, rule_id, reason, at', 'alert_id'],
-  messages: ['id, person_id, channel, address, at, form, urgency, subject, body, content, fate, fate_at', 'id'],
+  messages: ['id, person_id, channel, address, at, form, urgency, subject, body, content, content_of, fate, fate_at', 'id'],
   message_alerts: ['message_id, alert_id, rule_id, items', 'alert_id'],
   waiting: ['person_id, channel, due_at, alert_id, item_id, told', 'alert_id'],
   timers: ['id, kind, due_at, payload', 'id'],
 };
 
-function addEffect(effect: Effect, now: Instant, add: (table: string, row: Param[]) => void): void {
+function addEffect(effect: Effect, now: Instant, add: (table: string, row: Param[]) => void, said: Map<Content, string>): void {
   switch (effect.effect) {
     case 'alert': {
       const { id, rule, version, at, items, changes, suppressed } = effect.alert;
@@ -58,7 +60,9 @@ function addEffect(effect: Effect, now: Instant, add: (table: string, row: Param
       const id = messageId(effect.message);
       // What stands in the inbox has arrived; the other channels are the senders' work.
       const arrived = channel === 'inApp';
-      add('messages', [id, to, channel, address, sqlTime(at), form, urgency, subject.slice(0, 500), text, JSON.stringify(content), arrived ? 'delivered' : 'waiting', arrived ? sqlTime(now) : null]);
+      const same = said.get(content) ?? null;
+      if (same === null) said.set(content, id);
+      add('messages', [id, to, channel, address, sqlTime(at), form, urgency, subject.slice(0, 500), channel === 'text' ? text : null, same === null ? JSON.stringify(content) : null, same, arrived ? 'delivered' : 'waiting', arrived ? sqlTime(now) : null]);
       for (const { alert, rule, items } of alerts) add('message_alerts', [id, shortKey(alert), rule, JSON.stringify(items)]);
       return;
     }

@@ -16,7 +16,7 @@ export interface StoredMessage {
   form: Content['form'];
   urgency: Urgency;
   subject: string;
-  body: string;
+  body: string | null;
   content: Content;
   fate: Fate;
   fateAt: Instant | null;
@@ -26,11 +26,11 @@ export interface StoredMessage {
   readAt: Instant | null;
 }
 
-const COLUMNS = 'm.id, m.seq, m.person_id, m.channel, m.address, m.at, m.form, m.urgency, m.subject, m.body, m.content, m.fate, m.fate_at, m.reply, m.tries, m.retry_at, m.read_at';
+const COLUMNS = 'm.id, m.seq, m.person_id, m.channel, m.address, m.at, m.form, m.urgency, m.subject, m.body, COALESCE(m.content, (SELECT same.content FROM messages same WHERE same.id = m.content_of)) AS content, m.fate, m.fate_at, m.reply, m.tries, m.retry_at, m.read_at';
 
 export const toMessage = (row: Row): StoredMessage => ({
   id: String(row.id), seq: Number(row.seq), person: String(row.person_id), channel: row.channel as Channel, address: String(row.address), at: row.at as Instant,
-  form: row.form as Content['form'], urgency: row.urgency as Urgency, subject: String(row.subject), body: String(row.body), content: fromJson<Content>(row.content),
+  form: row.form as Content['form'], urgency: row.urgency as Urgency, subject: String(row.subject), body: row.body as string | null, content: fromJson<Content>(row.content),
   fate: row.fate as Fate, fateAt: row.fate_at as Instant | null, reply: row.reply as string | null, tries: Number(row.tries),
   retryAt: row.retry_at as Instant | null, readAt: row.read_at as Instant | null,
 });
@@ -49,7 +49,9 @@ export const inboxQuery = (person: string, filter: { unread: boolean; before: { 
 
 export const messageQuery = (id: string): Query => query(`SELECT ${COLUMNS} FROM messages m WHERE m.id = ?`, id);
 export const unreadQuery = (person: string): Query => query("SELECT COUNT(*) AS unread FROM messages WHERE person_id = ? AND channel = 'inApp' AND read_at IS NULL", person);
+/** In-app messages that arrived after another, for whoever tells open pages of them. */
 export const arrivedQuery = (afterSeq: number): Query => query("SELECT seq, id, person_id FROM messages WHERE seq > ? AND channel = 'inApp' ORDER BY seq LIMIT 1000", afterSeq);
+export const messagesQuery = (ids: string[]): Query => query(`SELECT ${COLUMNS} FROM messages m WHERE m.id IN (?)`, ids);
 export const newestSeqQuery = (): Query => query('SELECT COALESCE(MAX(seq), 0) AS seq FROM messages');
 
 export const markReadQuery = (person: string, ids: string[] | null, at: Instant): Query =>

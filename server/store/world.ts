@@ -33,9 +33,12 @@ export const raiseWorldQuery = () => query('UPDATE world_version SET version = v
 export class DirectoryCache {
   private kept: Directory | null = null;
 
-  /** The directory as it stands for this connection's transaction. */
-  async current(on: Connection, lock = false): Promise<Directory> {
-    const version = (await one<{ version: number }>(on, worldVersionQuery(lock)))?.version ?? 0;
+  async current(on: Connection): Promise<Directory> {
+    return this.at(on, (await one<{ version: number }>(on, worldVersionQuery(false)))?.version ?? 0);
+  }
+
+  /** The directory of a version that the caller has just read, on the connection that read it. */
+  async at(on: Connection, version: number): Promise<Directory> {
     if (this.kept?.version !== version) this.kept = await readDirectory(on, version);
     return this.kept;
   }

@@ -1,6 +1,6 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { type InfiniteData, type QueryClient, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import type { Me, PageEvent } from '../../contract/api.ts';
+import type { InboxPage, Me, MessageRow, PageEvent } from '../../contract/api.ts';
 
 /** Keeps the page's data as the server says it is, over one stream of server-sent events. */
 export function useEvents(): void {
@@ -13,8 +13,8 @@ export function useEvents(): void {
     const take = (data: PageEvent) => {
       switch (data.event) {
         case 'message':
-          client.setQueryData<Me | null>(['me'], (me) => me && { ...me, unread: data.unread });
-          return refresh(['inbox'], ['outbox'], ['rules']);
+          takeIn(client, data.message);
+          return refresh(['outbox'], ['rules']);
         case 'item':
           return refresh(['item', data.item], ['items', data.source], ['sources']);
         case 'rules':
@@ -36,4 +36,19 @@ export function useEvents(): void {
     };
     return () => stream.close();
   }, [client]);
+}
+
+/** Puts a message that has just arrived on top of the lists that are open, and counts it; nothing has to be asked for. */
+function takeIn(client: QueryClient, message: MessageRow): void {
+  let isNew = true;
+  client.setQueriesData<InfiniteData<InboxPage>>({ queryKey: ['inbox'] }, (list) => {
+    const [first, ...rest] = list?.pages ?? [];
+    if (!list || !first) return list;
+    if (list.pages.some((page) => page.messages.some((one) => one.id === message.id))) {
+      isNew = false;
+      return list;
+    }
+    return { ...list, pages: [{ ...first, messages: [message, ...first.messages] }, ...rest] };
+  });
+  if (isNew) client.setQueryData<Me | null>(['me'], (me) => me && { ...me, unread: me.unread + 1, now: message.at > me.now ? message.at : me.now });
 }

@@ -99,7 +99,6 @@ function Row({ item, source, names, columns, isOpen, onOpen, indent = 0 }: { ite
   const address = `/sources/${encodeURIComponent(source.id)}/${encodeURIComponent(item.id)}`;
   const isNew = Date.parse(me.now) - Date.parse(item.lastAt) < 86_400_000;
   return (
-    // biome-ignore lint/a11y/useKeyWithClickEvents: the link inside has the keys; the row only widens it for the mouse
     <tr className={isOpen ? 'is-open' : ''} data-row={item.id} onClick={() => onOpen(item.id)}>
       <td><Time at={item.lastAt} /></td>
       <td style={{ paddingLeft: `${indent * 1.1}rem` }}>

@@ -1,0 +1,11 @@
+// npm run bench: figures as ratios to a stated baseline, in one run.
+import { spawnSync } from 'node:child_process';
+import { checkNode, installDebian, installPackages } from './prepare.mjs';
+
+checkNode();
+installPackages();
+installDebian({ mariadbd: 'mariadb-server' });
+for (const bench of ['delivery']) {
+  const done = spawnSync(process.execPath, ['--import', 'tsx', `bench/${bench}.ts`], { stdio: 'inherit' });
+  if (done.status !== 0) process.exitCode = done.status ?? 1;
+}
