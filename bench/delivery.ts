@@ -18,8 +18,8 @@ import { createRuleQuery, inTransaction, migrate, openPool, putLiveQueries, quer
  * From the commit of a change to the message on the registrar's open page, against a bare loop that inserts one
  * row durably and pushes one server-sent event: same machine, same database, same run, turn by turn.
  */
-const ROUNDS = 400;
-const WARM_UP = 60;
+const ROUNDS = 1500;
+const WARM_UP = 500;
 
 const LOANS: Source = { id: 'loans', kind: 'records', name: 'Loan agreements', titleField: 'title', fields: [
   { id: 'title', name: 'Loan', type: 'text' }, { id: 'status', name: 'Status', type: 'choice', options: ['Agreed', 'On view'] }, { id: 'registrar', name: 'Registrar', type: 'person' },
@@ -110,9 +110,9 @@ try {
     await editItem(pool, { actor: 'mei', source: LOANS, item, kind: 'created', set: { title: `Tidal Loom (${item})`, status: 'Agreed', registrar: 'ines' }, at: Date.now() });
     await settle();
     const arrived = ourPage.next();
-    await editItem(pool, { actor: 'mei', source: LOANS, item, kind: 'changed', set: { status: 'On view' }, at: Date.now() });
+    const done = await editItem(pool, { actor: 'mei', source: LOANS, item, kind: 'changed', set: { status: 'On view' }, at: Date.now() });
     const committed = clockNow();
-    ojo.runner.wake();
+    ojo.runner.wake(done.outcome === 'saved' ? done.change : undefined);
     const took = (await arrived) - committed;
 
     // Each is measured alone: what the other left to do is done first.

@@ -1,18 +1,18 @@
-import { type Content, digestContent, highest, makeEntry, plainText, singleContent, type Telling, textMessage } from '../messages/index.ts';
+import { type Content, digestContent, highest, makeEntry, type SharedEntries, singleContent, type Telling } from '../messages/index.ts';
 import { addressOf, type Channel, type Person } from '../people/index.ts';
 import type { Instant } from '../time/index.ts';
 import type { Message, Portion, State } from './types.ts';
 
 /** What a person is told of these portions, on whatever channel; `null` where nothing of them is left to tell. */
-export function contentFor(form: Content['form'], to: Person, at: Instant, portions: readonly Portion[], state: State): Content | null {
+export function contentFor(form: Content['form'], to: Person, at: Instant, portions: readonly Portion[], state: State, shared?: SharedEntries): Content | null {
   const byItem = groupByItem(portions, state);
   if (byItem.length === 0) return null;
-  const entries = byItem.map((tellings) => makeEntry(tellings, to, state));
+  const entries = byItem.map((tellings) => makeEntry(tellings, to, state, shared));
   return form === 'digest' ? digestContent(entries, at, to) : singleContent(entries, at, to);
 }
 
 /** The message that carries a content to a person by one channel; `null` where the channel does not reach them. */
-export function compose(content: Content, key: string, to: Person, channel: Channel, at: Instant, portions: readonly Portion[], state: State): Message | null {
+export function compose(content: Content, key: string, to: Person, channel: Channel, at: Instant, portions: readonly Portion[]): Message | null {
   const address = addressOf(to, channel);
   if (address === null) return null;
   return {
@@ -20,7 +20,6 @@ export function compose(content: Content, key: string, to: Person, channel: Chan
     urgency: highest(content.entries.map((entry) => entry.urgency)),
     alerts: alertsOf(portions),
     subject: content.headline,
-    text: channel === 'text' ? textMessage(content, state.site) : plainText(content, state.site),
     content,
   };
 }

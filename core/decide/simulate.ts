@@ -1,3 +1,4 @@
+import { wordsOf } from '../messages/index.ts';
 import type { AccessEntry, Channel, Folder, Group, Person } from '../people/index.ts';
 import { CHANNELS } from '../people/index.ts';
 import { type CompiledRule, compileRule, type Rule } from '../rules/index.ts';
@@ -29,6 +30,9 @@ export interface Outcome {
   withheld: { at: string; rule: string; item: string; changes: string[]; person: string; reason: string }[];
   dropped: never[];
 }
+
+/** Where links lead in a run that has no site of its own. */
+const SITE = { base: 'https://ojo.example', name: 'Ojo' };
 
 type Timer = { due: Instant; order: string; input: Input };
 
@@ -62,7 +66,6 @@ class Run {
       sources,
       folders: new Map(scenario.folders.map((folder) => [folder.id, folder])),
       access: scenario.access,
-      site: { base: 'https://ojo.example', name: 'Ojo' },
       item: (id) => this.items.get(id),
       liveRules: (source, at) => this.compiled.filter((one) => one.rule.scope.sources.includes(source) && one.from <= at),
       rule: (id) => this.compiled.find((one) => one.rule.id === id),
@@ -162,7 +165,7 @@ class Run {
     return {
       alerts: order(this.alerts, (one) => one.rule, (one) => one.items[0] ?? '').map(({ rule, at, items, changes, suppressed }) => ({ rule, at: printInstant(at), items, changes, suppressed })),
       messages: order(this.messages, (one) => one.to, (one) => channelRank(one.channel), (one) => one.alerts[0]?.rule ?? '', (one) => one.alerts[0]?.items[0] ?? '')
-        .map(({ to, channel, at, form, alerts, subject, text }) => ({ to, channel, at: printInstant(at), form, alerts: alerts.map(({ rule, items }) => ({ rule, items })), subject, text })),
+        .map(({ to, channel, at, form, alerts, subject, content }) => ({ to, channel, at: printInstant(at), form, alerts: alerts.map(({ rule, items }) => ({ rule, items })), subject, text: wordsOf(content, channel, SITE) })),
       withheld: order(this.withheld, (one) => one.person, (one) => one.rule, (one) => one.item)
         .map(({ at, rule, item, changes, person, reason }) => ({ at: printInstant(at), rule, item, changes, person, reason })),
       dropped: [],

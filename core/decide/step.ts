@@ -1,7 +1,7 @@
 import { digestInstant } from '../pace/index.ts';
 import { type Channel, type DigestPace, mayRead, type Person, type Step, stepsFor } from '../people/index.ts';
 import { type CompiledRule, isCaught } from '../rules/index.ts';
-import type { Content } from '../messages/index.ts';
+import type { Content, SharedEntries } from '../messages/index.ts';
 import { addDuration, type Instant } from '../time/index.ts';
 import { type Change, judgedFields } from '../values/index.ts';
 import { compose, contentFor } from './compose.ts';
@@ -40,6 +40,7 @@ function tellOf(compiled: CompiledRule, changes: Change[], at: Instant, state: S
     rule: rule.id, version, at, items: [first.item], changes: changes.map((change) => change.id), suppressed: 0,
   };
   const effects: Effect[] = [{ effect: 'alert', alert }];
+  const shared: SharedEntries = new Map();
   for (const { person, reasons, told, reason } of hearings(compiled, changes, state)) {
     if (reason !== null) {
       effects.push({ effect: 'withheld', withheld: { at, alert: alert.id, rule: rule.id, version, item: first.item, changes: alert.changes, person, reason } });
@@ -48,15 +49,14 @@ function tellOf(compiled: CompiledRule, changes: Change[], at: Instant, state: S
     const portion: Portion = { alert: alert.id, rule: rule.id, version, source: first.source, item: first.item, changes: told.map((change) => change.id), reasons };
     const recipient = state.people.get(person) as Person;
     // One content for all of the person's channels: it is the same words that go by each.
-    let content: Content | null | undefined;
-    const tell = (): Content | null => (content === undefined ? (content = contentFor('single', recipient, at, [portion], state)) : content);
-    for (const [place, step] of stepsFor(recipient, rule).entries()) effects.push(...takeStep(step, place, recipient, rule.pace, portion, at, tell, state));
+    const tell = once(() => contentFor('single', recipient, at, [portion], state, shared));
+    for (const [place, step] of stepsFor(recipient, rule).entries()) effects.push(...takeStep(step, place, recipient, rule.pace, portion, at, tell));
   }
   return effects;
 }
 
 /** One step of a plan: told now, left for a digest, or judged again later. A rule's digest pace goes before the step's own. */
-function takeStep(step: Step, place: number, recipient: Person, rulePace: CompiledRule['rule']['pace'], portion: Portion, at: Instant, tell: () => Content | null, state: State): Effect[] {
+function takeStep(step: Step, place: number, recipient: Person, rulePace: CompiledRule['rule']['pace'], portion: Portion, at: Instant, tell: () => Content | null): Effect[] {
   const digest = rulePace.kind === 'digest' ? rulePace : step.pace?.kind === 'digest' ? step.pace : null;
   if (step.after !== undefined) {
     // With a digest of the rule's own, waiting is judged from the digest's instant.
@@ -67,18 +67,26 @@ function takeStep(step: Step, place: number, recipient: Person, rulePace: Compil
     };
     return [{ effect: 'later', later }];
   }
-  return tellOrWait(digest, step.channel, place, recipient, [portion], at, tell, state);
+  return tellOrWait(digest, step.channel, place, recipient, [portion], at, tell);
 }
 
-function tellOrWait(digest: DigestPace | null, channel: Channel, place: number, recipient: Person, portions: Portion[], at: Instant, tell: () => Content | null, state: State): Effect[] {
+function tellOrWait(digest: DigestPace | null, channel: Channel, place: number, recipient: Person, portions: Portion[], at: Instant, tell: () => Content | null): Effect[] {
   if (digest) {
     const due = digestInstant(digest, at, recipient.zone);
     return portions.map((portion) => ({ effect: 'wait', waiting: { ...portion, person: recipient.id, channel, due } }));
   }
   const key = ['single', recipient.id, channel, place, ...portions.map((portion) => portion.alert)].join('|');
   const content = tell();
-  const message = content && compose(content, key, recipient, channel, at, portions, state);
+  const message = content && compose(content, key, recipient, channel, at, portions);
   return message ? [{ effect: 'message', message }] : [];
+}
+
+function once<T>(make: () => T): () => T {
+  let made: { value: T } | null = null;
+  return () => {
+    made ??= { value: make() };
+    return made.value;
+  };
 }
 
 function decideLater(state: State, later: LaterStep): Effect[] {
@@ -88,7 +96,7 @@ function decideLater(state: State, later: LaterStep): Effect[] {
   const { readable, effects } = stillReadable(unread, recipient, later.due, state);
   if (readable.length === 0) return effects;
   const tell = () => contentFor('single', recipient, later.due, readable, state);
-  return [...effects, ...tellOrWait(later.digest, later.channel, later.step, recipient, readable, later.due, tell, state)];
+  return [...effects, ...tellOrWait(later.digest, later.channel, later.step, recipient, readable, later.due, tell)];
 }
 
 function decideDigest(state: State, person: string, channel: Channel, at: Instant): Effect[] {
@@ -98,7 +106,7 @@ function decideDigest(state: State, person: string, channel: Channel, at: Instan
   const content = contentFor('digest', recipient, at, readable, state);
   // The first alert is part of the key: what comes late for an instant that has passed is told, not taken for a repeat.
   const key = ['digest', person, channel, at, readable[0]?.alert].join('|');
-  const message = content && compose(content, key, recipient, channel, at, readable, state);
+  const message = content && compose(content, key, recipient, channel, at, readable);
   return message ? [...effects, { effect: 'message', message }] : effects;
 }
 

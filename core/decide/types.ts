@@ -1,4 +1,4 @@
-import type { Content, Site } from '../messages/index.ts';
+import type { Content } from '../messages/index.ts';
 import type { Channel, DigestPace, Reason, Urgency, World } from '../people/index.ts';
 import type { CompiledRule } from '../rules/index.ts';
 import type { Instant } from '../time/index.ts';
@@ -72,7 +72,6 @@ export interface Message {
   urgency: Urgency;
   alerts: { alert: string; rule: string; items: string[] }[];
   subject: string;
-  text: string;
   content: Content;
 }
 
@@ -92,7 +91,6 @@ export type Input =
 
 /** All that the step reads: the world as it stands and what earlier steps left waiting. Its driver keeps it. */
 export interface State extends World {
-  site: Site;
   /** Versions live at the instant whose scope names the source, in order of rule id. */
   liveRules(source: string, at: Instant): readonly CompiledRule[];
   rule(id: string, version: number): CompiledRule | undefined;

@@ -55,7 +55,19 @@ function shownFields(source: Source, before: Fields | null, after: Fields | null
 }
 
 /** All that is told to a reader of one item. The tellings are of this item alone and hold at least one change. */
-export function makeEntry(tellings: Telling[], reader: Reader, world: World): Entry {
+export function makeEntry(tellings: Telling[], reader: Reader, world: World, shared: SharedEntries = new Map()): Entry {
+  // Readers of one locale and zone who are told the same changes read the same, but for why they heard.
+  const key = [reader.locale, reader.zone, ...tellings.flatMap(({ rule, changes }) => [rule.id, ...changes.map((change) => change.id)])].join('|');
+  const known = shared.get(key) ?? bareEntry(tellings, reader, world);
+  shared.set(key, known);
+  const source = world.sources.get(known.item.source) as Source;
+  return { ...known, why: whyWords(tellings, { source, reader, names: namesIn(world) }, world) };
+}
+
+/** Entries without their reader's reasons, kept while one alert is told to many. */
+export type SharedEntries = Map<string, Entry>;
+
+function bareEntry(tellings: Telling[], reader: Reader, world: World): Entry {
   const changes = [...new Map(tellings.flatMap((telling) => telling.changes).map((change) => [change.id, change])).values()].sort((a, b) => a.at - b.at);
   const first = changes[0] as Change;
   const last = changes.at(-1) as Change;
@@ -90,7 +102,7 @@ export function makeEntry(tellings: Telling[], reader: Reader, world: World): En
       return field ? [{ label: field.name, value: formatValue(field, last.after?.[id], reader, names) }] : [];
     }),
     doNow: tellings.flatMap(({ rule }) => rule.message.doNow ?? []),
-    why: whyWords(tellings, { source, reader, names }, world),
+    why: [],
   };
 }
 

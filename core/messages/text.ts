@@ -1,3 +1,4 @@
+import type { Channel } from '../people/index.ts';
 import type { Content, Entry, ShownField } from './content.ts';
 import { plainWords } from './condition-words.ts';
 import { kindWords } from './entry.ts';
@@ -16,8 +17,11 @@ export const sourcePath = (id: string): string => `/sources/${encodeURIComponent
 const side = (text: string) => text || 'empty';
 const fieldLine = (field: ShownField) => `${field.label}: ${side(field.before)} → ${side(field.after)}`;
 
+/** A message's words on a channel: one line for a text message, the plain-text body elsewhere. */
+export const wordsOf = (content: Content, channel: Channel, site: Site): string => (channel === 'text' ? textMessage(content, site) : plainText(content, site));
+
 /** The plain-text body of an email. */
-export function plainText(content: Content, site: Site): string {
+function plainText(content: Content, site: Site): string {
   const head = content.form === 'digest' ? [content.headline, ...(content.lead ? [content.lead] : []), ''] : [];
   const foot = content.form === 'digest' ? [`All of your messages: ${site.base}/inbox`] : [];
   return [...head, ...content.entries.flatMap((entry) => [...entryText(entry, site), '']), ...foot].join('\n').trimEnd().concat('\n');
@@ -38,7 +42,7 @@ function entryText(entry: Entry, site: Site): string[] {
 }
 
 /** A text message: one line with a short link, in the fullest wording that fits one segment of GSM-7, else the fullest. */
-export function textMessage(content: Content, site: Site): string {
+function textMessage(content: Content, site: Site): string {
   const [entry] = content.entries;
   if (content.form === 'digest' || content.entries.length > 1 || !entry) return toBasicSet(`${content.headline}. ${site.base}/inbox`);
   const link = `${site.base}${itemPath(entry.item.id)}`;

@@ -1,6 +1,6 @@
 import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
-import { htmlMail, plainText, type Site } from '../../core/messages/index.ts';
+import { htmlMail, type Site, wordsOf } from '../../core/messages/index.ts';
 import { type Channel, mayRead } from '../../core/people/index.ts';
 import { backOff, type Clock, Loop } from '../runner/index.ts';
 import { claimSendQuery, type Directory, type DirectoryCache, fateQuery, inTransaction, itemsQuery, leaseQuery, retryQuery, rows, run, runAll, type StoredItem, type StoredMessage, toItem, toMessage, withholdQuery, worldOf } from '../store/index.ts';
@@ -83,7 +83,7 @@ export class Sender {
   private parcel(message: StoredMessage, world: Directory): Parcel {
     const wantsHtml = world.people.get(message.person)?.plan?.emailFormat !== 'text';
     const html = message.channel === 'email' && wantsHtml ? htmlMail(message.content, this.parts.site) : null;
-    const text = message.body ?? plainText(message.content, this.parts.site);
+    const text = message.body ?? wordsOf(message.content, message.channel, this.parts.site);
     return { id: message.id, channel: message.channel, address: message.address, subject: message.subject, text, html, at: message.at };
   }
 }

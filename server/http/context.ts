@@ -6,7 +6,7 @@ import { Refusal, schemaFaults } from '../../contract/problems.ts';
 import { mayRead } from '../../core/people/index.ts';
 import { printInstant } from '../../core/time/index.ts';
 import type { Clock } from '../runner/index.ts';
-import { type Connection, type Directory, type DirectoryCache, itemQuery, itemsQuery, one, type Profile, rows, type StoredItem, toItem, worldOf } from '../store/index.ts';
+import { type Connection, type Directory, type DirectoryCache, itemQuery, itemsQuery, one, type Profile, rows, type StoredChange, type StoredItem, toItem, worldOf } from '../store/index.ts';
 import type { Hub } from './hub.ts';
 
 /** What every route works with. */
@@ -19,8 +19,8 @@ export interface Context {
   /** The password that the demo's people share; `null` where this is no demo. */
   demoPassword: string | null;
   isSecure: boolean;
-  /** Wakes whoever decides changes. */
-  wake(): void;
+  /** Wakes whoever decides changes, with the one that has just been committed. */
+  wake(fresh?: StoredChange): void;
 }
 
 /** Who asks, with the directory as it stood when the request came. */

@@ -131,7 +131,7 @@ export function itemRoutes(context: Context): Router {
 
   async function answerEdit(response: Response, edit: Edit, status = 200): Promise<void> {
     const done: Done = await editItem(pool, edit);
-    if (done.outcome === 'saved') context.wake();
+    if (done.outcome === 'saved') context.wake(done.change);
     response.status(status).json(itemRow(done.item, null));
   }
 

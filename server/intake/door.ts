@@ -2,7 +2,7 @@ import type { Pool, PoolConnection } from 'mysql2/promise';
 import { type FaultAt, Refusal } from '../../contract/problems.ts';
 import { titleOf } from '../../core/messages/index.ts';
 import { type Change, type ChangeKind, faultOf, type Fields, isEmpty, type Source, sameValue, type Value } from '../../core/values/index.ts';
-import { changesSinceQuery, inTransaction, itemQuery, newId, one, type Query, rows, runAll, saveChangeQueries, saveItemQueries, type StoredChange, type StoredItem, toChange, toItem } from '../store/index.ts';
+import { changesSinceQuery, inTransaction, itemQuery, newId, one, type Query, rows, runAll, saveChangeQueries, saveItemQuery, type StoredChange, type StoredItem, toChange, toItem } from '../store/index.ts';
 
 /** Something somebody does to one item. */
 export interface Edit {
@@ -37,7 +37,7 @@ export interface Conflict {
   meanwhile: Meanwhile[];
 }
 
-export type Done = { outcome: 'saved'; item: StoredItem; change: Change } | { outcome: 'unchanged'; item: StoredItem };
+export type Done = { outcome: 'saved'; item: StoredItem; change: StoredChange } | { outcome: 'unchanged'; item: StoredItem };
 
 /**
  * The one door: every edit, import, upload and stream passes here. An item's new state, its version, its change
@@ -56,8 +56,8 @@ export async function passDoor(on: PoolConnection, edit: Edit): Promise<Done> {
   const next = nextState(known, edit);
   const change = changeOf(known, next, edit);
   if (known && !tells(change, edit.source)) return { outcome: 'unchanged', item: known };
-  await runAll(on, [...saveItemQueries(next), ...saveChangeQueries(change, next.version), ...(edit.also?.(next.version) ?? [])]);
-  return { outcome: 'saved', item: next, change };
+  const results = await runAll(on, [saveItemQuery(next), ...saveChangeQueries(change, next.version), ...(edit.also?.(next.version) ?? [])]);
+  return { outcome: 'saved', item: next, change: { ...change, seq: Number(results[1]?.insertId), itemVersion: next.version } };
 }
 
 /** One edit in a transaction of its own. */

@@ -4,12 +4,12 @@ import { decide, type Effect, type Input, type Message } from '../../core/decide
 import type { Site } from '../../core/messages/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import {
-  claimChangesQuery, claimTimersQuery, decidedQuery, type DirectoryCache, effectQueries, fromJson, inShortTransaction, isUndecidedQuery, one,
-  putOffQuery, putOffTimerQuery, query, run, type StoredChange, timersDoneQuery, toChange, waitingDoneQuery, worldVersionQuery,
+  claimChangeIntoQuery, claimChangesQuery, claimTimersQuery, decidedQuery, type DirectoryCache, effectQueries, fromJson, inOneTrip, inShortTransaction, isUndecidedQuery, one,
+  putOffQuery, putOffTimerQuery, query, run, type StoredChange, timersDoneQuery, toChange, waitingDoneQuery, worldVersionIntoQuery, worldVersionQuery,
 } from '../store/index.ts';
 import { backOff, type Clock } from './clock.ts';
 import { Loop } from './loop.ts';
-import { readState } from './state.ts';
+import { readState, stateAtHand } from './state.ts';
 
 export interface RunnerParts {
   pool: Pool;
@@ -32,6 +32,7 @@ const GRACE_MS = 250;
 /** Claims changes and timers, decides them, and writes what follows in the transaction that claimed them. */
 export class Runner {
   private readonly loop: Loop;
+  private readonly fresh: StoredChange[] = [];
 
   constructor(private readonly parts: RunnerParts) {
     this.loop = new Loop('runner', () => this.turn(), 500, parts.log);
@@ -39,7 +40,12 @@ export class Runner {
 
   start = () => this.loop.start();
   stop = () => this.loop.stop();
-  wake = () => this.loop.wake();
+
+  /** There is something to decide; a change that has just been committed here may be handed over whole. */
+  wake = (fresh?: StoredChange): void => {
+    if (fresh) this.fresh.push(fresh);
+    this.loop.wake();
+  };
 
   /** Decides everything that is due now; returns when nothing is left. */
   async drain(): Promise<void> {
@@ -48,12 +54,37 @@ export class Runner {
 
   /** One round; whether it found anything to do. */
   private async turn(): Promise<boolean> {
+    for (let fresh = this.fresh.shift(); fresh; fresh = this.fresh.shift()) await this.decideFresh(fresh);
     if ((await this.decideChanges()) > 0) return true;
     return (await this.runTimers()) > 0;
   }
 
+  /**
+   * Decides a change that has just been committed here by what is at hand, then claims it and writes what follows
+   * in one trip. Where anything is otherwise by then, nothing is kept, and it is decided like every other.
+   */
+  private async decideFresh(change: StoredChange): Promise<void> {
+    const directory = this.parts.directory.atHand();
+    const state = directory && stateAtHand(directory, change);
+    if (!state) return;
+    try {
+      const effects = decide(state, { input: 'change', change });
+      const guards = [
+        { into: 'world', select: worldVersionIntoQuery('world'), expected: directory.version },
+        { into: 'claimed', select: claimChangeIntoQuery('claimed', change.seq), expected: change.seq },
+      ];
+      const { pool, clock, site } = this.parts;
+      if (!(await inOneTrip(pool, guards, [...effectQueries(effects, clock.now(), site), decidedQuery([change.seq])]))) return;
+      this.announce(effects);
+      this.parts.onDecided([change]);
+    } catch (error) {
+      // It still stands in the queue, where a change that cannot be decided is put off properly.
+      this.parts.log.warn({ err: error, change: change.id }, 'a fresh change is left to the queue');
+    }
+  }
+
   private async decideChanges(limit = BATCH): Promise<number> {
-    const { pool, clock } = this.parts;
+    const { pool, clock, site } = this.parts;
     let claimed: number[] = [];
     try {
       const done = await inShortTransaction(pool, [worldVersionQuery(true), claimChangesQuery(clock.now(), limit)], async (on, [world, queue]) => {
@@ -62,7 +93,7 @@ export class Runner {
         if (claimed.length === 0) return null;
         const inputs = changes.map((change): Input => ({ input: 'change', change }));
         const effects = await this.decideAll(on, Number(world?.[0]?.version), inputs);
-        return { last: [...effectQueries(effects, clock.now()), decidedQuery(claimed)], result: { changes, effects } };
+        return { last: [...effectQueries(effects, clock.now(), site), decidedQuery(claimed)], result: { changes, effects } };
       });
       if (!done) return 0;
       this.announce(done.effects);
@@ -91,7 +122,7 @@ export class Runner {
 
   /** Runs timers of one instant together; they do not touch one another's rows. */
   private async runTimers(limit = BATCH): Promise<number> {
-    const { pool, clock } = this.parts;
+    const { pool, clock, site } = this.parts;
     let claimed: string[] = [];
     try {
       const effects = await inShortTransaction(pool, [worldVersionQuery(true), claimTimersQuery(clock.now() - GRACE_MS, limit)], async (on, [world, queue]) => {
@@ -105,7 +136,7 @@ export class Runner {
         const inputs = timers.map((row) => fromJson<Input>(row.payload));
         const told = inputs.flatMap((input) => (input.input === 'digest' ? [waitingDoneQuery(input.person, input.channel, input.at)] : []));
         const result = await this.decideAll(on, Number(world?.[0]?.version), inputs);
-        return { last: [...effectQueries(result, clock.now()), timersDoneQuery(claimed), ...told], result };
+        return { last: [...effectQueries(result, clock.now(), site), timersDoneQuery(claimed), ...told], result };
       });
       if (!effects) return 0;
       this.announce(effects);
@@ -122,7 +153,7 @@ export class Runner {
 
   private async decideAll(on: PoolConnection, version: number, inputs: Input[]): Promise<Effect[]> {
     const directory = await this.parts.directory.at(on, version);
-    const state = await readState(on, directory, this.parts.site, inputs);
+    const state = await readState(on, directory, inputs);
     return inputs.flatMap((input) => decide(state, input));
   }
 

@@ -60,9 +60,10 @@ export async function run(on: Connection, { sql, params }: Query): Promise<Resul
 }
 
 /** Runs several statements in one round trip, in order. */
-export async function runAll(on: Connection, statements: Query[]): Promise<void> {
-  if (statements.length === 0) return;
-  await on.query(statements.map(({ sql }) => sql).join(';\n'), statements.flatMap(({ params }) => params));
+export async function runAll(on: Connection, statements: Query[]): Promise<ResultSetHeader[]> {
+  if (statements.length === 0) return [];
+  const [results] = await on.query<ResultSetHeader | ResultSetHeader[]>(statements.map(({ sql }) => sql).join(';\n'), statements.flatMap(({ params }) => params));
+  return [results].flat();
 }
 
 const DEADLOCK = new Set(['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_ERROR_DURING_COMMIT', 'ER_CHECKREAD']);
@@ -98,6 +99,31 @@ export function inShortTransaction<T>(pool: Pool, first: Query[], work: (connect
     await runAll(connection, [...(ending?.last ?? []), query(ending ? 'COMMIT' : 'ROLLBACK')]);
     return ending ? ending.result : null;
   });
+}
+
+/** What a guarded transaction met that it did not expect; nothing of it was kept. */
+const ELSEWHERE = '45000';
+
+/**
+ * A whole transaction in one round trip, for whoever has decided already: `guards` are sub-selects that must each
+ * give their value still, and that lock what they look at. Whether it was kept; `false` where a guard gave another value.
+ */
+export async function inOneTrip(pool: Pool, guards: { into: string; select: Query; expected: number }[], last: Query[]): Promise<boolean> {
+  const declared = guards.map(({ into }) => `DECLARE ${into} BIGINT DEFAULT NULL`).join('; ');
+  const asked = guards.map(({ select }) => select.sql).join('; ');
+  const held = guards.map(({ into }) => `${into} <=> ?`).join(' AND ');
+  const sql = `BEGIN NOT ATOMIC ${declared}; START TRANSACTION; ${asked}; IF NOT (${held}) THEN SIGNAL SQLSTATE '${ELSEWHERE}'; END IF; ${last.map((one) => one.sql).join('; ')}; COMMIT; END`;
+  const connection = await pool.getConnection();
+  try {
+    await connection.query(sql, [...guards.flatMap(({ select }) => select.params), ...guards.map(({ expected }) => expected), ...last.flatMap(({ params }) => params)]);
+    return true;
+  } catch (error) {
+    await connection.query('ROLLBACK').catch(() => connection.destroy());
+    if ((error as { sqlState?: string }).sqlState === ELSEWHERE || isRetried(error)) return false;
+    throw error;
+  } finally {
+    connection.release();
+  }
 }
 
 /** The rows of several statements in one round trip, one list a statement. */

@@ -1,5 +1,5 @@
 import type { Effect, Message, Portion, Waiting } from '../../core/decide/index.ts';
-import type { Content } from '../../core/messages/index.ts';
+import { type Content, type Site, wordsOf } from '../../core/messages/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import { fromJson, type Param, type Query, query, type Row, sqlTime } from './connection.ts';
 import { shortKey } from './keys.ts';
@@ -15,7 +15,7 @@ type Rows = Param[][];
  * The statements that write what a step decided, each table once. Every row has a key derived from what was
  * decided: writing it a second time changes nothing.
  */
-export function effectQueries(effects: readonly Effect[], now: Instant): Query[] {
+export function effectQueries(effects: readonly Effect[], now: Instant, site: Site): Query[] {
   const tables = new Map<string, Rows>();
   const add = (table: string, row: Param[]) => {
     const kept = tables.get(table);
@@ -23,7 +23,7 @@ export function effectQueries(effects: readonly Effect[], now: Instant): Query[]
     else tables.set(table, [row]);
   };
   const said = new Map<Content, string>();
-  for (const effect of effects) addEffect(effect, now, add, said);
+  for (const effect of effects) addEffect(effect, now, site, add, said);
   return [...tables].map(([table, values]) => {
     const [columns, same] = COLUMNS[table] as [string, string];
     return query(`INSERT INTO ${table} (${columns}) VALUES ? ON DUPLICATE KEY UPDATE ${same} = ${table}.${same}`, values);
@@ -40,7 +40,7 @@ const COLUMNS: Record<string, [columns: string, key: string]> = {
   timers: ['id, kind, due_at, payload', 'id'],
 };
 
-function addEffect(effect: Effect, now: Instant, add: (table: string, row: Param[]) => void, said: Map<Content, string>): void {
+function addEffect(effect: Effect, now: Instant, site: Site, add: (table: string, row: Param[]) => void, said: Map<Content, string>): void {
   switch (effect.effect) {
     case 'alert': {
       const { id, rule, version, at, items, changes, suppressed } = effect.alert;
@@ -56,13 +56,13 @@ function addEffect(effect: Effect, now: Instant, add: (table: string, row: Param
       return;
     }
     case 'message': {
-      const { to, channel, address, at, form, urgency, subject, text, content, alerts } = effect.message;
+      const { to, channel, address, at, form, urgency, subject, content, alerts } = effect.message;
       const id = messageId(effect.message);
       // What stands in the inbox has arrived; the other channels are the senders' work.
       const arrived = channel === 'inApp';
       const same = said.get(content) ?? null;
       if (same === null) said.set(content, id);
-      add('messages', [id, to, channel, address, sqlTime(at), form, urgency, subject.slice(0, 500), channel === 'text' ? text : null, same === null ? JSON.stringify(content) : null, same, arrived ? 'delivered' : 'waiting', arrived ? sqlTime(now) : null]);
+      add('messages', [id, to, channel, address, sqlTime(at), form, urgency, subject.slice(0, 500), channel === 'text' ? wordsOf(content, channel, site) : null, same === null ? JSON.stringify(content) : null, same, arrived ? 'delivered' : 'waiting', arrived ? sqlTime(now) : null]);
       for (const { alert, rule, items } of alerts) add('message_alerts', [id, shortKey(alert), rule, JSON.stringify(items)]);
       return;
     }

@@ -92,14 +92,15 @@ export const countsQuery = (may: Sql): Query =>
 export const findItemsQuery = (text: string, may: Sql, limit: number): Query =>
   query(`SELECT ${COLUMNS} FROM items i WHERE i.is_deleted = 0 AND i.title LIKE ? AND ${may.sql} ORDER BY i.title LIMIT ?`, likeText(text), ...may.params, limit);
 
-export function saveItemQueries(item: StoredItem): Query[] {
+/** Writes an item's state: a new item at version 1, otherwise over the one before. */
+export function saveItemQuery(item: StoredItem): Query {
   const fields = JSON.stringify(item.fields);
   if (item.version > 1) {
-    return [query('UPDATE items SET folder_id = ?, title = ?, fields = ?, version = ?, is_deleted = ?, last_by = ?, last_at = ? WHERE id = ?',
-      item.folder, item.title, fields, item.version, item.isDeleted ? 1 : 0, item.lastBy, sqlTime(item.lastAt), item.id)];
+    return query('UPDATE items SET folder_id = ?, title = ?, fields = ?, version = ?, is_deleted = ?, last_by = ?, last_at = ? WHERE id = ?',
+      item.folder, item.title, fields, item.version, item.isDeleted ? 1 : 0, item.lastBy, sqlTime(item.lastAt), item.id);
   }
-  return [query('INSERT INTO items (id, source_id, folder_id, title, fields, version, is_deleted, created_by, created_at, last_by, last_at) VALUES (?)',
-    [item.id, item.source, item.folder, item.title, fields, 1, 0, item.createdBy ?? item.lastBy, sqlTime(item.createdAt), item.lastBy, sqlTime(item.lastAt)])];
+  return query('INSERT INTO items (id, source_id, folder_id, title, fields, version, is_deleted, created_by, created_at, last_by, last_at) VALUES (?)',
+    [item.id, item.source, item.folder, item.title, fields, 1, 0, item.createdBy ?? item.lastBy, sqlTime(item.createdAt), item.lastBy, sqlTime(item.lastAt)]);
 }
 
 export const fileQuery = (item: string, version: number | null): Query =>

@@ -27,11 +27,18 @@ export interface Directory {
 
 /** The world's version; in a transaction that decides, a share lock keeps a rule from going live half way. */
 export const worldVersionQuery = (lock: boolean) => query(`SELECT version FROM world_version WHERE id = 1${lock ? ' LOCK IN SHARE MODE' : ''}`);
+/** The version into a variable, for a transaction in one trip. */
+export const worldVersionIntoQuery = (variable: string) => query(`SELECT version INTO ${variable} FROM world_version WHERE id = 1 LOCK IN SHARE MODE`);
 export const raiseWorldQuery = () => query('UPDATE world_version SET version = version + 1 WHERE id = 1');
 
 /** Keeps one copy of the directory and reads it anew whenever its version has changed. */
 export class DirectoryCache {
   private kept: Directory | null = null;
+
+  /** The copy at hand, however old; whoever decides by it must check its version as they write. */
+  atHand(): Directory | null {
+    return this.kept;
+  }
 
   async current(on: Connection): Promise<Directory> {
     return this.at(on, (await one<{ version: number }>(on, worldVersionQuery(false)))?.version ?? 0);

@@ -50,5 +50,8 @@ function takeIn(client: QueryClient, message: MessageRow): void {
     }
     return { ...list, pages: [{ ...first, messages: [message, ...first.messages] }, ...rest] };
   });
-  if (isNew) client.setQueryData<Me | null>(['me'], (me) => me && { ...me, unread: me.unread + 1, now: message.at > me.now ? message.at : me.now });
+  if (isNew) client.setQueryData<Me | null>(['me'], (me) => me && { ...me, unread: me.unread + 1, now: later(message.at, me.now) });
 }
+
+/** The later of two instants in UTC, which as text are in order too. */
+const later = (a: string, b: string): string => [a, b].sort()[1] ?? b;
