@@ -77,7 +77,7 @@ try {
   const first = openPool(database.connecting, 1);
   await run(first, query('CREATE DATABASE ojo_bench'));
   await first.end();
-  const pool = openPool({ ...database.connecting, database: 'ojo_bench' });
+  const pool = openPool({ ...database.connecting, database: 'ojo_bench' }, 3);
   await prepare(pool);
   const carrier = { carry: async () => '250 kept', close: () => undefined };
   const ojo = await startOjo({
@@ -110,7 +110,7 @@ try {
     await editItem(pool, { actor: 'mei', source: LOANS, item, kind: 'created', set: { title: `Tidal Loom (${item})`, status: 'Agreed', registrar: 'ines' }, at: Date.now() });
     await settle();
     const arrived = ourPage.next();
-    const done = await editItem(pool, { actor: 'mei', source: LOANS, item, kind: 'changed', set: { status: 'On view' }, at: Date.now() });
+    const done = await editItem(pool, { actor: 'mei', source: LOANS, item, kind: 'changed', set: { status: 'On view' }, at: Date.now() }, ojo.runner.foresee);
     const committed = clockNow();
     ojo.runner.wake(done.outcome === 'saved' ? done.change : undefined);
     const took = (await arrived) - committed;

@@ -1,4 +1,4 @@
-import type { Fields } from '../values/index.ts';
+import type { Fields, Source } from '../values/index.ts';
 import { membersOfGroup, type Selector, type World } from './directory.ts';
 import { reach } from './selectors.ts';
 
@@ -31,10 +31,18 @@ export function mayReadSome(person: string, source: string, world: Omit<World, '
   });
 }
 
+/** Whether a selector reaches one person, without gathering all whom it reaches. */
+function names(selector: Selector, person: string, fields: Fields, source: Source, world: World): boolean {
+  if (selector === '*' || 'system' in selector) return false;
+  if ('person' in selector) return selector.person === person && world.people.has(person);
+  if ('group' in selector) return membersOfGroup(selector.group, world).has(person) && world.people.has(person);
+  return reach([selector], fields, source, world).has(person);
+}
+
 /** Whether a person may read an item as it stands. */
 export function mayRead(person: string, place: Place, world: World): boolean {
   const readers = readersAt(place.source, place.folder, world);
   if (readers === null) return world.people.has(person);
   const source = world.sources.get(place.source);
-  return source !== undefined && reach(readers, place.fields, source, world).has(person);
+  return source !== undefined && readers.some((reader) => names(reader, person, place.fields, source, world));
 }

@@ -50,7 +50,18 @@ export interface World {
 }
 
 /** All people of a group and of the groups within it; a group that holds itself ends there. */
-export function membersOfGroup(id: string, world: Pick<World, 'groups'>): Set<string> {
+export function membersOfGroup(id: string, world: Pick<World, 'groups'>): ReadonlySet<string> {
+  const known = memberships.get(world.groups) ?? new Map<string, ReadonlySet<string>>();
+  memberships.set(world.groups, known);
+  const members = known.get(id) ?? collectMembers(id, world);
+  known.set(id, members);
+  return members;
+}
+
+/** Groups are asked for again and again while one world stands. */
+const memberships = new WeakMap<World['groups'], Map<string, ReadonlySet<string>>>();
+
+function collectMembers(id: string, world: Pick<World, 'groups'>): ReadonlySet<string> {
   const found = new Set<string>();
   const seen = new Set<string>();
   const open = [id];

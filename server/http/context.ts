@@ -19,6 +19,8 @@ export interface Context {
   /** The password that the demo's people share; `null` where this is no demo. */
   demoPassword: string | null;
   isSecure: boolean;
+  /** Lets whoever decides changes prepare, while this one is being committed. */
+  foresee(change: StoredChange): void;
   /** Wakes whoever decides changes, with the one that has just been committed. */
   wake(fresh?: StoredChange): void;
 }

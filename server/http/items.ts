@@ -130,7 +130,7 @@ export function itemRoutes(context: Context): Router {
   }
 
   async function answerEdit(response: Response, edit: Edit, status = 200): Promise<void> {
-    const done: Done = await editItem(pool, edit);
+    const done: Done = await editItem(pool, edit, context.foresee);
     if (done.outcome === 'saved') context.wake(done.change);
     response.status(status).json(itemRow(done.item, null));
   }

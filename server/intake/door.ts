@@ -60,8 +60,9 @@ export async function passDoor(on: PoolConnection, edit: Edit): Promise<Done> {
   return { outcome: 'saved', item: next, change: { ...change, seq: Number(results[1]?.insertId), itemVersion: next.version } };
 }
 
-/** One edit in a transaction of its own. */
-export const editItem = (pool: Pool, edit: Edit): Promise<Done> => inTransaction(pool, (on) => passDoor(on, edit));
+/** One edit in a transaction of its own; `meanwhile` hears of the change while it is being committed. */
+export const editItem = (pool: Pool, edit: Edit, meanwhile?: (change: StoredChange) => void): Promise<Done> =>
+  inTransaction(pool, (on) => passDoor(on, edit), (done) => done.outcome === 'saved' && meanwhile?.(done.change));
 
 function refuseBadValues({ source, set }: Edit): void {
   const faults: FaultAt[] = Object.entries(set ?? {}).flatMap(([id, value]) => {

@@ -5,7 +5,7 @@ import type { Site } from '../../core/messages/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import {
   claimChangeIntoQuery, claimChangesQuery, claimTimersQuery, decidedQuery, type DirectoryCache, effectQueries, fromJson, inOneTrip, inShortTransaction, isUndecidedQuery, one,
-  putOffQuery, putOffTimerQuery, query, run, type StoredChange, timersDoneQuery, toChange, waitingDoneQuery, worldVersionIntoQuery, worldVersionQuery,
+  putOffQuery, putOffTimerQuery, query, type Query, run, type StoredChange, timersDoneQuery, toChange, waitingDoneQuery, worldVersionIntoQuery, worldVersionQuery,
 } from '../store/index.ts';
 import { backOff, type Clock } from './clock.ts';
 import { Loop } from './loop.ts';
@@ -25,6 +25,13 @@ export interface RunnerParts {
   onDecided(changes: StoredChange[]): void;
 }
 
+/** What follows from a change in the world of a version. */
+interface Foreseen {
+  version: number;
+  effects: Effect[];
+  queries: Query[];
+}
+
 const BATCH = 50;
 /** A door's transaction may end a moment after the instant it bears; timers wait that long for it. */
 const GRACE_MS = 250;
@@ -33,6 +40,7 @@ const GRACE_MS = 250;
 export class Runner {
   private readonly loop: Loop;
   private readonly fresh: StoredChange[] = [];
+  private readonly foreseen = new WeakMap<StoredChange, Foreseen>();
 
   constructor(private readonly parts: RunnerParts) {
     this.loop = new Loop('runner', () => this.turn(), 500, parts.log);
@@ -40,6 +48,24 @@ export class Runner {
 
   start = () => this.loop.start();
   stop = () => this.loop.stop();
+
+  /**
+   * Works out what will follow from a change whose commit is on its way, by what is at hand. Nothing shows of it:
+   * it is written, after the commit, only if the world is still the same and nobody else has decided the change.
+   */
+  foresee = (change: StoredChange): void => {
+    const directory = this.parts.directory.atHand();
+    const state = directory && !this.foreseen.has(change) && stateAtHand(directory, change);
+    if (!state) return;
+    try {
+      const effects = decide(state, { input: 'change', change });
+      const queries = [...effectQueries(effects, this.parts.clock.now(), this.parts.site, true), decidedQuery([change.seq])];
+      this.foreseen.set(change, { version: directory.version, effects, queries });
+    } catch (error) {
+      // It will stand in the queue, where a change that cannot be decided is put off properly.
+      this.parts.log.warn({ err: error, change: change.id }, 'a change is left to the queue');
+    }
+  };
 
   /** There is something to decide; a change that has just been committed here may be handed over whole. */
   wake = (fresh?: StoredChange): void => {
@@ -60,27 +86,20 @@ export class Runner {
   }
 
   /**
-   * Decides a change that has just been committed here by what is at hand, then claims it and writes what follows
-   * in one trip. Where anything is otherwise by then, nothing is kept, and it is decided like every other.
+   * Claims a change that has just been committed here and writes what was foreseen of it, in one trip. Where
+   * anything is otherwise by then, nothing is kept, and it is decided like every other.
    */
   private async decideFresh(change: StoredChange): Promise<void> {
-    const directory = this.parts.directory.atHand();
-    const state = directory && stateAtHand(directory, change);
-    if (!state) return;
-    try {
-      const effects = decide(state, { input: 'change', change });
-      const guards = [
-        { into: 'world', select: worldVersionIntoQuery('world'), expected: directory.version },
-        { into: 'claimed', select: claimChangeIntoQuery('claimed', change.seq), expected: change.seq },
-      ];
-      const { pool, clock, site } = this.parts;
-      if (!(await inOneTrip(pool, guards, [...effectQueries(effects, clock.now(), site), decidedQuery([change.seq])]))) return;
-      this.announce(effects);
-      this.parts.onDecided([change]);
-    } catch (error) {
-      // It still stands in the queue, where a change that cannot be decided is put off properly.
-      this.parts.log.warn({ err: error, change: change.id }, 'a fresh change is left to the queue');
-    }
+    this.foresee(change);
+    const foreseen = this.foreseen.get(change);
+    if (!foreseen) return;
+    const guards = [
+      { into: 'world', select: worldVersionIntoQuery('world'), expected: foreseen.version },
+      { into: 'claimed', select: claimChangeIntoQuery('claimed', change.seq), expected: change.seq },
+    ];
+    if (!(await inOneTrip(this.parts.pool, guards, foreseen.queries))) return;
+    this.announce(foreseen.effects);
+    this.parts.onDecided([change]);
   }
 
   private async decideChanges(limit = BATCH): Promise<number> {

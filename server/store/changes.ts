@@ -30,14 +30,14 @@ export function saveChangeQueries(change: Change, itemVersion: number): Query[] 
  * locked until the transaction ends, and are removed in it.
  */
 export const claimChangesQuery = (now: Instant, limit: number): Query =>
-  query(`SELECT ${COLUMNS} FROM change_queue q JOIN changes c ON c.seq = q.change_seq
-    WHERE (q.not_before IS NULL OR q.not_before <= ?) AND NOT EXISTS (SELECT 1 FROM change_queue p WHERE p.item_id = q.item_id AND p.change_seq < q.change_seq)
+  query(`SELECT ${COLUMNS} FROM change_queue q FORCE INDEX (PRIMARY) JOIN changes c ON c.seq = q.change_seq
+    WHERE (q.not_before IS NULL OR q.not_before <= ?) AND NOT EXISTS (SELECT 1 FROM change_queue p FORCE INDEX (of_item) WHERE p.item_id = q.item_id AND p.change_seq < q.change_seq)
     ORDER BY q.change_seq LIMIT ? FOR UPDATE SKIP LOCKED`, sqlTime(now), limit);
 
 /** Claims one change into a variable, where nobody else has it and no earlier one of its item is still to be decided. */
 export const claimChangeIntoQuery = (variable: string, seq: number): Query =>
-  query(`SELECT q.change_seq INTO ${variable} FROM change_queue q
-    WHERE q.change_seq = ? AND NOT EXISTS (SELECT 1 FROM change_queue p WHERE p.item_id = q.item_id AND p.change_seq < q.change_seq) FOR UPDATE SKIP LOCKED`, seq);
+  query(`SELECT q.change_seq INTO ${variable} FROM change_queue q FORCE INDEX (PRIMARY)
+    WHERE q.change_seq = ? AND NOT EXISTS (SELECT 1 FROM change_queue p FORCE INDEX (of_item) WHERE p.item_id = q.item_id AND p.change_seq < q.change_seq) FOR UPDATE SKIP LOCKED`, seq);
 
 export const changesByIdQuery = (keys: [source: string, id: string][]): Query => query(`SELECT ${COLUMNS} FROM changes c WHERE (c.source_id, c.id) IN (?)`, keys);
 export const changesOfItemQuery = (item: string, limit: number): Query => query(`SELECT ${COLUMNS} FROM changes c WHERE c.item_id = ? ORDER BY c.item_version DESC LIMIT ?`, item, limit);

@@ -71,13 +71,16 @@ const isRetried = (error: unknown): boolean => DEADLOCK.has((error as { code?: s
 
 /**
  * Runs `work` in one transaction. A deadlock or a certification failure starts it again from the beginning, up
- * to eight times; `work` must therefore have no effect but its statements.
+ * to eight times; `work` must therefore have no effect but its statements. `meanwhile` runs while the commit is on
+ * its way and may prepare what follows, but nothing that shows before the commit has come back.
  */
-export function inTransaction<T>(pool: Pool, work: (connection: PoolConnection) => Promise<T>): Promise<T> {
+export function inTransaction<T>(pool: Pool, work: (connection: PoolConnection) => Promise<T>, meanwhile?: (result: T) => void): Promise<T> {
   return withRetries(pool, async (connection) => {
     await connection.query('START TRANSACTION');
     const result = await work(connection);
-    await connection.query('COMMIT');
+    const committed = connection.query('COMMIT');
+    meanwhile?.(result);
+    await committed;
     return result;
   });
 }
@@ -106,20 +109,23 @@ const ELSEWHERE = '45000';
 
 /**
  * A whole transaction in one round trip, for whoever has decided already: `guards` are sub-selects that must each
- * give their value still, and that lock what they look at. Whether it was kept; `false` where a guard gave another value.
+ * give their value still, and that lock what they look at. Whether it was kept; `false` where a guard gave
+ * another value or a row was there already.
  */
 export async function inOneTrip(pool: Pool, guards: { into: string; select: Query; expected: number }[], last: Query[]): Promise<boolean> {
   const declared = guards.map(({ into }) => `DECLARE ${into} BIGINT DEFAULT NULL`).join('; ');
   const asked = guards.map(({ select }) => select.sql).join('; ');
   const held = guards.map(({ into }) => `${into} <=> ?`).join(' AND ');
-  const sql = `BEGIN NOT ATOMIC ${declared}; START TRANSACTION; ${asked}; IF NOT (${held}) THEN SIGNAL SQLSTATE '${ELSEWHERE}'; END IF; ${last.map((one) => one.sql).join('; ')}; COMMIT; END`;
+  const guard = `BEGIN NOT ATOMIC ${declared}; ${asked}; IF NOT (${held}) THEN SIGNAL SQLSTATE '${ELSEWHERE}'; END IF; END`;
+  const sql = ['START TRANSACTION', guard, ...last.map((one) => one.sql), 'COMMIT'].join(';\n');
   const connection = await pool.getConnection();
   try {
     await connection.query(sql, [...guards.flatMap(({ select }) => select.params), ...guards.map(({ expected }) => expected), ...last.flatMap(({ params }) => params)]);
     return true;
   } catch (error) {
     await connection.query('ROLLBACK').catch(() => connection.destroy());
-    if ((error as { sqlState?: string }).sqlState === ELSEWHERE || isRetried(error)) return false;
+    const { sqlState, code } = error as { sqlState?: string; code?: string };
+    if (sqlState === ELSEWHERE || code === 'ER_DUP_ENTRY' || isRetried(error)) return false;
     throw error;
   } finally {
     connection.release();

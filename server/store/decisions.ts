@@ -7,15 +7,26 @@ import { shortKey } from './keys.ts';
 /** The id under which a message is stored; also the left part of its email's Message-ID. */
 export const messageId = (message: Message): string => shortKey(message.key);
 
+/** The id under which an alert is stored. Everybody told of an alert asks for the same one in a row. */
+function alertId(alert: string): string {
+  if (alert !== lastAlert.alert) lastAlert = { alert, id: shortKey(alert) };
+  return lastAlert.id;
+}
+let lastAlert = { alert: '', id: '' };
+
 const timerId = (kind: string, ...parts: (string | number)[]) => shortKey([kind, ...parts].join('|'));
 
 type Rows = Param[][];
 
+/** Tables whose rows can be there already although the change was never decided: several rules may wait for one digest. */
+const SHARED = new Set(['timers', 'waiting', 'withheld']);
+
 /**
  * The statements that write what a step decided, each table once. Every row has a key derived from what was
- * decided: writing it a second time changes nothing.
+ * decided: writing it a second time changes nothing. With `isFirst` a second time is refused instead, which is
+ * quicker to write; the caller then does it the other way.
  */
-export function effectQueries(effects: readonly Effect[], now: Instant, site: Site): Query[] {
+export function effectQueries(effects: readonly Effect[], now: Instant, site: Site, isFirst = false): Query[] {
   const tables = new Map<string, Rows>();
   const add = (table: string, row: Param[]) => {
     const kept = tables.get(table);
@@ -26,7 +37,8 @@ export function effectQueries(effects: readonly Effect[], now: Instant, site: Si
   for (const effect of effects) addEffect(effect, now, site, add, said);
   return [...tables].map(([table, values]) => {
     const [columns, same] = COLUMNS[table] as [string, string];
-    return query(`INSERT INTO ${table} (${columns}) VALUES ? ON DUPLICATE KEY UPDATE ${same} = ${table}.${same}`, values);
+    const again = isFirst && !SHARED.has(table) ? '' : ` ON DUPLICATE KEY UPDATE ${same} = ${table}.${same}`;
+    return query(`INSERT INTO ${table} (${columns}) VALUES ?${again}`, values);
   });
 }
 
@@ -44,7 +56,7 @@ function addEffect(effect: Effect, now: Instant, site: Site, add: (table: string
   switch (effect.effect) {
     case 'alert': {
       const { id, rule, version, at, items, changes, suppressed } = effect.alert;
-      const key = shortKey(id);
+      const key = alertId(id);
       add('alerts', [key, rule, version, sqlTime(at), JSON.stringify(items), JSON.stringify(changes), suppressed]);
       const source = id.split('/')[2] ?? '';
       for (const change of changes) add('alert_changes', [key, source, change, rule]);
@@ -52,7 +64,7 @@ function addEffect(effect: Effect, now: Instant, site: Site, add: (table: string
     }
     case 'withheld': {
       const { alert, item, person, rule, reason, at } = effect.withheld;
-      add('withheld', [shortKey(alert), item, person, rule, reason, sqlTime(at)]);
+      add('withheld', [alertId(alert), item, person, rule, reason, sqlTime(at)]);
       return;
     }
     case 'message': {
@@ -63,7 +75,7 @@ function addEffect(effect: Effect, now: Instant, site: Site, add: (table: string
       const same = said.get(content) ?? null;
       if (same === null) said.set(content, id);
       add('messages', [id, to, channel, address, sqlTime(at), form, urgency, subject.slice(0, 500), channel === 'text' ? wordsOf(content, channel, site) : null, same === null ? JSON.stringify(content) : null, same, arrived ? 'delivered' : 'waiting', arrived ? sqlTime(now) : null]);
-      for (const { alert, rule, items } of alerts) add('message_alerts', [id, shortKey(alert), rule, JSON.stringify(items)]);
+      for (const { alert, rule, items } of alerts) add('message_alerts', [id, alertId(alert), rule, JSON.stringify(items)]);
       return;
     }
     case 'wait': {
