@@ -1,4 +1,5 @@
-export { asChange, CHANGE_KINDS, type Change, type ChangeKind, type ItemState, judgedFields } from './change.ts';
+export { asChange, CHANGE_KINDS, judgedFields } from './change.ts';
+export type { Change, ChangeKind, ItemState } from './change.ts';
 export { faultOf, type ValueFault } from './check.ts';
 export { compareValues, decimalOf, foldCase, isEmpty, isMoney, membersOf, sameValue } from './compare.ts';
 export { FIELD_TYPES, type Field, type Fields, type FieldType, fieldOf, isSetType, isTextType, type Money, type Source, type SourceKind, type Value } from './fields.ts';

@@ -88,7 +88,7 @@ function MessageList({ messages, open, query }: { messages: MessageRow[]; open: 
 function Row({ message, isOpen, query }: { message: MessageRow; isOpen: boolean; query: string }) {
   const isUnread = message.readAt === null;
   const [first] = message.content.entries;
-  const isDigest = message.form === 'digest' || message.content.entries.length !== 1;
+  const isGathered = message.form === 'digest' || message.content.entries.length !== 1;
   return (
     <li className={`log-row${isUnread ? ' is-unread' : ''}${isOpen ? ' is-open' : ''}`} data-row={message.id}>
       <Hour at={message.at} />
@@ -97,7 +97,7 @@ function Row({ message, isOpen, query }: { message: MessageRow; isOpen: boolean;
         <Link className="cover" to={`/inbox/${message.id}${query}`} aria-current={isOpen}>
           <span className="headline">{isUnread && <span className="visually-hidden">Unread: </span>}{headlineOf(message)}</span>
         </Link>
-        {isDigest || !first ? <DigestLines message={message} /> : (
+        {isGathered || !first ? <DigestLines message={message} /> : (
           <>
             <div>{first.fields.length > 0 && <ChangeMark fields={first.fields.slice(0, 2)} isSeen={!isUnread} />}{first.fields.length > 2 && <span className="quiet">, and {first.fields.length - 2} more</span>} <span className="quiet">by {first.steps.at(-1)?.actor}</span></div>
             <div className="below">{first.rules.map((rule) => rule.name).join(', ')}</div>

@@ -24,7 +24,7 @@ function Whole({ message, onUnread }: { message: MessagePage; onUnread: () => vo
   if (form === 'digest' || entries.length !== 1 || !only) {
     return (
       <>
-        <p className="quiet small">Digest, {message.content.when}</p>
+        <p className="quiet small">Gathered until {message.content.when}</p>
         <h2>{message.content.headline}</h2>
         {lead && <p className="quiet">{lead}</p>}
         {entries.map((entry) => <section key={entry.item.id}><EntryInDigest entry={entry} /></section>)}

@@ -27,7 +27,7 @@ export function Chip({ children, label, className = '', onRemove, editor, disabl
         >
           <Popover.Body>
             <div ref={(node) => {
-              if (node && body.current === null) node.querySelector<HTMLElement>('select, input, textarea, button')?.focus();
+              if (node && body.current === null) node.querySelector<HTMLElement>('select, input, textarea, button')?.focus({ preventScroll: true });
               body.current = node;
             }}>
               <div className="editor">

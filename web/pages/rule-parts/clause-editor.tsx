@@ -6,7 +6,7 @@ import { firstTest, TestEditor } from './test-editor.tsx';
 const WAYS = ['changes', 'becomes', 'fromTo', 'ceases', 'rises', 'falls', 'gains', 'loses', 'was', 'is'] as const;
 type Way = (typeof WAYS)[number];
 const WAY_WORDS: Record<Way, string> = {
-  changes: 'changes in any way', becomes: 'becomes …', fromTo: 'goes from … to …', ceases: 'stops being …', rises: 'rises', falls: 'falls', gains: 'gains a member', loses: 'loses a member', was: 'was … before', is: 'is …, at every save',
+  changes: 'changes in any way', becomes: 'at the moment it …', fromTo: 'goes from … to …', ceases: 'at the moment it no longer …', rises: 'rises', falls: 'falls', gains: 'gains a member', loses: 'loses a member', was: 'if before the change it …', is: 'at every save while it …',
 };
 
 function waysOf(field: Field | null): Way[] {

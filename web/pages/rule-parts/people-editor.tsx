@@ -31,7 +31,7 @@ export function PeopleEditor({ source, chosen, onAdd, withFields = true }: { sou
       <div className="choices" id={id}>
         {shown.slice(0, 40).map(({ selector, name, kind }) => (
           <button key={JSON.stringify(selector)} type="button" className="dropdown-item" style={{ padding: '0.2rem 0.4rem', display: 'flex', justifyContent: 'space-between', gap: '1rem' }} onClick={() => onAdd(selector)}>
-            <span className="cut">{name}</span><span className="quiet small">{kind}</span>
+            <span className="cut">{name}</span><span className="quiet small cut">{kind}</span>
           </button>
         ))}
         {shown.length === 0 && <span className="quiet">Nobody else by that name.</span>}
