@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { ruleSchema, toRule } from '../../contract/documents/index.ts';
 import type { World } from '../people/index.ts';
+import { openRule, type Rule } from '../rules/index.ts';
 import { instantOf } from '../time/index.ts';
 import { asChange, type Change, type Source } from '../values/index.ts';
 import { digestContent, htmlMail, makeEntry, plainWords, segmentsOf, singleContent, wordsOf } from './index.ts';
@@ -12,7 +12,7 @@ const READER = { locale: 'en-GB', zone: 'Europe/Madrid' };
 const LOANS: Source = { id: 'loans', kind: 'records', name: 'Loan agreements', titleField: 'title', fields: [{ id: 'title', name: 'Loan', type: 'text' }, { id: 'place', name: 'Place', type: 'text' }, { id: 'status', name: 'Status', type: 'choice', options: ['Agreed', 'On view'] }] };
 const person = (id: string, name: string) => [id, { id, name, email: null, phone: null, zone: 'UTC', locale: 'en-GB', manager: null, active: true, plan: null }] as const;
 const WORLD: World = { people: new Map([person('wren', 'Wren Adeyemi'), person('mei', 'Mei Tanaka')]), groups: new Map([['insurers', { id: 'insurers', name: 'Insurers', members: [], groups: [] }]]), sources: new Map([['loans', LOANS]]), folders: new Map(), access: [], item: () => undefined };
-const RULE = toRule(ruleSchema.parse({ id: 'on-view', name: 'Loan goes on view', owner: 'ines', urgency: 'important', scope: { sources: ['loans'] }, when: { if: { became: { field: 'status', op: 'is', value: 'On view' } } }, to: [{ group: 'insurers' }], message: { show: ['place'], doNow: 'Check the cover.' } }));
+const RULE: Rule = { ...openRule('on-view', 'Loan goes on view', 'ines', ['loans']), urgency: 'important', when: { kinds: [], if: { became: { field: 'status', op: 'is', value: 'On view' } } }, to: [{ group: 'insurers' }], message: { show: ['place'], doNow: 'Check the cover.' } };
 
 const change = (id: string, at: string, before: Record<string, string>, after: Record<string, string>, actor = 'wren'): Change => ({
   ...asChange({ id: 'L-12', source: 'loans', folder: null, fields: {}, createdBy: null, lastBy: null, lastAt: null }, instantOf(at)), id, actor, before: { title: 'Tidal Loom', ...before }, after: { title: 'Tidal Loom', ...after },

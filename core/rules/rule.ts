@@ -65,3 +65,10 @@ export interface Rule {
   pace: Pace;
   message: { show: string[]; doNow: string | null };
 }
+
+/** A rule with each part as it is where a document leaves it out: it catches every change of its sources. */
+export const openRule = (id: string, name: string, owner: string, sources: string[]): Rule => ({
+  id, name, owner, urgency: 'routine', zone: 'UTC',
+  scope: { sources, under: [], items: [], where: { all: [] } }, when: { kinds: [], if: { all: [] } }, by: { only: [], except: [] }, during: { from: null, until: null, near: null },
+  ownChanges: false, to: [], except: [], channels: null, pace: { kind: 'now' }, message: { show: [], doNow: null },
+});

@@ -1,10 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { ruleSchema, toRule } from '../../contract/documents/index.ts';
 import type { World } from '../people/index.ts';
 import { instantOf } from '../time/index.ts';
 import { asChange, type Change, type Fields, type Source } from '../values/index.ts';
-import { checkRule, type Condition, compileRule, isCaught, operatorsOf } from './index.ts';
+import { checkRule, type Condition, compileRule, isCaught, openRule, operatorsOf, type Rule } from './index.ts';
 
 const LOANS: Source = {
   id: 'loans', kind: 'records', name: 'Loans', titleField: 'ref',
@@ -16,7 +15,7 @@ const LOANS: Source = {
 const WORLD: World = { people: new Map(), groups: new Map(), sources: new Map([['loans', LOANS]]), folders: new Map(), access: [], item: () => undefined };
 const AT = instantOf('2026-03-04T12:00:00Z');
 
-const ruleOf = (condition: unknown, more: Record<string, unknown> = {}) => toRule(ruleSchema.parse({ id: 'r', name: 'R', owner: 'ines', scope: { sources: ['loans'] }, when: { if: condition }, to: [{ person: 'ines' }], zone: 'Europe/Madrid', ...more }));
+const ruleOf = (condition: unknown, more: Partial<Rule> = {}): Rule => ({ ...openRule('r', 'R', 'ines', ['loans']), when: { kinds: [], if: condition as Condition }, to: [{ person: 'ines' }], zone: 'Europe/Madrid', ...more });
 const changeOf = (before: Fields | null, after: Fields | null, kind: Change['kind'] = 'changed'): Change => ({ ...asChange({ id: 'L-1', source: 'loans', folder: null, fields: {}, createdBy: null, lastBy: null, lastAt: null }, AT), id: 'c', actor: 'wren', kind, before, after });
 const holds = (condition: unknown, before: Fields | null, after: Fields | null, kind: Change['kind'] = 'changed') => isCaught(compileRule(ruleOf(condition), WORLD.sources, { version: 1, from: 0, until: null }), changeOf(before, after, kind), WORLD);
 
@@ -70,7 +69,7 @@ describe('conditions', () => {
 });
 
 describe('checking a rule', () => {
-  const codes = (condition: unknown, more: Record<string, unknown> = {}) => checkRule(ruleOf(condition, more), WORLD).map(({ path, code }) => `${path} ${code}`);
+  const codes = (condition: unknown, more: Partial<Rule> = {}) => checkRule(ruleOf(condition, more), WORLD).map(({ path, code }) => `${path} ${code}`);
 
   it.each<[unknown, string[]]>([
     [{ field: 'colour', op: 'is', value: 'red' }, ['when.if.field unknownField']],
@@ -86,7 +85,7 @@ describe('checking a rule', () => {
   ])('%j', (condition, wanted) => expect(codes(condition)).toEqual(wanted));
 
   it('names every fault at once, with what would be allowed', () => {
-    const faults = checkRule(ruleOf({ field: 'status', op: 'is', value: 'Lost' }, { scope: { sources: ['loans', 'gone'], under: ['f'] }, to: [{ field: 'status' }], zone: 'Madrid' }), WORLD);
+    const faults = checkRule(ruleOf({ field: 'status', op: 'is', value: 'Lost' }, { scope: { sources: ['loans', 'gone'], under: ['f'], items: [], where: { all: [] } }, to: [{ field: 'status' }], zone: 'Madrid' }), WORLD);
     expect(faults.map((fault) => fault.code)).toEqual(['unknownSource', 'unknownZone', 'unknownOption', 'underNeedsFolders', 'unknownFolder', 'notAPersonField']);
     expect(faults.find((fault) => fault.code === 'unknownOption')?.params.allowed).toEqual(['Agreed', 'On view']);
   });

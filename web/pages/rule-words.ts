@@ -3,7 +3,7 @@ import { CHANNEL_WORDS } from '../../contract/words.ts';
 import { conditionWords, plainWords, type Words } from '../../core/messages/index.ts';
 import type { Channel, Pace, Selector } from '../../core/people/index.ts';
 import { membersOfGroup } from '../../core/people/index.ts';
-import type { Condition, Rule } from '../../core/rules/index.ts';
+import { type Condition, openRule, type Rule } from '../../core/rules/index.ts';
 import type { ChangeKind, Source } from '../../core/values/index.ts';
 import type { Reading } from '../parts/index.ts';
 
@@ -103,7 +103,5 @@ export const worldFrom = (directory: Directory) => ({
 });
 
 export const newRule = (reading: Reading, source: string): Rule => ({
-  id: 'new', name: '', owner: reading.me.id, urgency: 'important', zone: reading.me.zone,
-  scope: { sources: [source], under: [], items: [], where: { all: [] } }, when: { kinds: [], if: { all: [] } }, by: { only: [], except: [] }, during: { from: null, until: null, near: null },
-  ownChanges: false, to: reading.me.role === 'member' ? [{ person: reading.me.id }] : [], except: [], channels: null, pace: { kind: 'now' }, message: { show: [], doNow: null },
+  ...openRule('new', '', reading.me.id, [source]), urgency: 'important', zone: reading.me.zone, to: reading.me.role === 'member' ? [{ person: reading.me.id }] : [],
 });
