@@ -9,7 +9,7 @@ export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 process.chdir(ROOT);
 
 /** @param {string} name @param {string} what */
-export const say = (name, what) => process.stdout.write(`${name.padEnd(13)}${what}\n`);
+export const say = (name, what) => process.stdout.write(`${name.padEnd(16)}${what}\n`);
 
 /** Ends with a sentence and a code. @param {string} sentence @returns {never} */
 export function giveUp(sentence, code = 1) {

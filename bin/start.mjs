@@ -10,7 +10,9 @@ installPackages();
 installDebian({ mariadbd: 'mariadb-server' });
 if (!isDev) buildPages();
 
-const children = [spawn(process.execPath, ['--import', 'tsx', ...(isDev ? ['--watch-path=server', '--watch-path=core', '--watch-path=contract'] : []), 'server/boot/main.ts', ...words.filter((word) => word !== '--dev')], { stdio: 'inherit' })];
+// While developing, the server begins again whenever a file it imports has changed.
+const run = isDev ? ['node_modules/tsx/dist/cli.mjs', 'watch', '--clear-screen=false'] : ['--import', 'tsx'];
+const children = [spawn(process.execPath, [...run, 'server/boot/main.ts', ...words.filter((word) => word !== '--dev')], { stdio: ['ignore', 'inherit', 'inherit'] })];
 if (isDev) {
   children.push(spawn(process.execPath, ['node_modules/vite/bin/vite.js', '--port', '4309', '--strictPort'], { stdio: 'inherit' }));
   say('Pages', 'are built as they are edited, at http://localhost:4309');

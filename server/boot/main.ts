@@ -25,7 +25,7 @@ async function main(): Promise<void> {
 
   const began = performance.now();
   const database = await startMariaDb(settings.data, settings.databasePort, ownSecret(settings.data, 'database-password'));
-  say(`MariaDB      ${database.isOurs ? 'started' : 'was running'}, port ${database.connecting.port}`);
+  say(`MariaDB         ${database.isOurs ? 'started' : 'was running'}, port ${database.connecting.port}`);
   const stops: (() => Promise<void>)[] = [database.stop];
   const end = async (code: number) => {
     for (const stop of stops.reverse()) await stop().catch((error: Error) => say(error.message));
@@ -38,11 +38,11 @@ async function main(): Promise<void> {
     const pool = openPool({ ...database.connecting, database: DATABASE });
     stops.push(() => pool.end());
     const ran = await migrate(pool);
-    say(`Tables       ${ran > 0 ? `${ran} migration${ran === 1 ? '' : 's'} ran` : 'as they should be'}`);
+    say(`Tables          ${ran > 0 ? `${ran} migration${ran === 1 ? '' : 's'} ran` : 'as they should be'}`);
     const textToken = settings.textToken || ownSecret(settings.data, 'text-token');
     if (settings.isDemo) {
       const laidOut = await layOutDemo({ pool, settings, connecting: { ...database.connecting, database: DATABASE }, now: clock.now(), root: ROOT });
-      if (laidOut) say(`Demo         ${laidOut}`);
+      if (laidOut) say(`Demo            ${laidOut}`);
     }
     for (const standIn of await startStandIns(settings, pool, clock, textToken)) stops.push(() => standIn.close());
     const ojo = await startOjo({
@@ -52,7 +52,7 @@ async function main(): Promise<void> {
       demoPassword: settings.isDemo ? settings.demoPassword : null,
     });
     stops.push(() => ojo.stop());
-    say(`Mail         ${settings.smtpUrl ? 'goes to your server' : `goes to the stand-in, port ${settings.mailPort}`}`);
+    say(`Mail            ${settings.smtpUrl ? 'goes to your server' : `goes to the stand-in, port ${settings.mailPort}`}`);
     say(`\nOjo is at ${settings.base}   (ready after ${((performance.now() - began) / 1000).toFixed(1)} s, Ctrl-C ends it)`);
   } catch (error) {
     say(error instanceof StartError || error instanceof NewerDataError ? error.message : String((error as Error).stack));

@@ -132,10 +132,17 @@ export function refuseBusyPort(port: number, what: string, setting: string): Pro
   });
 }
 
+/** Makes a folder level by level: the recursive call of Node 20 never comes back from where no folder can be made. */
+function makeFolder(folder: string): void {
+  if (existsSync(folder)) return;
+  makeFolder(dirname(folder));
+  mkdirSync(folder);
+}
+
 /** Refuses a folder that cannot be written, before anything is half done in it. */
 export function refuseUnwritable(folder: string): void {
   try {
-    mkdirSync(folder, { recursive: true });
+    makeFolder(folder);
     accessSync(folder, constants.W_OK | constants.X_OK);
     chmodSync(folder, 0o755);
   } catch {
