@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type Ojo, startOjo } from '../boot/index.ts';
 import { query, run } from '../store/index.ts';
-import { edit, KeepingCarrier, newLoan, NOON, ON_VIEW, PASSWORD, putLive, quietLog, setUpMuseum } from '../testing/museum.ts';
+import { quietLog } from '../testing/quiet.ts';
+import { edit, KeepingCarrier, newLoan, NOON, ON_VIEW, PASSWORD, putLive, setUpMuseum } from '../testing/museum.ts';
 
 const museum = setUpMuseum();
 let ojo: Ojo;

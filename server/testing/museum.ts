@@ -1,6 +1,5 @@
 import { hash } from '@node-rs/argon2';
 import type { Pool } from 'mysql2/promise';
-import { pino } from 'pino';
 import { afterAll, beforeAll, inject } from 'vitest';
 import { ruleSchema, toRule } from '../../contract/documents/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
@@ -10,6 +9,7 @@ import { type Carrier, type DeliveryError, type Parcel, Sender } from '../delive
 import { editItem } from '../intake/index.ts';
 import { Runner, SettableClock } from '../runner/index.ts';
 import { createRuleQuery, DirectoryCache, inTransaction, migrate, openPool, putLiveQueries, query, raiseWorldQuery, rows, run, runAll } from '../store/index.ts';
+import { quietLog } from './quiet.ts';
 
 export const NOON = instantOf('2026-03-04T12:00:00Z');
 export const PASSWORD = 'reed-gate';
@@ -98,7 +98,6 @@ export class KeepingCarrier implements Carrier {
   }
 }
 
-export const quietLog = pino({ level: 'silent' });
 const SITE = { base: 'https://ojo.example', name: 'Ojo' };
 
 export function makeRunner(pool: Pool, clock: SettableClock, directory = new DirectoryCache()): Runner {

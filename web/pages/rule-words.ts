@@ -58,7 +58,9 @@ export function whatWords(rule: Rule, reading: Reading): Words {
   if (!source) return [];
   const condition = conditionWords(rule.when.if, { source, reader: reading.me, names: reading.names() });
   const kinds = rule.when.kinds.map(kindName);
-  if (condition.length > 0) return condition;
+  // Edits are what conditions are mostly about: only other kinds are worth a word.
+  const special = rule.when.kinds.filter((kind) => kind !== 'created' && kind !== 'changed').map(kindName);
+  if (condition.length > 0) return special.length > 0 ? [`is ${joined(special, 'or')}, and `, ...condition] : condition;
   const where = rule.scope.under.length > 0 ? ` below ${joined(rule.scope.under.map((id) => reading.folder(id)?.name ?? id).filter((name, at, all) => all.indexOf(name) === at), 'or')}` : '';
   return [kinds.length > 0 ? `is ${joined(kinds, 'or')}${where}` : `anything that happens${where}`];
 }
