@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Logo, ProblemNote } from '../parts/index.ts';
 import { useDemo, useSignIn } from '../queries/index.ts';
@@ -9,6 +9,7 @@ const ROLES = { member: '', coordinator: 'coordinator', steward: 'steward' };
 export function SignInPage() {
   const demo = useDemo();
   const signIn = useSignIn();
+  const form = useRef<HTMLFormElement>(null);
   const [name, setName] = useState<string | null>(null);
   const [password, setPassword] = useState<string | null>(null);
   const people = [...(demo.data?.people ?? [])].sort((a, b) => rank(a.id) - rank(b.id));
@@ -26,7 +27,7 @@ export function SignInPage() {
             <p className="quiet">A made-up museum to try Ojo with. Choose who you are; the password is filled in.</p>
             <div className="people">
               {people.map((person) => (
-                <button key={person.id} type="button" aria-pressed={shownName === person.id} onClick={() => setName(person.id)} onDoubleClick={() => signIn.mutate({ name: person.id, password: shownPassword })}>
+                <button key={person.id} type="button" aria-pressed={shownName === person.id} onClick={() => { setName(person.id); form.current?.scrollIntoView({ block: 'nearest' }); }} onDoubleClick={() => signIn.mutate({ name: person.id, password: shownPassword })}>
                   <strong>{person.name}</strong>
                   <small>{person.title}{ROLES[person.role] && `, ${ROLES[person.role]}`}</small>
                 </button>
@@ -35,7 +36,7 @@ export function SignInPage() {
           </>
         )}
       </div>
-      <Form onSubmit={(event) => { event.preventDefault(); signIn.mutate({ name: shownName, password: shownPassword }); }}>
+      <Form ref={form} onSubmit={(event) => { event.preventDefault(); signIn.mutate({ name: shownName, password: shownPassword }); }}>
         <h2>Sign in</h2>
         <Form.Group controlId="name">
           <Form.Label>Name or email address</Form.Label>
