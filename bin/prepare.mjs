@@ -9,7 +9,7 @@ export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 process.chdir(ROOT);
 
 /** @param {string} name @param {string} what */
-export const say = (name, what) => process.stdout.write(`${name.padEnd(16)}${what}\n`);
+export const say = (name, what) => process.stdout.write(`${name.padEnd(15)} ${what}\n`);
 
 /** Ends with a sentence and a code. @param {string} sentence @returns {never} */
 export function giveUp(sentence, code = 1) {
@@ -53,7 +53,7 @@ export function installDebian(wanted) {
   if (process.getuid?.() !== 0) giveUp(`Ojo needs Debian's ${names.join(' and ')}. Run  sudo ${command}  once, then start again.`);
   say(names.join(', '), 'being installed from Debian, about half a minute');
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
-  for (const words of [['update'], ['-o', 'DPkg::Lock::Timeout=300', 'install', '-y', '--no-install-recommends', ...names]]) {
+  for (const words of [['update'], ['-o', 'DPkg::Lock::Timeout=300', 'install', '-y', ...names]]) {
     const done = spawnSync('apt-get', ['-q', ...words], { env, stdio: ['ignore', 'pipe', 'pipe'], encoding: 'utf8' });
     if (done.status !== 0) giveUp(`apt-get could not install ${names.join(' and ')}:\n${done.stderr.trim().split('\n').slice(-4).join('\n')}`);
   }

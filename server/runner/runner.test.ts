@@ -2,8 +2,9 @@ import type { Pool, PoolConnection } from 'mysql2/promise';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { instantOf } from '../../core/time/index.ts';
 import { DeliveryError } from '../delivery/index.ts';
-import { one, query, rows, run } from '../store/index.ts';
-import { edit, fates, KeepingCarrier, makeRunner, makeSender, newLoan, NOON, ON_VIEW, putLive, rule, setUpMuseum, withheld } from '../testing/museum.ts';
+import { editItem } from '../intake/index.ts';
+import { DirectoryCache, one, query, rows, run } from '../store/index.ts';
+import { edit, fates, KeepingCarrier, LOANS, makeRunner, makeSender, newLoan, NOON, ON_VIEW, putLive, rule, setUpMuseum, withheld } from '../testing/museum.ts';
 
 const museum = setUpMuseum();
 const TABLES = ['changes', 'change_queue', 'items', 'rules', 'rule_versions', 'alerts', 'alert_changes', 'messages', 'message_alerts', 'withheld', 'timers', 'waiting'];
@@ -155,6 +156,62 @@ describe('the runner', () => {
     await putLive(museum.pool, rule({ ...ON_VIEW, id: 'retired', when: { if: { changed: 'colour' } } }), NOON - 1000);
     await setOnView();
     await makeRunner(museum.pool, museum.clock).drain();
+    expect(await fates(museum.pool)).toHaveLength(4);
+  });
+});
+
+describe('a change foreseen while it is committed', () => {
+  /** Edits as a page does, with a runner that knows the world already; gives the runner and the change. */
+  async function foreseen(set: Record<string, string> = { status: 'On view' }) {
+    await putLive(museum.pool, ON_VIEW, NOON - 1000);
+    const item = await newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' });
+    const runner = makeRunner(museum.pool, museum.clock);
+    await runner.drain();
+    const done = await editItem(museum.pool, { actor: 'wren', source: LOANS, item, kind: 'changed', set, at: NOON }, runner.foresee);
+    if (done.outcome !== 'saved') throw new Error('the edit says nothing');
+    return { runner, item, change: done.change };
+  }
+
+  it('comes to what the queue would have come to', async () => {
+    const { runner, item, change } = await foreseen();
+    runner.wake(change);
+    await runner.drain();
+    expect(await fates(museum.pool)).toHaveLength(4);
+    expect(await withheld(museum.pool)).toEqual([`${item} petra: noAccess`, `${item} wren: ownChange`]);
+    expect(await undecided()).toBe(0);
+  });
+
+  it('is decided anew where a rule went live before it was written', async () => {
+    const { runner, change } = await foreseen();
+    await putLive(museum.pool, { ...ON_VIEW, id: 'second' }, NOON - 500);
+    runner.wake(change);
+    await runner.drain();
+    const alerts = await rows<{ rule_id: string }>(museum.pool, query('SELECT rule_id FROM alerts ORDER BY rule_id'));
+    expect(alerts.map((row) => row.rule_id)).toEqual(['on-view', 'second']);
+    expect(await fates(museum.pool)).toHaveLength(8);
+  });
+
+  it('is left alone where somebody else has decided it', async () => {
+    const { runner, change } = await foreseen();
+    await makeRunner(museum.pool, museum.clock).drain();
+    runner.wake(change);
+    await runner.drain();
+    expect(await fates(museum.pool)).toHaveLength(4);
+    expect(await rows(museum.pool, query('SELECT id FROM alerts'))).toHaveLength(1);
+  });
+
+  it('waits for an earlier change of the same item', async () => {
+    const { runner, item, change } = await foreseen({ note: 'first' });
+    const later = await editItem(museum.pool, { actor: 'wren', source: LOANS, item, kind: 'changed', set: { status: 'On view' }, at: NOON }, runner.foresee);
+    if (later.outcome !== 'saved') throw new Error('the edit says nothing');
+    const decided: number[] = [];
+    // It has read the world, so that only the guard keeps it from deciding the later one first.
+    const known = new DirectoryCache();
+    await known.current(museum.pool);
+    const watching = makeRunner(museum.pool, museum.clock, known, (changes) => decided.push(...changes.map((one) => one.seq)));
+    watching.wake(later.change);
+    await watching.drain();
+    expect(decided).toEqual([change.seq, later.change.seq]);
     expect(await fates(museum.pool)).toHaveLength(4);
   });
 });

@@ -8,7 +8,7 @@ import type { Fields, Source } from '../../core/values/index.ts';
 import { type Carrier, type DeliveryError, type Parcel, Sender } from '../delivery/index.ts';
 import { editItem } from '../intake/index.ts';
 import { Runner, SettableClock } from '../runner/index.ts';
-import { createRuleQuery, DirectoryCache, inTransaction, migrate, openPool, putLiveQueries, query, raiseWorldQuery, rows, run, runAll } from '../store/index.ts';
+import { createRuleQuery, DirectoryCache, inTransaction, migrate, openPool, putLiveQueries, query, raiseWorldQuery, rows, run, runAll, type StoredChange } from '../store/index.ts';
 import { quietLog } from './quiet.ts';
 
 export const NOON = instantOf('2026-03-04T12:00:00Z');
@@ -100,8 +100,8 @@ export class KeepingCarrier implements Carrier {
 
 const SITE = { base: 'https://ojo.example', name: 'Ojo' };
 
-export function makeRunner(pool: Pool, clock: SettableClock, directory = new DirectoryCache()): Runner {
-  return new Runner({ pool, directory, site: SITE, clock, log: quietLog, onArrivals: () => undefined, onOutgoing: () => undefined, onDecided: () => undefined });
+export function makeRunner(pool: Pool, clock: SettableClock, directory = new DirectoryCache(), onDecided: (changes: StoredChange[]) => void = () => undefined): Runner {
+  return new Runner({ pool, directory, site: SITE, clock, log: quietLog, onArrivals: () => undefined, onOutgoing: () => undefined, onDecided });
 }
 
 export function makeSender(pool: Pool, clock: SettableClock, carriers: { email: Carrier; text: Carrier }): Sender {
