@@ -7,12 +7,12 @@ import { Worker } from 'node:worker_threads';
 import { hash } from '@node-rs/argon2';
 import type { Pool } from 'mysql2/promise';
 import { pino } from 'pino';
-import { ruleSchema, toRule } from '../contract/documents/index.ts';
+import { ruleSchema } from '../contract/documents/index.ts';
 import type { Source } from '../core/values/index.ts';
 import { startMariaDb, startOjo } from '../server/boot/index.ts';
-import { editItem } from '../server/intake/index.ts';
+import { editItem, publishRule } from '../server/intake/index.ts';
 import { systemClock } from '../server/runner/index.ts';
-import { createRuleQuery, inTransaction, migrate, openPool, putLiveQueries, query, raiseWorldQuery, run, runAll } from '../server/store/index.ts';
+import { createRuleQuery, inTransaction, migrate, openPool, query, raiseWorldQuery, run } from '../server/store/index.ts';
 
 /**
  * From the commit of a change to the message on the registrar's open page, against a bare loop that inserts one
@@ -24,10 +24,10 @@ const WARM_UP = 500;
 const LOANS: Source = { id: 'loans', kind: 'records', name: 'Loan agreements', titleField: 'title', fields: [
   { id: 'title', name: 'Loan', type: 'text' }, { id: 'status', name: 'Status', type: 'choice', options: ['Agreed', 'On view'] }, { id: 'registrar', name: 'Registrar', type: 'person' },
 ] };
-const RULE = toRule(ruleSchema.parse({
+const RULE = ruleSchema.parse({
   id: 'on-view', name: 'Loan goes on view', owner: 'ines', urgency: 'important', scope: { sources: ['loans'] }, when: { if: { became: { field: 'status', op: 'is', value: 'On view' } } },
   to: [{ field: 'registrar' }, { group: 'insurers' }], channels: ['inApp', 'email'],
-}));
+});
 
 /** An open page in a thread of its own; `next` gives the instant at which its next event is there. */
 class OpenPage {
@@ -65,7 +65,8 @@ async function prepare(pool: Pool): Promise<void> {
   await run(pool, query("INSERT INTO access_entries (source_id, readers) VALUES ('loans', ?)", JSON.stringify([{ person: 'ines' }, { person: 'mei' }, { person: 'wren' }, { person: 'sol' }])));
   await inTransaction(pool, async (on) => {
     await run(on, raiseWorldQuery());
-    await runAll(on, [createRuleQuery(RULE, 'ines', Date.now()), ...putLiveQueries(RULE, 1, 'ines', Date.now() - 1000)]);
+    await run(on, createRuleQuery(RULE, 'ines', Date.now()));
+    await publishRule(on, RULE, 1, 'ines', Date.now() - 1000);
   });
   await run(pool, query('CREATE TABLE bare (id BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY, body VARCHAR(200) NOT NULL)'));
 }
@@ -82,7 +83,7 @@ try {
   const carrier = { carry: async () => '250 kept', close: () => undefined };
   const ojo = await startOjo({
     pool, clock: systemClock, log: pino({ level: 'silent' }), site: { base: 'http://localhost', name: 'Ojo' }, mail: { url: '', from: { name: '', address: '' } }, text: { url: '', token: '' },
-    demoPassword: null, pages: null, port: 0, carriers: { email: carrier, text: carrier },
+    demoPassword: null, pages: null, port: 0, carriers: { email: carrier, text: carrier, webhook: carrier },
   });
   const signIn = await fetch(`http://127.0.0.1:${ojo.port}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ name: 'ines', password: 'bench-bench' }) });
   const cookie = signIn.headers.get('set-cookie')?.split(';')[0] ?? '';

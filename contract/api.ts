@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { WithheldReason } from '../core/decide/index.ts';
+import type { FunnelStep, WithheldReason } from '../core/decide/index.ts';
 import type { Content } from '../core/messages/index.ts';
 import type { Channel, Folder, Group, Reason, Urgency } from '../core/people/index.ts';
 import type { Rule } from '../core/rules/index.ts';
@@ -14,6 +14,7 @@ export const createSchema = z.strictObject({ set: fieldsSchema, folder: idSchema
 export const fromSchema = z.strictObject({ from: z.number().int().min(1) });
 export const documentSchema = z.strictObject({ document: z.record(z.string(), z.unknown()) });
 export const draftSchema = z.strictObject({ revision: z.number().int().min(0), document: z.record(z.string(), z.unknown()) });
+export const resumeSchema = z.strictObject({ catchUp: z.enum(['each', 'summary', 'skip']) });
 export const revisionSchema = z.strictObject({ revision: z.number().int().min(0) });
 export const readSchema = z.union([z.strictObject({ ids: z.array(z.string().length(26)).min(1).max(500) }), z.strictObject({ all: z.literal(true) })]);
 export const unreadSchema = z.strictObject({ id: z.string().length(26) });
@@ -22,7 +23,7 @@ export const clockSchema = z.strictObject({ now: z.iso.datetime({ offset: true }
 export const listQuerySchema = z.object({ text: z.string().max(200).default(''), folder: idSchema.optional(), offset: z.coerce.number().int().min(0).default(0) });
 export const inboxQuerySchema = z.object({ unread: z.enum(['1']).optional(), before: z.string().max(80).optional() });
 export const outboxQuerySchema = z.object({
-  fate: z.enum(['delivered', 'open', 'withheld', 'failed']).optional(), channel: z.enum(['inApp', 'email', 'text']).optional(), text: z.string().max(200).default(''),
+  fate: z.enum(['delivered', 'open', 'withheld', 'failed']).optional(), channel: z.enum(['inApp', 'email', 'text', 'webhook']).optional(), text: z.string().max(200).default(''),
 });
 
 /** An instant on the wire: ISO 8601 in UTC. */
@@ -123,6 +124,9 @@ export interface RuleRow {
   live: Rule | null;
   liveFrom: When | null;
   liveUntil: When | null;
+  isPaused: boolean;
+  /** Matches kept while it is paused. */
+  kept: number;
   draft: Rule | null;
   draftRevision: number;
   draftBy: string | null;
@@ -139,7 +143,7 @@ export interface RuleRow {
 /** What a rule would have done with the changes of the last days. */
 export interface Cost {
   days: number;
-  steps: { step: 'changes' | 'scope' | 'kinds' | 'actor' | 'condition' | 'alerts'; left: number }[];
+  steps: { step: FunnelStep; left: number }[];
   messages: number;
   withheld: number;
   all: When[];

@@ -48,7 +48,3 @@ export class Refusal extends Error {
     };
   }
 }
-
-/** The faults of a document that its schema refuses, all at once. */
-export const schemaFaults = (error: z.ZodError): FaultAt[] =>
-  error.issues.map((issue) => ({ code: 'invalid', path: issue.path.join('.'), params: { message: issue.message } }));

@@ -1,4 +1,4 @@
-import { ruleSchema, toRule } from '../contract/documents/index.ts';
+import { ruleSchema } from '../contract/documents/index.ts';
 import type { Rule } from '../core/rules/index.ts';
 
 const ZONE = 'Europe/Madrid';
@@ -40,4 +40,4 @@ const DOCUMENTS: [daysAgo: number, document: Record<string, unknown>][] = [
   }],
 ];
 
-export const RULES: { rule: Rule; daysAgo: number }[] = DOCUMENTS.map(([daysAgo, document]) => ({ daysAgo, rule: toRule(ruleSchema.parse({ zone: ZONE, ...document })) }));
+export const RULES: { rule: Rule; daysAgo: number }[] = DOCUMENTS.map(([daysAgo, document]) => ({ daysAgo, rule: ruleSchema.parse({ zone: ZONE, ...document }) }));

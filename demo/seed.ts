@@ -1,11 +1,11 @@
 import { hash } from '@node-rs/argon2';
 import type { Pool } from 'mysql2/promise';
 import { pino } from 'pino';
-import { mailCarrier, Sender, textCarrier } from '../server/delivery/index.ts';
-import { passDoor } from '../server/intake/index.ts';
+import { mailCarrier, Sender, textCarrier, webhookCarrier } from '../server/delivery/index.ts';
+import { passDoor, publishRule } from '../server/intake/index.ts';
 import { Runner, SettableClock } from '../server/runner/index.ts';
 import { startMailStandIn, startTextStandIn } from '../server/standins/index.ts';
-import { type Connecting, createRuleQuery, DirectoryCache, inTransaction, one, openPool, putLiveQueries, query, raiseWorldQuery, run, runAll, saveFileQuery, sqlTime } from '../server/store/index.ts';
+import { type Connecting, createRuleQuery, DirectoryCache, inTransaction, one, openPool, query, raiseWorldQuery, run, saveFileQuery, sqlTime } from '../server/store/index.ts';
 import { Chance } from './chance.ts';
 import { paperFile } from './documents.ts';
 import { GROUPS, PEOPLE } from './people.ts';
@@ -38,7 +38,7 @@ async function seed(order: Order): Promise<void> {
   const directory = new DirectoryCache();
   const mail = await startMailStandIn(pool, clock, order.ports.mail);
   const text = await startTextStandIn(pool, clock, order.ports.text, 'seed');
-  const carriers = { email: mailCarrier({ url: `smtp://127.0.0.1:${order.ports.mail}`, from: order.from }), text: textCarrier({ url: `http://127.0.0.1:${order.ports.text}/texts`, token: 'seed' }) };
+  const carriers = { email: mailCarrier({ url: `smtp://127.0.0.1:${order.ports.mail}`, from: order.from }), text: textCarrier({ url: `http://127.0.0.1:${order.ports.text}/texts`, token: 'seed' }), webhook: webhookCarrier() };
   const sender = new Sender({ pool, directory, site: order.site, clock, log, carriers, onFate: () => undefined });
   const runner = new Runner({ pool, directory, site: order.site, clock, log, onArrivals: () => undefined, onOutgoing: () => undefined, onDecided: () => undefined });
   const first = Math.min(...RULES.map(({ daysAgo }) => order.now - daysAgo * DAY));
@@ -102,8 +102,8 @@ async function putLive(pool: Pool, now: number): Promise<void> {
   for (const { rule, daysAgo } of RULES) {
     const from = now - daysAgo * DAY;
     await inTransaction(pool, async (on) => {
-      await run(on, raiseWorldQuery());
-      await runAll(on, [createRuleQuery(rule, rule.owner, from - HOUR), ...putLiveQueries(rule, 1, rule.owner, from)]);
+      await run(on, createRuleQuery(rule, rule.owner, from - HOUR));
+      await publishRule(on, rule, 1, rule.owner, from);
     });
   }
 }

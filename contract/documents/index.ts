@@ -1,2 +1,4 @@
-export { idSchema, ruleSchema, toRule, valueSchema } from './rule.ts';
-export { scenarioSchema } from './scenario.ts';
+export { cloudEventSchema, toCloudEvent } from './cloud-event.ts';
+export { schemaFaults } from './faults.ts';
+export { accessSchema, idSchema, planSchema, ruleSchema, selectorSchema, valueSchema } from './rule.ts';
+export { changeSchema, inputSchema, scenarioSchema, scenarioShape } from './scenario.ts';

@@ -1,37 +1,76 @@
-import { type Content, digestContent, highest, makeEntry, type SharedEntries, singleContent, type Telling } from '../messages/index.ts';
-import { addressOf, type Channel, type Person } from '../people/index.ts';
-import type { Instant } from '../time/index.ts';
-import type { Message, Portion, State } from './types.ts';
+import { type Content, makeContent, type Telling } from '../messages/index.ts';
+import { type Channel, contactAt, type Recipient, strangerAt, addressOf, type Urgency } from '../people/index.ts';
+import type { Change } from '../values/index.ts';
+import { keyOf } from './rows.ts';
+import type { State } from './state.ts';
+import type { Message, Portion } from './types.ts';
+import type { Work } from './work.ts';
 
-/** What a person is told of these portions, on whatever channel; `null` where nothing of them is left to tell. */
-export function contentFor(form: Content['form'], to: Person, at: Instant, portions: readonly Portion[], state: State, shared?: SharedEntries): Content | null {
-  const byItem = groupByItem(portions, state);
-  if (byItem.length === 0) return null;
-  const entries = byItem.map((tellings) => makeEntry(tellings, to, state, shared));
-  return form === 'digest' ? digestContent(entries, at, to) : singleContent(entries, at, to);
+interface Composing {
+  to: Recipient;
+  channel: Channel;
+  form: Content['form'];
+  key: string;
+  portions: readonly Portion[];
 }
 
-/** The message that carries a content to a person by one channel; `null` where the channel does not reach them. */
-export function compose(content: Content, key: string, to: Person, channel: Channel, at: Instant, portions: readonly Portion[]): Message | null {
-  const address = addressOf(to, channel);
-  if (address === null) return null;
-  return {
-    key, to: to.id, channel, address, at, form: content.form,
-    urgency: highest(content.entries.map((entry) => entry.urgency)),
-    alerts: alertsOf(portions),
-    subject: content.headline,
-    content,
-  };
+/** A recipient as a reader: where they are reached, in which zone and locale they read. */
+interface Reading {
+  id: string;
+  name: string;
+  zone: string;
+  locale: string;
+  emailFormat?: 'html' | 'text';
+  address: string | null;
+}
+
+/** The message that carries these portions to a recipient by one channel; `null` where the channel does not reach them or nothing is left to say. */
+export function compose(work: Work, { to, channel, form, key, portions }: Composing): Message | null {
+  const reader = readerOf(to, channel, portions, work.state);
+  if (!reader || reader.address === null) return null;
+  // One content for all of a recipient's channels: it is the same words that go by each.
+  const same = keyOf(form, to.kind, to.id, ...portions.flatMap((portion) => [portion.alert, portion.item, ...portion.changes]));
+  const content = work.contents.has(same) ? work.contents.get(same) : makeContent(form, tellingsOf(portions, work.state), work.at, reader, work.state, work.shared);
+  work.contents.set(same, content ?? null);
+  if (!content) return null;
+  return { key, to: to.id, toKind: to.kind, channel, address: reader.address, at: work.at, form, urgency: urgencyOf(portions, work.state), alerts: alertsOf(portions), subject: content.own?.subject ?? content.headline, content };
+}
+
+function readerOf(to: Recipient, channel: Channel, portions: readonly Portion[], state: State): Reading | null {
+  switch (to.kind) {
+    case 'person': {
+      const person = state.people.get(to.id);
+      return person ? { ...person, emailFormat: person.plan?.emailFormat ?? 'html', address: addressOf(person, channel) } : null;
+    }
+    case 'contact': {
+      const contact = contactAt(to.id, state) ?? strangerAt(to.id);
+      return { ...outside(portions, state), id: contact.id, name: contact.name, address: contact.email?.trim() || null };
+    }
+    case 'webhook':
+      return { ...outside(portions, state), id: to.id, name: to.id, address: to.id };
+    default:
+      return to.kind satisfies never;
+  }
+}
+
+/** Whoever has no plan reads in the rule's zone, in its owner's language. */
+function outside(portions: readonly Portion[], state: State): { zone: string; locale: string } {
+  const first = portions[0] as Portion;
+  const rule = state.version(first.rule, first.version)?.rule;
+  return { zone: rule?.zone ?? 'UTC', locale: (rule && state.people.get(rule.owner)?.locale) ?? 'en-GB' };
 }
 
 /** Portions of one item stand together, whatever rules caught it; in the order in which they arose. */
-function groupByItem(portions: readonly Portion[], state: State): Telling[][] {
+function tellingsOf(portions: readonly Portion[], state: State): Telling[][] {
   const groups = new Map<string, Telling[]>();
   for (const portion of portions) {
-    const rule = state.rule(portion.rule, portion.version)?.rule;
-    const changes = portion.changes.flatMap((id) => state.change(portion.source, id) ?? []);
-    if (!rule || changes.length === 0) continue;
-    groups.set(portion.item, [...(groups.get(portion.item) ?? []), { rule, changes, reasons: portion.reasons }]);
+    const rule = state.version(portion.rule, portion.version)?.rule;
+    if (!rule) continue;
+    const changes = portion.changes.flatMap((id): Change[] => [state.change(portion.source, id) ?? []].flat());
+    const group = groups.get(portion.item);
+    const telling: Telling = { alert: portion.alert, rule, source: portion.source, item: portion.item, occasion: portion.occasion, at: portion.at, changes, reasons: portion.reasons };
+    if (group) group.push(telling);
+    else groups.set(portion.item, [telling]);
   }
   return [...groups.values()];
 }
@@ -45,3 +84,12 @@ function alertsOf(portions: readonly Portion[]): Message['alerts'] {
   }
   return [...alerts.values()];
 }
+
+const RANK: Record<Urgency, number> = { routine: 0, important: 1, critical: 2 };
+
+/** The most urgent of the rules behind these portions. */
+export const urgencyOf = (portions: readonly Portion[], state: Pick<State, 'version'>): Urgency =>
+  portions.reduce<Urgency>((most, { rule, version }) => {
+    const urgency = state.version(rule, version)?.rule.urgency ?? 'routine';
+    return RANK[urgency] > RANK[most] ? urgency : most;
+  }, 'routine');

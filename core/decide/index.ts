@@ -1,4 +1,12 @@
-export { type Outcome, type Scenario, type ScenarioInput, simulate } from './simulate.ts';
+export { explainIn, type Explanation } from './explain.ts';
+export { InputCheck, scenarioFaults, settingFaults } from './faults.ts';
+export { type Funnel, type FunnelStep, funnel } from './funnel.ts';
+export { compareTimers } from './memory.ts';
+export { keyOf, type Put, type Rows, type Shelf } from './rows.ts';
+export type { Act, Results, Scenario, ScenarioInput, Setting } from './scenario.ts';
+export { Run, simulate } from './simulate.ts';
+export type { CatchUp, Input, Outcome, Phase, State, Wording } from './state.ts';
 export { decide } from './step.ts';
-export { type Hearing, hearings, wouldHear } from './told.ts';
-export type { Alert, Effect, Input, LaterStep, Message, Portion, State, Waiting, Withheld, WithheldReason } from './types.ts';
+export { type Heard, wouldHear } from './told.ts';
+export type { Alert, Dropped, Effect, LaterStep, Message, Occasion, Part, Portion, Timer, TimerTask, Withheld, WithheldReason } from './types.ts';
+export { afterPausing, afterPublishing, firstPhase } from './versions.ts';

@@ -1,185 +1,241 @@
-import { wordsOf } from '../messages/index.ts';
-import type { AccessEntry, Channel, Folder, Group, Person } from '../people/index.ts';
-import { CHANNELS } from '../people/index.ts';
-import { type CompiledRule, compileRule, type Rule } from '../rules/index.ts';
+import { type Contact, contactAt, type Person } from '../people/index.ts';
+import { type CompiledRule, compileRule } from '../rules/index.ts';
 import { type Instant, printInstant } from '../time/index.ts';
-import type { Change, ItemState, Source } from '../values/index.ts';
+import type { Change, ItemState } from '../values/index.ts';
+import { Memory } from './memory.ts';
+import { resultsOf } from './results.ts';
+import type { Act, Results, Scenario, ScenarioInput, Setting } from './scenario.ts';
 import { decide } from './step.ts';
-import type { Alert, Effect, Input, LaterStep, Message, State, Waiting, Withheld } from './types.ts';
+import type { Input, Phase, State } from './state.ts';
+import type { Effect } from './types.ts';
+import { afterPausing, afterPublishing, firstPhase } from './versions.ts';
+import { compareIds } from './work.ts';
 
-export type Act = { do: 'read'; at: Instant; person: string } | { do: 'access'; at: Instant; access: AccessEntry[] };
-export type ScenarioInput = Change | Act;
-
-/** One whole run on virtual time; `inputs` stand in order of time, what falls on `end` still happens. */
-export interface Scenario {
-  start: Instant;
-  end: Instant;
-  people: Person[];
-  groups: Group[];
-  sources: Source[];
-  folders: Folder[];
-  access: AccessEntry[];
-  items: ItemState[];
-  rules: { rule: Rule; from: Instant }[];
-  inputs: ScenarioInput[];
+/** Runs a scenario through the step, on virtual time. Throws a RangeError where its inputs are out of order. */
+export function simulate(scenario: Scenario): Results {
+  const run = new Run(scenario);
+  for (const input of scenario.inputs) run.take(input);
+  return run.finish();
 }
 
-export interface Outcome {
-  alerts: { rule: string; at: string; items: string[]; changes: string[]; suppressed: number }[];
-  messages: { to: string; channel: Channel; at: string; form: string; alerts: { rule: string; items: string[] }[]; subject: string; text: string }[];
-  withheld: { at: string; rule: string; item: string; changes: string[]; person: string; reason: string }[];
-  dropped: never[];
-}
-
-/** Where links lead in a run that has no site of its own. */
-const SITE = { base: 'https://ojo.example', name: 'Ojo' };
-
-type Timer = { due: Instant; order: string; input: Input };
-
-/** Runs a scenario through the step, in virtual time. The driver holds in memory what the server keeps as rows. */
-export function simulate(scenario: Scenario): Outcome {
-  return new Run(scenario).finish();
-}
-
-class Run {
+/** A run under way: the driver of the step that keeps in memory what a server keeps in tables. Inputs are given one by one, in order of time. */
+export class Run {
+  private readonly memory = new Memory();
   private readonly items = new Map<string, ItemState>();
+  private readonly bySource = new Map<string, Set<string>>();
+  private readonly tombstones = new Map<string, ItemState>();
   private readonly changes = new Map<string, Change>();
-  private readonly compiled: CompiledRule[];
-  private readonly queues = new Map<string, Waiting[]>();
-  private timers: Timer[] = [];
-  private readonly toldOf = new Map<string, Set<string>>();
-  private readonly readBy = new Map<string, Set<string>>();
-  private readonly alerts: Alert[] = [];
-  private readonly messages: Message[] = [];
-  private readonly withheld: Withheld[] = [];
+  private readonly arrived = new Set<string>();
+  private readonly phases = new Map<string, Phase>();
+  private readonly versions = new Map<string, CompiledRule[]>();
+  private readonly people: Map<string, Person>;
+  private readonly contacts: Map<string, Contact>;
+  private readonly here = new Set<string>();
+  private readonly effects: Effect[] = [];
+  private readonly withheldFor = new Set<string>();
+  private readonly waitingRules: Setting['rules'];
   private readonly state: State;
+  private now: Instant;
 
-  constructor(private readonly scenario: Scenario) {
-    for (const item of scenario.items) this.items.set(item.id, item);
-    const sources = new Map(scenario.sources.map((source) => [source.id, source]));
-    this.compiled = scenario.rules
-      .map(({ rule, from }) => compileRule(rule, sources, { version: 1, from, until: null }))
-      .sort((a, b) => compareIds(a.rule.id, b.rule.id));
-    this.state = {
-      people: new Map(scenario.people.map((person) => [person.id, person])),
-      groups: new Map(scenario.groups.map((group) => [group.id, group])),
-      sources,
-      folders: new Map(scenario.folders.map((folder) => [folder.id, folder])),
-      access: scenario.access,
+  /** @param observe is shown each change, with the world as it stands at it, before it is decided */
+  constructor(private readonly setting: Setting, private readonly observe?: (change: Change, state: State) => void) {
+    this.now = setting.start;
+    this.people = new Map(setting.people.map((person) => [person.id, person]));
+    this.contacts = new Map(setting.contacts.map((contact) => [contact.id, contact]));
+    for (const item of setting.items) this.putItem(item);
+    this.waitingRules = [...setting.rules].sort((a, b) => a.from - b.from || compareIds(a.rule.id, b.rule.id));
+    this.state = this.stateOf(setting);
+  }
+
+  private stateOf({ start, groups, sources, folders, access, followers, wordings }: Setting): State {
+    const followersOf = new Map<string, string[]>();
+    for (const { item, person } of followers) followersOf.set(item, [...(followersOf.get(item) ?? []), person]);
+    const wordingOf = new Map(wordings.map((wording) => [wording.id, wording]));
+    const live = (isWanted: (phase: Phase) => boolean) => [...this.phases.values()].filter(isWanted).sort((a, b) => compareIds(a.compiled.rule.id, b.compiled.rule.id));
+    const isScheduled = ({ compiled: { rule } }: Phase) => rule.due !== null || rule.idle !== null;
+    return {
+      start, access,
+      people: this.people, contacts: this.contacts,
+      groups: new Map(groups.map((group) => [group.id, group])),
+      sources: new Map(sources.map((source) => [source.id, source])),
+      folders: new Map(folders.map((folder) => [folder.id, folder])),
       item: (id) => this.items.get(id),
-      liveRules: (source, at) => this.compiled.filter((one) => one.rule.scope.sources.includes(source) && one.from <= at),
-      rule: (id) => this.compiled.find((one) => one.rule.id === id),
+      lastState: (id) => this.tombstones.get(id),
+      followersOf: (item) => followersOf.get(item) ?? [],
+      phasesFor: (change) => live(({ compiled: { rule } }) => rule.when !== null && rule.scope.sources.includes(change.source)),
+      schedulesOf: (source) => live((phase) => isScheduled(phase) && phase.compiled.rule.scope.sources.includes(source)),
+      schedulesNaming: (item) => live((phase) => isScheduled(phase) && phase.compiled.rule.scope.linked && phase.compiled.rule.scope.items.includes(item)),
+      closing: (source) => [...this.versions.values()].flat().filter(({ rule }) => rule.ack?.closeWhenCeased && rule.scope.sources.includes(source)),
+      phase: (rule) => this.phases.get(rule),
+      version: (rule, version) => this.versions.get(rule)?.[version - 1],
       change: (source, id) => this.changes.get(`${source}/${id}`),
-      waiting: (person, channel, due) => this.queues.get(queueKey(person, channel, due)) ?? [],
-      isUnread: (alert, person) => !this.readBy.get(alert)?.has(person),
+      itemsOf: (source) => [...(this.bySource.get(source) ?? [])].sort(compareIds).flatMap((id) => this.items.get(id) ?? []),
+      wording: (id) => wordingOf.get(id),
+      isHere: (person) => this.here.has(person),
+      row: (shelf, key) => this.memory.row(shelf, key),
+      group: (shelf, group) => this.memory.group(shelf, group),
     };
   }
 
-  finish(): Outcome {
-    for (const input of this.scenario.inputs) {
-      this.runTimers((due) => due < input.at);
-      this.take(input);
-    }
-    this.runTimers((due) => due <= this.scenario.end);
-    return this.outcome();
+  /** The next input, not earlier than those before it. What lies after the end is left out. */
+  take(input: ScenarioInput): void {
+    if (input.at < this.now) throw new RangeError(`inputs are in order of time: ${printInstant(input.at)} comes after ${printInstant(this.now)}`);
+    if (input.at > this.setting.end) return;
+    this.advance(input.at);
+    if ('do' in input) this.act(input);
+    else this.takeChange(input);
   }
 
-  private take(input: ScenarioInput): void {
-    if (!('do' in input)) {
-      const known = this.items.get(input.item);
-      this.changes.set(`${input.source}/${input.id}`, input);
-      if (input.after) {
-        this.items.set(input.item, {
-          id: input.item, source: input.source, folder: input.folder, fields: input.after,
-          createdBy: known?.createdBy ?? input.actor, lastBy: input.actor, lastAt: input.at,
-        });
-      }
-      this.apply(decide(this.state, { input: 'change', change: input }));
-      // Alerts at an instant come before timers due at it, so the item leaves only now.
-      if (!input.after) this.items.delete(input.item);
-      return;
+  finish(): Results {
+    return resultsOf(this.finishRun());
+  }
+
+  /** Runs on to the end; everything that came about, as it arose. */
+  finishRun(): readonly Effect[] {
+    this.advance(this.setting.end);
+    for (let due = this.memory.nextDue(); due !== null && due <= this.setting.end; due = this.memory.nextDue()) this.runTimer();
+    return this.effects;
+  }
+
+  /** Everything that happens before the inputs of an instant: timers before it, rules that go live by then. */
+  private advance(to: Instant): void {
+    for (;;) {
+      const due = this.memory.nextDue();
+      const live = this.waitingRules[0]?.from;
+      if (live !== undefined && live <= to && (due === null || live <= due)) this.begin();
+      else if (due !== null && due < to) this.runTimer();
+      else break;
     }
-    switch (input.do) {
+    this.now = Math.max(this.now, to);
+  }
+
+  private runTimer(): void {
+    const timer = this.memory.nextTimer();
+    if (timer) this.step({ input: 'timer', timer });
+  }
+
+  private begin(): void {
+    const next = this.waitingRules.shift();
+    if (!next) return;
+    const compiled = this.compiled(next.rule);
+    const before = this.phases.get(next.rule.id);
+    this.phases.set(next.rule.id, before ? afterPublishing(before, compiled) : firstPhase(compiled));
+    this.step({ input: 'goLive', at: Math.max(next.from, this.setting.start), rule: next.rule.id });
+  }
+
+  private compiled(rule: Setting['rules'][number]['rule']): CompiledRule {
+    const versions = this.versions.get(rule.id) ?? [];
+    const compiled = compileRule(rule, this.state.sources, versions.length + 1);
+    this.versions.set(rule.id, [...versions, compiled]);
+    return compiled;
+  }
+
+  private takeChange(given: Change): void {
+    const key = `${given.source}/${given.id}`;
+    if (this.arrived.has(key)) return;
+    this.arrived.add(key);
+    const known = this.items.get(given.item);
+    const grave = this.tombstones.get(given.item);
+    const last = known ?? grave;
+    const folder = given.folder ?? (given.after === null ? (known?.folder ?? null) : given.kind === 'moved' ? null : (last?.folder ?? null));
+    const folderBefore = given.folderBefore ?? (given.before === null ? null : (known?.folder ?? (given.kind === 'moved' ? null : folder)));
+    const change: Change = { ...given, folder, folderBefore, previous: { by: last?.lastBy ?? null, createdBy: last?.createdBy ?? (given.before === null ? given.actor : null) } };
+    this.changes.set(key, change);
+    const item: ItemState = {
+      id: change.item, source: change.source, folder, fields: change.after ?? change.before ?? known?.fields ?? {},
+      createdBy: last?.createdBy ?? (change.before === null ? change.actor : null), lastBy: change.actor, lastAt: change.at,
+    };
+    if (change.after === null) this.bury(item);
+    else this.putItem(item);
+    this.observe?.(change, this.state);
+    this.step({ input: 'change', change });
+  }
+
+  private putItem(item: ItemState): void {
+    this.items.set(item.id, item);
+    this.tombstones.delete(item.id);
+    const ids = this.bySource.get(item.source) ?? new Set<string>();
+    this.bySource.set(item.source, ids.add(item.id));
+  }
+
+  private bury(item: ItemState): void {
+    this.items.delete(item.id);
+    this.bySource.get(item.source)?.delete(item.id);
+    this.tombstones.set(item.id, item);
+  }
+
+  private act(act: Act): void {
+    switch (act.do) {
       case 'read':
-        for (const [alert, people] of this.toldOf) if (people.has(input.person)) addTo(this.readBy, alert, input.person);
+        return this.step({ input: 'read', at: act.at, person: act.person });
+      case 'acknowledge':
+        return this.step({ input: 'acknowledge', at: act.at, person: act.person, rule: act.rule, ...(act.item === undefined ? {} : { item: act.item }) });
+      case 'pause':
+      case 'resume':
+        return this.pauseOrResume(act);
+      case 'publish':
+        return this.publish(act);
+      case 'mute':
+        return this.mute(act);
+      case 'confirm':
+        return this.alterContact(act.contact, (contact) => ({ ...contact, confirmed: true }));
+      case 'unsubscribe':
+        return this.alterContact(act.contact, (contact) => ({
+          ...contact, unsubscribed: act.rule === undefined || contact.unsubscribed === true ? true : [...contact.unsubscribed, act.rule],
+        }));
+      case 'arrive':
+        this.here.add(act.person);
+        return;
+      case 'leave':
+        this.here.delete(act.person);
         return;
       case 'access':
-        (this.state as { access: readonly AccessEntry[] }).access = input.access;
+        this.state.access = act.access;
         return;
       default:
-        return input satisfies never;
+        return act satisfies never;
     }
   }
 
-  private runTimers(isDue: (due: Instant) => boolean): void {
-    for (;;) {
-      this.timers.sort((a, b) => a.due - b.due || compareIds(a.order, b.order));
-      const [next] = this.timers;
-      if (!next || !isDue(next.due)) return;
-      this.timers.shift();
-      this.apply(decide(this.state, next.input));
-    }
+  private pauseOrResume(act: Extract<Act, { do: 'pause' | 'resume' }>): void {
+    const before = this.phases.get(act.rule);
+    if (!before || before.isPaused === (act.do === 'pause')) return;
+    this.phases.set(act.rule, afterPausing(before, act.do === 'pause'));
+    if (act.do === 'resume') this.step({ input: 'resume', at: act.at, rule: act.rule, catchUp: act.catchUp });
   }
 
-  private apply(effects: Effect[]): void {
-    for (const effect of effects) {
-      switch (effect.effect) {
-        case 'alert':
-          this.alerts.push(effect.alert);
-          break;
-        case 'withheld':
-          this.withheld.push(effect.withheld);
-          break;
-        case 'message':
-          this.messages.push(effect.message);
-          for (const { alert } of effect.message.alerts) addTo(this.toldOf, alert, effect.message.to);
-          break;
-        case 'wait':
-          this.wait(effect.waiting);
-          break;
-        case 'later':
-          this.timers.push({ due: effect.later.due, order: laterOrder(effect.later), input: { input: 'later', later: effect.later } });
-          break;
-        default:
-          effect satisfies never;
+  private publish({ at, rule }: Extract<Act, { do: 'publish' }>): void {
+    this.waitingRules.unshift({ rule, from: at });
+    this.begin();
+  }
+
+  private mute({ person: id, rule, item, until }: Extract<Act, { do: 'mute' }>): void {
+    const person = this.people.get(id);
+    if (!person) return;
+    const mute = { ...(rule === undefined ? {} : { rule }), ...(item === undefined ? {} : { item }), ...(until === undefined ? {} : { until }) };
+    this.people.set(id, { ...person, mutes: [...(person.mutes ?? []), mute] });
+  }
+
+  /** An address that nobody has is a contact from then on. */
+  private alterContact(idOrAddress: string, alter: (contact: Contact) => Contact): void {
+    const contact = contactAt(idOrAddress, this.state) ?? { id: idOrAddress.trim(), name: idOrAddress.trim(), email: idOrAddress.trim(), confirmed: false, unsubscribed: [] };
+    this.contacts.set(contact.id, alter(contact));
+  }
+
+  private step(input: Input): void {
+    const outcome = decide(this.state, input);
+    this.memory.take(outcome);
+    // A change of which nothing follows is never asked for again.
+    if (input.input === 'change' && outcome.state.length === 0 && outcome.timers.length === 0) this.changes.delete(`${input.change.source}/${input.change.id}`);
+    for (const effect of outcome.effects) {
+      if (effect.effect === 'withheld') {
+        // One row for each alert, item and person: the first reason stands.
+        const { alert, item, person } = effect.withheld;
+        const key = JSON.stringify([alert, item, person]);
+        if (this.withheldFor.has(key)) continue;
+        this.withheldFor.add(key);
       }
+      this.effects.push(effect);
     }
   }
-
-  private wait(waiting: Waiting): void {
-    const key = queueKey(waiting.person, waiting.channel, waiting.due);
-    const queue = this.queues.get(key);
-    if (queue) {
-      queue.push(waiting);
-      return;
-    }
-    this.queues.set(key, [waiting]);
-    // A timer of no rule comes after those of rules, by person.
-    this.timers.push({ due: waiting.due, order: `~/${waiting.person}/${waiting.channel}`, input: { input: 'digest', person: waiting.person, channel: waiting.channel, at: waiting.due } });
-  }
-
-  private outcome(): Outcome {
-    const order = <T extends { at: Instant }>(list: T[], ...keys: ((one: T) => string)[]) =>
-      [...list].sort((a, b) => a.at - b.at || keys.reduce((sum, key) => sum || compareIds(key(a), key(b)), 0));
-    const channelRank = (channel: Channel) => String(CHANNELS.indexOf(channel));
-    return {
-      alerts: order(this.alerts, (one) => one.rule, (one) => one.items[0] ?? '').map(({ rule, at, items, changes, suppressed }) => ({ rule, at: printInstant(at), items, changes, suppressed })),
-      messages: order(this.messages, (one) => one.to, (one) => channelRank(one.channel), (one) => one.alerts[0]?.rule ?? '', (one) => one.alerts[0]?.items[0] ?? '')
-        .map(({ to, channel, at, form, alerts, subject, content }) => ({ to, channel, at: printInstant(at), form, alerts: alerts.map(({ rule, items }) => ({ rule, items })), subject, text: wordsOf(content, channel, SITE) })),
-      withheld: order(this.withheld, (one) => one.person, (one) => one.rule, (one) => one.item)
-        .map(({ at, rule, item, changes, person, reason }) => ({ at: printInstant(at), rule, item, changes, person, reason })),
-      dropped: [],
-    };
-  }
-}
-
-/** Ids are ordered by code unit. */
-const compareIds = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
-const queueKey = (person: string, channel: Channel, due: Instant) => `${person}|${channel}|${due}`;
-const laterOrder = (later: LaterStep) => [later.portions[0]?.rule, later.portions[0]?.item, later.person, later.step].join('/');
-
-function addTo(map: Map<string, Set<string>>, key: string, member: string): void {
-  const set = map.get(key);
-  if (set) set.add(member);
-  else map.set(key, new Set([member]));
 }

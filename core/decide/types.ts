@@ -1,70 +1,71 @@
 import type { Content } from '../messages/index.ts';
-import type { Channel, DigestPace, Reason, Urgency, World } from '../people/index.ts';
-import type { CompiledRule } from '../rules/index.ts';
+import type { Channel, DigestPace, Reason, Recipient, Urgency } from '../people/index.ts';
 import type { Instant } from '../time/index.ts';
-import type { Change } from '../values/index.ts';
 
-/** A rule that caught one or more changes. The id is the same however often the same change is decided. */
+/** What brought an alert about: changes, a date, or a standstill. */
+export type Occasion = 'change' | 'due' | 'idle';
+
+/** What an alert holds of one item: the changes, in their order; none of due and idle. */
+export interface Part {
+  source: string;
+  item: string;
+  changes: string[];
+}
+
+/** A rule that caught something. The id is the same however often the same is decided. */
 export interface Alert {
   id: string;
   rule: string;
   version: number;
   at: Instant;
-  items: string[];
-  changes: string[];
+  occasion: Occasion;
+  parts: Part[];
+  /** How many alerts of the same key the rule's limit kept back since the last one. */
   suppressed: number;
 }
 
 /** Why somebody whom a rule reached did not hear, in the order in which the reasons are asked. */
-export type WithheldReason = 'excluded' | 'inactive' | 'noAccess' | 'ownChange' | 'noChannel';
+export const WITHHELD_REASONS = ['excluded', 'inactive', 'noAccess', 'notTheirs', 'ownChange', 'muted', 'unconfirmed', 'unsubscribed', 'coolDown', 'noChannel'] as const;
+export type WithheldReason = (typeof WITHHELD_REASONS)[number];
 
 export interface Withheld {
   at: Instant;
   alert: string;
   rule: string;
   version: number;
+  source: string;
   item: string;
   changes: string[];
   person: string;
   reason: WithheldReason;
 }
 
-/** What one person is told of one item of an alert; kept by keys alone until it goes out. */
-export interface Portion {
-  alert: string;
+/** A match that came to nothing: put back before it settled, or skipped on resuming. */
+export interface Dropped {
+  at: Instant;
   rule: string;
-  version: number;
-  /** The source and the ids of the changes told. */
   source: string;
   item: string;
   changes: string[];
+  reason: 'undone' | 'skipped';
+}
+
+/** What one recipient is told of one item of an alert; kept by keys alone until it goes out. */
+export interface Portion extends Part {
+  alert: string;
+  rule: string;
+  version: number;
+  occasion: Occasion;
+  /** When the alert arose. */
+  at: Instant;
   reasons: Reason[];
-}
-
-/** A portion that waits for a digest. */
-export interface Waiting extends Portion {
-  person: string;
-  channel: Channel;
-  due: Instant;
-}
-
-/** A later step of a plan, taken if the alert is still unread then. */
-export interface LaterStep {
-  person: string;
-  channel: Channel;
-  due: Instant;
-  /** The step's place in the plan, so that two steps of one channel are two timers. */
-  step: number;
-  /** The digest that the step joins once it is taken; `null`: at once. */
-  digest: DigestPace | null;
-  alertAt: Instant;
-  portions: Portion[];
 }
 
 export interface Message {
   /** The same for the same message however often it is decided. */
   key: string;
   to: string;
+  toKind: Recipient['kind'];
   channel: Channel;
   address: string;
   at: Instant;
@@ -79,22 +80,39 @@ export interface Message {
 export type Effect =
   | { effect: 'alert'; alert: Alert }
   | { effect: 'withheld'; withheld: Withheld }
-  | { effect: 'message'; message: Message }
-  | { effect: 'wait'; waiting: Waiting }
-  | { effect: 'later'; later: LaterStep };
+  | { effect: 'dropped'; dropped: Dropped }
+  | { effect: 'message'; message: Message };
 
-/** What the step is asked to decide. */
-export type Input =
-  | { input: 'change'; change: Change }
-  | { input: 'digest'; person: string; channel: Channel; at: Instant }
-  | { input: 'later'; later: LaterStep };
+/** Everything that waits for an instant. At one instant timers run by rank, rule, item, person, then kind; `key` is one timer's own. */
+export interface Timer {
+  key: string;
+  due: Instant;
+  rank: 0 | 1 | 2;
+  rule: string;
+  item: string;
+  person: string;
+  task: TimerTask;
+}
 
-/** All that the step reads: the world as it stands and what earlier steps left waiting. Its driver keeps it. */
-export interface State extends World {
-  /** Versions live at the instant whose scope names the source, in order of rule id. */
-  liveRules(source: string, at: Instant): readonly CompiledRule[];
-  rule(id: string, version: number): CompiledRule | undefined;
-  change(source: string, id: string): Change | undefined;
-  waiting(person: string, channel: Channel, due: Instant): readonly Waiting[];
-  isUnread(alert: string, person: string): boolean;
+export type TimerTask =
+  | { task: 'batch'; rule: string; version: number; group: string }
+  | { task: 'settle' | 'due' | 'idle'; rule: string; group: string }
+  | { task: 'later'; later: LaterStep }
+  | { task: 'remind' | 'escalate'; alert: string; round: number }
+  | { task: 'digest'; to: string; channel: Channel }
+  | { task: 'quietEnd'; person: string };
+
+/** A later step of a plan, taken if the alert is still unread and not acknowledged then. */
+export interface LaterStep {
+  person: string;
+  channel: Channel;
+  /** The step's place in the plan, so that two steps of one channel are two timers. */
+  step: number;
+  onlyAway: boolean;
+  /** The digest that the step joins once it is taken; `null`: at once. */
+  digest: DigestPace | null;
+  form: Content['form'];
+  /** Which reminder or escalation; 0 for the alert itself. */
+  round: number;
+  portions: Portion[];
 }

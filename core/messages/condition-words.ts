@@ -40,8 +40,8 @@ const listed = (parts: string[], joiner: string) =>
   parts.length < 2 ? parts.join('') : `${parts.slice(0, -1).join(', ')} ${joiner} ${parts.at(-1)}`;
 
 /** A duration as people say it: `P14D` is *14 days*. */
-function durationWords(duration: string): string {
-  const names: [RegExp, string][] = [[/P(\d+)M/, 'month'], [/(\d+)W/, 'week'], [/(\d+)D/, 'day'], [/T(?:.*?)(\d+)H/, 'hour'], [/T(?:\d+H)?(\d+)M/, 'minute'], [/(\d+)S/, 'second']];
+export function durationWords(duration: string): string {
+  const names: [RegExp, string][] = [[/^-?P(\d+)M/, 'month'], [/(\d+)W/, 'week'], [/(\d+)D/, 'day'], [/T(?:.*?)(\d+)H/, 'hour'], [/T(?:\d+H)?(\d+)M/, 'minute'], [/(\d+)S/, 'second']];
   const parts = names.flatMap(([pattern, name]) => {
     const count = Number(pattern.exec(duration)?.[1] ?? 0);
     return count === 0 ? [] : [`${count} ${name}${count === 1 ? '' : 's'}`];

@@ -1,5 +1,7 @@
-import type { Urgency } from '../people/index.ts';
-import type { ChangeKind } from '../values/index.ts';
+import type { Reason, Urgency } from '../people/index.ts';
+import type { Rule } from '../rules/index.ts';
+import type { Instant } from '../time/index.ts';
+import type { Change, ChangeKind, Reader } from '../values/index.ts';
 
 /** Words of which some stand out. */
 export type Words = (string | { strong: string })[];
@@ -29,7 +31,10 @@ export interface Entry {
   urgency: Urgency;
   rules: { id: string; name: string }[];
   headline: string;
-  kind: ChangeKind;
+  /** What happened in all; `null` where only a date or a standstill brought it about. */
+  kind: ChangeKind | null;
+  /** What a date or a standstill says of it, in a line each. */
+  notes: string[];
   fields: ShownField[];
   steps: ShownStep[];
   /** The item came back to where it was, by way of the steps. */
@@ -39,7 +44,9 @@ export interface Entry {
   why: Words[];
 }
 
-export type Form = 'single' | 'digest';
+/** What a message is: of one alert, gathered for a digest or while it was quiet, or what follows an alert that waits. */
+export const FORMS = ['single', 'digest', 'summary', 'reminder', 'escalation', 'allClear'] as const;
+export type Form = (typeof FORMS)[number];
 
 /** A message before it takes the shape of a channel: in-app pages, HTML, plain text and text messages all show this. */
 export interface Content {
@@ -50,4 +57,33 @@ export interface Content {
   /** Where an earlier digest ended or what stands out, in a sentence; empty for a single message. */
   lead: string;
   entries: Entry[];
+  /** The rule's own text in place of the default; addresses of links begin with {@link BASE_MARK}. */
+  own?: { subject: string | null; body: string | null };
+  /** Whose name stands as the sender's, and where replies go; left out where that is Ojo. */
+  sender?: { name: string | null; replyTo: string | null };
+  /** The reader wants email as plain text alone. */
+  isPlain?: boolean;
+}
+
+/** Stands for the site's address in a text that is made before the site is known; of Unicode's private use area. */
+export const BASE_MARK = '\ue000';
+
+/** One alert's word on one item, as told to one reader: the changes in their order, none of due and idle, and why the reader hears. */
+export interface Telling {
+  alert: string;
+  rule: Rule;
+  source: string;
+  item: string;
+  occasion: 'change' | 'due' | 'idle';
+  /** When the alert arose. */
+  at: Instant;
+  changes: readonly Change[];
+  reasons: readonly Reason[];
+}
+
+/** Somebody for whom a message is made. */
+export interface Recipient extends Reader {
+  id: string;
+  name: string;
+  emailFormat?: 'html' | 'text';
 }

@@ -1,6 +1,10 @@
-export { conditionWords, OPERATOR_WORDS, type Phrasing, plainWords } from './condition-words.ts';
-export type { Content, Entry, Form, ShownField, ShownStep, Words } from './content.ts';
-export { digestContent, highest, kindWords, makeEntry, type SharedEntries, singleContent, type Telling, titleOf } from './entry.ts';
+export { conditionWords, durationWords, OPERATOR_WORDS, type Phrasing, plainWords } from './condition-words.ts';
+export type { Content, Entry, Form, Recipient, ShownField, ShownStep, Telling, Words } from './content.ts';
+export { kindWords, type SharedEntries, titleOf } from './entry.ts';
+export { makeContent } from './forms.ts';
 export { htmlMail } from './html.ts';
+export { itemPath, rulePath, sourcePath } from './paths.ts';
 export { type Segments, segmentsOf } from './segments.ts';
-export { itemPath, rulePath, type Site, sourcePath, wordsOf } from './text.ts';
+export { type Site, subjectOf, wordsOf } from './text.ts';
+export { occasionWords } from './why.ts';
+export { checkMessage, type Wordings } from './wording.ts';

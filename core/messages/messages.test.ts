@@ -1,38 +1,44 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { World } from '../people/index.ts';
-import { openRule, type Rule } from '../rules/index.ts';
+import { OPEN_MESSAGE, openRule, type Rule } from '../rules/index.ts';
 import { instantOf } from '../time/index.ts';
 import { asChange, type Change, type Source } from '../values/index.ts';
-import { digestContent, htmlMail, makeEntry, plainWords, segmentsOf, singleContent, wordsOf } from './index.ts';
+import { type Content, htmlMail, makeContent, plainWords, segmentsOf, type Telling, wordsOf } from './index.ts';
 import { toBasicSet } from './segments.ts';
 
 const SITE = { base: 'https://ojo.example', name: 'Ojo' };
-const READER = { locale: 'en-GB', zone: 'Europe/Madrid' };
+const READER = { id: 'mei', name: 'Mei Tanaka', locale: 'en-GB', zone: 'Europe/Madrid' };
 const LOANS: Source = { id: 'loans', kind: 'records', name: 'Loan agreements', titleField: 'title', fields: [{ id: 'title', name: 'Loan', type: 'text' }, { id: 'place', name: 'Place', type: 'text' }, { id: 'status', name: 'Status', type: 'choice', options: ['Agreed', 'On view'] }] };
 const person = (id: string, name: string) => [id, { id, name, email: null, phone: null, zone: 'UTC', locale: 'en-GB', manager: null, active: true, plan: null }] as const;
 const WORLD: World = { people: new Map([person('wren', 'Wren Adeyemi'), person('mei', 'Mei Tanaka')]), groups: new Map([['insurers', { id: 'insurers', name: 'Insurers', members: [], groups: [] }]]), sources: new Map([['loans', LOANS]]), folders: new Map(), access: [], item: () => undefined };
-const RULE: Rule = { ...openRule('on-view', 'Loan goes on view', 'ines', ['loans']), urgency: 'important', when: { kinds: [], if: { became: { field: 'status', op: 'is', value: 'On view' } } }, to: [{ group: 'insurers' }], message: { show: ['place'], doNow: 'Check the cover.' } };
+const RULE: Rule = { ...openRule('on-view', 'Loan goes on view', 'ines', ['loans']), urgency: 'important', when: { kinds: [], if: { became: { field: 'status', op: 'is', value: 'On view' } }, burst: null }, to: [{ group: 'insurers' }], message: { ...OPEN_MESSAGE, show: ['place'], doNow: 'Check the cover.' } };
 
 const change = (id: string, at: string, before: Record<string, string>, after: Record<string, string>, actor = 'wren'): Change => ({
   ...asChange({ id: 'L-12', source: 'loans', folder: null, fields: {}, createdBy: null, lastBy: null, lastAt: null }, instantOf(at)), id, actor, before: { title: 'Tidal Loom', ...before }, after: { title: 'Tidal Loom', ...after },
 });
-const entry = (...changes: Change[]) => makeEntry([{ rule: RULE, changes, reasons: [{ kind: 'group', group: 'insurers' }] }], READER, WORLD);
+const telling = (rule: Rule, ...changes: Change[]): Telling => ({ alert: `${rule.id}/${changes[0]?.id}`, rule, source: 'loans', item: 'L-12', occasion: 'change', at: changes[0]?.at ?? 0, changes, reasons: [{ kind: 'group', group: 'insurers' }] });
+const content = (form: Content['form'], at: number, ...items: Telling[][]): Content => {
+  const made = makeContent(form, items, at, READER, WORLD);
+  if (!made) throw new Error('nothing is told');
+  return made;
+};
+const single = (change: Change, rule = RULE) => content('single', change.at, [telling(rule, change)]);
 const ONE = change('c1', '2026-03-04T10:15:00Z', { status: 'Agreed', place: 'Store 2' }, { status: 'On view', place: 'Gallery 3' });
 
 describe('a message', () => {
   it('says which item, what from what to what, who, when, where to click, why, and by which rule', () => {
-    const content = singleContent([entry(ONE)], ONE.at, READER);
-    expect(content.headline).toBe('Tidal Loom: Status Agreed → On view, and 1 more');
-    const text = wordsOf(content, 'email', SITE);
+    const made = single(ONE);
+    expect(made.headline).toBe('Tidal Loom: Status Agreed → On view, and 1 more');
+    const text = wordsOf(made, 'email', SITE);
     for (const part of ['Status: Agreed → On view', 'Place: Store 2 → Gallery 3', 'By Wren Adeyemi, Wed, 4 Mar 2026, 11:15', 'Do now: Check the cover.', 'Status was not On view and now is.', 'You are in Insurers.', 'Rule: Loan goes on view https://ojo.example/rules/on-view', 'Open Tidal Loom: https://ojo.example/items/L-12']) expect(text).toContain(part);
-    const html = htmlMail(content, SITE);
+    const html = htmlMail(made, SITE);
     for (const part of ['<s style="color:#666f69">Agreed</s>', 'On view</mark>', 'href="https://ojo.example/items/L-12"', 'Wren Adeyemi', 'Check the cover.', '<b>Insurers</b>']) expect(html).toContain(part);
   });
 
   it('escapes whatever people type, in HTML', () => {
     fc.assert(fc.property(fc.string({ unit: fc.constantFrom('<', '>', '&', '"', "'", 'a', ' ') , minLength: 1 }), (typed) => {
-      const html = htmlMail(singleContent([entry(change('c', '2026-03-04T10:15:00Z', { place: 'Store' }, { place: `${typed}<script>` }))], 0, READER), SITE);
+      const html = htmlMail(single(change('c', '2026-03-04T10:15:00Z', { place: 'Store' }, { place: `${typed}<script>` })), SITE);
       expect(html).not.toContain('<script>');
       expect(html.match(/<(?!\/?(a|b|body|br|div|h1|head|html|mark|meta|p|s|span|table|td|title|tr|!doctype)\b)/gi)).toBeNull();
     }), { seed: 5 });
@@ -43,26 +49,26 @@ describe('a digest', () => {
   it('gives the net change, each step, and says what came back to where it was', () => {
     const away = change('c1', '2026-03-03T09:12:00Z', { place: 'Dock 2' }, { place: 'Corridor C' });
     const back = change('c2', '2026-03-03T10:31:00Z', { place: 'Corridor C' }, { place: 'Dock 2' }, 'mei');
-    const content = digestContent([entry(away, back)], instantOf('2026-03-04T07:30:00Z'), READER);
-    expect(content).toMatchObject({ headline: '2 changes on 1 item', lead: 'Tidal Loom is back where it was.', entries: [{ isBack: true, fields: [], steps: [{ actor: 'Wren Adeyemi' }, { actor: 'Mei Tanaka' }] }] });
-    expect(wordsOf(content, 'email', SITE)).toContain('Tue 11:31  Mei Tanaka: Place: Corridor C → Dock 2');
+    const made = content('digest', instantOf('2026-03-04T07:30:00Z'), [telling(RULE, away, back)]);
+    expect(made).toMatchObject({ headline: '2 changes on 1 item', lead: 'Tidal Loom is back where it was.', entries: [{ isBack: true, fields: [], steps: [{ actor: 'Wren Adeyemi' }, { actor: 'Mei Tanaka' }] }] });
+    expect(wordsOf(made, 'email', SITE)).toContain('Tue 11:31  Mei Tanaka: Place: Corridor C → Dock 2');
   });
 
   it('stands the urgent first, and every change in it once', () => {
     fc.assert(fc.property(fc.array(fc.constantFrom('routine', 'important', 'critical'), { minLength: 1, maxLength: 8 }), (urgencies) => {
-      const entries = urgencies.map((urgency, at) => ({ ...entry({ ...ONE, id: `c${at}` }), urgency: urgency as 'routine' }));
-      const content = digestContent(entries, 0, READER);
-      const ranks = content.entries.map((one) => ['critical', 'important', 'routine'].indexOf(one.urgency));
+      const items = urgencies.map((urgency, at) => [{ ...telling({ ...RULE, urgency: urgency as 'routine' }, { ...ONE, id: `c${at}` }), item: `L-${at}` }]);
+      const made = content('digest', 0, ...items);
+      const ranks = made.entries.map((one) => ['critical', 'important', 'routine'].indexOf(one.urgency));
       expect(ranks).toEqual([...ranks].sort());
-      expect(content.entries.flatMap((one) => one.steps.map((step) => step.change)).sort()).toEqual(entries.flatMap((one) => one.steps.map((step) => step.change)).sort());
-      expect(content.headline).toBe(`${urgencies.length} change${urgencies.length === 1 ? '' : 's'} on ${urgencies.length} item${urgencies.length === 1 ? '' : 's'}`);
+      expect(made.entries.flatMap((one) => one.steps.map((step) => step.change)).sort()).toEqual(urgencies.map((_, at) => `c${at}`).sort());
+      expect(made.headline).toBe(`${urgencies.length} change${urgencies.length === 1 ? '' : 's'} on ${urgencies.length} item${urgencies.length === 1 ? '' : 's'}`);
     }), { seed: 6, numRuns: 40 });
   });
 });
 
 describe('a text message', () => {
   it('is one line that fits a segment where it can, with its link', () => {
-    const text = wordsOf(singleContent([entry(ONE)], ONE.at, READER), 'text', SITE);
+    const text = wordsOf(single(ONE), 'text', SITE);
     expect(text).not.toMatch(/\n/);
     expect(text).toContain('Status from Agreed to On view');
     expect(text).toContain('https://ojo.example/items/L-12');

@@ -1,13 +1,8 @@
-import type { Fields, Source } from '../values/index.ts';
-import { membersOfGroup, type Selector, type World } from './directory.ts';
+import { membersOfGroup, type Selector, type Subject, type World } from './directory.ts';
 import { reach } from './selectors.ts';
 
 /** Where an item stands, as far as reading it goes. */
-export interface Place {
-  source: string;
-  folder: string | null;
-  fields: Fields;
-}
+export type Place = Subject;
 
 /**
  * The readers that apply at a place: those of the nearest folder with an entry of its own, else the source's;
@@ -21,28 +16,32 @@ export function readersAt(source: string, folder: string | null, world: Pick<Wor
   return world.access.find((entry) => entry.source === source && !entry.folder)?.readers ?? null;
 }
 
-/** Whether there is a place in the source where a person may read, or might, where a field of the item decides. */
+/** Whether there is a place in the source where a person may read, or might, where the item decides. */
 export function mayReadSome(person: string, source: string, world: Omit<World, 'item'>): boolean {
   const places = [null, ...[...world.folders.values()].filter((folder) => folder.source === source).map((folder) => folder.id)];
   return places.some((folder) => {
     const readers = readersAt(source, folder, world);
     if (readers === null) return world.people.has(person);
-    return readers.some((reader) => reader !== '*' && ('field' in reader || ('person' in reader && reader.person === person) || ('group' in reader && membersOfGroup(reader.group, world).has(person))));
+    return readers.some((reader) => {
+      if (reader === '*') return false;
+      if ('person' in reader) return reader.person === person;
+      if ('group' in reader) return membersOfGroup(reader.group, world).has(person);
+      return true;
+    });
   });
 }
 
 /** Whether a selector reaches one person, without gathering all whom it reaches. */
-function names(selector: Selector, person: string, fields: Fields, source: Source, world: World): boolean {
+function names(selector: Selector, person: string, place: Place, world: World): boolean {
   if (selector === '*' || 'system' in selector) return false;
   if ('person' in selector) return selector.person === person && world.people.has(person);
   if ('group' in selector) return membersOfGroup(selector.group, world).has(person) && world.people.has(person);
-  return reach([selector], fields, source, world).has(person);
+  return reach([selector], place, world).has(person);
 }
 
 /** Whether a person may read an item as it stands. */
 export function mayRead(person: string, place: Place, world: World): boolean {
   const readers = readersAt(place.source, place.folder, world);
   if (readers === null) return world.people.has(person);
-  const source = world.sources.get(place.source);
-  return source !== undefined && readers.some((reader) => names(reader, person, place.fields, source, world));
+  return readers.some((reader) => names(reader, person, place, world));
 }

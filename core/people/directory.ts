@@ -1,3 +1,4 @@
+import type { Duration } from '../time/index.ts';
 import type { ItemState, Source } from '../values/index.ts';
 import type { Plan } from './plan.ts';
 
@@ -12,6 +13,14 @@ export interface Person {
   active: boolean;
   /** What is left out, urgency by urgency, has the default plan's value. */
   plan: Plan | null;
+  mutes?: readonly Mute[];
+}
+
+/** What somebody does not want to hear of; with neither rule nor item, anything. `until` is a day, counted to its end in their zone, or an instant. */
+export interface Mute {
+  rule?: string;
+  item?: string;
+  until?: string;
 }
 
 export interface Group {
@@ -21,6 +30,16 @@ export interface Group {
   groups: string[];
 }
 
+/** Somebody outside, without an account: told by email once they have confirmed their address. */
+export interface Contact {
+  id: string;
+  name: string;
+  email: string | null;
+  confirmed: boolean;
+  /** Left everything, or the rules named. */
+  unsubscribed: true | readonly string[];
+}
+
 export interface Folder {
   id: string;
   source: string;
@@ -28,8 +47,21 @@ export interface Folder {
   parent: string | null;
 }
 
-/** Names people: one by id, all of a group, or whoever stands in a field of the item; `system` and `*` name actors. */
-export type Selector = { person: string } | { group: string } | { field: string } | { system: string } | '*';
+/** Somebody who keeps an eye on an item. */
+export interface Follower {
+  item: string;
+  person: string;
+}
+
+/**
+ * Names who hears, section 4: one by id, all of a group, whoever a field of the item (or of an item linked there)
+ * names, who made it, edited it last, keeps an eye on it or is mentioned, the managers of others, an outside
+ * address, a webhook. `told` stands for those told of an alert; `system` and `*` name actors.
+ */
+export type Selector =
+  | { person: string } | { group: string } | { field: string } | { linked: string; field: string }
+  | { creator: true } | { lastEditor: true } | { followers: true } | { mentioned: true } | { managerOf: Selector }
+  | { contact: string } | { webhook: string } | { told: true } | { system: string } | '*';
 
 /** Who may read a source, or a folder that breaks from it. */
 export interface AccessEntry {
@@ -42,11 +74,37 @@ export interface AccessEntry {
 export interface World {
   people: ReadonlyMap<string, Person>;
   groups: ReadonlyMap<string, Group>;
+  contacts?: ReadonlyMap<string, Contact>;
   sources: ReadonlyMap<string, Source>;
   folders: ReadonlyMap<string, Folder>;
   access: readonly AccessEntry[];
-  /** The item as it stands; `undefined` where there is none. */
+  /** The item as it stands; `undefined` where there is none, or none any more. */
   item(id: string): ItemState | undefined;
+  /** The last state of an item that was deleted. */
+  lastState?(id: string): ItemState | undefined;
+  followersOf?(item: string): readonly string[];
+}
+
+/** What selectors are judged on: an item, as it stands or stood, and what an alert tells of it. */
+export interface Subject {
+  source: string;
+  folder: string | null;
+  fields: ItemState['fields'];
+  id?: string;
+  createdBy?: string | null;
+  /** The actor before the alert's first change of the item; as it stands, of its latest change. */
+  lastBy?: string | null;
+  /** Ids that its comments mention. */
+  mentions?: readonly string[];
+}
+
+/** Reminders, escalations and how an alert closes. */
+export interface Acknowledging {
+  by: 'anyone' | 'everyone';
+  remind: { after: Duration; times: number } | null;
+  escalate: { after: Duration; to: Selector[] }[];
+  closeWhenCeased: boolean;
+  allClear: boolean;
 }
 
 /** All people of a group and of the groups within it; a group that holds itself ends there. */
@@ -74,3 +132,4 @@ function collectMembers(id: string, world: Pick<World, 'groups'>): ReadonlySet<s
   }
   return found;
 }
+

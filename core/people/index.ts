@@ -1,5 +1,7 @@
 export { mayRead, mayReadSome, type Place, readersAt } from './access.ts';
-export { type AccessEntry, type Folder, type Group, membersOfGroup, type Person, type Selector, type World } from './directory.ts';
-export { CHANNELS, type Channel, type DigestPace, type Pace, type Plan, type Step, type Urgency } from './plan.ts';
-export { addressOf, hearsOwn, type Reaching, stepsFor } from './reaching.ts';
-export { isFaultySelector, isNamed, type Reason, reach } from './selectors.ts';
+export { contactAt, hasLeft, strangerAt } from './contacts.ts';
+export { type AccessEntry, type Acknowledging, type Contact, type Folder, type Follower, type Group, membersOfGroup, type Mute, type Person, type Selector, type Subject, type World } from './directory.ts';
+export { isMuted } from './mutes.ts';
+export { CHANNELS, type Channel, type DigestPace, type Pace, type Plan, type QuietHours, type SettledPace, type Step, type Urgency } from './plan.ts';
+export { addressOf, hearsOwn, type Reaching, stepsFor, urgentSteps } from './reaching.ts';
+export { isFaultySelector, isNamed, namesPerson, type Reached, type Reason, reach, type Recipient, recipientKey, recipientOf, type SelectorFault, type Telling } from './selectors.ts';

@@ -2,23 +2,36 @@ import type { CivilTime, Duration, Weekday } from '../time/index.ts';
 
 export type Urgency = 'routine' | 'important' | 'critical';
 
-export type Channel = 'inApp' | 'email' | 'text';
+export type Channel = 'inApp' | 'email' | 'text' | 'webhook';
 /** In the order in which what comes about at one instant is listed. */
-export const CHANNELS: readonly Channel[] = ['inApp', 'email', 'text'];
+export const CHANNELS: readonly Channel[] = ['inApp', 'email', 'text', 'webhook'];
 
 export type DigestPace = { kind: 'digest'; every: 'hour' | 'day' | 'week' | 'month'; at: CivilTime; on?: (Weekday | number)[]; zone?: string | null };
-export type Pace = { kind: 'now' } | DigestPace;
+/** Gathers until `quiet` has passed since the last change, at most `most` since the first. */
+export type SettledPace = { kind: 'settled'; quiet: Duration; most: Duration };
+export type Pace = { kind: 'now' } | SettledPace | DigestPace;
 
-/** One way to reach a person: by a channel, after a while if still unread, gathered where it has a digest pace. */
+/** One way to reach a person: by a channel, after a while if still unread, only while they are away, gathered where it has a digest pace. */
 export interface Step {
   channel: Channel;
   after?: Duration;
+  when?: 'away' | 'always';
   pace?: Pace;
+}
+
+/** Hours in which email and text wait; `to` earlier than `from` runs into the next day. */
+export interface QuietHours {
+  days: Weekday[];
+  from: CivilTime;
+  to: CivilTime;
 }
 
 /** How a person wants to be reached. */
 export interface Plan {
   reach?: Partial<Record<Urgency, Step[]>>;
+  quiet?: QuietHours[];
+  /** Own steps for single rules, by rule id. */
+  own?: Record<string, Step[]>;
   off?: Channel[];
   ownChanges?: boolean | null;
   emailFormat?: 'html' | 'text';

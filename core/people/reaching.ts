@@ -3,14 +3,37 @@ import { type Channel, DEFAULT_REACH, type Pace, type Step, type Urgency } from 
 
 /** What of a rule decides by which steps it reaches somebody. */
 export interface Reaching {
+  id?: string;
   urgency: Urgency;
   channels: Channel[] | null;
   pace: Pace;
 }
 
-/** The steps by which a rule reaches a person, without those switched off or without an address. Empty: there is no channel. */
+/**
+ * The steps by which a rule reaches a person, without those switched off or without an address: their own for
+ * this rule, else the rule's channels at once, else their plan's. Of a critical rule with channels, own steps
+ * only add channels. Empty: there is no channel.
+ */
 export function stepsFor(person: Person, rule: Reaching): Step[] {
-  const steps = rule.channels?.map((channel): Step => ({ channel })) ?? person.plan?.reach?.[rule.urgency] ?? DEFAULT_REACH[rule.urgency];
+  const own = rule.id === undefined ? undefined : ownSteps(person, rule.id);
+  const channels = rule.channels?.map((channel): Step => ({ channel }));
+  if (own && channels && rule.urgency === 'critical') {
+    return usable(person, [...channels, ...own.filter((step) => !rule.channels?.includes(step.channel))]);
+  }
+  return usable(person, own ?? channels ?? planned(person, rule.urgency));
+}
+
+/** The steps of reminders and escalations: the plan's critical ones, without their paces. */
+export const urgentSteps = (person: Person): Step[] => usable(person, planned(person, 'critical').map(({ pace: _, ...step }) => step));
+
+function ownSteps(person: Person, rule: string): Step[] | undefined {
+  const own = person.plan?.own;
+  return own && Object.hasOwn(own, rule) ? own[rule] : undefined;
+}
+
+const planned = (person: Person, urgency: Urgency): Step[] => person.plan?.reach?.[urgency] ?? DEFAULT_REACH[urgency];
+
+function usable(person: Person, steps: Step[]): Step[] {
   const off = new Set<Channel>(person.plan?.off);
   return steps.filter(({ channel }) => addressOf(person, channel) !== null && (channel === 'inApp' || !off.has(channel)));
 }
@@ -24,6 +47,8 @@ export function addressOf(person: Person, channel: Channel): string | null {
       return person.email?.trim() || null;
     case 'text':
       return person.phone?.trim() || null;
+    case 'webhook':
+      return null;
     default:
       return channel satisfies never;
   }

@@ -29,7 +29,7 @@ function ownOperators(type: FieldType): Operator[] {
 type Report = (code: string, path: string, params?: Fault['params']) => void;
 
 /** All that keeps a rule from being saved, with the path and what would be allowed. Empty where there is nothing. */
-export function checkRule(rule: Rule, world: World): Fault[] {
+export function checkRule(rule: Rule, world: Pick<World, 'sources' | 'folders'>): Fault[] {
   const faults: Fault[] = [];
   const report: Report = (code, path, params = {}) => faults.push({ code, path, params });
   const sources = rule.scope.sources.flatMap((id, at) => {
@@ -38,31 +38,94 @@ export function checkRule(rule: Rule, world: World): Fault[] {
     return source ? [source] : [];
   });
   if (!isZone(rule.zone)) report('unknownZone', 'zone', { zone: rule.zone });
-  for (const source of sources) {
-    checkState(rule.scope.where, 'scope.where', source, report);
-    checkCondition(rule.when.if, 'when.if', source, report);
-    for (const id of rule.message.show) fieldIn(source, id, 'message.show', report);
-    if (rule.during.near) checkNear(rule.during.near.field, source, report);
-    if (rule.scope.under.length > 0 && source.kind !== 'folders') report('underNeedsFolders', 'scope.under', { source: source.name });
-  }
+  if (rule.pace.kind === 'digest' && rule.pace.zone && !isZone(rule.pace.zone)) report('unknownZone', 'pace.zone', { zone: rule.pace.zone });
+  checkParts(rule, report);
+  for (const source of sources) checkFor(source, rule, report);
+  checkOneType(rule, sources, report);
   for (const [at, id] of rule.scope.under.entries()) if (!world.folders.has(id)) report('unknownFolder', `scope.under.${at}`, { folder: id });
   if (rule.to.length === 0) report('nobodyHears', 'to');
-  for (const part of ['to', 'except'] as const) {
-    for (const [at, selector] of rule[part].entries()) checkSelector(selector, `${part}.${at}`, sources, report);
-  }
-  return faults;
+  const lists: [string, Selector[], boolean][] = [
+    ['to', rule.to, false], ['except', rule.except, false], ...(rule.ack?.escalate ?? []).map(({ to }, at): [string, Selector[], boolean] => [`ack.escalate.${at}.to`, to, true]),
+  ];
+  for (const [path, list, mayTold] of lists) for (const [at, selector] of list.entries()) checkSelector(selector, `${path}.${at}`, sources, world, mayTold, report);
+  for (const part of ['only', 'except'] as const) for (const [at, selector] of rule.by[part].entries()) checkActor(selector, `by.${part}.${at}`, report);
+  return once(faults);
 }
 
-function checkSelector(selector: Selector, path: string, sources: Source[], report: Report): void {
+/** A fault that shows at several sources in the same words is told once. */
+const once = (faults: Fault[]): Fault[] => [...new Map(faults.map((fault) => [JSON.stringify(fault), fault])).values()];
+
+/** What may not stand together, whatever the sources are. */
+function checkParts(rule: Rule, report: Report): void {
+  const occasions = (['when', 'due', 'idle'] as const).filter((part) => rule[part] !== null);
+  if (occasions.length !== 1) report('oneOccasion', occasions[1] ?? 'when', { found: occasions });
+  const byDate = rule.due ? 'due' : rule.idle ? 'idle' : null;
+  if (rule.pace.kind === 'settled') {
+    if (rule.when?.burst) report('burstNeverSettles', 'when.burst');
+    if (byDate) report('dateNeverSettles', 'pace', { part: byDate });
+  }
+  if (byDate && (rule.by.only.length > 0 || rule.by.except.length > 0)) report('nobodyDidIt', 'by', { part: byDate });
+  if (rule.ack && rule.pace.kind === 'digest') report('ackNeedsHaste', 'ack');
+}
+
+/** What the rule says about the fields, folders and states of one source. */
+function checkFor(source: Source, rule: Rule, report: Report): void {
+  checkState(rule.scope.where, 'scope.where', source, report);
+  if (rule.when) checkCondition(rule.when.if, 'when.if', source, report);
+  if (rule.due) {
+    checkDateField(rule.due.field, 'due.field', source, report);
+    checkState(rule.due.if, 'due.if', source, report);
+  }
+  if (rule.idle) checkState(rule.idle.if, 'idle.if', source, report);
+  for (const [at, id] of rule.message.show.entries()) fieldIn(source, id, `message.show.${at}`, report);
+  if (rule.during.near) checkDateField(rule.during.near.field, 'during.near.field', source, report);
+  if (rule.scope.under.length > 0 && source.kind !== 'folders') report('underNeedsFolders', 'scope.under', { source: source.name });
+}
+
+/** A rule over several sources names only fields that are of one type in all of them. */
+function checkOneType(rule: Rule, sources: Source[], report: Report): void {
+  const [first, ...others] = sources;
+  if (!first || others.length === 0) return;
+  for (const { field: id, path } of fieldsAt(rule)) {
+    const type = fieldOf(first, id)?.type;
+    const other = others.find((source) => fieldOf(source, id) && fieldOf(source, id)?.type !== type);
+    if (type && other) report('differentTypes', path, { field: id, source: first.name, type, other: other.name, otherType: String(fieldOf(other, id)?.type) });
+  }
+}
+
+function fieldsAt(rule: Rule): { field: string; path: string }[] {
+  const found: { field: string; path: string }[] = [];
+  const walk = (node: unknown, path: string): void => {
+    if (Array.isArray(node)) node.forEach((part, at) => { walk(part, `${path}.${at}`); });
+    else if (node !== null && typeof node === 'object') {
+      for (const [key, part] of Object.entries(node)) {
+        if (key === 'field' && !('linked' in node)) found.push({ field: String(part), path: `${path}.field` });
+        else if (key === 'changed') for (const id of [part].flat()) found.push({ field: String(id), path: `${path}.changed` });
+        else if (key !== 'value') walk(part, `${path}.${key}`);
+      }
+    }
+  };
+  for (const part of ['scope', 'when', 'due', 'idle', 'during', 'to', 'except', 'ack'] as const) walk(rule[part], part);
+  for (const [at, field] of rule.message.show.entries()) found.push({ field, path: `message.show.${at}` });
+  return found;
+}
+
+function checkSelector(selector: Selector, path: string, sources: Source[], world: Pick<World, 'sources'>, mayTold: boolean, report: Report): void {
   for (const source of sources) {
-    const fault = isFaultySelector(selector, source);
+    const fault = isFaultySelector(selector, source, world.sources, mayTold);
     if (fault) report(fault.code, path, fault.params);
   }
 }
 
-function checkNear(id: string, source: Source, report: Report): void {
-  const field = fieldIn(source, id, 'during.near.field', report);
-  if (field && field.type !== 'date' && field.type !== 'dateTime') report('needsDateField', 'during.near.field', { field: field.name });
+function checkActor(selector: Selector, path: string, report: Report): void {
+  if (selector === '*' || 'person' in selector || 'group' in selector || 'system' in selector) return;
+  report('notAnActor', path, { selector: JSON.stringify(selector), allowed: ['person', 'group', 'system', '*'] });
+}
+
+function checkDateField(id: string, path: string, source: Source, report: Report): void {
+  const field = fieldIn(source, id, path, report);
+  const dates = source.fields.filter((one) => one.type === 'date' || one.type === 'dateTime');
+  if (field && !dates.includes(field)) report('needsDateField', path, { field: field.name, allowed: dates.map((one) => one.id) });
 }
 
 function fieldIn(source: Source, id: string, path: string, report: Report): Field | null {

@@ -1,66 +1,91 @@
 import { isNamed, type World } from '../people/index.ts';
 import { addDuration, atLocal, dateIn, type Instant, MIDNIGHT } from '../time/index.ts';
-import { type Change, fieldOf, isEmpty, judgedFields, type Source } from '../values/index.ts';
+import { asChange, type Change, type Fields, fieldOf, isEmpty, type ItemState, judgedFields, membersOf, type Source } from '../values/index.ts';
 import { type ChangePredicate, compileCondition, compileState } from './condition.ts';
-import type { Rule } from './rule.ts';
-import { momentOf } from './tests.ts';
+import { becameOf, type Rule } from './rule.ts';
+import { momentOf, type Predicate } from './tests.ts';
 
 /** A rule made ready to judge changes: one predicate for each step of the funnel, in its order. */
 export interface CompiledRule {
   rule: Rule;
   version: number;
-  /** Live for changes with `from <= at < until`; `until` is `null` for the version that is live still. */
-  from: Instant;
-  until: Instant | null;
   inScope(change: Change, world: World): boolean;
   ofKind(change: Change): boolean;
   byActor(change: Change, world: World): boolean;
   holds(change: Change): boolean;
   inDates(change: Change): boolean;
+  /** Whether a due or idle rule's `if` holds of an item at an instant. */
+  ifHolds(item: ItemState, at: Instant): boolean;
+  /** Whether the state that the rule tells has come about is over with this change; never where it tells of none. */
+  hasCeased(change: Change): boolean;
 }
 
 /** Compiles a rule that has passed `checkRule` for these sources; throws a RangeError where it names what is not there. */
-export function compileRule(rule: Rule, sources: ReadonlyMap<string, Source>, live: { version: number; from: Instant; until: Instant | null }): CompiledRule {
+export function compileRule(rule: Rule, sources: ReadonlyMap<string, Source>, version = 1): CompiledRule {
   const conditions = new Map<string, ChangePredicate>();
-  const scopes = new Map<string, ReturnType<typeof compileState>>();
+  const scopes = new Map<string, Predicate>();
+  const ifs = new Map<string, Predicate>();
+  const became = new Map<string, Predicate>();
+  const told = becameOf(rule);
   for (const id of rule.scope.sources) {
     const source = sources.get(id);
     if (!source) throw new RangeError(`rule ${rule.id}: there is no source ${id}`);
-    conditions.set(id, compileCondition(rule.when.if, source, rule.zone));
+    if (rule.when) conditions.set(id, compileCondition(rule.when.if, source, rule.zone));
+    else ifs.set(id, compileState((rule.due ?? rule.idle)?.if ?? { all: [] }, source, rule.zone));
+    if (told) became.set(id, compileState(told, source, rule.zone));
     scopes.set(id, compileState(rule.scope.where, source, rule.zone));
   }
-  const kinds = new Set<string>(rule.when.kinds);
-  const under = new Set(rule.scope.under);
-  const items = new Set(rule.scope.items);
+  const kinds = new Set<string>(rule.when?.kinds);
+  const { only, except } = rule.by;
   return {
     rule,
-    ...live,
-    inScope(change, world) {
-      const where = scopes.get(change.source);
-      if (!where) return false;
-      if (items.size > 0 && !items.has(change.item)) return false;
-      if (under.size > 0 && !isBelow(change.folder, under, world) && !isBelow(change.folderBefore, under, world)) return false;
-      return where(judgedFields(change), change.at);
-    },
+    version,
+    inScope: compileScope(rule, sources, scopes),
     ofKind: (change) => kinds.size === 0 || kinds.has(change.kind),
-    byActor(change, world) {
-      const { only, except } = rule.by;
-      return (only.length === 0 || only.some((one) => isNamed(one, change.actor, world))) && !except.some((one) => isNamed(one, change.actor, world));
-    },
+    byActor: (change, world) => (only.length === 0 || only.some((one) => isNamed(one, change.actor, world))) && !except.some((one) => isNamed(one, change.actor, world)),
     holds: (change) => conditions.get(change.source)?.(change) ?? false,
     inDates: compileDates(rule, sources),
+    ifHolds: (item, at) => ifs.get(item.source)?.(item.fields, at) ?? false,
+    hasCeased: ({ source, before, after, at }) => {
+      const held = became.get(source);
+      return held !== undefined && before !== null && held(before, at) && (after === null || !held(after, at));
+    },
   };
 }
 
 /** Whether the rule catches the change: every step holds. */
 export function isCaught(compiled: CompiledRule, change: Change, world: World): boolean {
-  return compiled.ofKind(change) && compiled.inScope(change, world) && compiled.byActor(change, world) && compiled.holds(change) && compiled.inDates(change);
+  return compiled.rule.when !== null && compiled.ofKind(change) && compiled.inScope(change, world) && compiled.byActor(change, world) && compiled.holds(change) && compiled.inDates(change);
 }
 
-export const isLiveAt = (compiled: CompiledRule, at: Instant): boolean => compiled.from <= at && (compiled.until === null || at < compiled.until);
+/** Whether an item, as it stands, lies in the rule's scope at an instant. */
+export const isItemInScope = (compiled: CompiledRule, item: ItemState, at: Instant, world: World): boolean => compiled.inScope(asChange(item, at), world);
+
+function compileScope(rule: Rule, sources: ReadonlyMap<string, Source>, scopes: ReadonlyMap<string, Predicate>): CompiledRule['inScope'] {
+  const under = new Set(rule.scope.under);
+  const items = new Set(rule.scope.items);
+  const linksOf = (source: string, fields: Fields | null) => (fields ? linksIn(sources.get(source), fields) : []);
+  const isLinked = (change: Change, world: World) =>
+    linksOf(change.source, change.after).some((id) => items.has(id)) ||
+    rule.scope.items.some((id) => {
+      const named = world.item(id);
+      return named !== undefined && linksIn(world.sources.get(named.source), named.fields).includes(change.item);
+    });
+  return (change, world) => {
+    const where = scopes.get(change.source);
+    if (!where) return false;
+    if (items.size > 0 && !items.has(change.item) && !(rule.scope.linked && isLinked(change, world))) return false;
+    if (under.size > 0 && !isBelow(change.folder, under, world) && !isBelow(change.folderBefore, under, world)) return false;
+    return where(judgedFields(change), change.at);
+  };
+}
+
+/** All ids that an item's link fields hold. */
+export const linksIn = (source: Source | undefined, fields: Fields): string[] =>
+  (source?.fields ?? []).flatMap((field) => (field.type === 'link' || field.type === 'links' ? membersOf(fields[field.id]) : []));
 
 /** Whether the folder is one of these or lies anywhere below one. */
-function isBelow(folder: string | null, wanted: ReadonlySet<string>, world: World): boolean {
+export function isBelow(folder: string | null, wanted: ReadonlySet<string>, world: Pick<World, 'folders'>): boolean {
   for (let id = folder, depth = 0; id !== null && depth < 1000; id = world.folders.get(id)?.parent ?? null, depth++) {
     if (wanted.has(id)) return true;
   }

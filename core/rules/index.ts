@@ -1,4 +1,5 @@
 export { checkRule, type Fault, operatorsOf } from './check.ts';
-export { type CompiledRule, compileRule, isCaught, isLiveAt } from './compile.ts';
+export { type CompiledRule, compileRule, isCaught, isItemInScope, linksIn } from './compile.ts';
+export { type ExplainedNode, type ExplainedRule, explainRule } from './explain.ts';
 export { differingFields } from './condition.ts';
-export { type Condition, type FieldTest, type Membership, type Movement, OPERATORS, type Operand, type Operator, openRule, type Rule, type StateTest } from './rule.ts';
+export { ABOUT, becameOf, type Burst, type Condition, conditionOf, type Due, type FieldTest, type Idle, type Limit, type Membership, type Movement, OPEN_MESSAGE, OPERATORS, type Operand, type Operator, openRule, type Repeat, type Rule, type RuleMessage, type StateTest } from './rule.ts';

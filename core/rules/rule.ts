@@ -1,5 +1,5 @@
-import type { Channel, Pace, Selector, Urgency } from '../people/index.ts';
-import type { CivilDate, Duration } from '../time/index.ts';
+import type { Acknowledging, Channel, Pace, Selector, Urgency } from '../people/index.ts';
+import type { CivilDate, CivilTime, Duration } from '../time/index.ts';
 import type { ChangeKind, Value } from '../values/index.ts';
 
 export const OPERATORS = [
@@ -47,28 +47,98 @@ export type Condition =
   | { gained: Membership }
   | { lost: Membership };
 
-/** A rule with every part filled, section 3; `contract` reads it from JSON and fills what was left out. */
+/** Alert only at the count-th match inside a sliding window; the counted changes are then used up. */
+export interface Burst {
+  count: number;
+  within: Duration;
+  per: 'item' | 'actor' | 'rule';
+}
+
+export interface Repeat {
+  every: Duration;
+  times: number;
+}
+
+/** An instant for each item: the date in a field plus an offset, at a local time of the rule's zone. */
+export interface Due {
+  field: string;
+  offset: Duration;
+  /** `null`: 09:00 for a date; a dateTime is moved exactly. */
+  at: CivilTime | null;
+  if: StateTest;
+  repeat: Repeat | null;
+  late: 'now' | 'skip';
+}
+
+/** When an item had no change for so long. */
+export interface Idle {
+  for: Duration;
+  if: StateTest;
+  repeat: Repeat | null;
+}
+
+export interface Limit {
+  per: 'item' | 'rule';
+  within: Duration;
+}
+
+/** What a rule says of its messages, section 6. */
+export interface RuleMessage {
+  wording: string | null;
+  subject: string | null;
+  body: string | null;
+  show: string[];
+  doNow: string | null;
+  from: 'ojo' | 'owner';
+  replyTo: string | null;
+}
+
+export const ABOUT = ['any', 'createdByRecipient', 'lastEditedByRecipient', 'namesRecipient'] as const;
+
+/** A rule with every part filled, section 3; `contract` reads it from JSON and fills what was left out. Exactly one of `when`, `due` and `idle` is its occasion. */
 export interface Rule {
   id: string;
   name: string;
   owner: string;
   urgency: Urgency;
   zone: string;
-  scope: { sources: string[]; under: string[]; items: string[]; where: StateTest };
-  when: { kinds: ChangeKind[]; if: Condition };
+  scope: { sources: string[]; under: string[]; items: string[]; linked: boolean; where: StateTest };
+  when: { kinds: ChangeKind[]; if: Condition; burst: Burst | null } | null;
+  due: Due | null;
+  idle: Idle | null;
   by: { only: Selector[]; except: Selector[] };
   during: { from: CivilDate | null; until: CivilDate | null; near: { field: string; ahead: Duration; behind: Duration } | null };
+  about: (typeof ABOUT)[number];
   ownChanges: boolean;
   to: Selector[];
   except: Selector[];
   channels: Channel[] | null;
   pace: Pace;
-  message: { show: string[]; doNow: string | null };
+  limit: Limit | null;
+  together: boolean;
+  message: RuleMessage;
+  ack: Acknowledging | null;
 }
+
+export const OPEN_MESSAGE: RuleMessage = { wording: null, subject: null, body: null, show: [], doNow: null, from: 'ojo', replyTo: null };
 
 /** A rule with each part as it is where a document leaves it out: it catches every change of its sources. */
 export const openRule = (id: string, name: string, owner: string, sources: string[]): Rule => ({
   id, name, owner, urgency: 'routine', zone: 'UTC',
-  scope: { sources, under: [], items: [], where: { all: [] } }, when: { kinds: [], if: { all: [] } }, by: { only: [], except: [] }, during: { from: null, until: null, near: null },
-  ownChanges: false, to: [], except: [], channels: null, pace: { kind: 'now' }, message: { show: [], doNow: null },
+  scope: { sources, under: [], items: [], linked: false, where: { all: [] } }, when: { kinds: [], if: { all: [] }, burst: null }, due: null, idle: null,
+  by: { only: [], except: [] }, during: { from: null, until: null, near: null }, about: 'any',
+  ownChanges: false, to: [], except: [], channels: null, pace: { kind: 'now' }, limit: null, together: true, message: OPEN_MESSAGE, ack: null,
 });
+
+/** The condition of a rule's changes; open to all where its occasion is a date or a standstill. */
+export const conditionOf = (rule: Pick<Rule, 'when' | 'due' | 'idle'>): Condition => rule.when?.if ?? rule.due?.if ?? rule.idle?.if ?? { all: [] };
+
+/** The state of which the rule tells that it came about: the one `became` that is its condition, or stands alone among its parts. */
+export function becameOf(rule: Pick<Rule, 'when'>): StateTest | null {
+  const node = rule.when?.if;
+  if (!node) return null;
+  if ('became' in node) return node.became;
+  const direct = 'all' in node ? node.all.filter((part) => 'became' in part) : [];
+  const [only] = direct;
+  return direct.length === 1 && only && 'became' in only ? only.became : null;
+}

@@ -15,9 +15,9 @@ const LOANS: Source = {
 const WORLD: World = { people: new Map(), groups: new Map(), sources: new Map([['loans', LOANS]]), folders: new Map(), access: [], item: () => undefined };
 const AT = instantOf('2026-03-04T12:00:00Z');
 
-const ruleOf = (condition: unknown, more: Partial<Rule> = {}): Rule => ({ ...openRule('r', 'R', 'ines', ['loans']), when: { kinds: [], if: condition as Condition }, to: [{ person: 'ines' }], zone: 'Europe/Madrid', ...more });
+const ruleOf = (condition: unknown, more: Partial<Rule> = {}): Rule => ({ ...openRule('r', 'R', 'ines', ['loans']), when: { kinds: [], if: condition as Condition, burst: null }, to: [{ person: 'ines' }], zone: 'Europe/Madrid', ...more });
 const changeOf = (before: Fields | null, after: Fields | null, kind: Change['kind'] = 'changed'): Change => ({ ...asChange({ id: 'L-1', source: 'loans', folder: null, fields: {}, createdBy: null, lastBy: null, lastAt: null }, AT), id: 'c', actor: 'wren', kind, before, after });
-const holds = (condition: unknown, before: Fields | null, after: Fields | null, kind: Change['kind'] = 'changed') => isCaught(compileRule(ruleOf(condition), WORLD.sources, { version: 1, from: 0, until: null }), changeOf(before, after, kind), WORLD);
+const holds = (condition: unknown, before: Fields | null, after: Fields | null, kind: Change['kind'] = 'changed') => isCaught(compileRule(ruleOf(condition), WORLD.sources), changeOf(before, after, kind), WORLD);
 
 const onView = { field: 'status', op: 'is', value: 'On view' };
 
@@ -85,7 +85,7 @@ describe('checking a rule', () => {
   ])('%j', (condition, wanted) => expect(codes(condition)).toEqual(wanted));
 
   it('names every fault at once, with what would be allowed', () => {
-    const faults = checkRule(ruleOf({ field: 'status', op: 'is', value: 'Lost' }, { scope: { sources: ['loans', 'gone'], under: ['f'], items: [], where: { all: [] } }, to: [{ field: 'status' }], zone: 'Madrid' }), WORLD);
+    const faults = checkRule(ruleOf({ field: 'status', op: 'is', value: 'Lost' }, { scope: { sources: ['loans', 'gone'], under: ['f'], items: [], linked: false, where: { all: [] } }, to: [{ field: 'status' }], zone: 'Madrid' }), WORLD);
     expect(faults.map((fault) => fault.code)).toEqual(['unknownSource', 'unknownZone', 'unknownOption', 'underNeedsFolders', 'unknownFolder', 'notAPersonField']);
     expect(faults.find((fault) => fault.code === 'unknownOption')?.params.allowed).toEqual(['Agreed', 'On view']);
   });

@@ -1,5 +1,5 @@
 import { Temporal } from 'temporal-polyfill';
-import { type CivilDate, dateIn, zoned } from './civil.ts';
+import { atLocal, type CivilDate, type CivilTime, dateIn, zoned } from './civil.ts';
 import type { Instant } from './instant.ts';
 
 /** An ISO 8601 duration such as `PT10M` (exact) or `P14D` (on the civil calendar). */
@@ -30,6 +30,16 @@ export function addToDate(date: CivilDate, duration: Duration, at: Instant, zone
   const step = parsed(duration, sign);
   if (exactPart(step) !== 0) return dateIn(addDuration(at, duration, zone, sign), zone);
   return Temporal.PlainDate.from(date).add(step).toString();
+}
+
+/**
+ * A local time on a day, moved by a duration: its days on the calendar, so that the clock shows the same time,
+ * then its hours exactly. Gives the day moved to as well, from which a next move can go on.
+ */
+export function moveLocal(date: CivilDate, time: CivilTime, duration: Duration, zone: string): { day: CivilDate; at: Instant } {
+  const step = parsed(duration, 1);
+  const day = Temporal.PlainDate.from(date).add(step.with({ hours: 0, minutes: 0, seconds: 0 })).toString();
+  return { day, at: atLocal(day, time, zone) + exactPart(step) };
 }
 
 const exactPart = (step: Temporal.Duration) => ((step.hours * 60 + step.minutes) * 60 + step.seconds) * 1000;

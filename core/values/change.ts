@@ -23,7 +23,11 @@ export interface Change {
   folder: string | null;
   folderBefore: string | null;
   batch: string | null;
-  detail: { mentions?: string[]; text?: string };
+  detail: Record<string, unknown> & { mentions?: string[]; text?: string };
+  /** Who changed the item before this, and who made it; told by whoever keeps the items. */
+  previous?: { by: string | null; createdBy: string | null };
+  /** Of a net change that ends in a deletion: the state in which the item was deleted. */
+  lastState?: Fields;
 }
 
 /** An item as it stands. */
@@ -40,8 +44,8 @@ export interface ItemState {
 /** An item as it stands, in the shape of a change by nobody that alters nothing: for asking what a rule would make of it. */
 export const asChange = (item: ItemState, at: Instant): Change => ({
   id: '', at, source: item.source, item: item.id, kind: 'changed', actor: '', before: item.fields, after: item.fields,
-  folder: item.folder, folderBefore: item.folder, batch: null, detail: {},
+  folder: item.folder, folderBefore: item.folder, batch: null, detail: {}, previous: { by: item.lastBy, createdBy: item.createdBy },
 });
 
 /** The state an item is judged on: after the change, of a deleted item before it. */
-export const judgedFields = (change: Change): Fields => change.after ?? change.before ?? {};
+export const judgedFields = (change: Change): Fields => change.after ?? change.lastState ?? change.before ?? {};

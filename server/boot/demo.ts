@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import type { Pool } from 'mysql2/promise';
 import { type Connecting, one, query } from '../store/index.ts';
-import type { Settings } from './settings.ts';
+import { ownSecret, type Settings } from './settings.ts';
 import { StartError } from './start-error.ts';
 
 const isMarked = async (pool: Pool, database: string): Promise<boolean> => (await one(pool, query(`SELECT name FROM \`${database}\`.marks WHERE name = 'demo'`))) !== undefined;
@@ -20,7 +20,7 @@ export async function isHalfMade(pool: Pool, database: string): Promise<boolean>
 export async function layOutDemo({ pool, settings, connecting, now, root }: { pool: Pool; settings: Settings; connecting: Connecting & { database: string }; now: number; root: string }): Promise<string | null> {
   if (await isMarked(pool, connecting.database)) return null;
   const began = performance.now();
-  const order = { connecting, now, site: { base: settings.base, name: settings.from.name }, from: settings.from, password: settings.demoPassword, ports: { mail: settings.mailPort, text: settings.textPort } };
+  const order = { connecting, now, site: { base: settings.base, name: settings.from.name }, from: settings.from, password: settings.demoPassword, ports: { mail: settings.mailPort, text: settings.textPort, hook: settings.hookPort }, hookSecret: ownSecret(settings.data, 'hook-secret') };
   try {
     const { stdout } = await promisify(execFile)(process.execPath, ['--import', 'tsx', join(root, 'demo/seed.ts')], { cwd: root, env: { ...process.env, OJO_SEED_ORDER: JSON.stringify(order) }, maxBuffer: 10 * 1024 * 1024 });
     const { items, changes, messages } = JSON.parse(stdout) as Record<string, number>;

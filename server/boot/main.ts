@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { instantOf } from '../../core/time/index.ts';
 import { type Clock, SettableClock, systemClock } from '../runner/index.ts';
-import { startMailStandIn, startTextStandIn, type StandIn } from '../standins/index.ts';
+import { startMailStandIn, startTextStandIn, startWebhookStandIn, type StandIn } from '../standins/index.ts';
 import { migrate, NewerDataError, openPool, query, run } from '../store/index.ts';
 import { isHalfMade, layOutDemo } from './demo.ts';
 import { refuseBusyPort, refuseUnwritable, startMariaDb } from './mariadb.ts';
@@ -64,6 +64,7 @@ async function refuseBusyPorts(settings: Settings): Promise<void> {
   await refuseBusyPort(settings.port, 'Ojo', 'OJO_PORT');
   if (!settings.smtpUrl) await refuseBusyPort(settings.mailPort, 'the mail stand-in', 'OJO_MAIL_PORT');
   if (!settings.textUrl) await refuseBusyPort(settings.textPort, 'the text stand-in', 'OJO_TEXT_PORT');
+  if (settings.isDemo) await refuseBusyPort(settings.hookPort, 'the webhook stand-in', 'OJO_HOOK_PORT');
 }
 
 /** Makes the database, anew where the demo is to begin again. */
@@ -81,6 +82,7 @@ async function startStandIns(settings: Settings, pool: Parameters<typeof startMa
   const standIns: StandIn[] = [];
   if (!settings.smtpUrl) standIns.push(await startMailStandIn(pool, clock, settings.mailPort));
   if (!settings.textUrl) standIns.push(await startTextStandIn(pool, clock, settings.textPort, textToken));
+  if (settings.isDemo) standIns.push(await startWebhookStandIn(pool, clock, settings.hookPort, ownSecret(settings.data, 'hook-secret')));
   return standIns;
 }
 

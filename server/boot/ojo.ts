@@ -4,7 +4,7 @@ import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
 import type { Site } from '../../core/messages/index.ts';
 import { mayRead } from '../../core/people/index.ts';
-import { type Carrier, mailCarrier, Sender, textCarrier } from '../delivery/index.ts';
+import { mailCarrier, Sender, type SenderParts, textCarrier, webhookCarrier } from '../delivery/index.ts';
 import { type Context, Hub, makeApp } from '../http/index.ts';
 import { type Clock, Runner } from '../runner/index.ts';
 import { DirectoryCache, type StoredChange, worldOf } from '../store/index.ts';
@@ -21,7 +21,7 @@ export interface OjoParts {
   pages: string | null;
   port: number;
   /** Stand in for the real carriers where a test says so. */
-  carriers?: { email: Carrier; text: Carrier };
+  carriers?: SenderParts['carriers'];
 }
 
 export interface Ojo {
@@ -35,9 +35,9 @@ export interface Ojo {
 export async function startOjo(parts: OjoParts): Promise<Ojo> {
   const { pool, clock, log, site } = parts;
   const directory = new DirectoryCache();
-  const hub = new Hub();
+  const hub = new Hub(pool, clock);
   const relay = new Relay(pool, hub, log);
-  const carriers = parts.carriers ?? { email: mailCarrier(parts.mail), text: textCarrier(parts.text) };
+  const carriers = parts.carriers ?? { email: mailCarrier(parts.mail), text: textCarrier(parts.text), webhook: webhookCarrier() };
   const sender = new Sender({ pool, directory, site, clock, log, carriers, onFate: () => tellOutbox(hub) });
   const runner = new Runner({
     pool, directory, site, clock, log,

@@ -13,6 +13,7 @@ const schema = z.object({
   OJO_DATABASE_PORT: port(4311),
   OJO_MAIL_PORT: port(4312),
   OJO_TEXT_PORT: port(4313),
+  OJO_HOOK_PORT: port(4314),
   OJO_BASE: z.string().optional(),
   OJO_SMTP_URL: z.string().optional(),
   OJO_MAIL_FROM: z.string().default('Ojo, Marisma Museum <ojo@marisma.example>'),
@@ -30,6 +31,7 @@ export interface Settings {
   databasePort: number;
   mailPort: number;
   textPort: number;
+  hookPort: number;
   base: string;
   /** `null`: the stand-in that comes with Ojo. */
   smtpUrl: string | null;
@@ -50,7 +52,7 @@ export function readSettings(environment: NodeJS.ProcessEnv, root: string): Sett
   const from = /^\s*(.*?)\s*<([^<>\s]+@[^<>\s]+)>\s*$/.exec(found.OJO_MAIL_FROM);
   if (!from) throw new StartError('The setting OJO_MAIL_FROM is not right: it should look like  Ojo <ojo@museum.example>.');
   return {
-    data: resolve(root, found.OJO_DATA), port: found.OJO_PORT, databasePort: found.OJO_DATABASE_PORT, mailPort: found.OJO_MAIL_PORT, textPort: found.OJO_TEXT_PORT,
+    data: resolve(root, found.OJO_DATA), port: found.OJO_PORT, databasePort: found.OJO_DATABASE_PORT, mailPort: found.OJO_MAIL_PORT, textPort: found.OJO_TEXT_PORT, hookPort: found.OJO_HOOK_PORT,
     base: (found.OJO_BASE ?? `http://localhost:${found.OJO_PORT}`).replace(/\/+$/, ''), smtpUrl: found.OJO_SMTP_URL ?? null,
     from: { name: from[1] ?? '', address: from[2] ?? '' }, textUrl: found.OJO_TEXT_URL ?? null, textToken: found.OJO_TEXT_TOKEN ?? '',
     isDemo: found.OJO_DEMO === 'yes', demoPassword: found.OJO_DEMO_PASSWORD, testClock: found.OJO_TEST_CLOCK ?? null, log: found.OJO_LOG,

@@ -9,6 +9,11 @@ export interface Parcel {
   text: string;
   html: string | null;
   at: number;
+  /** Whose name stands as the sender's, and where replies go; left out where that is Ojo. */
+  sender?: { name: string | null; replyTo: string | null };
+  /** What a machine is told, and the secret it knows the sender by. */
+  data?: unknown;
+  secret?: string;
 }
 
 /** Takes messages of one channel out of the house; answers with the other side's reply. Throws a {@link DeliveryError}. */

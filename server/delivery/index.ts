@@ -2,3 +2,4 @@ export { type Carrier, DeliveryError, isTemporary, type Parcel } from './carrier
 export { type MailSettings, mailCarrier } from './mail.ts';
 export { Sender, type SenderParts } from './sender.ts';
 export { type TextSettings, textCarrier } from './text.ts';
+export { webhookCarrier } from './webhook.ts';

@@ -12,10 +12,10 @@ export function mailCarrier({ url, from }: MailSettings): Carrier {
   const transport = createTransport({ url, pool: true, maxConnections: 5, connectionTimeout: 10_000, greetingTimeout: 10_000, socketTimeout: 30_000 } as Parameters<typeof createTransport>[0]);
   const domain = from.address.split('@')[1] ?? 'ojo.invalid';
   return {
-    async carry({ id, address, subject, text, html, at }) {
+    async carry({ id, address, subject, text, html, at, sender }) {
       try {
         const sent = await transport.sendMail({
-          from, to: address, subject, text, ...(html === null ? {} : { html }),
+          from: sender?.name ? { name: sender.name, address: from.address } : from, ...(sender?.replyTo ? { replyTo: sender.replyTo } : {}), to: address, subject, text, ...(html === null ? {} : { html }),
           messageId: `<${id}@${domain}>`, date: new Date(at), headers: { 'Auto-Submitted': 'auto-generated', 'X-Auto-Response-Suppress': 'All' },
         });
         return String(sent.response);

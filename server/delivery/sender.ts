@@ -1,7 +1,9 @@
 import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
 import { htmlMail, type Site, wordsOf } from '../../core/messages/index.ts';
-import { type Channel, mayRead } from '../../core/people/index.ts';
+import type { WithheldReason } from '../../core/decide/index.ts';
+import { type Channel, contactAt, hasLeft, mayRead } from '../../core/people/index.ts';
+import { printInstant } from '../../core/time/index.ts';
 import { backOff, type Clock, Loop } from '../runner/index.ts';
 import { claimSendQuery, type Directory, type DirectoryCache, fateQuery, inTransaction, itemsQuery, leaseQuery, retryQuery, rows, run, runAll, type StoredItem, type StoredMessage, toItem, toMessage, withholdQuery, worldOf } from '../store/index.ts';
 import { type Carrier, DeliveryError, type Parcel } from './carrier.ts';
@@ -63,8 +65,9 @@ export class Sender {
     const { pool, clock, carriers, log } = this.parts;
     try {
       if (message.channel === 'inApp') return;
-      if (!isStillReadable(message, world, items)) {
-        await runAll(pool, [fateQuery(message.id, 'withheld', clock.now(), 'noAccess'), withholdQuery(message.id, 'noAccess', clock.now())]);
+      const against = reasonAgainst(message, world, items);
+      if (against) {
+        await runAll(pool, [fateQuery(message.id, 'withheld', clock.now(), against), withholdQuery(message.id, against, clock.now())]);
         return;
       }
       const reply = await carriers[message.channel].carry(this.parcel(message, world));
@@ -81,18 +84,38 @@ export class Sender {
   }
 
   private parcel(message: StoredMessage, world: Directory): Parcel {
-    const wantsHtml = world.people.get(message.person)?.plan?.emailFormat !== 'text';
-    const html = message.channel === 'email' && wantsHtml ? htmlMail(message.content, this.parts.site) : null;
-    const text = message.body ?? wordsOf(message.content, message.channel, this.parts.site);
-    return { id: message.id, channel: message.channel, address: message.address, subject: message.subject, text, html, at: message.at };
+    const { content, channel } = message;
+    const html = channel === 'email' && !content.isPlain ? htmlMail(content, this.parts.site) : null;
+    const text = message.body ?? wordsOf(content, channel, this.parts.site);
+    const hook = channel === 'webhook' ? world.webhooks.get(message.address) : undefined;
+    return {
+      id: message.id, channel, address: hook?.url ?? message.address, subject: message.subject, text, html, at: message.at,
+      ...(content.sender ? { sender: content.sender } : {}), ...(hook ? { secret: hook.secret } : {}), ...(channel === 'webhook' ? { data: dataOf(message) } : {}),
+    };
   }
 }
 
-/** Judged at the moment of sending: the person is still here and may still read everything the message speaks of. */
-function isStillReadable(message: StoredMessage, world: Directory, items: Map<string, StoredItem>): boolean {
-  if (!world.people.get(message.person)?.active) return false;
-  return message.content.entries.every(({ item }) => {
+/** What a machine is told: the message's facts, without its looks. */
+const dataOf = ({ id, at, form, urgency, subject, content }: StoredMessage) => ({
+  id, at: printInstant(at), form, urgency, subject,
+  items: content.entries.map(({ item, kind, notes, steps, rules }) => ({ item, kind, notes, rules, steps: steps.map(({ change, at: when, kind: what, actor, fields }) => ({ change, at: when, kind: what, actor, fields })) })),
+});
+
+/** Judged at the moment of sending: the recipient is still here and may still read everything the message speaks of. */
+function reasonAgainst(message: StoredMessage, world: Directory, items: Map<string, StoredItem>): WithheldReason | null {
+  const owners = message.content.entries.flatMap((entry) => entry.rules.flatMap(({ id }) => ruleOwner(world, id)));
+  if (message.recipient === 'person' && !world.people.get(message.person)?.active) return 'inactive';
+  if (message.recipient === 'contact') {
+    const contact = contactAt(message.person, world);
+    if (!contact?.confirmed) return 'unconfirmed';
+    if (message.content.entries.some((entry) => entry.rules.some(({ id }) => hasLeft(contact, id)))) return 'unsubscribed';
+  }
+  const readers = message.recipient === 'person' ? [message.person] : owners;
+  const mayReadAll = message.content.entries.every(({ item }) => {
     const stored = items.get(item.id);
-    return stored === undefined || mayRead(message.person, stored, worldOf(world, items));
+    return stored === undefined || readers.every((reader) => mayRead(reader, stored, worldOf(world, items)));
   });
+  return mayReadAll ? null : 'noAccess';
 }
+
+const ruleOwner = (world: Directory, rule: string): string[] => [...(world.versions.get(rule)?.values() ?? [])].slice(-1).map((compiled) => compiled.rule.owner);

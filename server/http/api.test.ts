@@ -10,7 +10,7 @@ let ojo: Ojo;
 beforeAll(async () => {
   ojo = await startOjo({
     pool: museum.pool, clock: museum.clock, log: quietLog, site: { base: 'https://ojo.example', name: 'Ojo' }, mail: { url: '', from: { name: '', address: '' } }, text: { url: '', token: '' },
-    demoPassword: null, pages: null, port: 0, carriers: { email: new KeepingCarrier(), text: new KeepingCarrier() },
+    demoPassword: null, pages: null, port: 0, carriers: { email: new KeepingCarrier(), text: new KeepingCarrier(), webhook: new KeepingCarrier() },
   });
 });
 afterAll(() => ojo.stop());

@@ -2,7 +2,8 @@ import type { Request, Response } from 'express';
 import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
 import type { z } from 'zod';
-import { Refusal, schemaFaults } from '../../contract/problems.ts';
+import { schemaFaults } from '../../contract/documents/index.ts';
+import { Refusal } from '../../contract/problems.ts';
 import { mayRead } from '../../core/people/index.ts';
 import { printInstant } from '../../core/time/index.ts';
 import type { Clock } from '../runner/index.ts';
@@ -34,7 +35,7 @@ export interface Caller {
 /** Reads a request's part by its schema, or refuses it with every fault. */
 export function take<S extends z.ZodType>(schema: S, value: unknown): z.output<S> {
   const result = schema.safeParse(value ?? {});
-  if (!result.success) throw new Refusal('badRequest', { faults: schemaFaults(result.error) });
+  if (!result.success) throw new Refusal('badRequest', { faults: schemaFaults(result.error, schema) });
   return result.data;
 }
 

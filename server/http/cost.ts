@@ -1,33 +1,39 @@
 import type { Cost } from '../../contract/api.ts';
-import { hearings } from '../../core/decide/index.ts';
+import { funnel, type Setting } from '../../core/decide/index.ts';
 import { mayRead } from '../../core/people/index.ts';
-import { compileRule, type Rule } from '../../core/rules/index.ts';
+import type { Rule } from '../../core/rules/index.ts';
+import type { ItemState } from '../../core/values/index.ts';
 import { changesFromQuery, rows, toChange, worldOf } from '../store/index.ts';
 import { type Caller, type Context, when } from './context.ts';
 
-/** What a rule would have caught of the last days' changes that the caller may read, step by step, and whom it would have told. */
+/** What a rule would have made of the last days' changes that the caller may read: the engine run over them, step by step. */
 export async function costOf(context: Context, rule: Rule, { me, directory }: Caller, days: number): Promise<Cost> {
-  const from = context.clock.now() - days * 86_400_000;
+  const end = context.clock.now();
+  const start = end - days * 86_400_000;
   const world = worldOf(directory, new Map());
-  const found = (await rows(context.pool, changesFromQuery(rule.scope.sources, from))).map(toChange);
+  const found = (await rows(context.pool, changesFromQuery(rule.scope.sources, start))).map(toChange);
   const changes = found.filter((change) => mayRead(me.id, { source: change.source, folder: change.folder, fields: change.after ?? change.before ?? {} }, world));
-  const compiled = compileRule(rule, directory.sources, { version: 0, from, until: null });
-  const inScope = changes.filter((change) => compiled.inScope(change, world));
-  const ofKind = inScope.filter(compiled.ofKind);
-  const byActor = ofKind.filter((change) => compiled.byActor(change, world));
-  const caught = byActor.filter((change) => compiled.holds(change) && compiled.inDates(change));
-  const told = caught.flatMap((change) => hearings(compiled, [change], world));
-  const heard = told.filter((hearing) => hearing.reason === null);
+  // Items as they stood before the first of these changes.
+  const items = new Map<string, ItemState>();
+  for (const change of changes) {
+    if (items.has(change.item) || change.before === null) continue;
+    items.set(change.item, {
+      id: change.item, source: change.source, folder: change.folderBefore, fields: change.before, createdBy: change.previous?.createdBy ?? null, lastBy: change.previous?.by ?? null, lastAt: null,
+    });
+  }
+  const setting: Setting = {
+    start, end, people: [...directory.people.values()], groups: [...directory.groups.values()], contacts: [...directory.contacts.values()], sources: [...directory.sources.values()],
+    folders: [...directory.folders.values()], followers: [], wordings: [...directory.wordings.values()], access: [...directory.access], items: [...items.values()], rules: [],
+  };
+  const result = funnel(rule, setting, changes);
+  const caught = new Set(result.caught);
   const counts = new Map<string, number>();
-  for (const { person } of heard) counts.set(person, (counts.get(person) ?? 0) + 1);
+  for (const { to, count } of result.messages) counts.set(to, (counts.get(to) ?? 0) + count);
   return {
     days,
-    steps: [
-      { step: 'changes', left: changes.length }, { step: 'scope', left: inScope.length }, { step: 'kinds', left: ofKind.length },
-      { step: 'actor', left: byActor.length }, { step: 'condition', left: caught.length }, { step: 'alerts', left: caught.length },
-    ],
-    messages: heard.length, withheld: told.length - heard.length,
-    all: changes.map((change) => when(change.at)), caught: caught.map((change) => when(change.at)),
+    steps: result.steps.map(({ step, left }) => ({ step, left })),
+    messages: result.messages.reduce((sum, one) => sum + one.count, 0), withheld: result.withheld,
+    all: changes.map((change) => when(change.at)), caught: changes.filter((change) => caught.has(change.id)).map((change) => when(change.at)),
     people: [...counts].map(([person, messages]) => ({ person, messages })).sort((a, b) => b.messages - a.messages),
   };
 }

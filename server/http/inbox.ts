@@ -4,7 +4,7 @@ import { Refusal } from '../../contract/problems.ts';
 import type { Content } from '../../core/messages/index.ts';
 import { parseInstant } from '../../core/time/index.ts';
 import {
-  fromJson, inboxQuery, markReadQuery, markUnreadQuery, messageAlertsQuery, messageQuery, one, outboxQuery, type Row, rows, rulesQuery, run, type StoredItem, type StoredMessage, toldOfAlertsQuery, toMessage, toStoredRule, unreadQuery, withheldOfAlertsQuery,
+  fromJson, inboxQuery, inTransaction, markReadQuery, markUnreadQuery, messageAlertsQuery, messageQuery, one, outboxQuery, queueSeenQuery, type Row, rows, rulesQuery, run, runAll, type StoredItem, type StoredMessage, toldOfAlertsQuery, toMessage, toStoredRule, unreadQuery, withheldOfAlertsQuery,
 } from '../store/index.ts';
 import { caller, type Context, param, readableAmong, take, when, whenOrNull } from './context.ts';
 
@@ -54,7 +54,26 @@ export function inboxRoutes(context: Context): Router {
   routes.post('/inbox/read', async (request, response) => {
     const { me } = caller(response);
     const wanted = take(readSchema, request.body);
-    await run(pool, markReadQuery(me.id, 'ids' in wanted ? wanted.ids : null, context.clock.now()));
+    const ids = 'ids' in wanted ? wanted.ids : null;
+    const at = context.clock.now();
+    const alerts = ids && (await rows<{ alert_key: string }>(pool, messageAlertsQuery(ids))).map((row) => row.alert_key);
+    await inTransaction(pool, (on) => runAll(on, [markReadQuery(me.id, ids, at), queueSeenQuery({ input: 'read', at, person: me.id, ...(alerts ? { alerts } : {}) })]));
+    context.wake();
+    response.json({ unread: await unreadOf(me.id) });
+  });
+
+  routes.post('/messages/:id/acknowledge', async (request, response) => {
+    const { me } = caller(response);
+    const row = await one(pool, messageQuery(param(request, 'id')));
+    const message = row && toMessage(row);
+    if (!message || message.person !== me.id) throw new Refusal('notFound');
+    const at = context.clock.now();
+    const alerts = await rows<{ alert_key: string; rule_id: string }>(pool, messageAlertsQuery([message.id]));
+    await inTransaction(pool, (on) => runAll(on, [
+      markReadQuery(me.id, [message.id], at),
+      ...alerts.map(({ alert_key: alert, rule_id: rule }) => queueSeenQuery({ input: 'acknowledge', at, person: me.id, rule, alert })),
+    ]));
+    context.wake();
     response.json({ unread: await unreadOf(me.id) });
   });
 

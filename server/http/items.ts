@@ -3,11 +3,10 @@ import { createSchema, type Directory as DirectoryPage, editSchema, type Found, 
 import { Refusal } from '../../contract/problems.ts';
 import { wouldHear } from '../../core/decide/index.ts';
 import { type Folder, mayReadSome } from '../../core/people/index.ts';
-import { isLiveAt } from '../../core/rules/index.ts';
 import { asChange, type Change, membersOf, type Source } from '../../core/values/index.ts';
 import { type Done, type Edit, editItem } from '../intake/index.ts';
 import {
-  caughtByQuery, changesOfItemQuery, countsQuery, type Directory, fileQuery, findItemsQuery, lastChangesQuery, listQuery, newId, one, readableItems, rows, type StoredItem, toChange, toItem, worldOf,
+  caughtByQuery, changesOfItemQuery, countsQuery, type Directory, fileQuery, findItemsQuery, lastChangesQuery, listQuery, livePhases, newId, one, readableItems, rows, type StoredItem, toChange, toItem, worldOf,
 } from '../store/index.ts';
 import { type Caller, caller, type Context, param, readableAmong, readableItem, take, when } from './context.ts';
 import { itemRow, trailRow } from './shown.ts';
@@ -37,7 +36,7 @@ export function itemRoutes(context: Context): Router {
         items: own.reduce((sum, row) => sum + Number(row.items), 0),
         lastAt: own.length === 0 ? null : when(Math.max(...own.map((row) => row.last_at))),
         byFolder: Object.fromEntries(own.flatMap((row) => (row.folder_id ? [[row.folder_id, Number(row.items)]] : []))),
-        rules: directory.compiled.filter((rule) => isLiveAt(rule, now) && rule.rule.scope.sources.includes(source.id)).length,
+        rules: livePhases(directory, now).filter(({ compiled }) => compiled.rule.scope.sources.includes(source.id)).length,
       };
     }));
   });
@@ -116,7 +115,7 @@ export function itemRoutes(context: Context): Router {
     const sources = visibleSources(me.id, directory);
     const visible = new Set(sources.map((source) => source.id));
     const now = context.clock.now();
-    const rules = directory.compiled.filter((one) => isLiveAt(one, now) && one.rule.name.toLowerCase().includes(wanted) && one.rule.scope.sources.every((id) => visible.has(id)));
+    const rules = livePhases(directory, now).map(({ compiled }) => compiled).filter((one) => one.rule.name.toLowerCase().includes(wanted) && one.rule.scope.sources.every((id) => visible.has(id)));
     response.json({
       items: items.map(({ id, title, source }) => ({ id, title, source })),
       rules: rules.slice(0, 5).map(({ rule }) => ({ id: rule.id, name: rule.name })),
@@ -146,10 +145,10 @@ export function itemRoutes(context: Context): Router {
   function hearersOf(item: StoredItem, directory: Directory): HearingRow[] {
     const now = context.clock.now();
     const world = worldOf(directory, new Map([[item.id, item]]));
-    return directory.compiled
-      .filter((compiled) => isLiveAt(compiled, now) && compiled.inScope(asChange(item, now), world))
-      .flatMap((compiled) => wouldHear(compiled, item, now, world).map(({ person, reasons, reason }): HearingRow => ({
-        rule: compiled.rule.id, ruleName: compiled.rule.name, urgency: compiled.rule.urgency, soon: compiled.rule.pace, person, reasons, withheld: reason,
+    return livePhases(directory, now)
+      .filter(({ compiled }) => compiled.inScope(asChange(item, now), world))
+      .flatMap(({ compiled }) => wouldHear(compiled, item, now, world).map(({ to, reason }): HearingRow => ({
+        rule: compiled.rule.id, ruleName: compiled.rule.name, urgency: compiled.rule.urgency, soon: compiled.rule.pace, person: to.id, reasons: to.reasons, withheld: reason,
       })));
   }
 

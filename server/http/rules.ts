@@ -1,12 +1,14 @@
 import { Router } from 'express';
-import { documentSchema, draftSchema, revisionSchema, type RuleRow } from '../../contract/api.ts';
-import { ruleSchema, toRule } from '../../contract/documents/index.ts';
-import { type FaultAt, Refusal, schemaFaults } from '../../contract/problems.ts';
+import { documentSchema, draftSchema, resumeSchema, revisionSchema, type RuleRow } from '../../contract/api.ts';
+import { ruleSchema, schemaFaults } from '../../contract/documents/index.ts';
+import { type FaultAt, Refusal } from '../../contract/problems.ts';
+import { checkMessage } from '../../core/messages/index.ts';
 import { mayReadSome } from '../../core/people/index.ts';
 import { checkRule, type Rule } from '../../core/rules/index.ts';
+import { endRule, pauseRule, publishRule, resumeRule } from '../intake/index.ts';
 import {
-  catchesQuery, createRuleQuery, type Directory, deleteDraftRuleQuery, dropDraftQuery, endRuleQueries, inTransaction, keepDraftQuery, newId, one, type Profile, putLiveQueries, raiseWorldQuery,
-  ruleFiguresQuery, ruleQuery, rows, rulesQuery, run, runAll, type StoredRule, toStoredRule, worldOf,
+  catchesQuery, createRuleQuery, type Directory, deleteDraftRuleQuery, dropDraftQuery, inTransaction, keepDraftQuery, newId, one, type Profile, raiseWorldQuery,
+  ruleFiguresQuery, ruleQuery, rows, rulesQuery, run, type StoredRule, toStoredRule, worldOf,
 } from '../store/index.ts';
 import { type Caller, caller, type Context, param, take, when, whenOrNull } from './context.ts';
 import { costOf } from './cost.ts';
@@ -74,15 +76,16 @@ export function ruleRoutes(context: Context): Router {
     const id = (await editable(param(request, 'id'), asking)).id;
     const { revision } = take(revisionSchema, request.body);
     await inTransaction(pool, async (on) => {
-      // Deciding holds a share lock on this row: the new version begins after all that was being decided.
+      // Deciding holds this row: the new version begins after all that was being decided.
       await run(on, raiseWorldQuery());
       const row = await one(on, ruleQuery(id, true));
       const stored = row && toStoredRule(row);
       if (!stored?.draft) throw new Refusal('badRequest', { detail: 'There are no edits to put live.' });
       if (stored.draftRevision !== revision) throw new Refusal('editedMeanwhile', { conflict: { revision: stored.draftRevision, draft: stored.draft, by: stored.draftBy } });
       const rule = readRule({ ...stored.draft }, asking);
-      await runAll(on, putLiveQueries(rule, stored.version + 1, asking.me.id, context.clock.now()));
+      await publishRule(on, rule, stored.version + 1, asking.me.id, context.clock.now());
     });
+    context.wake();
     tellAll();
     response.json(await readRow(id, asking));
   });
@@ -91,10 +94,25 @@ export function ruleRoutes(context: Context): Router {
     const asking = caller(response);
     const stored = await editable(param(request, 'id'), asking);
     if (stored.state !== 'live') throw new Refusal('badRequest', { detail: 'Only a live rule can be ended.' });
-    await inTransaction(pool, async (on) => {
-      await run(on, raiseWorldQuery());
-      await runAll(on, endRuleQueries(stored.id, context.clock.now()));
-    });
+    await inTransaction(pool, (on) => endRule(on, stored.id, context.clock.now()));
+    tellAll();
+    response.json(await readRow(stored.id, asking));
+  });
+
+  routes.post('/rules/:id/pause', async (request, response) => {
+    const asking = caller(response);
+    const stored = await editable(param(request, 'id'), asking);
+    await inTransaction(pool, (on) => pauseRule(on, stored.id, asking.me.id, context.clock.now()));
+    tellAll();
+    response.json(await readRow(stored.id, asking));
+  });
+
+  routes.post('/rules/:id/resume', async (request, response) => {
+    const asking = caller(response);
+    const stored = await editable(param(request, 'id'), asking);
+    const { catchUp } = take(resumeSchema, request.body);
+    await inTransaction(pool, (on) => resumeRule(on, stored.id, catchUp, asking.me.id, context.clock.now()));
+    context.wake();
     tellAll();
     response.json(await readRow(stored.id, asking));
   });
@@ -131,7 +149,7 @@ type Figures = { id: string; alerts: number; told: number; seen: number; last_at
 
 function ruleRow(rule: StoredRule, figures: Figures | undefined, catches: number[], { me }: Caller): RuleRow {
   return {
-    id: rule.id, state: rule.state, version: rule.version, owner: rule.owner, live: rule.live, liveFrom: whenOrNull(rule.liveFrom), liveUntil: whenOrNull(rule.liveUntil),
+    id: rule.id, state: rule.state, version: rule.version, owner: rule.owner, live: rule.live, liveFrom: whenOrNull(rule.liveFrom), liveUntil: whenOrNull(rule.liveUntil), isPaused: rule.isPaused, kept: rule.kept,
     draft: rule.draft, draftRevision: rule.draftRevision, draftBy: rule.draftBy, draftAt: whenOrNull(rule.draftAt),
     alerts: Number(figures?.alerts ?? 0), told: Number(figures?.told ?? 0), read: Number(figures?.seen ?? 0), lastAt: whenOrNull(figures?.last_at ?? null),
     caught: catches.map(when), mayEdit: mayEdit(rule, me),
@@ -149,9 +167,10 @@ function maySee(rule: StoredRule, { me, directory }: Caller): boolean {
 /** Reads a rule's document, or refuses it with all that is wrong with it: its shape first, then its sense. */
 function readRule(document: Record<string, unknown>, asking: Caller, allowed: string[] = []): Rule {
   const parsed = ruleSchema.safeParse(document);
-  if (!parsed.success) throw new Refusal('badRule', { faults: schemaFaults(parsed.error) });
-  const rule = toRule(parsed.data);
-  const faults: FaultAt[] = [...checkRule(rule, worldOf(readableWorld(asking), new Map())), ...rightsFaults(rule, asking)];
+  if (!parsed.success) throw new Refusal('badRule', { faults: schemaFaults(parsed.error, ruleSchema) });
+  const rule = parsed.data;
+  const world = worldOf(readableWorld(asking), new Map());
+  const faults: FaultAt[] = [...checkRule(rule, world), ...checkMessage(rule, world.sources, new Set(world.wordings.keys())), ...rightsFaults(rule, asking)];
   const counted = faults.filter((fault) => !allowed.includes(fault.code));
   if (counted.length > 0) throw new Refusal('badRule', { faults: counted });
   return rule;
@@ -165,5 +184,7 @@ function readableWorld({ me, directory }: Caller): Directory {
 /** Members make rules for themselves; coordinators and stewards for others too. */
 function rightsFaults(rule: Rule, { me }: Caller): FaultAt[] {
   if (me.role !== 'member') return [];
-  return rule.to.flatMap((selector, at) => (typeof selector === 'object' && 'person' in selector && selector.person === me.id ? [] : [{ code: 'onlyYourself', path: `to.${at}`, params: {} }]));
+  const lists: [path: string, selectors: Rule['to']][] = [['to', rule.to], ...(rule.ack?.escalate ?? []).map(({ to }, at): [string, Rule['to']] => [`ack.escalate.${at}.to`, to])];
+  const isMe = (selector: Rule['to'][number]) => typeof selector === 'object' && 'person' in selector && selector.person === me.id;
+  return lists.flatMap(([path, selectors]) => selectors.flatMap((selector, at) => (isMe(selector) ? [] : [{ code: 'onlyYourself', path: `${path}.${at}`, params: {} }])));
 }

@@ -17,6 +17,8 @@ export interface Edit {
   folder?: string | null;
   at: number;
   detail?: Change['detail'];
+  /** Joins the changes of one bulk action; all of them bear one instant. */
+  batch?: string;
   /** Statements that belong to the same transaction, such as a document's new content. */
   also?: (version: number) => Query[];
 }
@@ -94,7 +96,8 @@ function changeOf(known: StoredItem | null, next: StoredItem, edit: Edit): Chang
   return {
     id: newId(next.lastAt), at: next.lastAt, source: next.source, item: next.id, kind: edit.kind, actor: edit.actor,
     before: existed ? known.fields : null, after: next.isDeleted ? null : next.fields,
-    folder: next.folder, folderBefore: known?.folder ?? null, batch: null, detail: edit.detail ?? {},
+    folder: next.folder, folderBefore: known?.folder ?? null, batch: edit.batch ?? null, detail: edit.detail ?? {},
+    previous: { by: known?.lastBy ?? null, createdBy: known?.createdBy ?? edit.actor },
   };
 }
 

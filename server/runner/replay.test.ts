@@ -26,7 +26,7 @@ function chance(seed: number): (below: number) => number {
 }
 
 it.each([1, 2, 3])('the log replayed with the rules of the time gives what the server sent (seed %i)', async (seed) => {
-  for (const table of ['changes', 'change_queue', 'items', 'rules', 'rule_versions', 'alerts', 'alert_changes', 'messages', 'message_alerts', 'withheld', 'timers', 'waiting']) await museum.pool.query(`DELETE FROM ${table}`);
+  for (const table of ['changes', 'change_queue', 'items', 'rules', 'rule_versions', 'alerts', 'alert_changes', 'messages', 'message_alerts', 'withheld', 'timers', 'engine_rows', 'act_queue', 'rule_phases', 'dropped']) await museum.pool.query(`DELETE FROM ${table}`);
   const below = chance(seed);
   const start = NOON;
   for (const one of RULES) await putLive(museum.pool, one, start);
@@ -50,7 +50,7 @@ it.each([1, 2, 3])('the log replayed with the rules of the time gives what the s
   const directory = await new DirectoryCache().current(museum.pool);
   const changes = (await rows(museum.pool, query('SELECT * FROM changes ORDER BY at, seq'))).map(toChange);
   const scenario: Scenario = {
-    start, end, people: [...directory.people.values()], groups: [...directory.groups.values()], sources: [...directory.sources.values()], folders: [], access: [...directory.access], items: [],
+    start, end, people: [...directory.people.values()], groups: [...directory.groups.values()], sources: [...directory.sources.values()], folders: [], access: [...directory.access], items: [], contacts: [], followers: [], wordings: [],
     rules: RULES.map((one) => ({ rule: one, from: start })), inputs: changes,
   };
   const outcome = simulate(scenario);

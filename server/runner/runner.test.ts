@@ -3,11 +3,11 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { instantOf } from '../../core/time/index.ts';
 import { DeliveryError } from '../delivery/index.ts';
 import { editItem } from '../intake/index.ts';
-import { DirectoryCache, one, query, rows, run } from '../store/index.ts';
+import { DirectoryCache, one, query, queueSeenQuery, rows, run } from '../store/index.ts';
 import { edit, fates, KeepingCarrier, LOANS, makeRunner, makeSender, newLoan, NOON, ON_VIEW, putLive, rule, setUpMuseum, withheld } from '../testing/museum.ts';
 
 const museum = setUpMuseum();
-const TABLES = ['changes', 'change_queue', 'items', 'rules', 'rule_versions', 'alerts', 'alert_changes', 'messages', 'message_alerts', 'withheld', 'timers', 'waiting'];
+const TABLES = ['changes', 'change_queue', 'items', 'rules', 'rule_versions', 'alerts', 'alert_changes', 'messages', 'message_alerts', 'withheld', 'timers', 'engine_rows', 'act_queue', 'rule_phases', 'dropped'];
 
 beforeEach(async () => {
   for (const table of TABLES) await run(museum.pool, query(`DELETE FROM ${table}`));
@@ -119,7 +119,7 @@ describe('the runner', () => {
     museum.clock.set(instantOf('2026-03-05T07:30:01Z'));
     await makeRunner(museum.pool, museum.clock).drain();
     expect(await fates(museum.pool)).toEqual(['ines', 'mei'].flatMap((person) => [`${person} inApp delivered: 3 changes on 2 items`, `${person} email waiting: 3 changes on 2 items`]));
-    expect(await rows(museum.pool, query('SELECT seq FROM waiting'))).toEqual([]);
+    expect(await rows(museum.pool, query("SELECT seq FROM engine_rows WHERE shelf = 'waiting'"))).toEqual([]);
   });
 
   it('takes a later step only of what is still unread', async () => {
@@ -127,7 +127,7 @@ describe('the runner', () => {
     const id = await newLoan(museum.pool, { status: 'Agreed' });
     await edit(museum.pool, id, { status: 'On view' });
     await makeRunner(museum.pool, museum.clock).drain();
-    await run(museum.pool, query("UPDATE messages SET read_at = NOW(3) WHERE person_id = 'mei'"));
+    await run(museum.pool, queueSeenQuery({ input: 'read', at: NOON + 60_000, person: 'mei' }));
     museum.clock.set(NOON + 15 * 60_000 + 1000);
     await makeRunner(museum.pool, museum.clock).drain();
     const subject = `Loan ${id}: Status Agreed → On view`;

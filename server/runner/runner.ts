@@ -1,15 +1,15 @@
-import type { Pool, PoolConnection } from 'mysql2/promise';
+import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
-import { decide, type Effect, type Input, type Message } from '../../core/decide/index.ts';
+import type { Effect, Message, Outcome } from '../../core/decide/index.ts';
 import type { Site } from '../../core/messages/index.ts';
-import type { Instant } from '../../core/time/index.ts';
 import {
-  claimChangeIntoQuery, claimChangesQuery, claimTimersQuery, decidedQuery, type DirectoryCache, effectQueries, fromJson, inOneTrip, inShortTransaction, isUndecidedQuery, one,
-  putOffQuery, putOffTimerQuery, query, type Query, run, type StoredChange, timersDoneQuery, toChange, waitingDoneQuery, worldVersionIntoQuery, worldVersionQuery,
+  actsDoneQueries, decidedQuery, type DirectoryCache, effectQueries, inOneTrip, inShortTransaction, nextActsQuery, nextChangeIntoQuery, nextChangesQuery, nextTimersQuery, one, putOffActQuery, putOffQuery,
+  putOffTimerQuery, putRowsQueries, query, type Query, type Row, run, setTimersQueries, several, type StoredChange, takeTurnQuery, timersDoneQueries, toAct, toChange, toTimer, worldVersionIntoQuery, worldVersionQuery,
 } from '../store/index.ts';
+import { Agenda, type Entry } from './agenda.ts';
 import { backOff, type Clock } from './clock.ts';
+import { Desk } from './desk.ts';
 import { Loop } from './loop.ts';
-import { readState, stateAtHand } from './state.ts';
 
 export interface RunnerParts {
   pool: Pool;
@@ -51,19 +51,21 @@ export class Runner {
 
   /**
    * Works out what will follow from a change whose commit is on its way, by what is at hand. Nothing shows of it:
-   * it is written, after the commit, only if the world is still the same and nobody else has decided the change.
+   * it is written, after the commit, only if the world is still the same and the change is the next to be decided.
    */
   foresee = (change: StoredChange): void => {
-    const directory = this.parts.directory.atHand();
-    const state = directory && !this.foreseen.has(change) && stateAtHand(directory, change);
-    if (!state) return;
+    const { clock, directory: cache, site, log } = this.parts;
+    const directory = cache.atHand();
+    if (!directory || this.foreseen.has(change)) return;
     try {
-      const effects = decide(state, { input: 'change', change });
-      const queries = [...effectQueries(effects, this.parts.clock.now(), this.parts.site, true), decidedQuery([change.seq])];
+      const outcome = new Desk(directory, clock.now()).decideAtHand({ input: 'change', change });
+      if (!outcome) return;
+      const { effects, state, timers } = outcome;
+      const queries = [takeTurnQuery(), ...effectQueries(effects, clock.now(), site, true), ...putRowsQueries(state), ...setTimersQueries(timers), decidedQuery([change.seq])];
       this.foreseen.set(change, { version: directory.version, effects, queries });
     } catch (error) {
       // It will stand in the queue, where a change that cannot be decided is put off properly.
-      this.parts.log.warn({ err: error, change: change.id }, 'a change is left to the queue');
+      log.warn({ err: error, change: change.id }, 'a change is left to the queue');
     }
   };
 
@@ -81,8 +83,7 @@ export class Runner {
   /** One round; whether it found anything to do. */
   private async turn(): Promise<boolean> {
     for (let fresh = this.fresh.shift(); fresh; fresh = this.fresh.shift()) await this.decideFresh(fresh);
-    if ((await this.decideChanges()) > 0) return true;
-    return (await this.runTimers()) > 0;
+    return (await this.decideNext(BATCH)) > 0;
   }
 
   /**
@@ -95,85 +96,93 @@ export class Runner {
     if (!foreseen) return;
     const guards = [
       { into: 'world', select: worldVersionIntoQuery('world'), expected: foreseen.version },
-      { into: 'claimed', select: claimChangeIntoQuery('claimed', change.seq), expected: change.seq },
+      { into: 'claimed', select: nextChangeIntoQuery('claimed', change), expected: change.seq },
     ];
     if (!(await inOneTrip(this.parts.pool, guards, foreseen.queries))) return;
     this.announce(foreseen.effects);
     this.parts.onDecided([change]);
   }
 
-  private async decideChanges(limit = BATCH): Promise<number> {
-    const { pool, clock, site } = this.parts;
-    let claimed: number[] = [];
+  /** Decides the next inputs in order, and writes what follows in one transaction; how many they were. */
+  private async decideNext(limit: number): Promise<number> {
+    const { pool } = this.parts;
+    // A look first, so that servers with nothing to do do not wait for one another's turns.
+    if ((await several(pool, this.queues(1))).every((found) => found.length === 0)) return 0;
+    const taken: Entry[] = [];
     try {
-      const done = await inShortTransaction(pool, [worldVersionQuery(true), claimChangesQuery(clock.now(), limit)], async (on, [world, queue]) => {
-        const changes = (queue ?? []).map(toChange);
-        claimed = changes.map((change) => change.seq);
-        if (claimed.length === 0) return null;
-        const inputs = changes.map((change): Input => ({ input: 'change', change }));
-        const effects = await this.decideAll(on, Number(world?.[0]?.version), inputs);
-        return { last: [...effectQueries(effects, clock.now(), site), decidedQuery(claimed)], result: { changes, effects } };
+      const done = await inShortTransaction(pool, [takeTurnQuery(), worldVersionQuery(), ...this.queues(limit)], async (on, [, world, changes, acts, timers]) => {
+        taken.length = 0;
+        const agenda = this.agendaOf(limit, changes, acts, timers);
+        const desk = new Desk(await this.parts.directory.at(on, Number(world?.[0]?.version)), this.parts.clock.now());
+        const effects: Effect[] = [];
+        for (let entry = agenda.next(); entry && taken.length < limit; entry = taken.length < limit ? agenda.next() : null) {
+          taken.push(entry);
+          const outcome: Outcome = await desk.decide(on, entry.input);
+          agenda.add(outcome.timers);
+          effects.push(...outcome.effects);
+        }
+        if (taken.length === 0) return null;
+        return { last: this.endingOf(taken, effects, desk, agenda), result: effects };
       });
       if (!done) return 0;
-      this.announce(done.effects);
-      this.parts.onDecided(done.changes);
-      return done.changes.length;
+      this.announce(done);
+      const decided = taken.flatMap((entry) => (entry.kind === 'change' ? [entry.change] : []));
+      if (decided.length > 0) this.parts.onDecided(decided);
+      return taken.length;
     } catch (error) {
-      // One bad change must not hold up the others: each is tried alone, and the bad one later again.
-      if (claimed.length === 0) throw error;
-      if (claimed.length > 1) return this.decideOneByOne();
-      await this.putOff(claimed[0] as number, error);
+      // One bad input must not hold up the others: each is tried alone, and the bad one later again.
+      const [first] = taken;
+      if (!first) throw error;
+      if (taken.length > 1) return this.decideOneByOne(taken.length);
+      await this.putOff(first, error);
       return 1;
     }
   }
 
-  private async decideOneByOne(): Promise<number> {
-    let count = 0;
-    for (let tries = 0; tries < BATCH && (await this.decideChanges(1)) > 0; tries++) count++;
-    return count;
+  private queues(limit: number): Query[] {
+    const now = this.parts.clock.now();
+    return [nextChangesQuery(now, limit), nextActsQuery(now, limit), nextTimersQuery(now - (limit === 1 ? GRACE_MS : 0), now, limit)];
   }
 
-  private async putOff(seq: number, error: unknown): Promise<void> {
-    this.parts.log.error({ err: error, seq }, 'a change could not be decided and is tried again later');
-    const tries = (await one<{ tries: number }>(this.parts.pool, query('SELECT tries FROM change_queue WHERE change_seq = ?', seq)))?.tries ?? 0;
-    await run(this.parts.pool, putOffQuery(seq, backOff(tries, this.parts.clock.now()), String(error)));
+  private agendaOf(limit: number, changes: Row[] = [], acts: Row[] = [], timers: Row[] = []): Agenda {
+    return new Agenda({ changes: changes.map(toChange), acts: acts.map(toAct), timers: timers.map(toTimer), limit }, this.parts.clock.now() - GRACE_MS);
   }
 
-  /** Runs timers of one instant together; they do not touch one another's rows. */
-  private async runTimers(limit = BATCH): Promise<number> {
-    const { pool, clock, site } = this.parts;
-    let claimed: string[] = [];
-    try {
-      const effects = await inShortTransaction(pool, [worldVersionQuery(true), claimTimersQuery(clock.now() - GRACE_MS, limit)], async (on, [world, queue]) => {
-        const due = queue as { id: string; due_at: Instant; payload: string }[];
-        const at = due[0]?.due_at;
-        claimed = [];
-        // What happened before the timers' instant comes first; its rows may still be on their way.
-        if (at === undefined || (await one(on, isUndecidedQuery(at)))) return null;
-        const timers = due.filter((row) => row.due_at === at);
-        claimed = timers.map((row) => row.id);
-        const inputs = timers.map((row) => fromJson<Input>(row.payload));
-        const told = inputs.flatMap((input) => (input.input === 'digest' ? [waitingDoneQuery(input.person, input.channel, input.at)] : []));
-        const result = await this.decideAll(on, Number(world?.[0]?.version), inputs);
-        return { last: [...effectQueries(result, clock.now(), site), timersDoneQuery(claimed), ...told], result };
-      });
-      if (!effects) return 0;
-      this.announce(effects);
-      return claimed.length;
-    } catch (error) {
-      const [first] = claimed;
-      if (first === undefined) throw error;
-      if (claimed.length > 1) return this.runTimers(1);
-      this.parts.log.error({ err: error, timer: first }, 'a timer could not be run and is tried again later');
-      await run(pool, putOffTimerQuery(first, backOff(1, clock.now()), String(error)));
-      return 1;
+  private endingOf(taken: readonly Entry[], effects: readonly Effect[], desk: Desk, agenda: Agenda): Query[] {
+    const { clock, site } = this.parts;
+    const seqs = taken.flatMap((entry) => (entry.kind === 'change' ? [entry.change.seq] : []));
+    const acts = taken.flatMap((entry) => (entry.kind === 'act' ? [entry.id] : []));
+    return [
+      ...effectQueries(effects, clock.now(), site), ...putRowsQueries(desk.written), ...timersDoneQueries(agenda.timersDone), ...setTimersQueries(agenda.timersSet),
+      ...(seqs.length > 0 ? [decidedQuery(seqs)] : []), ...actsDoneQueries(acts),
+    ];
+  }
+
+  private async decideOneByOne(count: number): Promise<number> {
+    let done = 0;
+    while (done < count && (await this.decideNext(1)) > 0) done++;
+    return done;
+  }
+
+  private async putOff(entry: Entry, error: unknown): Promise<void> {
+    const { pool, clock, log } = this.parts;
+    log.error({ err: error, kind: entry.kind, at: entry.at }, 'an input could not be decided and is tried again later');
+    switch (entry.kind) {
+      case 'change': {
+        const { seq } = entry.change;
+        const tries = (await one<{ tries: number }>(pool, query('SELECT tries FROM change_queue WHERE change_seq = ?', seq)))?.tries ?? 0;
+        await run(pool, putOffQuery(seq, backOff(tries, clock.now()), String(error)));
+        return;
+      }
+      case 'act':
+        await run(pool, putOffActQuery(entry.id, backOff(1, clock.now()), String(error)));
+        return;
+      case 'timer':
+        await run(pool, putOffTimerQuery(entry.timer, backOff(1, clock.now()), String(error)));
+        return;
+      default:
+        entry satisfies never;
     }
-  }
-
-  private async decideAll(on: PoolConnection, version: number, inputs: Input[]): Promise<Effect[]> {
-    const directory = await this.parts.directory.at(on, version);
-    const state = await readState(on, directory, inputs);
-    return inputs.flatMap((input) => decide(state, input));
   }
 
   private announce(effects: Effect[]): void {

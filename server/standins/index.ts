@@ -1,2 +1,3 @@
 export { type StandIn, startMailStandIn } from './mail.ts';
 export { startTextStandIn } from './text.ts';
+export { startWebhookStandIn } from './webhook.ts';

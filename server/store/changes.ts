@@ -7,37 +7,41 @@ export interface StoredChange extends Change {
   itemVersion: number;
 }
 
-const COLUMNS = 'c.seq, c.source_id, c.id, c.item_id, c.item_version, c.kind, c.actor, c.at, c.fields_before, c.fields_after, c.folder_id, c.folder_before, c.batch, c.detail';
+const COLUMNS = 'c.seq, c.source_id, c.id, c.item_id, c.item_version, c.kind, c.actor, c.at, c.fields_before, c.fields_after, c.folder_id, c.folder_before, c.batch, c.detail, c.previous_by, c.made_by';
 
 export const toChange = (row: Row): StoredChange => ({
   seq: Number(row.seq), id: String(row.id), at: row.at as Instant, source: String(row.source_id), item: String(row.item_id), itemVersion: Number(row.item_version),
   kind: row.kind as Change['kind'], actor: String(row.actor), before: fromJson<Change['before']>(row.fields_before), after: fromJson<Change['after']>(row.fields_after),
   folder: row.folder_id as string | null, folderBefore: row.folder_before as string | null, batch: row.batch as string | null, detail: fromJson<Change['detail']>(row.detail),
+  previous: { by: row.previous_by as string | null, createdBy: row.made_by as string | null },
 });
 
 /** The change's row and its place in the queue, to run in the transaction that writes the item's new state. */
 export function saveChangeQueries(change: Change, itemVersion: number): Query[] {
   const json = (value: unknown) => (value === null ? null : JSON.stringify(value));
   return [
-    query('INSERT INTO changes (source_id, id, item_id, item_version, kind, actor, at, fields_before, fields_after, folder_id, folder_before, batch, detail) VALUES (?)',
-      [change.source, change.id, change.item, itemVersion, change.kind, change.actor, sqlTime(change.at), json(change.before), json(change.after), change.folder, change.folderBefore, change.batch, JSON.stringify(change.detail)]),
+    query('INSERT INTO changes (source_id, id, item_id, item_version, kind, actor, at, fields_before, fields_after, folder_id, folder_before, batch, detail, previous_by, made_by) VALUES (?)',
+      [change.source, change.id, change.item, itemVersion, change.kind, change.actor, sqlTime(change.at), json(change.before), json(change.after), change.folder, change.folderBefore, change.batch, JSON.stringify(change.detail), change.previous?.by ?? null, change.previous?.createdBy ?? null]),
     query('INSERT INTO change_queue (change_seq, item_id, at) VALUES (LAST_INSERT_ID(), ?, ?)', change.item, sqlTime(change.at)),
   ];
 }
 
-/**
- * Claims changes to decide: the oldest of each item, those that others are deciding left out. The rows stay
- * locked until the transaction ends, and are removed in it.
- */
-export const claimChangesQuery = (now: Instant, limit: number): Query =>
-  query(`SELECT ${COLUMNS} FROM change_queue q FORCE INDEX (PRIMARY) JOIN changes c ON c.seq = q.change_seq
-    WHERE (q.not_before IS NULL OR q.not_before <= ?) AND NOT EXISTS (SELECT 1 FROM change_queue p FORCE INDEX (of_item) WHERE p.item_id = q.item_id AND p.change_seq < q.change_seq)
-    ORDER BY q.change_seq LIMIT ? FOR UPDATE SKIP LOCKED`, sqlTime(now), limit);
+/** The next changes to decide, in order; none of an item of which an earlier one has been put off. */
+export const nextChangesQuery = (now: Instant, limit: number): Query =>
+  query(`SELECT ${COLUMNS} FROM change_queue q JOIN changes c ON c.seq = q.change_seq
+    WHERE (q.not_before IS NULL OR q.not_before <= ?) AND NOT EXISTS (SELECT 1 FROM change_queue p FORCE INDEX (of_item) WHERE p.item_id = q.item_id AND p.change_seq < q.change_seq AND p.not_before > ?)
+    ORDER BY q.at, q.change_seq LIMIT ?`, sqlTime(now), sqlTime(now), limit);
 
-/** Claims one change into a variable, where nobody else has it and no earlier one of its item is still to be decided. */
-export const claimChangeIntoQuery = (variable: string, seq: number): Query =>
+/** One change into a variable, where it is the very next that anybody has to decide. */
+export const nextChangeIntoQuery = (variable: string, { seq, item, at }: StoredChange): Query =>
   query(`SELECT q.change_seq INTO ${variable} FROM change_queue q FORCE INDEX (PRIMARY)
-    WHERE q.change_seq = ? AND NOT EXISTS (SELECT 1 FROM change_queue p FORCE INDEX (of_item) WHERE p.item_id = q.item_id AND p.change_seq < q.change_seq) FOR UPDATE SKIP LOCKED`, seq);
+    WHERE q.change_seq = ? AND NOT EXISTS (SELECT 1 FROM change_queue p WHERE p.change_seq < ? AND (p.tries = 0 OR p.item_id = ?))
+      AND NOT EXISTS (SELECT 1 FROM act_queue a WHERE a.tries = 0 AND a.at <= ?) AND NOT EXISTS (SELECT 1 FROM timers t WHERE t.due_at < ? AND t.tries = 0)`, seq, seq, item, sqlTime(at), sqlTime(at));
+
+/** Changes of these items that are not decided yet, the first of each first. */
+export const undecidedOfQuery = (items: string[]): Query => query(`SELECT ${COLUMNS} FROM change_queue q JOIN changes c ON c.seq = q.change_seq WHERE q.item_id IN (?) ORDER BY c.item_version`, items);
+/** What happened to items up to a version of each. */
+export const changesOfVersionsQuery = (versions: [item: string, version: number][]): Query => query(`SELECT ${COLUMNS} FROM changes c WHERE (c.item_id, c.item_version) IN (?)`, versions);
 
 export const changesByIdQuery = (keys: [source: string, id: string][]): Query => query(`SELECT ${COLUMNS} FROM changes c WHERE (c.source_id, c.id) IN (?)`, keys);
 export const changesOfItemQuery = (item: string, limit: number): Query => query(`SELECT ${COLUMNS} FROM changes c WHERE c.item_id = ? ORDER BY c.item_version DESC LIMIT ?`, item, limit);
@@ -51,9 +55,6 @@ export const lastChangesQuery = (items: string[]): Query =>
 export const decidedQuery = (seqs: number[]): Query => query('DELETE FROM change_queue WHERE change_seq IN (?)', seqs);
 export const putOffQuery = (seq: number, until: Instant, error: string): Query =>
   query('UPDATE change_queue SET tries = tries + 1, not_before = ?, error = ? WHERE change_seq = ?', sqlTime(until), error.slice(0, 1000), seq);
-/** Whether anything that happened by then is not decided yet. A change that failed is not waited for: it must not hold up all others' digests. */
-export const isUndecidedQuery = (at: Instant): Query => query('SELECT change_seq FROM change_queue WHERE at <= ? AND tries = 0 LIMIT 1', sqlTime(at));
-
 /** Which rules caught these changes of one source. */
 export const caughtByQuery = (source: string, ids: string[]): Query => query('SELECT change_id, rule_id FROM alert_changes WHERE source_id = ? AND change_id IN (?)', source, ids);
 

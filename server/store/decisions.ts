@@ -1,7 +1,7 @@
-import type { Effect, Message, Portion, Waiting } from '../../core/decide/index.ts';
-import { type Content, type Site, wordsOf } from '../../core/messages/index.ts';
+import type { Effect, Message } from '../../core/decide/index.ts';
+import { type Content, type Site, subjectOf, wordsOf } from '../../core/messages/index.ts';
 import type { Instant } from '../../core/time/index.ts';
-import { fromJson, type Param, type Query, query, type Row, sqlTime } from './connection.ts';
+import { type Param, type Query, query, sqlTime } from './connection.ts';
 import { shortKey } from './keys.ts';
 
 /** The id under which a message is stored; also the left part of its email's Message-ID. */
@@ -14,12 +14,10 @@ function alertId(alert: string): string {
 }
 let lastAlert = { alert: '', id: '' };
 
-const timerId = (kind: string, ...parts: (string | number)[]) => shortKey([kind, ...parts].join('|'));
-
 type Rows = Param[][];
 
-/** Tables whose rows can be there already although the change was never decided: several rules may wait for one digest. */
-const SHARED = new Set(['timers', 'waiting', 'withheld']);
+/** Tables whose rows can be there already although the change was never decided: the first reason stands. */
+const SHARED = new Set(['withheld', 'dropped']);
 
 /**
  * The statements that write what a step decided, each table once. Every row has a key derived from what was
@@ -43,23 +41,21 @@ export function effectQueries(effects: readonly Effect[], now: Instant, site: Si
 }
 
 const COLUMNS: Record<string, [columns: string, key: string]> = {
-  alerts: ['id, rule_id, version, at, items, changes, suppressed', 'id'],
+  alerts: ['id, alert_key, occasion, rule_id, version, at, items, changes, suppressed', 'id'],
   alert_changes: ['alert_id, source_id, change_id, rule_id', 'alert_id'],
   withheld: ['alert_id, item_id, person_id, rule_id, reason, at', 'alert_id'],
-  messages: ['id, person_id, channel, address, at, form, urgency, subject, body, content, content_of, fate, fate_at', 'id'],
+  dropped: ['id, at, rule_id, item_id, changes, reason', 'id'],
+  messages: ['id, person_id, recipient, channel, address, at, form, urgency, subject, body, content, content_of, fate, fate_at', 'id'],
   message_alerts: ['message_id, alert_id, rule_id, items', 'alert_id'],
-  waiting: ['person_id, channel, due_at, alert_id, item_id, told', 'alert_id'],
-  timers: ['id, kind, due_at, payload', 'id'],
 };
 
 function addEffect(effect: Effect, now: Instant, site: Site, add: (table: string, row: Param[]) => void, said: Map<Content, string>): void {
   switch (effect.effect) {
     case 'alert': {
-      const { id, rule, version, at, items, changes, suppressed } = effect.alert;
+      const { id, rule, version, at, occasion, parts, suppressed } = effect.alert;
       const key = alertId(id);
-      add('alerts', [key, rule, version, sqlTime(at), JSON.stringify(items), JSON.stringify(changes), suppressed]);
-      const source = id.split('/')[2] ?? '';
-      for (const change of changes) add('alert_changes', [key, source, change, rule]);
+      add('alerts', [key, id, occasion, rule, version, sqlTime(at), JSON.stringify(parts.map((part) => part.item)), JSON.stringify(parts.flatMap((part) => part.changes)), suppressed]);
+      for (const { source, changes } of parts) for (const change of changes) add('alert_changes', [key, source, change, rule]);
       return;
     }
     case 'withheld': {
@@ -68,49 +64,25 @@ function addEffect(effect: Effect, now: Instant, site: Site, add: (table: string
       return;
     }
     case 'message': {
-      const { to, channel, address, at, form, urgency, subject, content, alerts } = effect.message;
+      const { to, toKind, channel, address, at, form, urgency, content, alerts } = effect.message;
       const id = messageId(effect.message);
       // What stands in the inbox has arrived; the other channels are the senders' work.
       const arrived = channel === 'inApp';
       const same = said.get(content) ?? null;
       if (same === null) said.set(content, id);
-      add('messages', [id, to, channel, address, sqlTime(at), form, urgency, subject.slice(0, 500), channel === 'text' ? wordsOf(content, channel, site) : null, same === null ? JSON.stringify(content) : null, same, arrived ? 'delivered' : 'waiting', arrived ? sqlTime(now) : null]);
+      add('messages', [id, to, toKind, channel, address, sqlTime(at), form, urgency, subjectOf(content, site).slice(0, 500), channel === 'text' ? wordsOf(content, channel, site) : null, same === null ? JSON.stringify(content) : null, same, arrived ? 'delivered' : 'waiting', arrived ? sqlTime(now) : null]);
       for (const { alert, rule, items } of alerts) add('message_alerts', [id, alertId(alert), rule, JSON.stringify(items)]);
       return;
     }
-    case 'wait': {
-      const { person, channel, due, ...portion } = effect.waiting;
-      add('waiting', [person, channel, sqlTime(due), shortKey(portion.alert), portion.item, JSON.stringify(portion)]);
-      add('timers', [timerId('digest', person, channel, due), 'digest', sqlTime(due), JSON.stringify({ input: 'digest', person, channel, at: due })]);
-      return;
-    }
-    case 'later': {
-      const { later } = effect;
-      const first = later.portions[0] as Portion;
-      add('timers', [timerId('later', first.alert, later.person, later.step), 'later', sqlTime(later.due), JSON.stringify({ input: 'later', later })]);
+    case 'dropped': {
+      const { at, rule, source, item, changes, reason } = effect.dropped;
+      add('dropped', [shortKey(['dropped', rule, source, item, at, ...changes].join('|')), sqlTime(at), rule, item, JSON.stringify(changes), reason]);
       return;
     }
     default:
       effect satisfies never;
   }
 }
-
-/** Claims the timers that are due, those that others are running left out; locked until the transaction ends. */
-export const claimTimersQuery = (now: Instant, limit: number): Query =>
-  query('SELECT id, kind, due_at, payload FROM timers WHERE due_at <= ? AND (not_before IS NULL OR not_before <= ?) ORDER BY due_at, kind DESC, id LIMIT ? FOR UPDATE SKIP LOCKED', sqlTime(now), sqlTime(now), limit);
-export const timersDoneQuery = (ids: string[]): Query => query('DELETE FROM timers WHERE id IN (?)', ids);
-export const putOffTimerQuery = (id: string, until: Instant, error: string): Query =>
-  query('UPDATE timers SET tries = tries + 1, not_before = ?, error = ? WHERE id = ?', sqlTime(until), error.slice(0, 1000), id);
-
-export const waitingQuery = (person: string, channel: string, due: Instant): Query =>
-  query('SELECT told FROM waiting WHERE person_id = ? AND channel = ? AND due_at = ? ORDER BY seq', person, channel, sqlTime(due));
-export const waitingDoneQuery = (person: string, channel: string, due: Instant): Query =>
-  query('DELETE FROM waiting WHERE person_id = ? AND channel = ? AND due_at = ?', person, channel, sqlTime(due));
-export const toWaiting = (row: Row, person: string, channel: Waiting['channel'], due: Instant): Waiting => ({ ...fromJson<Portion>(row.told), person, channel, due });
-
-/** Which of these alerts a person has read a message of. */
-export const readAlertsQuery = (person: string, alerts: string[]): Query =>
-  query('SELECT DISTINCT ma.alert_id FROM message_alerts ma JOIN messages m ON m.id = ma.message_id WHERE ma.alert_id IN (?) AND m.person_id = ? AND m.read_at IS NOT NULL', alerts.map(shortKey), person);
 
 /** What a rule caught, for the list of rules: alerts, messages and how many of those were read, since an instant. */
 export const ruleFiguresQuery = (from: Instant): Query =>

@@ -1,4 +1,4 @@
-import { membersOfGroup, readersAt, type World } from '../../core/people/index.ts';
+import { membersOfGroup, readersAt, type Selector, type World } from '../../core/people/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import type { Fields, ItemState } from '../../core/values/index.ts';
 import { fromJson, type Param, type Query, query, type Row, sqlTime } from './connection.ts';
@@ -29,10 +29,25 @@ interface Sql {
   params: Param[];
 }
 
-/** Whether a person or people field names somebody; takes the field and the person twice. */
-const HOLDS = `(JSON_VALUE(i.fields, CONCAT('$."', ?, '"')) = ? OR JSON_CONTAINS(JSON_QUERY(i.fields, CONCAT('$."', ?, '"')), JSON_QUOTE(?)))`;
+/** Whether a field of an item holds a text by itself or among others. */
+const holds = (item: string, field: string, text: string): Sql => ({
+  sql: `(JSON_VALUE(${item}.fields, CONCAT('$."', ?, '"')) = ? OR JSON_CONTAINS(JSON_QUERY(${item}.fields, CONCAT('$."', ?, '"')), JSON_QUOTE(?)))`,
+  params: [field, text, field, text],
+});
+
+/** Whether a field names somebody: by id, or where it is an email field by their address. */
+function fieldNames(item: string, field: string, person: string, world: Omit<World, 'item'>): Sql {
+  const email = world.people.get(person)?.email?.trim();
+  const byId = holds(item, field, person);
+  if (!email) return byId;
+  const byAddress: Sql = { sql: `LOWER(TRIM(JSON_VALUE(${item}.fields, CONCAT('$."', ?, '"')))) = LOWER(?)`, params: [field, email] };
+  return anyOf([byId, byAddress]);
+}
+
+const anyOf = (ways: Sql[]): Sql => ({ sql: `(${ways.map((one) => one.sql).join(' OR ')})`, params: ways.flatMap((one) => one.params) });
 
 const NOBODY: Sql = { sql: 'FALSE', params: [] };
+const EVERYBODY: Sql = { sql: 'TRUE', params: [] };
 
 /**
  * Which items `i` a person may read, in SQL: the same answer as core's `mayRead`, source by source and folder by
@@ -57,13 +72,28 @@ export function readableItems(person: string, world: Omit<World, 'item'>): Sql {
 function readable(person: string, source: string, folder: string | null, world: Omit<World, 'item'>): Sql {
   const readers = readersAt(source, folder, world);
   if (readers === null) return world.people.has(person) ? { sql: 'TRUE', params: [] } : NOBODY;
-  const ways: Sql[] = [];
-  for (const reader of readers) {
-    if (reader === '*' || 'system' in reader) continue;
-    if ('field' in reader) ways.push({ sql: HOLDS, params: [reader.field, person, reader.field, person] });
-    else if ('person' in reader ? reader.person === person : membersOfGroup(reader.group, world).has(person)) return { sql: 'TRUE', params: [] };
+  const ways = readers.map((reader) => readerNames(reader, person, world)).filter((way) => way !== NOBODY);
+  if (ways.includes(EVERYBODY)) return EVERYBODY;
+  return ways.length === 0 ? NOBODY : anyOf(ways);
+}
+
+/** Whether a selector reaches a person on item `i`, in SQL: the same answer as core's `reach`. */
+function readerNames(reader: Selector, person: string, world: Omit<World, 'item'>): Sql {
+  if (reader === '*' || 'system' in reader || 'contact' in reader || 'webhook' in reader || 'mentioned' in reader || 'told' in reader) return NOBODY;
+  if ('person' in reader) return reader.person === person ? EVERYBODY : NOBODY;
+  if ('group' in reader) return membersOfGroup(reader.group, world).has(person) ? EVERYBODY : NOBODY;
+  if ('linked' in reader) {
+    const named = fieldNames('l', reader.field, person, world);
+    const link = `(JSON_VALUE(i.fields, CONCAT('$."', ?, '"')) = l.id OR JSON_CONTAINS(JSON_QUERY(i.fields, CONCAT('$."', ?, '"')), JSON_QUOTE(l.id)))`;
+    return { sql: `EXISTS (SELECT 1 FROM items l WHERE ${link} AND ${named.sql})`, params: [reader.linked, reader.linked, ...named.params] };
   }
-  return ways.length === 0 ? NOBODY : { sql: `(${ways.map((one) => one.sql).join(' OR ')})`, params: ways.flatMap((one) => one.params) };
+  if ('field' in reader) return fieldNames('i', reader.field, person, world);
+  if ('creator' in reader) return { sql: 'i.created_by = ?', params: [person] };
+  if ('lastEditor' in reader) return { sql: 'i.last_by = ?', params: [person] };
+  if ('followers' in reader) return { sql: 'EXISTS (SELECT 1 FROM followers f WHERE f.item_id = i.id AND f.person_id = ?)', params: [person] };
+  const reports = [...world.people.values()].filter((one) => one.manager === person).map((one) => readerNames(reader.managerOf, one.id, world)).filter((way) => way !== NOBODY);
+  if (reports.includes(EVERYBODY)) return EVERYBODY;
+  return reports.length === 0 ? NOBODY : anyOf(reports);
 }
 
 /** Text made fit for LIKE: its own signs mean themselves. */

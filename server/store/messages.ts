@@ -1,5 +1,5 @@
 import type { Content } from '../../core/messages/index.ts';
-import type { Channel, Urgency } from '../../core/people/index.ts';
+import type { Channel, Recipient, Urgency } from '../../core/people/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import { fromJson, type Param, type Query, query, type Row, sqlTime } from './connection.ts';
 
@@ -10,6 +10,7 @@ export interface StoredMessage {
   id: string;
   seq: number;
   person: string;
+  recipient: Recipient['kind'];
   channel: Channel;
   address: string;
   at: Instant;
@@ -26,10 +27,10 @@ export interface StoredMessage {
   readAt: Instant | null;
 }
 
-const COLUMNS = 'm.id, m.seq, m.person_id, m.channel, m.address, m.at, m.form, m.urgency, m.subject, m.body, COALESCE(m.content, (SELECT same.content FROM messages same WHERE same.id = m.content_of)) AS content, m.fate, m.fate_at, m.reply, m.tries, m.retry_at, m.read_at';
+const COLUMNS = 'm.id, m.seq, m.person_id, m.recipient, m.channel, m.address, m.at, m.form, m.urgency, m.subject, m.body, COALESCE(m.content, (SELECT same.content FROM messages same WHERE same.id = m.content_of)) AS content, m.fate, m.fate_at, m.reply, m.tries, m.retry_at, m.read_at';
 
 export const toMessage = (row: Row): StoredMessage => ({
-  id: String(row.id), seq: Number(row.seq), person: String(row.person_id), channel: row.channel as Channel, address: String(row.address), at: row.at as Instant,
+  id: String(row.id), seq: Number(row.seq), person: String(row.person_id), recipient: row.recipient as Recipient['kind'], channel: row.channel as Channel, address: String(row.address), at: row.at as Instant,
   form: row.form as Content['form'], urgency: row.urgency as Urgency, subject: String(row.subject), body: row.body as string | null, content: fromJson<Content>(row.content),
   fate: row.fate as Fate, fateAt: row.fate_at as Instant | null, reply: row.reply as string | null, tries: Number(row.tries),
   retryAt: row.retry_at as Instant | null, readAt: row.read_at as Instant | null,
@@ -72,7 +73,7 @@ export const retryQuery = (id: string, at: Instant, reply: string): Query =>
   query("UPDATE messages SET fate = 'waiting', retry_at = ?, reply = ?, lease_until = NULL WHERE id = ?", sqlTime(at), reply.slice(0, 500), id);
 
 /** The rules and alerts behind messages. */
-export const messageAlertsQuery = (ids: string[]): Query => query('SELECT message_id, alert_id, rule_id, items FROM message_alerts WHERE message_id IN (?)', ids);
+export const messageAlertsQuery = (ids: string[]): Query => query('SELECT ma.message_id, ma.alert_id, ma.rule_id, ma.items, a.alert_key FROM message_alerts ma JOIN alerts a ON a.id = ma.alert_id WHERE ma.message_id IN (?)', ids);
 /** What else became of the same alerts: who was told of the item, by what, and who was not. */
 export const toldOfAlertsQuery = (alerts: string[]): Query =>
   query('SELECT ma.alert_id, ma.items, m.person_id, m.channel, m.at, m.fate, m.read_at FROM message_alerts ma JOIN messages m ON m.id = ma.message_id WHERE ma.alert_id IN (?) ORDER BY m.at', alerts);
@@ -110,7 +111,8 @@ export function outboxQuery(see: { all: boolean; rules: string[]; person: string
       SELECT CONCAT(w.alert_id, w.person_id, w.item_id), w.at, w.person_id, NULL, NULL, NULL, i.title, 'withheld', w.at, NULL, 0, NULL, NULL, w.rule_id, JSON_ARRAY(w.item_id), w.reason, w.alert_id, w.item_id
         FROM withheld w JOIN items i ON i.id = w.item_id
       UNION ALL
-      SELECT CONCAT('waits', g.seq), a.at, g.person_id, g.channel, NULL, 'digest', i.title, 'gathering', g.due_at, NULL, 0, g.due_at, NULL, a.rule_id, JSON_ARRAY(g.item_id), NULL, g.alert_id, g.item_id
-        FROM waiting g JOIN alerts a ON a.id = g.alert_id JOIN items i ON i.id = g.item_id
+      SELECT CONCAT('waits', g.seq), CAST(FROM_UNIXTIME(JSON_VALUE(g.value, '$.at') / 1000) AS DATETIME(3)), g.recipient, JSON_VALUE(g.value, '$.channel'), NULL, 'digest', i.title, 'gathering',
+          CAST(FROM_UNIXTIME(JSON_VALUE(g.value, '$.due') / 1000) AS DATETIME(3)), NULL, 0, CAST(FROM_UNIXTIME(JSON_VALUE(g.value, '$.due') / 1000) AS DATETIME(3)), NULL, g.rule_id, JSON_ARRAY(g.item_id), NULL, NULL, g.item_id
+        FROM engine_rows g JOIN items i ON i.id = g.item_id WHERE g.shelf = 'waiting'
     ) o WHERE ${parts.join(' AND ')} ORDER BY at DESC, id LIMIT ?`, ...params, filter.limit);
 }

@@ -1,3 +1,4 @@
+import type { Phase } from '../../core/decide/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import { fromJson, type Query, query, type Row, sqlTime } from './connection.ts';
@@ -15,16 +16,20 @@ export interface StoredRule {
   live: Rule | null;
   liveFrom: Instant | null;
   liveUntil: Instant | null;
+  isPaused: boolean;
+  /** Matches kept while it is paused. */
+  kept: number;
   putLiveBy: string | null;
 }
 
-const SELECT = `SELECT r.id, r.owner_id, r.state, r.version, r.draft, r.draft_revision, r.draft_by, r.draft_at, v.document, v.live_from, v.live_until, v.put_live_by
+const SELECT = `SELECT r.id, r.owner_id, r.state, r.version, r.draft, r.draft_revision, r.draft_by, r.draft_at, v.document, v.live_from, v.live_until, v.put_live_by,
+  (SELECT p.is_paused FROM rule_phases p WHERE p.rule_id = r.id AND p.until IS NULL) AS is_paused, (SELECT COUNT(*) FROM engine_rows e WHERE e.shelf = 'kept' AND e.rule_id = r.id) AS kept
   FROM rules r LEFT JOIN rule_versions v ON v.rule_id = r.id AND v.version = r.version`;
 
 export const toStoredRule = (row: Row): StoredRule => ({
   id: String(row.id), owner: String(row.owner_id), state: row.state as StoredRule['state'], version: Number(row.version), draft: fromJson<Rule | null>(row.draft),
   draftRevision: Number(row.draft_revision), draftBy: row.draft_by as string | null, draftAt: row.draft_at as Instant | null, live: fromJson<Rule | null>(row.document),
-  liveFrom: row.live_from as Instant | null, liveUntil: row.live_until as Instant | null, putLiveBy: row.put_live_by as string | null,
+  liveFrom: row.live_from as Instant | null, liveUntil: row.live_until as Instant | null, isPaused: row.is_paused === 1, kept: Number(row.kept), putLiveBy: row.put_live_by as string | null,
 });
 
 export const rulesQuery = (): Query => query(`${SELECT} ORDER BY r.created_at, r.id`);
@@ -38,7 +43,7 @@ export const keepDraftQuery = (rule: Rule, revision: number, by: string, at: Ins
   query('UPDATE rules SET draft = ?, draft_revision = draft_revision + 1, draft_by = ?, draft_at = ? WHERE id = ? AND draft_revision = ?', JSON.stringify(rule), by, sqlTime(at), rule.id, revision);
 export const dropDraftQuery = (id: string): Query => query('UPDATE rules SET draft = NULL, draft_revision = draft_revision + 1, draft_by = NULL, draft_at = NULL WHERE id = ? AND version > 0', id);
 
-/** Puts a version live at one instant, at which the one before it ends. */
+/** A version put live at one instant, at which the one before it ends. */
 export const putLiveQueries = (rule: Rule, version: number, by: string, at: Instant): Query[] => [
   query('UPDATE rule_versions SET live_until = ? WHERE rule_id = ? AND live_until IS NULL', sqlTime(at), rule.id),
   query('INSERT INTO rule_versions (rule_id, version, document, live_from, put_live_by) VALUES (?)', [rule.id, version, JSON.stringify(rule), sqlTime(at), by]),
@@ -46,7 +51,27 @@ export const putLiveQueries = (rule: Rule, version: number, by: string, at: Inst
 ];
 export const endRuleQueries = (id: string, at: Instant): Query[] => [
   query('UPDATE rule_versions SET live_until = ? WHERE rule_id = ? AND live_until IS NULL', sqlTime(at), id),
+  query('UPDATE rule_phases SET until = ? WHERE rule_id = ? AND until IS NULL', sqlTime(at), id),
   query("UPDATE rules SET state = 'ended' WHERE id = ?", id),
 ];
+
+/** A phase as it is stored, with its rule as it was. */
+export type StoredPhase = Phase<{ rule: Rule; version: number }> & { since: Instant; until: Instant | null };
+
+export const toPhase = (row: Row): StoredPhase => ({
+  compiled: { rule: fromJson<Rule>(row.document), version: Number(row.version) }, epoch: Number(row.epoch), isPaused: row.is_paused === 1, burstSince: Number(row.burst_since),
+  scheduleSince: Number(row.schedule_since), scheduleBefore: row.schedule_before === null ? null : Number(row.schedule_before), since: row.since as Instant, until: row.until as Instant | null,
+});
+
+const PHASES = 'SELECT p.rule_id, p.epoch, p.version, p.since, p.until, p.is_paused, p.burst_since, p.schedule_since, p.schedule_before, v.document FROM rule_phases p JOIN rule_versions v ON v.rule_id = p.rule_id AND v.version = p.version';
+/** How a rule stands, locked for whoever changes that. */
+export const lastPhaseQuery = (rule: string): Query => query(`${PHASES} WHERE p.rule_id = ? ORDER BY p.epoch DESC LIMIT 1 FOR UPDATE`, rule);
+export const phasesQuery = (): Query => query(`${PHASES} ORDER BY p.rule_id, p.epoch`);
+/** A phase begins, and the one before it ends. */
+export const beginPhaseQueries = ({ compiled: { rule, version }, epoch, isPaused, burstSince, scheduleSince, scheduleBefore }: StoredPhase | Phase<{ rule: Rule; version: number }>, by: string, at: Instant): Query[] => [
+  query('UPDATE rule_phases SET until = ? WHERE rule_id = ? AND until IS NULL', sqlTime(at), rule.id),
+  query('INSERT INTO rule_phases (rule_id, epoch, version, since, is_paused, burst_since, schedule_since, schedule_before, put_by) VALUES (?)', [rule.id, epoch, version, sqlTime(at), isPaused ? 1 : 0, burstSince, scheduleSince, scheduleBefore, by]),
+];
+
 /** Removes a rule that was never live; one that was stays for the record of what it caught. */
 export const deleteDraftRuleQuery = (id: string): Query => query('DELETE FROM rules WHERE id = ? AND version = 0', id);

@@ -11,3 +11,6 @@ export const keepTextQuery = (text: { number: string; body: string; reference: s
   query('INSERT INTO standin_texts (number, body, reference, received_at) VALUES (?) ON DUPLICATE KEY UPDATE id = standin_texts.id', [text.number, text.body, text.reference, sqlTime(at)]);
 export const phonesQuery = (): Query => query('SELECT number, COUNT(*) AS texts, MAX(received_at) AS last_at FROM standin_texts GROUP BY number ORDER BY last_at DESC');
 export const phoneQuery = (number: string): Query => query('SELECT id, body, received_at FROM standin_texts WHERE number = ? ORDER BY received_at DESC, id DESC LIMIT 200', number);
+
+export const keepHookQuery = (hook: { path: string; key: string; body: string }, at: Instant): Query =>
+  query('INSERT INTO standin_hooks (path, idempotency_key, body, received_at) VALUES (?) ON DUPLICATE KEY UPDATE id = standin_hooks.id', [hook.path.slice(0, 200), hook.key.slice(0, 120), hook.body, sqlTime(at)]);

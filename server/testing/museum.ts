@@ -1,14 +1,14 @@
 import { hash } from '@node-rs/argon2';
 import type { Pool } from 'mysql2/promise';
 import { afterAll, beforeAll, inject } from 'vitest';
-import { ruleSchema, toRule } from '../../contract/documents/index.ts';
+import { ruleSchema } from '../../contract/documents/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import { instantOf } from '../../core/time/index.ts';
 import type { Fields, Source } from '../../core/values/index.ts';
 import { type Carrier, type DeliveryError, type Parcel, Sender } from '../delivery/index.ts';
-import { editItem } from '../intake/index.ts';
+import { editItem, publishRule } from '../intake/index.ts';
 import { Runner, SettableClock } from '../runner/index.ts';
-import { createRuleQuery, DirectoryCache, inTransaction, migrate, openPool, putLiveQueries, query, raiseWorldQuery, rows, run, runAll, type StoredChange } from '../store/index.ts';
+import { createRuleQuery, DirectoryCache, inTransaction, migrate, openPool, query, raiseWorldQuery, rows, run, type StoredChange } from '../store/index.ts';
 import { quietLog } from './quiet.ts';
 
 export const NOON = instantOf('2026-03-04T12:00:00Z');
@@ -30,7 +30,7 @@ export const ON_VIEW = rule({
 });
 
 export function rule(document: Record<string, unknown>): Rule {
-  return toRule(ruleSchema.parse(document));
+  return ruleSchema.parse(document);
 }
 
 /** A small museum in a database of its own, made anew for a test file. */
@@ -66,8 +66,8 @@ async function layOut(pool: Pool): Promise<void> {
 
 export const putLive = (pool: Pool, document: Rule, at: number): Promise<void> =>
   inTransaction(pool, async (on) => {
-    await run(on, raiseWorldQuery());
-    await runAll(on, [createRuleQuery(document, document.owner, at), ...putLiveQueries(document, 1, document.owner, at)]);
+    await run(on, createRuleQuery(document, document.owner, at));
+    await publishRule(on, document, 1, document.owner, at);
   });
 
 let made = 0;
@@ -104,8 +104,8 @@ export function makeRunner(pool: Pool, clock: SettableClock, directory = new Dir
   return new Runner({ pool, directory, site: SITE, clock, log: quietLog, onArrivals: () => undefined, onOutgoing: () => undefined, onDecided });
 }
 
-export function makeSender(pool: Pool, clock: SettableClock, carriers: { email: Carrier; text: Carrier }): Sender {
-  return new Sender({ pool, directory: new DirectoryCache(), site: SITE, clock, log: quietLog, carriers, onFate: () => undefined });
+export function makeSender(pool: Pool, clock: SettableClock, carriers: { email: Carrier; text: Carrier; webhook?: Carrier }): Sender {
+  return new Sender({ pool, directory: new DirectoryCache(), site: SITE, clock, log: quietLog, carriers: { webhook: new KeepingCarrier(), ...carriers }, onFate: () => undefined });
 }
 
 /** All messages as `person channel fate`, in order. */

@@ -126,7 +126,7 @@ function Hears({ rows, source }: { rows: HearingRow[]; source: Source }) {
 }
 
 function ReasonWords({ reasons, source }: { reasons: Reason[]; source: Source }) {
-  const { group } = useReading();
+  const { group, person } = useReading();
   const words = reasons.map((reason) => {
     switch (reason.kind) {
       case 'person':
@@ -135,6 +135,22 @@ function ReasonWords({ reasons, source }: { reasons: Reason[]; source: Source })
         return `in ${group(reason.group)?.name ?? reason.group}`;
       case 'field':
         return `its ${source.fields.find((field) => field.id === reason.field)?.name ?? reason.field}`;
+      case 'linked':
+        return `through its ${source.fields.find((field) => field.id === reason.linked)?.name ?? reason.linked}`;
+      case 'creator':
+        return 'made it';
+      case 'lastEditor':
+        return 'edited it last';
+      case 'follower':
+        return 'keeps an eye on it';
+      case 'mentioned':
+        return 'mentioned';
+      case 'managerOf':
+        return `manager of ${person(reason.person)}`;
+      case 'address':
+        return 'by address';
+      case 'told':
+        return 'told before';
       default:
         return reason satisfies never;
     }

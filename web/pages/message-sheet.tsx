@@ -73,7 +73,7 @@ function EntryInDigest({ entry }: { entry: Entry }) {
       <UrgencyBar urgency={entry.urgency} />
       <div>
         <strong><Link to={itemPath(entry.item.id)}>{entry.item.title}</Link></strong> <span className="quiet small">{entry.item.folder.at(-1) ?? entry.item.sourceName}</span>
-        <div>{entry.isBack ? <strong>Back where it was</strong> : entry.fields.length > 0 ? <ChangeMark fields={entry.fields} /> : <mark>{kindWords(entry.kind)}</mark>}</div>
+        <div>{entry.isBack ? <strong>Back where it was</strong> : entry.fields.length > 0 ? <ChangeMark fields={entry.fields} /> : <mark>{entry.kind === null ? entry.notes.join(', ') : kindWords(entry.kind)}</mark>}</div>
         <ul className="plain-list small">
           {entry.steps.map((step) => <li key={step.change}><time dateTime={step.at}>{step.hour}</time> <span className="quiet">{step.actor}{entry.steps.length > 1 && step.fields.length > 0 && `: ${step.fields.map((field) => `${field.label} ${field.before || 'empty'} → ${field.after || 'empty'}`).join(', ')}`}</span></li>)}
         </ul>

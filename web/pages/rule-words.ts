@@ -1,6 +1,6 @@
 import type { Directory } from '../../contract/api.ts';
 import { CHANNEL_WORDS } from '../../contract/words.ts';
-import { conditionWords, plainWords, type Words } from '../../core/messages/index.ts';
+import { conditionWords, durationWords, occasionWords, plainWords, type Words } from '../../core/messages/index.ts';
 import type { Channel, Pace, Selector } from '../../core/people/index.ts';
 import { membersOfGroup } from '../../core/people/index.ts';
 import { type Condition, openRule, type Rule } from '../../core/rules/index.ts';
@@ -14,6 +14,7 @@ const DAYS: Record<string, string> = { MO: 'Monday', TU: 'Tuesday', WE: 'Wednesd
 /** How soon, in a few words: *at once*, *daily digest, 08:30*. */
 export function paceWords(pace: Pace): string {
   if (pace.kind === 'now') return 'at once';
+  if (pace.kind === 'settled') return `once nothing has changed for ${durationWords(pace.quiet)}`;
   switch (pace.every) {
     case 'hour':
       return `hourly digest, at minute ${pace.at.slice(3)}`;
@@ -41,7 +42,17 @@ export function selectorWords(selector: Selector, reading: Reading, source: Sour
   if (selector === '*') return ['anyone'];
   if ('person' in selector) return [{ strong: selector.person === reading.me.id ? `${reading.person(selector.person)}, yourself` : reading.person(selector.person) }];
   if ('system' in selector) return [{ strong: selector.system }];
-  if ('field' in selector) return ['the item’s ', { strong: source?.fields.find((field) => field.id === selector.field)?.name ?? selector.field }];
+  const named = (id: string) => source?.fields.find((field) => field.id === id)?.name ?? id;
+  if ('linked' in selector) return [`the ${selector.field} of the item’s `, { strong: named(selector.linked) }];
+  if ('field' in selector) return ['the item’s ', { strong: named(selector.field) }];
+  if ('creator' in selector) return [{ strong: 'whoever made it' }];
+  if ('lastEditor' in selector) return [{ strong: 'whoever edited it last' }];
+  if ('followers' in selector) return [{ strong: 'whoever keeps an eye on it' }];
+  if ('mentioned' in selector) return [{ strong: 'whoever is mentioned' }];
+  if ('told' in selector) return [{ strong: 'those told' }];
+  if ('managerOf' in selector) return ['the manager of ', ...selectorWords(selector.managerOf, reading, source)];
+  if ('contact' in selector) return [{ strong: selector.contact }, ', outside'];
+  if ('webhook' in selector) return ['the webhook ', { strong: selector.webhook }];
   const group = reading.group(selector.group);
   const groups = new Map(reading.directory.groups.map((one) => [one.id, one]));
   return [{ strong: group?.name ?? selector.group }, ` ${membersOfGroup(selector.group, { groups }).size}`];
@@ -56,6 +67,7 @@ export const whoWords = (rule: Rule, reading: Reading): string => {
 export function whatWords(rule: Rule, reading: Reading): Words {
   const source = reading.source(rule.scope.sources[0] ?? '');
   if (!source) return [];
+  if (!rule.when) return [{ strong: occasionWords(rule, source) ?? '' }];
   const condition = conditionWords(rule.when.if, { source, reader: reading.me, names: reading.names() });
   const kinds = rule.when.kinds.map(kindName);
   // Edits are what conditions are mostly about: only other kinds are worth a word.

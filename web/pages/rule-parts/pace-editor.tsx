@@ -4,16 +4,21 @@ import { WEEKDAYS } from '../../../core/time/index.ts';
 import { CHANNEL_WORDS } from '../../../contract/words.ts';
 import { Several } from '../../parts/index.ts';
 
-const PACES = [['now', 'at once'], ['hour', 'in an hourly digest'], ['day', 'in a daily digest'], ['week', 'in a weekly digest'], ['month', 'in a monthly digest']] as const;
+const PACES = [['now', 'at once'], ['settled', 'once it has settled'], ['hour', 'in an hourly digest'], ['day', 'in a daily digest'], ['week', 'in a weekly digest'], ['month', 'in a monthly digest']] as const;
 const DAY_NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+
+function paceOf(kind: string, at: string): Pace {
+  if (kind === 'now') return { kind };
+  return kind === 'settled' ? { kind, quiet: 'PT10M', most: 'PT2H' } : { kind: 'digest', every: kind as 'day', at };
+}
 
 /** How soon: at once, or gathered for a digest at a set time of the reader's own day. */
 export function PaceEditor({ pace, onChange }: { pace: Pace; onChange: (pace: Pace) => void }) {
-  const kind = pace.kind === 'now' ? 'now' : pace.every;
+  const kind = pace.kind === 'digest' ? pace.every : pace.kind;
   const at = pace.kind === 'digest' ? pace.at : '08:30';
   return (
     <>
-      <Form.Select aria-label="How soon" value={kind} onChange={(event) => onChange(event.target.value === 'now' ? { kind: 'now' } : { kind: 'digest', every: event.target.value as 'day', at })}>
+      <Form.Select aria-label="How soon" value={kind} onChange={(event) => onChange(paceOf(event.target.value, at))}>
         {PACES.map(([value, words]) => <option key={value} value={value}>{words}</option>)}
       </Form.Select>
       {pace.kind === 'digest' && <div><Form.Label htmlFor="pace-at">{pace.every === 'hour' ? 'at this minute' : 'at, in each one’s own zone'}</Form.Label><Form.Control id="pace-at" type="time" required value={at} onChange={(event) => event.target.value && onChange({ ...pace, at: event.target.value })} /></div>}

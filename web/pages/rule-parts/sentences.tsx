@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { Form } from 'react-bootstrap';
-import { conditionWords } from '../../../core/messages/index.ts';
+import { conditionWords, occasionWords } from '../../../core/messages/index.ts';
 import type { Urgency } from '../../../core/people/index.ts';
 import type { Condition, Fault, FieldTest, Rule, StateTest } from '../../../core/rules/index.ts';
 import { CHANGE_KINDS, type Source } from '../../../core/values/index.ts';
@@ -63,7 +63,7 @@ function LookAt({ rule, source, faults, edited, isFixed, onChange }: PartProps) 
   return (
     <Part title="Look at" faults={faults} path={['scope']}>
       <Chip label="Which source" className={className} disabled={isFixed} editor={() => (
-        <Form.Select aria-label="Source" value={source.id} onChange={(event) => onChange({ ...rule, scope: { sources: [event.target.value], under: [], items: [], where: { all: [] } }, when: { kinds: [], if: { all: [] } }, to: rule.to.filter((one) => one === '*' || !('field' in one)), message: { ...rule.message, show: [] } })}>
+        <Form.Select aria-label="Source" value={source.id} onChange={(event) => onChange({ ...rule, scope: { sources: [event.target.value], under: [], items: [], linked: false, where: { all: [] } }, when: { kinds: [], if: { all: [] }, burst: null }, due: null, idle: null, to: rule.to.filter((one) => one === '*' || !('field' in one)), message: { ...rule.message, show: [] } })}>
           {directory.sources.map((one) => <option key={one.id} value={one.id}>{one.name}</option>)}
         </Form.Select>
       )}><strong>{source.name}</strong></Chip>
@@ -100,21 +100,28 @@ const NarrowEditor = ({ test, source, onChange }: { test: FieldTest; source: Sou
   );
 };
 
-function WhatHappens({ rule, source, faults, edited, isFixed, onChange }: PartProps) {
+function WhatHappens(props: PartProps) {
+  const { rule, source, faults } = props;
+  const { when } = rule;
+  if (when) return <ChangesThat {...props} when={when} />;
+  return <Part title="What happens" faults={faults} path={['when']} hint="A rule that tells by the calendar: no change brings it about.">it is <strong>{occasionWords(rule, source)}</strong></Part>;
+}
+
+function ChangesThat({ rule, when, source, faults, edited, isFixed, onChange }: PartProps & { when: NonNullable<Rule['when']> }) {
   const { me, names } = useReading();
-  const { joiner, clauses } = clausesOf(rule.when.if);
-  const put = (next: Condition[], by = joiner) => onChange({ ...rule, when: { ...rule.when, if: conditionOf({ joiner: by, clauses: next }) } });
+  const { joiner, clauses } = clausesOf(when.if);
+  const put = (next: Condition[], by = joiner) => onChange({ ...rule, when: { ...when, if: conditionOf({ joiner: by, clauses: next }) } });
   const className = mark(edited, 'when');
   const first = source.fields.find((field) => field.type === 'choice');
-  const hint = isOpen(rule.when.if) ? 'Every change of these kinds is caught. Say what has to happen, and fewer people are disturbed.' : clauses.some((clause) => 'became' in clause || 'all' in clause) ? 'Judged at the moment it becomes so, not at every later edit.' : null;
+  const hint = isOpen(when.if) ? 'Every change of these kinds is caught. Say what has to happen, and fewer people are disturbed.' : clauses.some((clause) => 'became' in clause || 'all' in clause) ? 'Judged at the moment it becomes so, not at every later edit.' : null;
   return (
     <Part title="What happens" faults={faults} path={['when']} hint={hint}>
       <Chip label="Kinds of change" className={className} disabled={isFixed} editor={() => (
         <>
           <p className="small quiet">None chosen means any kind.</p>
-          <Several name="kinds" label="Kinds of change" options={CHANGE_KINDS.map((kind) => [kind, kindName(kind)])} chosen={rule.when.kinds} onChange={(kinds) => onChange({ ...rule, when: { ...rule.when, kinds: CHANGE_KINDS.filter((kind) => kinds.includes(kind)) } })} />
+          <Several name="kinds" label="Kinds of change" options={CHANGE_KINDS.map((kind) => [kind, kindName(kind)])} chosen={when.kinds} onChange={(kinds) => onChange({ ...rule, when: { ...when, kinds: CHANGE_KINDS.filter((kind) => kinds.includes(kind)) } })} />
         </>
-      )}>{rule.when.kinds.length === 0 ? 'anything happens' : <>it is <strong>{joined(rule.when.kinds.map(kindName), 'or')}</strong></>}</Chip>
+      )}>{when.kinds.length === 0 ? 'anything happens' : <>it is <strong>{joined(when.kinds.map(kindName), 'or')}</strong></>}</Chip>
       {clauses.length > 0 && 'and'}
       {clauses.map((clause, at) => (
         <span key={`${at} ${clauses.length}`} style={{ display: 'contents' }}>

@@ -1,0 +1,120 @@
+import { type Recipient, stepsFor } from '../people/index.ts';
+import { becameOf, type CompiledRule, type Rule } from '../rules/index.ts';
+import { addDuration, type Instant } from '../time/index.ts';
+import { changesOf, takeSteps, tellOutsider } from './deliver.ts';
+import { keep } from './hearing.ts';
+import { keyOf } from './rows.ts';
+import { hearings, subjectOf } from './told.ts';
+import type { Alert, Occasion, Part, Portion, Withheld } from './types.ts';
+import type { Work } from './work.ts';
+
+/** What an alert is raised for: what came about, and by what id it goes. */
+export interface Raising {
+  id: string;
+  occasion: Occasion;
+  parts: readonly Part[];
+}
+
+/** An alert goes by the change it began with, so that deciding again gives the same. */
+export const idOfChange = ({ rule, version }: CompiledRule, { source, changes }: Part): string => `${rule.id}/${version}/${source}/${changes[0]}`;
+
+/** An alert of dates or standstill goes by its instant and first item. */
+export const idOfSchedule = ({ rule, version }: CompiledRule, occasion: Occasion, at: Instant, item: string): string => `${rule.id}/${version}/${occasion}/${at}/${item}`;
+
+/** A rule's alert, as far as its limit lets it pass, and all that follows for those it reaches. */
+export function raise(work: Work, compiled: CompiledRule, { id, occasion, parts }: Raising): void {
+  const { rule, version } = compiled;
+  const merged = byItem(parts);
+  const { passed, cooled, suppressed } = limited(work, rule, merged);
+  if (passed.length > 0) {
+    const alert: Alert = { id, rule: rule.id, version, at: work.at, occasion, parts: passed, suppressed };
+    work.emit({ effect: 'alert', alert });
+    work.raised.set(id, passed.map((part) => part.item));
+  }
+  const told = new Map<string, { to: Recipient; portions: Portion[] }>();
+  for (const part of merged) {
+    for (const [key, to, portion] of toldOf(work, compiled, id, occasion, part, cooled.has(part))) {
+      const known = told.get(key);
+      if (known) known.portions.push(portion);
+      else told.set(key, { to, portions: [portion] });
+    }
+  }
+  if (passed.length === 0) return;
+  if (rule.ack) leaveOpen(work, compiled, { id, occasion, parts: passed }, [...told.values()]);
+  for (const { to, portions } of told.values()) {
+    const person = to.kind === 'person' ? work.state.people.get(to.id) : undefined;
+    const taking = { form: 'single', round: 0, pace: rule.pace } as const;
+    if (person) takeSteps(work, person, stepsFor(person, rule), portions, taking);
+    else tellOutsider(work, to, portions, taking, rule.zone);
+  }
+}
+
+/** Parts of one item become one, with all changes in their order. */
+function byItem(parts: readonly Part[]): Part[] {
+  const found = new Map<string, Part>();
+  for (const { source, item, changes } of parts) {
+    const key = keyOf(source, item);
+    const known = found.get(key);
+    found.set(key, { source, item, changes: known ? [...new Set([...known.changes, ...changes])] : [...changes] });
+  }
+  return [...found.values()];
+}
+
+/** Which parts the rule's limit lets pass; how many alerts it kept back of the keys that pass now. */
+function limited(work: Work, rule: Rule, parts: readonly Part[]): { passed: Part[]; cooled: Set<Part>; suppressed: number } {
+  const { limit } = rule;
+  if (!limit) return { passed: [...parts], cooled: new Set(), suppressed: 0 };
+  const cooled = new Set<Part>();
+  let suppressed = 0;
+  const judged = new Map<string, boolean>();
+  for (const part of parts) {
+    const key = limit.per === 'item' ? keyOf(rule.id, part.item) : keyOf(rule.id);
+    const known = judged.get(key);
+    const row = work.row('coolDowns', key);
+    const isCooled = known ?? (row !== undefined && work.at < addDuration(row.listedAt, limit.within, rule.zone));
+    if (isCooled) cooled.add(part);
+    if (known !== undefined) continue;
+    judged.set(key, isCooled);
+    if (isCooled && row) work.put('coolDowns', key, keyOf(rule.id), { ...row, suppressed: row.suppressed + 1 });
+    if (isCooled) continue;
+    suppressed += row?.suppressed ?? 0;
+    work.put('coolDowns', key, keyOf(rule.id), { listedAt: work.at, suppressed: 0 });
+  }
+  return { passed: parts.filter((part) => !cooled.has(part)), cooled, suppressed };
+}
+
+/** Who is told of one item of an alert; who is withheld is said at once. */
+function toldOf(work: Work, { rule, version }: CompiledRule, alert: string, occasion: Occasion, part: Part, isCooled: boolean): [string, Recipient, Portion][] {
+  const changes = changesOf(work, part);
+  const caught = { item: part.item, subject: subjectOf(part.item, part.source, changes, work.state), changes, at: work.at, isCooled };
+  const told: [string, Recipient, Portion][] = [];
+  for (const { key, to, told: tell, reason } of hearings(rule, caught, work.state)) {
+    const { source, item } = part;
+    if (reason === null) {
+      told.push([key, { kind: to.kind, id: to.id }, { alert, rule: rule.id, version, occasion, at: work.at, source, item, changes: tell.map((change) => change.id), reasons: to.reasons }]);
+      continue;
+    }
+    const withheld: Withheld = { at: work.at, alert, rule: rule.id, version, source, item, changes: part.changes, person: to.id, reason };
+    work.emit({ effect: 'withheld', withheld });
+  }
+  return told;
+}
+
+/** An alert that waits to be acknowledged: its row, what each person told has seen, its reminders and escalations. */
+function leaveOpen(work: Work, { rule, version }: CompiledRule, { id, occasion, parts }: Raising, told: { to: Recipient; portions: Portion[] }[]): void {
+  const { ack } = rule;
+  if (!ack) return;
+  const people = told.filter(({ to }) => to.kind === 'person');
+  work.put('open', keyOf(id), keyOf(rule.id), {
+    alert: id, rule: rule.id, version, at: work.at, occasion, parts: [...parts], told: people.map(({ to }) => to.id), escalated: [], acknowledged: [], ceased: [], isClosed: false, gone: [],
+  });
+  for (const { to, portions } of people) {
+    keep(work, { alert: id, rule: rule.id, person: to.id, items: parts.map((part) => part.item), told: false, seen: false, pending: 0, open: 'open', portions });
+  }
+  if (ack.closeWhenCeased && becameOf(rule)) for (const { item } of parts) work.put('openItems', keyOf(rule.id, item, id), keyOf(rule.id, item), { alert: id });
+  const timer = { rank: 1, rule: rule.id, item: parts[0]?.item ?? '', person: '' } as const;
+  if (ack.remind) work.set({ ...timer, key: keyOf('remind', id, 1), due: addDuration(work.at, ack.remind.after, rule.zone), task: { task: 'remind', alert: id, round: 1 } });
+  for (const [round, { after }] of ack.escalate.entries()) {
+    work.set({ ...timer, key: keyOf('escalate', id, round), due: addDuration(work.at, after, rule.zone), task: { task: 'escalate', alert: id, round } });
+  }
+}

@@ -1,0 +1,232 @@
+import { dateKey, dueInstant, isDatePast, nextRepeat } from '../pace/index.ts';
+import { isItemInScope, linksIn, type Rule } from '../rules/index.ts';
+import { addDuration, type Instant } from '../time/index.ts';
+import { asChange, type Change, fieldOf, isEmpty, type ItemState } from '../values/index.ts';
+import { idOfSchedule, raise } from './raise.ts';
+import { type DueRow, type IdleRow, keyOf } from './rows.ts';
+import type { Phase, State } from './state.ts';
+import type { Occasion } from './types.ts';
+import { compareIds, type Work } from './work.ts';
+
+const rowKey = (since: number, { rule, item }: { rule: string; item: string }): string => keyOf(rule, since, item);
+const groupAt = (rule: string, since: number, next: Instant | null): string => keyOf(rule, since, next ?? '');
+
+function putDue(work: Work, since: number, row: DueRow): void {
+  work.put('dues', rowKey(since, row), groupAt(row.rule, since, row.next), row);
+  if (row.next !== null) setTimer(work, 'due', row.rule, since, row.next);
+}
+
+function putIdle(work: Work, since: number, row: IdleRow): void {
+  work.put('idles', rowKey(since, row), groupAt(row.rule, since, row.next), row);
+  if (row.next !== null) setTimer(work, 'idle', row.rule, since, row.next);
+}
+
+function setTimer(work: Work, task: 'due' | 'idle', rule: string, since: number, due: Instant): void {
+  work.set({ key: keyOf(task, rule, since, due), due, rank: 1, rule, item: '', person: '', task: { task, rule, group: groupAt(rule, since, due) } });
+}
+
+/** A new schedule begins: each item of the rule's sources gets its instant. What has fired under the one before stays fired. */
+export function goLive(work: Work, ruleId: string): void {
+  const phase = work.state.phase(ruleId, work.at);
+  if (!phase || phase.scheduleSince !== phase.compiled.version) return;
+  const { rule } = phase.compiled;
+  if (!rule.due && !rule.idle) return;
+  for (const source of rule.scope.sources) for (const item of work.state.itemsOf(source)) arm(work, phase, item, true);
+}
+
+/** A change sets the item's dates and standstills anew, and those of items that it links into or out of a scope. */
+export function rearm(work: Work, change: Change): void {
+  for (const phase of work.state.schedulesOf(change.source, work.at)) armOne(work, phase, change.item);
+  const naming = work.state.schedulesNaming(change.item, work.at);
+  if (naming.length === 0) return;
+  const source = work.state.sources.get(change.source);
+  const linked = new Set([change.before, change.after].flatMap((fields) => (fields ? linksIn(source, fields) : [])));
+  for (const phase of naming) for (const item of linked) armOne(work, phase, item);
+}
+
+function armOne(work: Work, phase: Phase, id: string): void {
+  const item = work.state.item(id);
+  if (item) {
+    if (phase.compiled.rule.scope.sources.includes(item.source)) arm(work, phase, item, false);
+    return;
+  }
+  const { rule } = phase.compiled;
+  const key = rowKey(phase.scheduleSince, { rule: rule.id, item: id });
+  const due = work.row('dues', key);
+  if (due) putDue(work, phase.scheduleSince, { ...due, inScope: false, value: null, next: null, repeats: null });
+  if (work.row('idles', key)) work.remove('idles', key);
+}
+
+function arm(work: Work, phase: Phase, item: ItemState, atGoLive: boolean): void {
+  if (phase.compiled.rule.due) armDue(work, phase, item, atGoLive);
+  else if (phase.compiled.rule.idle) armIdle(work, phase, item, atGoLive);
+}
+
+/** The key of the date that an item's field holds; `null` where it is empty. */
+export function currentDate(state: State, { due }: Rule, item: ItemState): string | null {
+  const source = state.sources.get(item.source);
+  const field = source && due && fieldOf(source, due.field);
+  const value = field && item.fields[field.id];
+  return !field || value === undefined || isEmpty(value) ? null : dateKey(field, value);
+}
+
+function armDue(work: Work, { compiled, scheduleSince, scheduleBefore }: Phase, item: ItemState, atGoLive: boolean): void {
+  const { rule } = compiled;
+  const known = work.row('dues', rowKey(scheduleSince, { rule: rule.id, item: item.id }));
+  const value = currentDate(work.state, rule, item);
+  const inScope = isItemInScope(compiled, item, work.at, work.state);
+  if (known && known.inScope === inScope && known.value === value) return;
+  const before = atGoLive && scheduleBefore !== null ? work.row('dues', rowKey(scheduleBefore, { rule: rule.id, item: item.id })) : undefined;
+  const done = known?.done ?? (before?.field === rule.due?.field ? before?.done : undefined) ?? [];
+  const row: DueRow = { rule: rule.id, source: item.source, item: item.id, field: rule.due?.field ?? '', inScope, value, done, next: null, day: null, repeats: null };
+  if (!inScope || value === null || done.includes(value)) {
+    if (known || done.length > 0 || inScope) putDue(work, scheduleSince, row);
+    return;
+  }
+  const first = firstInstant(work, rule, item, atGoLive);
+  putDue(work, scheduleSince, first ? { ...row, next: first.at, day: first.day } : { ...row, done: [...done, value] });
+}
+
+/** When an item's date fires; one already past fires now where the rule says so and the date itself is not past. `null`: passed over. */
+function firstInstant(work: Work, { due, zone }: Rule, item: ItemState, atGoLive: boolean): { at: Instant; day: string | null } | null {
+  const source = work.state.sources.get(item.source);
+  const field = source && due && fieldOf(source, due.field);
+  const value = field && item.fields[field.id];
+  if (!due || !field || value === undefined) return null;
+  const set = dueInstant(due, field, value, zone);
+  if (!set || set.at >= work.at) return set;
+  return !atGoLive && due.late === 'now' && !isDatePast(field, value, work.at, zone) ? { at: work.at, day: null } : null;
+}
+
+function armIdle(work: Work, { compiled, scheduleSince, scheduleBefore }: Phase, item: ItemState, atGoLive: boolean): void {
+  const { rule } = compiled;
+  if (!rule.idle) return;
+  const key = rowKey(scheduleSince, { rule: rule.id, item: item.id });
+  const known = work.row('idles', key);
+  const lastAt = item.lastAt ?? work.state.start;
+  // What waits already looks at the item's last change when its time comes.
+  if (known && known.next !== null && (known.repeats === null || known.firedFor === lastAt)) return;
+  const before = atGoLive && scheduleBefore !== null ? work.row('idles', rowKey(scheduleBefore, { rule: rule.id, item: item.id })) : undefined;
+  const firedFor = known?.firedFor ?? before?.firedFor ?? null;
+  const inScope = isItemInScope(compiled, item, work.at, work.state);
+  const instant = addDuration(lastAt, rule.idle.for, rule.zone);
+  const isPast = instant <= work.at;
+  if (firedFor === lastAt || (isPast && !inScope)) return;
+  putIdle(work, scheduleSince, {
+    rule: rule.id, source: item.source, item: item.id, firedFor, next: Math.max(instant, work.at), repeats: null, atGoLive: atGoLive && isPast,
+  });
+}
+
+/** What one item of a schedule does at its instant: fires, or not. */
+interface Firing {
+  source: string;
+  item: string;
+  value?: string;
+  atGoLive: boolean;
+}
+
+/** All dates of a rule that fall due at one instant. */
+export function runDue(work: Work, ruleId: string, group: string): void {
+  const phase = phaseOf(work, ruleId, group);
+  const rows = work.group('dues', group, (row) => rowKeyIn(group, row)).sort((a, b) => compareIds(a.row.item, b.row.item));
+  const fired: Firing[] = [];
+  for (const { key, row } of rows) {
+    const item = work.state.item(row.item);
+    if (!phase || !item) {
+      work.remove('dues', key);
+      continue;
+    }
+    if (fireDue(work, phase, row, item)) fired.push({ source: row.source, item: row.item, ...(row.value === null ? {} : { value: row.value }), atGoLive: false });
+  }
+  if (phase) tell(work, phase, 'due', fired);
+}
+
+function fireDue(work: Work, { compiled, scheduleSince }: Phase, row: DueRow, item: ItemState): boolean {
+  const { due, zone } = compiled.rule;
+  if (!due) return false;
+  const done = row.repeats === null && row.value !== null ? [...row.done, row.value] : row.done;
+  const over = { ...row, done, next: null, repeats: null };
+  const inScope = isItemInScope(compiled, item, work.at, work.state);
+  if (!inScope) {
+    putDue(work, scheduleSince, { ...row, inScope: false, next: null, repeats: null });
+    return false;
+  }
+  const inDates = compiled.inDates(asChange(item, work.at));
+  if (!compiled.ifHolds(item, work.at) || (row.repeats === null && !inDates)) {
+    putDue(work, scheduleSince, over);
+    return false;
+  }
+  const made = row.repeats === null ? 0 : row.repeats + 1;
+  if (due.repeat && made < due.repeat.times) {
+    const next = nextRepeat(due, due.repeat, { at: work.at, day: row.day }, zone);
+    putDue(work, scheduleSince, { ...row, done, next: next.at, day: next.day, repeats: made });
+  } else putDue(work, scheduleSince, over);
+  return inDates;
+}
+
+/** All items of a rule that have stood still for long enough at one instant. */
+export function runIdle(work: Work, ruleId: string, group: string): void {
+  const phase = phaseOf(work, ruleId, group);
+  const rows = work.group('idles', group, (row) => rowKeyIn(group, row)).sort((a, b) => compareIds(a.row.item, b.row.item));
+  const fired: Firing[] = [];
+  for (const { key, row } of rows) {
+    const item = work.state.item(row.item);
+    if (!phase || !item) {
+      work.remove('idles', key);
+      continue;
+    }
+    if (fireIdle(work, phase, row, item)) fired.push({ source: row.source, item: row.item, atGoLive: row.atGoLive });
+  }
+  if (phase) tell(work, phase, 'idle', fired);
+}
+
+function fireIdle(work: Work, { compiled, scheduleSince }: Phase, row: IdleRow, item: ItemState): boolean {
+  const { idle, zone } = compiled.rule;
+  if (!idle) return false;
+  const lastAt = item.lastAt ?? work.state.start;
+  const isRepeat = row.repeats !== null && row.firedFor === lastAt;
+  const instant = addDuration(lastAt, idle.for, zone);
+  if (!isRepeat && instant > work.at) {
+    putIdle(work, scheduleSince, { ...row, next: instant, repeats: null, atGoLive: false });
+    return false;
+  }
+  const over = { ...row, next: null, repeats: null, atGoLive: false };
+  const inDates = compiled.inDates(asChange(item, work.at));
+  if (!isItemInScope(compiled, item, work.at, work.state) || !compiled.ifHolds(item, work.at)) {
+    putIdle(work, scheduleSince, over);
+    return false;
+  }
+  if (!isRepeat && !inDates) {
+    putIdle(work, scheduleSince, { ...over, firedFor: lastAt });
+    return false;
+  }
+  const made = isRepeat ? (row.repeats ?? 0) + 1 : 0;
+  const goesOn = idle.repeat !== null && made < idle.repeat.times;
+  putIdle(work, scheduleSince, { ...over, firedFor: lastAt, ...(goesOn && idle.repeat ? { next: addDuration(work.at, idle.repeat.every, zone), repeats: made } : {}) });
+  return inDates;
+}
+
+const rowKeyIn = (group: string, { item }: { item: string }): string => `${group.slice(0, group.lastIndexOf('|'))}|${keyOf(item)}`;
+
+/** The phase to whose schedule a group belongs; `undefined` where the rule has begun another since. */
+function phaseOf(work: Work, rule: string, group: string): Phase | undefined {
+  const phase = work.state.phase(rule, work.at);
+  return phase && groupAt(rule, phase.scheduleSince, work.at) === group ? phase : undefined;
+}
+
+/** What fired at one instant is told together, unless the rule says not to; of a paused rule it is kept. */
+function tell(work: Work, { compiled, isPaused }: Phase, occasion: Exclude<Occasion, 'change'>, fired: readonly Firing[]): void {
+  const { rule, version } = compiled;
+  if (isPaused) {
+    for (const { source, item, value } of fired) {
+      const part = { source, item, changes: [], ...(value === undefined ? {} : { value }) };
+      work.put('kept', keyOf(rule.id, version, occasion, work.at, item), keyOf(rule.id), { rule: rule.id, version, at: work.at, occasion, batch: `${occasion}@${work.at}`, parts: [part] });
+    }
+    return;
+  }
+  const groups = rule.together ? [[...fired]] : [fired.filter((one) => one.atGoLive), ...fired.filter((one) => !one.atGoLive).map((one) => [one])];
+  for (const group of groups) {
+    const [first] = group;
+    if (first) raise(work, compiled, { id: idOfSchedule(compiled, occasion, work.at, first.item), occasion, parts: group.map(({ source, item }) => ({ source, item, changes: [] })) });
+  }
+}

@@ -1,0 +1,48 @@
+import type { Due, Repeat } from '../rules/index.ts';
+import { addDays, addDuration, atLocal, type CivilDate, dateIn, type Instant, MIDNIGHT, moveLocal, parseInstant } from '../time/index.ts';
+import type { Field, Value } from '../values/index.ts';
+
+/** Nine in the morning, where a due rule names no time. */
+const DEFAULT_TIME = '09:00';
+
+/** An instant of a due rule; `day` is the civil day from which its repeats are counted, `null` where they are counted from the instant. */
+export interface DueInstant {
+  at: Instant;
+  day: CivilDate | null;
+}
+
+/** The instant that a field's value sets: the date plus offset at the local time; a dateTime without `at` is moved exactly. */
+export function dueInstant(due: Due, field: Field, value: Value, zone: string): DueInstant | null {
+  if (field.type === 'date') {
+    const moved = moveLocal(String(value), due.at ?? DEFAULT_TIME, due.offset, zone);
+    return { at: moved.at, day: moved.day };
+  }
+  const moment = parseInstant(String(value));
+  if (moment === null) return null;
+  if (due.at === null) return { at: addDuration(moment, due.offset, zone), day: null };
+  const moved = moveLocal(dateIn(moment, zone), due.at, due.offset, zone);
+  return { at: moved.at, day: moved.day };
+}
+
+/** Whether the date itself is past: a day once it is over in the zone, a dateTime once its instant is. */
+export function isDatePast(field: Field, value: Value, at: Instant, zone: string): boolean {
+  if (field.type === 'date') return at >= atLocal(addDays(String(value), 1), MIDNIGHT, zone);
+  const moment = parseInstant(String(value));
+  return moment === null || at > moment;
+}
+
+/** A value by which a due rule remembers what it fired for: one day or instant has one key, however it is written. */
+export const dateKey = (field: Field, value: Value): string => (field.type === 'date' ? String(value) : String(parseInstant(String(value)) ?? value));
+
+/**
+ * The next repeat after an instant that fired. What fired on time goes on at the rule's local time; what fired
+ * late, and what has no local time, from the instant it fired.
+ */
+export function nextRepeat(due: Due, repeat: Repeat, fired: DueInstant, zone: string): DueInstant {
+  if (fired.day === null) return { at: addDuration(fired.at, repeat.every, zone), day: null };
+  const time = due.at ?? DEFAULT_TIME;
+  const next = moveLocal(fired.day, time, repeat.every, zone);
+  // The offset's hours stand between the local time and what fired.
+  const ahead = fired.at - atLocal(fired.day, time, zone);
+  return { at: next.at + ahead, day: next.day };
+}

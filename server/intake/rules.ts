@@ -1,0 +1,49 @@
+import type { PoolConnection } from 'mysql2/promise';
+import { Refusal } from '../../contract/problems.ts';
+import { afterPausing, afterPublishing, type CatchUp, firstPhase } from '../../core/decide/index.ts';
+import type { Rule } from '../../core/rules/index.ts';
+import type { Instant } from '../../core/time/index.ts';
+import { beginPhaseQueries, endRuleQueries, lastPhaseQuery, one, putLiveQueries, queueActQuery, raiseWorldQuery, run, runAll, type StoredPhase, toPhase } from '../store/index.ts';
+
+/**
+ * The door for rules: a version goes live, pauses, goes on or ends at one instant, in the caller's transaction. It
+ * waits until whatever is being decided is decided, so that each change meets one version.
+ */
+async function lastPhase(on: PoolConnection, rule: string): Promise<StoredPhase | null> {
+  await run(on, raiseWorldQuery());
+  const row = await one(on, lastPhaseQuery(rule));
+  return row ? toPhase(row) : null;
+}
+
+/** Puts a rule's version live; a paused rule stays paused. */
+export async function publishRule(on: PoolConnection, rule: Rule, version: number, by: string, at: Instant): Promise<void> {
+  const before = await lastPhase(on, rule.id);
+  const compiled = { rule, version };
+  const phase = before && before.until === null ? afterPublishing(before, compiled) : { ...firstPhase(compiled), epoch: (before?.epoch ?? 0) + 1 };
+  const isScheduled = rule.due !== null || rule.idle !== null;
+  await runAll(on, [...putLiveQueries(rule, version, by, at), ...beginPhaseQueries(phase, by, at), ...(isScheduled ? [queueActQuery({ input: 'goLive', at, rule: rule.id })] : [])]);
+}
+
+export async function pauseRule(on: PoolConnection, id: string, by: string, at: Instant): Promise<void> {
+  const before = await livePhase(on, id);
+  if (before.isPaused) throw new Refusal('badRequest', { detail: 'The rule is paused already.' });
+  await runAll(on, beginPhaseQueries(afterPausing(before, true), by, at));
+}
+
+/** Lets a paused rule go on; what it matched meanwhile is told, summed up or skipped. */
+export async function resumeRule(on: PoolConnection, id: string, catchUp: CatchUp, by: string, at: Instant): Promise<void> {
+  const before = await livePhase(on, id);
+  if (!before.isPaused) throw new Refusal('badRequest', { detail: 'The rule is not paused.' });
+  await runAll(on, [...beginPhaseQueries(afterPausing(before, false), by, at), queueActQuery({ input: 'resume', at, rule: id, catchUp })]);
+}
+
+export async function endRule(on: PoolConnection, id: string, at: Instant): Promise<void> {
+  await livePhase(on, id);
+  await runAll(on, endRuleQueries(id, at));
+}
+
+async function livePhase(on: PoolConnection, id: string): Promise<StoredPhase> {
+  const phase = await lastPhase(on, id);
+  if (!phase || phase.until !== null) throw new Refusal('badRequest', { detail: 'The rule is not live.' });
+  return phase;
+}

@@ -1,0 +1,19 @@
+import { createHmac, timingSafeEqual } from 'node:crypto';
+import type { Pool } from 'mysql2/promise';
+import type { Clock } from '../runner/index.ts';
+import { keepHookQuery, run } from '../store/index.ts';
+import { parseJson, startHttpStandIn } from './http.ts';
+import type { StandIn } from './mail.ts';
+
+/** A machine that keeps what it is told at any path, once a key. It refuses what is not signed with the secret. */
+export const startWebhookStandIn = (pool: Pool, clock: Clock, port: number, secret: string): Promise<StandIn> =>
+  startHttpStandIn(port, async ({ method, url = '/', headers }, body) => {
+    if (method !== 'POST') return [405, { error: 'POST is all there is' }];
+    const wanted = Buffer.from(`sha256=${createHmac('sha256', secret).update(body).digest('hex')}`);
+    const given = Buffer.from(String(headers['ojo-signature'] ?? ''));
+    if (given.length !== wanted.length || !timingSafeEqual(given, wanted)) return [401, { error: 'the signature is not right' }];
+    const text = body.toString('utf8');
+    if (parseJson(text) === null) return [422, { error: 'the body is no JSON' }];
+    await run(pool, keepHookQuery({ path: url, key: String(headers['idempotency-key'] ?? ''), body: text }, clock.now()));
+    return [202, { kept: true }];
+  });
