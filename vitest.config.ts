@@ -1,7 +1,15 @@
 import { defineConfig } from 'vitest/config';
 
+declare module 'vitest' {
+  export interface ProvidedContext {
+    /** How many times as many comparisons with the naive twins are made. */
+    twins: number;
+  }
+}
+
 export default defineConfig({
   test: {
+    provide: { twins: Number(process.env.OJO_TWINS ?? 1) },
     projects: [
       { test: { name: 'core', include: ['core/**/*.test.ts', 'contract/**/*.test.ts', 'cli/**/*.test.ts', 'web/**/*.test.ts'], environment: 'node' } },
       { test: { name: 'server', include: ['server/**/*.test.ts'], environment: 'node', globalSetup: 'server/testing/database.ts', fileParallelism: false, testTimeout: 30_000, hookTimeout: 60_000 } },

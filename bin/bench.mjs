@@ -5,7 +5,7 @@ import { checkNode, installDebian, installPackages } from './prepare.mjs';
 checkNode();
 installPackages();
 installDebian({ mariadbd: 'mariadb-server' });
-for (const bench of ['delivery']) {
-  const done = spawnSync(process.execPath, ['--import', 'tsx', `bench/${bench}.ts`], { stdio: 'inherit' });
+for (const bench of ['engine', 'delivery']) {
+  const done = spawnSync(process.execPath, ['--expose-gc', '--import', 'tsx', `bench/${bench}.ts`], { stdio: 'inherit' });
   if (done.status !== 0) process.exitCode = done.status ?? 1;
 }

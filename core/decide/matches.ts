@@ -1,5 +1,4 @@
 import { burstKey, countIn, settlesAt } from '../pace/index.ts';
-import { isCaught } from '../rules/index.ts';
 import type { Change } from '../values/index.ts';
 import { closeCeased } from './acknowledging.ts';
 import { idOfChange, raise } from './raise.ts';
@@ -12,9 +11,8 @@ import type { Work } from './work.ts';
 /** What follows from a change: alerts it calls off, rules that catch it or gather it, dates and standstills set anew. */
 export function decideChange(work: Work, change: Change): void {
   closeCeased(work, change);
-  for (const phase of work.state.phasesFor(change)) {
-    if (gather(work, phase, change)) continue;
-    if (isCaught(phase.compiled, change, work.state)) match(work, phase, change);
+  for (const { phase, isCaught } of work.state.phasesFor(change)) {
+    if (!gather(work, phase, change) && isCaught) match(work, phase, change);
   }
   rearm(work, change);
 }

@@ -1,5 +1,5 @@
 import { type Contact, contactAt, type Person } from '../people/index.ts';
-import { type CompiledRule, compileRule } from '../rules/index.ts';
+import { type CompiledRule, compileRule, RuleIndex } from '../rules/index.ts';
 import { type Instant, printInstant } from '../time/index.ts';
 import type { Change, ItemState } from '../values/index.ts';
 import { Memory } from './memory.ts';
@@ -27,9 +27,13 @@ export class Run {
   private readonly changes = new Map<string, Change>();
   private readonly arrived = new Set<string>();
   private readonly phases = new Map<string, Phase>();
+  /** Live rules that look at changes, and those that look at the calendar. */
+  private readonly index: RuleIndex;
+  private scheduled: Phase[] = [];
   private readonly versions = new Map<string, CompiledRule[]>();
   private readonly people: Map<string, Person>;
   private readonly contacts: Map<string, Contact>;
+  private readonly closing: CompiledRule[] = [];
   private readonly here = new Set<string>();
   private readonly effects: Effect[] = [];
   private readonly withheldFor = new Set<string>();
@@ -45,14 +49,13 @@ export class Run {
     for (const item of setting.items) this.putItem(item);
     this.waitingRules = [...setting.rules].sort((a, b) => a.from - b.from || compareIds(a.rule.id, b.rule.id));
     this.state = this.stateOf(setting);
+    this.index = new RuleIndex(this.state.sources);
   }
 
   private stateOf({ start, groups, sources, folders, access, followers, wordings }: Setting): State {
     const followersOf = new Map<string, string[]>();
     for (const { item, person } of followers) followersOf.set(item, [...(followersOf.get(item) ?? []), person]);
     const wordingOf = new Map(wordings.map((wording) => [wording.id, wording]));
-    const live = (isWanted: (phase: Phase) => boolean) => [...this.phases.values()].filter(isWanted).sort((a, b) => compareIds(a.compiled.rule.id, b.compiled.rule.id));
-    const isScheduled = ({ compiled: { rule } }: Phase) => rule.due !== null || rule.idle !== null;
     return {
       start, access,
       people: this.people, contacts: this.contacts,
@@ -62,10 +65,10 @@ export class Run {
       item: (id) => this.items.get(id),
       lastState: (id) => this.tombstones.get(id),
       followersOf: (item) => followersOf.get(item) ?? [],
-      phasesFor: (change) => live(({ compiled: { rule } }) => rule.when !== null && rule.scope.sources.includes(change.source)),
-      schedulesOf: (source) => live((phase) => isScheduled(phase) && phase.compiled.rule.scope.sources.includes(source)),
-      schedulesNaming: (item) => live((phase) => isScheduled(phase) && phase.compiled.rule.scope.linked && phase.compiled.rule.scope.items.includes(item)),
-      closing: (source) => [...this.versions.values()].flat().filter(({ rule }) => rule.ack?.closeWhenCeased && rule.scope.sources.includes(source)),
+      phasesFor: (change) => this.phasesFor(change),
+      schedulesOf: (source) => this.scheduled.filter(({ compiled: { rule } }) => rule.scope.sources.includes(source)),
+      schedulesNaming: (item) => this.scheduled.filter(({ compiled: { rule } }) => rule.scope.linked && rule.scope.items.includes(item)),
+      closing: (source) => this.closing.filter(({ rule }) => rule.scope.sources.includes(source)),
       phase: (rule) => this.phases.get(rule),
       version: (rule, version) => this.versions.get(rule)?.[version - 1],
       change: (source, id) => this.changes.get(`${source}/${id}`),
@@ -119,14 +122,29 @@ export class Run {
     if (!next) return;
     const compiled = this.compiled(next.rule);
     const before = this.phases.get(next.rule.id);
-    this.phases.set(next.rule.id, before ? afterPublishing(before, compiled) : firstPhase(compiled));
+    this.putPhase(before ? afterPublishing(before, compiled) : firstPhase(compiled));
     this.step({ input: 'goLive', at: Math.max(next.from, this.setting.start), rule: next.rule.id });
+  }
+
+  private phasesFor(change: Change): { phase: Phase; isCaught: boolean }[] {
+    const found = this.index.looking(change, this.state).map(({ compiled, isCaught }) => ({ phase: this.phases.get(compiled.rule.id) as Phase, isCaught }));
+    return found.sort((a, b) => compareIds(a.phase.compiled.rule.id, b.phase.compiled.rule.id));
+  }
+
+  private putPhase(phase: Phase): void {
+    const { rule } = phase.compiled;
+    const before = this.phases.get(rule.id)?.compiled;
+    this.phases.set(rule.id, phase);
+    if (before && before !== phase.compiled) this.index.remove(before);
+    if (rule.when) this.index.add(phase.compiled);
+    this.scheduled = byRule([...this.phases.values()].filter(({ compiled }) => compiled.rule.due !== null || compiled.rule.idle !== null));
   }
 
   private compiled(rule: Setting['rules'][number]['rule']): CompiledRule {
     const versions = this.versions.get(rule.id) ?? [];
     const compiled = compileRule(rule, this.state.sources, versions.length + 1);
     this.versions.set(rule.id, [...versions, compiled]);
+    if (rule.ack?.closeWhenCeased) this.closing.push(compiled);
     return compiled;
   }
 
@@ -200,7 +218,7 @@ export class Run {
   private pauseOrResume(act: Extract<Act, { do: 'pause' | 'resume' }>): void {
     const before = this.phases.get(act.rule);
     if (!before || before.isPaused === (act.do === 'pause')) return;
-    this.phases.set(act.rule, afterPausing(before, act.do === 'pause'));
+    this.putPhase(afterPausing(before, act.do === 'pause'));
     if (act.do === 'resume') this.step({ input: 'resume', at: act.at, rule: act.rule, catchUp: act.catchUp });
   }
 
@@ -239,3 +257,5 @@ export class Run {
     }
   }
 }
+
+const byRule = (phases: Phase[]): Phase[] => phases.sort((a, b) => compareIds(a.compiled.rule.id, b.compiled.rule.id));

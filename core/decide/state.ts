@@ -33,8 +33,8 @@ export interface Phase<C extends { rule: Rule; version: number } = CompiledRule>
 export interface State extends World {
   /** When keeping began: items without a last change stand still since then. */
   start: Instant;
-  /** Phases whose rules may catch the change or gather it, in order of rule id: those live at its instant. */
-  phasesFor(change: Change): readonly Phase[];
+  /** Phases live at the change's instant whose rules catch it, or may gather it, in order of rule id. */
+  phasesFor(change: Change): readonly { phase: Phase; isCaught: boolean }[];
   /** Live phases of due and idle rules that look at a source. */
   schedulesOf(source: string, at: Instant): readonly Phase[];
   /** Live phases of due and idle rules whose scope holds what is linked with this item. */

@@ -14,6 +14,8 @@ export interface CompiledRule {
   byActor(change: Change, world: World): boolean;
   holds(change: Change): boolean;
   inDates(change: Change): boolean;
+  /** Whether every step of the funnel holds, the cheapest asked first. */
+  catches(change: Change, world: World): boolean;
   /** Whether a due or idle rule's `if` holds of an item at an instant. */
   ifHolds(item: ItemState, at: Instant): boolean;
   /** Whether the state that the rule tells has come about is over with this change; never where it tells of none. */
@@ -37,14 +39,18 @@ export function compileRule(rule: Rule, sources: ReadonlyMap<string, Source>, ve
   }
   const kinds = new Set<string>(rule.when?.kinds);
   const { only, except } = rule.by;
+  const steps = {
+    inScope: compileScope(rule, sources, scopes),
+    ofKind: (change: Change) => kinds.size === 0 || kinds.has(change.kind),
+    byActor: (change: Change, world: World) => (only.length === 0 || only.some((one) => isNamed(one, change.actor, world))) && !except.some((one) => isNamed(one, change.actor, world)),
+    holds: (change: Change) => conditions.get(change.source)?.(change) ?? false,
+    inDates: compileDates(rule, sources),
+  };
   return {
     rule,
     version,
-    inScope: compileScope(rule, sources, scopes),
-    ofKind: (change) => kinds.size === 0 || kinds.has(change.kind),
-    byActor: (change, world) => (only.length === 0 || only.some((one) => isNamed(one, change.actor, world))) && !except.some((one) => isNamed(one, change.actor, world)),
-    holds: (change) => conditions.get(change.source)?.(change) ?? false,
-    inDates: compileDates(rule, sources),
+    ...steps,
+    catches: compileCatches(rule, steps, conditions),
     ifHolds: (item, at) => ifs.get(item.source)?.(item.fields, at) ?? false,
     hasCeased: ({ source, before, after, at }) => {
       const held = became.get(source);
@@ -53,10 +59,30 @@ export function compileRule(rule: Rule, sources: ReadonlyMap<string, Source>, ve
   };
 }
 
-/** Whether the rule catches the change: every step holds. */
-export function isCaught(compiled: CompiledRule, change: Change, world: World): boolean {
-  return compiled.rule.when !== null && compiled.ofKind(change) && compiled.inScope(change, world) && compiled.byActor(change, world) && compiled.holds(change) && compiled.inDates(change);
+type Steps = Pick<CompiledRule, 'inScope' | 'ofKind' | 'byActor' | 'holds' | 'inDates'>;
+
+/** All steps in one; those that a rule leaves open are not asked. */
+function compileCatches({ when, scope, by, during }: Rule, steps: Steps, conditions: ReadonlyMap<string, ChangePredicate>): CompiledRule['catches'] {
+  if (!when) return () => false;
+  const checks: CompiledRule['catches'][] = [];
+  const isWhereOpen = 'all' in scope.where && scope.where.all.length === 0;
+  const [only] = scope.sources;
+  const condition = conditions.get(only ?? '');
+  if (when.kinds.length > 0) checks.push(steps.ofKind);
+  if (!isWhereOpen || scope.items.length > 0 || scope.under.length > 0 || scope.sources.length !== 1) checks.push(steps.inScope);
+  if (by.only.length + by.except.length > 0) checks.push(steps.byActor);
+  if (during.from || during.until || during.near) checks.push(steps.inDates);
+  if (scope.sources.length !== 1 || !condition) checks.push(steps.holds);
+  else if (checks.length === 0) return (change) => change.source === only && condition(change);
+  else checks.push((change) => change.source === only && condition(change));
+  return (change, world) => {
+    for (const check of checks) if (!check(change, world)) return false;
+    return true;
+  };
 }
+
+/** Whether the rule catches the change: every step holds. */
+export const isCaught = (compiled: CompiledRule, change: Change, world: World): boolean => compiled.catches(change, world);
 
 /** Whether an item, as it stands, lies in the rule's scope at an instant. */
 export const isItemInScope = (compiled: CompiledRule, item: ItemState, at: Instant, world: World): boolean => compiled.inScope(asChange(item, at), world);

@@ -11,15 +11,30 @@ const isFieldTest = (node: object): node is FieldTest => 'op' in node;
 /** Compiles a state test of any depth. Of an item that does not exist no state holds: the caller asks that first. */
 export function compileState(test: StateTest, source: Source, zone: string): Predicate {
   if (isFieldTest(test)) return compileTest(test, fieldFor(source, test.field), zone);
-  if ('all' in test) return joined(test.all, 'every', source, zone);
-  if ('any' in test) return joined(test.any, 'some', source, zone);
-  const some = joined(test.none, 'some', source, zone);
+  const compiled = (tests: StateTest[]) => tests.map((part) => compileState(part, source, zone));
+  if ('all' in test) return allOf(compiled(test.all));
+  if ('any' in test) return anyOf(compiled(test.any));
+  const some = anyOf(compiled(test.none));
   return (fields, at) => !some(fields, at);
 }
 
-function joined(tests: StateTest[], how: 'every' | 'some', source: Source, zone: string): Predicate {
-  const parts = tests.map((test) => compileState(test, source, zone));
-  return (fields, at) => parts[how]((part) => part(fields, at));
+// Conditions are asked millions of times: plain loops, and none at all around a single part.
+function allOf<A extends unknown[]>(parts: ((...words: A) => boolean)[]): (...words: A) => boolean {
+  const [first] = parts;
+  if (parts.length === 1 && first) return first;
+  return (...words) => {
+    for (const part of parts) if (!part(...words)) return false;
+    return true;
+  };
+}
+
+function anyOf<A extends unknown[]>(parts: ((...words: A) => boolean)[]): (...words: A) => boolean {
+  const [first] = parts;
+  if (parts.length === 1 && first) return first;
+  return (...words) => {
+    for (const part of parts) if (part(...words)) return true;
+    return false;
+  };
 }
 
 /** Compiles a rule's condition for one source; section 2 of the specification, node by node. */
@@ -29,20 +44,26 @@ export function compileCondition(node: Condition, source: Source, zone: string):
     return (change) => holds(judgedFields(change), change.at);
   }
   if ('all' in node) {
-    const parts = node.all.map((part) => compileCondition(part, source, zone));
-    return (change) => parts.every((part) => part(change));
+    return allOf(node.all.map((part) => compileCondition(part, source, zone)));
   }
   if ('any' in node) {
-    const parts = node.any.map((part) => compileCondition(part, source, zone));
-    return (change) => parts.some((part) => part(change));
+    return anyOf(node.any.map((part) => compileCondition(part, source, zone)));
   }
   if ('none' in node) {
-    const parts = node.none.map((part) => compileCondition(part, source, zone));
-    return (change) => !parts.some((part) => part(change));
+    const some = anyOf(node.none.map((part) => compileCondition(part, source, zone)));
+    return (change) => !some(change);
   }
-  if ('was' in node) return compileTransition(node.was, source, zone, (before) => before);
-  if ('became' in node) return compileTransition(node.became, source, zone, (before, after) => after && !before);
-  if ('ceased' in node) return compileTransition(node.ceased, source, zone, (before, after) => before && !after);
+  if ('was' in node) return heldBefore(compileState(node.was, source, zone));
+  if ('became' in node) {
+    const holds = compileState(node.became, source, zone);
+    const held = heldBefore(holds);
+    return (change) => change.after !== null && holds(change.after, change.at) && !held(change);
+  }
+  if ('ceased' in node) {
+    const holds = compileState(node.ceased, source, zone);
+    const held = heldBefore(holds);
+    return (change) => held(change) && (change.after === null || !holds(change.after, change.at));
+  }
   if ('changed' in node) return compileChanged(node.changed, source);
   if ('rose' in node) return compileMovement(node.rose, source, zone, 1);
   if ('fell' in node) return compileMovement(node.fell, source, zone, -1);
@@ -51,10 +72,7 @@ export function compileCondition(node: Condition, source: Source, zone: string):
   return node satisfies never;
 }
 
-function compileTransition(test: StateTest, source: Source, zone: string, judge: (before: boolean, after: boolean) => boolean): ChangePredicate {
-  const holds = compileState(test, source, zone);
-  return ({ before, after, at }) => judge(before !== null && holds(before, at), after !== null && holds(after, at));
-}
+const heldBefore = (holds: Predicate): ChangePredicate => (change) => change.before !== null && holds(change.before, change.at);
 
 /** The fields that differ between two states, in the source's order. */
 export function differingFields(source: Source, before: Fields | null, after: Fields | null): Field[] {

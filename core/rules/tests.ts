@@ -42,14 +42,33 @@ function compileFilled(test: FieldTest, field: Field, zone: string): Judge {
     case 'dateTime':
       return compileTemporal(test.op, field, operand, zone);
     default: {
-      const wanted = test.op === 'oneOf' ? (operand as Value[]) : [operand as Value];
-      return (value) => wanted.some((one) => sameValue(field.type, value, one));
+      // Ids, choices and yes or no compare exactly.
+      if (test.op !== 'oneOf') return (value) => value === operand;
+      const wanted = new Set(operand as Value[]);
+      return (value) => wanted.has(value);
     }
   }
 }
 
+/** Many tests look at the same few texts in a row: the last two, folded. */
+const lately: [Folded, Folded] = [{ text: '', folded: '' }, { text: '', folded: '' }];
+interface Folded {
+  text: string;
+  folded: string;
+}
+let turn: 0 | 1 = 0;
+
+function folded(text: string): string {
+  for (const one of lately) if (one.text === text) return one.folded;
+  const slot = lately[turn];
+  turn = turn === 0 ? 1 : 0;
+  slot.text = text;
+  slot.folded = foldCase(text);
+  return slot.folded;
+}
+
 function compileText(test: FieldTest, operand: Operand): Judge {
-  const fold = test.matchCase ? (text: string) => text.normalize('NFC') : foldCase;
+  const fold = test.matchCase ? (text: string) => text.normalize('NFC') : folded;
   const wanted = (Array.isArray(operand) ? operand : [operand]).map((one) => fold(String(one)));
   const first = wanted[0] ?? '';
   switch (test.op) {

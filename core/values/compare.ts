@@ -1,6 +1,6 @@
 import { Decimal } from 'decimal.js';
 import { parseInstant } from '../time/index.ts';
-import { type FieldType, isSetType, type Money, type Value } from './fields.ts';
+import { type FieldType, isSetType, isTextType, type Money, type Value } from './fields.ts';
 
 // Wide enough that differences and shares of any amount a person can type stay exact.
 const Exact = Decimal.clone({ precision: 80, toExpNeg: -40, toExpPos: 40 });
@@ -8,7 +8,8 @@ const Exact = Decimal.clone({ precision: 80, toExpNeg: -40, toExpPos: 40 });
 /** `null`, a missing key, `""`, white space alone and `[]` are all empty; so is money without an amount. */
 export function isEmpty(value: Value | undefined): boolean {
   if (value === null || value === undefined) return true;
-  if (typeof value === 'string') return value.trim() === '';
+  // A first sign that is plainly visible is the usual case, and the cheap one.
+  if (typeof value === 'string') return !(value.charCodeAt(0) > 0x20 && value.charCodeAt(0) < 0x7f) && value.trim() === '';
   if (Array.isArray(value)) return value.length === 0;
   return isMoney(value) && value.amount.trim() === '';
 }
@@ -29,7 +30,10 @@ export function decimalOf(value: Value | undefined): Decimal | null {
 }
 
 /** Text as it is compared where case does not count: NFC, locale-free lower case, NFC. */
-export const foldCase = (text: string): string => text.normalize('NFC').toLowerCase().normalize('NFC');
+export const foldCase = (text: string): string => (isAscii(text) ? text.toLowerCase() : text.normalize('NFC').toLowerCase().normalize('NFC'));
+
+/** Text of ASCII alone is in every normal form already. */
+const isAscii = (text: string): boolean => !/[^ -~\t\n\r]/.test(text);
 
 /** The members of a set value, each once. */
 export const membersOf = (value: Value | undefined): string[] =>
@@ -37,6 +41,7 @@ export const membersOf = (value: Value | undefined): string[] =>
 
 /** Whether two values of one type are the same, as *changed* sees it: case counts, a set's order does not. */
 export function sameValue(type: FieldType, a: Value | undefined, b: Value | undefined): boolean {
+  if (a === b) return true;
   if (isEmpty(a) || isEmpty(b)) return isEmpty(a) && isEmpty(b);
   if (isSetType(type)) {
     const left = membersOf(a);
@@ -44,7 +49,9 @@ export function sameValue(type: FieldType, a: Value | undefined, b: Value | unde
     return left.length === right.size && left.every((member) => right.has(member));
   }
   if (type === 'number' || type === 'money' || type === 'dateTime') return compareValues(type, a, b) === 0;
-  if (typeof a === 'string' && typeof b === 'string') return a.normalize('NFC') === b.normalize('NFC');
+  // Ids and choices compare exactly.
+  if (!isTextType(type)) return false;
+  if (typeof a === 'string' && typeof b === 'string') return !(isAscii(a) && isAscii(b)) && a.normalize('NFC') === b.normalize('NFC');
   return a === b;
 }
 
@@ -72,7 +79,16 @@ export function compareValues(type: FieldType, a: Value | undefined, b: Value | 
   }
 }
 
+/** Decimals of so few digits keep their order as floating-point numbers: no two of them round to the same. */
+const SHORT = /^-?\d{1,12}(\.\d{1,3})?$/;
+const shortNumber = (value: Value | undefined): number | null => {
+  const text = isMoney(value) ? value.amount : value;
+  return typeof text === 'string' && text.length < 18 && SHORT.test(text) ? Number(text) : typeof text === 'number' && Number.isInteger(text) && Math.abs(text) < 1e12 ? text : null;
+};
+
 function compareDecimals(a: Value | undefined, b: Value | undefined): number | null {
+  const [few, other] = [shortNumber(a), shortNumber(b)];
+  if (few !== null && other !== null) return few < other ? -1 : few > other ? 1 : 0;
   const left = decimalOf(a);
   const right = decimalOf(b);
   return left === null || right === null ? null : left.comparedTo(right);

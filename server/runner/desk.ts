@@ -3,7 +3,7 @@ import { becameOf, type CompiledRule } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import type { Change, ItemState } from '../../core/values/index.ts';
 import {
-  changesByIdQuery, changesOfVersionsQuery, type Connection, type Directory, followersQuery, groupId, itemsQuery, livePhases, phaseAt, presentQuery, query, type Query, rowId, rowsByIdQuery, rowsOfGroupsQuery,
+  changesByIdQuery, changesOfVersionsQuery, type Connection, type Directory, followersQuery, groupId, itemsQuery, phaseAt, presentQuery, query, type Query, rowId, rowsByIdQuery, rowsOfGroupsQuery,
   several, type StoredChange, toChange, toItem, toStoredRow, undecidedOfQuery,
 } from '../store/index.ts';
 
@@ -93,18 +93,20 @@ export class Desk {
 
   private state(at: Instant): State {
     const { directory } = this;
-    const live = (isWanted: (phase: Phase) => boolean) => livePhases(directory, at).filter(isWanted);
-    const isScheduled = ({ compiled: { rule } }: Phase) => rule.due !== null || rule.idle !== null;
+    const lists = listsOf(directory);
     return {
       ...directory,
       start: 0,
       item: (id) => this.known(id)?.item,
       lastState: (id) => this.known(id)?.last,
       followersOf: (item) => this.followers.get(item) ?? this.miss('followers', item, []),
-      phasesFor: (change) => live(({ compiled: { rule } }) => rule.when !== null && rule.scope.sources.includes(change.source)),
-      schedulesOf: (source) => live((phase) => isScheduled(phase) && phase.compiled.rule.scope.sources.includes(source)),
-      schedulesNaming: (item) => live((phase) => isScheduled(phase) && phase.compiled.rule.scope.linked && phase.compiled.rule.scope.items.includes(item)),
-      closing: (source) => closingOf(directory, source),
+      phasesFor: (change) => {
+        const looking = new Map(directory.index.looking(change, { ...directory, item: (id) => this.known(id)?.item }).map((one) => [one.compiled, one.isCaught]));
+        return phasesOf(directory, [...looking.keys()], at).map((phase) => ({ phase, isCaught: looking.get(phase.compiled) ?? false }));
+      },
+      schedulesOf: (source) => phasesOf(directory, lists.scheduled.get(source) ?? [], at),
+      schedulesNaming: (item) => phasesOf(directory, lists.naming.get(item) ?? [], at),
+      closing: (source) => lists.closing.get(source) ?? [],
       phase: (rule) => phaseAt(directory, rule, at),
       version: (rule, version) => directory.versions.get(rule)?.get(version),
       change: (source, id) => {
@@ -233,13 +235,40 @@ function stateAfter(change: Change): Known {
   return change.after === null ? { item: undefined, last: item } : { item, last: undefined };
 }
 
-function closingOf(directory: Directory, source: string): CompiledRule[] {
-  const known = closing.get(directory) ?? new Map<string, CompiledRule[]>();
-  closing.set(directory, known);
-  const found = known.get(source) ?? [...directory.versions.values()].flatMap((versions) => [...versions.values()]).filter(({ rule }) => rule.ack?.closeWhenCeased && becameOf(rule) && rule.scope.sources.includes(source));
-  known.set(source, found);
-  return found;
+/** Of these versions those that are live at an instant, each with how its rule stands then; in order of rule id. */
+function phasesOf(directory: Directory, versions: readonly CompiledRule[], at: Instant): Phase[] {
+  const found = versions.flatMap((compiled): Phase[] => {
+    const phase = phaseAt(directory, compiled.rule.id, at);
+    return phase?.compiled === compiled ? [phase] : [];
+  });
+  return found.sort((a, b) => (a.compiled.rule.id < b.compiled.rule.id ? -1 : 1));
 }
 
-/** Which versions close by themselves is asked at every change, and the same while one directory stands. */
-const closing = new WeakMap<Directory, Map<string, CompiledRule[]>>();
+/** Versions that look at the calendar, by source and by an item that a linked scope names; those whose alerts close by themselves. */
+interface Lists {
+  scheduled: Map<string, CompiledRule[]>;
+  naming: Map<string, CompiledRule[]>;
+  closing: Map<string, CompiledRule[]>;
+}
+
+function listsOf(directory: Directory): Lists {
+  const known = lists.get(directory);
+  if (known) return known;
+  const made: Lists = { scheduled: new Map(), naming: new Map(), closing: new Map() };
+  const add = (list: Map<string, CompiledRule[]>, key: string, compiled: CompiledRule) => list.set(key, [...(list.get(key) ?? []), compiled]);
+  for (const compiled of [...directory.versions.values()].flatMap((versions) => [...versions.values()])) {
+    const { rule } = compiled;
+    const isScheduled = rule.due !== null || rule.idle !== null;
+    const closes = rule.ack?.closeWhenCeased === true && becameOf(rule) !== null;
+    for (const source of rule.scope.sources) {
+      if (isScheduled) add(made.scheduled, source, compiled);
+      if (closes) add(made.closing, source, compiled);
+    }
+    if (isScheduled && rule.scope.linked) for (const item of rule.scope.items) add(made.naming, item, compiled);
+  }
+  lists.set(directory, made);
+  return made;
+}
+
+/** Asked for at every change, and the same while one directory stands. */
+const lists = new WeakMap<Directory, Lists>();

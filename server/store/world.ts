@@ -1,6 +1,6 @@
 import type { Phase, Wording } from '../../core/decide/index.ts';
 import type { AccessEntry, Contact, Folder, Group, Mute, Person } from '../../core/people/index.ts';
-import { type CompiledRule, compileRule, type Rule } from '../../core/rules/index.ts';
+import { type CompiledRule, compileRule, type Rule, RuleIndex } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import type { ItemState, Source } from '../../core/values/index.ts';
 import { type Connection, fromJson, one, query, type Row, rows } from './connection.ts';
@@ -31,6 +31,8 @@ export interface Directory {
   versions: ReadonlyMap<string, ReadonlyMap<number, CompiledRule>>;
   /** How each rule stood from when to when, in order of time; by rule id, in its order. */
   phases: ReadonlyMap<string, readonly Span[]>;
+  /** All of these versions that look at changes, by what they look at. */
+  index: RuleIndex;
 }
 
 /** A phase of a rule and the instants between which it holds: from the first, up to and without the last. */
@@ -49,6 +51,26 @@ export const raiseWorldQuery = () => query('UPDATE world_version SET version = v
 export class DirectoryCache {
   private kept: Directory | null = null;
   private readonly compiled: Compiled = new Map();
+  private index = { shape: '', rules: new RuleIndex(new Map()), held: new Set<CompiledRule>() };
+
+  /** The index goes from one directory to the next: only versions that are new are put in, and those that are gone taken out. */
+  private indexOf(read: Omit<Directory, 'index'>): RuleIndex {
+    const shape = shapeOf(read);
+    if (this.index.shape !== shape) this.index = { shape, rules: new RuleIndex(read.sources), held: new Set() };
+    const { rules, held } = this.index;
+    const wanted = new Set([...read.phases.values()].flatMap((spans) => spans.flatMap(({ phase }) => (phase.compiled.rule.when ? [phase.compiled] : []))));
+    for (const compiled of held) {
+      if (wanted.has(compiled)) continue;
+      rules.remove(compiled);
+      held.delete(compiled);
+    }
+    for (const compiled of wanted) {
+      if (held.has(compiled)) continue;
+      rules.add(compiled);
+      held.add(compiled);
+    }
+    return rules;
+  }
 
   /** The copy at hand, however old; whoever decides by it must check its version as they write. */
   atHand(): Directory | null {
@@ -61,15 +83,21 @@ export class DirectoryCache {
 
   /** The directory of a version that the caller has just read, on the connection that read it. */
   async at(on: Connection, version: number): Promise<Directory> {
-    if (this.kept?.version !== version) this.kept = await readDirectory(on, version, this.compiled);
+    if (this.kept?.version !== version) {
+      const read = await readDirectory(on, version, this.compiled);
+      this.kept = { ...read, index: this.indexOf(read) };
+    }
     return this.kept;
   }
 }
 
+/** What an index is of: it serves for as long as the sources are the same. */
+const shapeOf = ({ sources }: Pick<Directory, 'sources'>): string => JSON.stringify([...sources.values()]);
+
 /** Compiled versions by their document, so that a changed rule does not have the others compiled anew. */
 type Compiled = Map<string, CompiledRule | null>;
 
-async function readDirectory(on: Connection, version: number, known: Compiled): Promise<Directory> {
+async function readDirectory(on: Connection, version: number, known: Compiled): Promise<Omit<Directory, 'index'>> {
   const people = await rows(on, query('SELECT id, name, title, email, phone, zone, locale, manager_id, is_active, role, plan FROM people ORDER BY name, id'));
   const groups = await rows(on, query('SELECT id, name FROM groups_of_people ORDER BY name, id'));
   const members = await rows<{ group_id: string; kind: string; member_id: string }>(on, query('SELECT group_id, kind, member_id FROM group_members ORDER BY group_id, member_id'));
