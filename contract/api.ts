@@ -166,6 +166,8 @@ export interface InboxPage {
   next: string | null;
 }
 export interface MessagePage extends MessageRow {
+  /** The reader is asked to acknowledge it, and has not yet. */
+  waits: boolean;
   others: { person: string; channels: { channel: Channel; at: When; fate: Fate }[]; readAt: When | null }[];
   withheld: { person: string; reason: WithheldReason }[];
 }

@@ -1,4 +1,4 @@
-import type { Group, Plan } from '../core/people/index.ts';
+import type { Contact, Follower, Group, Plan } from '../core/people/index.ts';
 import type { Profile } from '../server/store/index.ts';
 
 type Line = [id: string, name: string, title: string, manager: string | null, more?: Partial<Profile>];
@@ -42,10 +42,13 @@ const PLANS: Record<string, Plan> = {
   kofi: { reach: { routine: [{ channel: 'inApp' }] } },
   hugo: { reach: { important: [{ channel: 'inApp' }, { channel: 'email', after: 'PT30M' }] } },
   jonas: { off: ['email'] },
+  dario: { quiet: [{ days: ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'], from: '19:00', to: '07:30' }] },
+  noor: { quiet: [{ days: ['SA', 'SU'], from: '00:00', to: '09:00' }], own: { 'task-status': [{ channel: 'inApp' }] } },
+  felix: { reach: { routine: [{ channel: 'inApp' }, { channel: 'email', when: 'away', after: 'PT30M' }] } },
 };
 
 export const PEOPLE: Profile[] = LINES.map(([id, name, title, manager, more]) => ({
-  id, name, title, manager, email: `${id}@marisma.example`, phone: null, zone: 'Europe/Madrid', locale: 'en-GB', active: true, role: 'member', plan: PLANS[id] ?? null, ...more,
+  id, name, title, manager, email: `${id}@marisma.example`, phone: null, zone: 'Europe/Madrid', locale: 'en-GB', active: true, role: 'member', plan: PLANS[id] ?? null, ...(id === 'greta' ? { mutes: [{ rule: 'task-status' }] } : {}), ...more,
 }));
 
 const group = (id: string, name: string, members: string[], groups: string[] = []): Group => ({ id, name, members, groups });
@@ -60,6 +63,17 @@ export const GROUPS: Group[] = [
   group('press', 'Press team', ['samir', 'clara', 'jonas', 'noor', 'hugo', 'olu']),
   group('text-editors', 'Text editors', ['sol', 'nuria', 'olu']),
   group('curators', 'Curators', ['amara', 'felix']),
+  group('conservators', 'Conservators', ['dario', 'yuki']),
   group('direction', 'Direction', ['marisol', 'anneke']),
   group('contracts', 'Contracts desk', ['lidia', 'hugo', 'ines']),
+];
+
+/** People outside: one has confirmed their address, one has not. */
+export const CONTACTS: Contact[] = [
+  { id: 'halyard', name: 'Halyard Transport, desk', email: 'desk@halyard.example', confirmed: true, unsubscribed: [] },
+  { id: 'ferro', name: 'Ana Ferro', email: 'ana@ferro.example', confirmed: false, unsubscribed: [] },
+];
+
+export const FOLLOWERS: Follower[] = [
+  ...[1, 2, 3, 5, 8, 12].map((at) => ({ item: `L-${at}`, person: 'ines' })), ...[1, 4, 9].map((at) => ({ item: `L-${at}`, person: 'amara' })), { item: 'L-7', person: 'wren' },
 ];

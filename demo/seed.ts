@@ -1,21 +1,24 @@
-import { hash } from '@node-rs/argon2';
 import type { Pool } from 'mysql2/promise';
 import { pino } from 'pino';
+import type { Act } from '../core/decide/index.ts';
 import { mailCarrier, Sender, textCarrier, webhookCarrier } from '../server/delivery/index.ts';
-import { passDoor, publishRule } from '../server/intake/index.ts';
-import { Runner, SettableClock } from '../server/runner/index.ts';
-import { startMailStandIn, startTextStandIn } from '../server/standins/index.ts';
-import { type Connecting, createRuleQuery, DirectoryCache, inTransaction, one, openPool, query, raiseWorldQuery, run, saveFileQuery, sqlTime } from '../server/store/index.ts';
+import { SettableClock } from '../server/runner/index.ts';
+import { startMailStandIn, startTextStandIn, startWebhookStandIn } from '../server/standins/index.ts';
+import {
+  beginPhaseQueries, type Connecting, createRuleQuery, DirectoryCache, effectQueries, inTransaction, insertItemsQuery, one, openPool, putLiveQueries, putRowsQueries, query, raiseWorldQuery, run, runAll, saveDecidedQuery,
+  saveFileQuery, setTimersQueries, sqlTime, type StoredItem,
+} from '../server/store/index.ts';
 import { Chance } from './chance.ts';
 import { paperFile } from './documents.ts';
-import { GROUPS, PEOPLE } from './people.ts';
-import { RULES } from './rules.ts';
-import { ACCESS, FOLDERS, SOURCES } from './sources.ts';
-import { type Deed, tellStory } from './story.ts';
+import { dailyActs, decideAll, enact, standings } from './history.ts';
+import { layOut } from './lay-out.ts';
+import { STORY_DAYS, tellStory } from './story.ts';
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
 const SEED = 20260304;
+/** Messages so old have long arrived; the newer ones really go out, to the stand-ins. */
+const SENT_DAYS = 2;
 
 /** What the starting program hands over: where the database is, when it is now, where Ojo will stand. */
 interface Order {
@@ -24,98 +27,86 @@ interface Order {
   site: { base: string; name: string };
   from: { name: string; address: string };
   password: string;
-  ports: { mail: number; text: number };
+  ports: { mail: number; text: number; hook: number };
+  hookSecret: string;
 }
 
-/** Lays out the demo: everything enters by the doors that people use, on a clock that runs through the last three months. */
+/**
+ * Lays out the demo: two years of deeds, each made a change as the door makes it, decided by the same step that the
+ * server takes. What came of it is written in bulk, as the server would have written it one by one.
+ */
 async function seed(order: Order): Promise<void> {
+  const { now, site } = order;
   const pool = openPool(order.connecting);
   const chance = new Chance(SEED);
-  const clock = new SettableClock(order.now - 100 * DAY);
-  const log = pino({ level: 'warn' }, pino.destination(2));
-  await layOut(pool, order.password);
-  const deeds = tellStory(order.now, chance);
-  const directory = new DirectoryCache();
-  const mail = await startMailStandIn(pool, clock, order.ports.mail);
-  const text = await startTextStandIn(pool, clock, order.ports.text, 'seed');
-  const carriers = { email: mailCarrier({ url: `smtp://127.0.0.1:${order.ports.mail}`, from: order.from }), text: textCarrier({ url: `http://127.0.0.1:${order.ports.text}/texts`, token: 'seed' }), webhook: webhookCarrier() };
-  const sender = new Sender({ pool, directory, site: order.site, clock, log, carriers, onFate: () => undefined });
-  const runner = new Runner({ pool, directory, site: order.site, clock, log, onArrivals: () => undefined, onOutgoing: () => undefined, onDecided: () => undefined });
-  const first = Math.min(...RULES.map(({ daysAgo }) => order.now - daysAgo * DAY));
-  await enter(pool, deeds.filter((deed) => deed.at < first));
-  clock.set(first);
-  await runner.drain();
-  await putLive(pool, order.now);
-  for (let from = first, next = 0; from < order.now; from = next) {
-    next = Math.min(from + 4 * HOUR, order.now);
-    const done = deeds.filter((deed) => deed.at >= from && deed.at < next);
-    await enter(pool, done);
-    clock.set(next);
-    await runner.drain();
-    await sender.drain();
-    await readSome(pool, next, order.now, chance);
-  }
-  await run(pool, query("INSERT INTO marks (name, at) VALUES ('demo', ?)", sqlTime(order.now)));
+  const { items, made } = enact(tellStory(now, chance));
+  const acts = dailyActs(now, chance);
+  await layOut(pool, { password: order.password, hook: `http://127.0.0.1:${order.ports.hook}/insurer`, hookSecret: order.hookSecret });
+  const { effects, left } = decideAll(made, acts, now - STORY_DAYS * DAY, now);
+  await writeRules(pool, now);
+  await inParts(pool, [...items.values()], 500, (part) => [insertItemsQuery(part)]);
+  await inParts(pool, made, 800, (part) => [saveDecidedQuery(part)]);
+  await inParts(pool, [...items.values()].filter(({ source }) => source === 'papers' || source === 'reports'), 100, (part) => part.map(fileOf));
+  await inParts(pool, effects, 400, (part) => effectQueries(part, now, site));
+  await inParts(pool, left.state, 500, (part) => putRowsQueries(part));
+  await inParts(pool, left.timers, 500, (part) => setTimersQueries(part));
+  await run(pool, query("UPDATE messages SET fate_at = at WHERE channel = 'inApp'"));
+  await run(pool, query("UPDATE messages SET fate = 'delivered', fate_at = at + INTERVAL 2 SECOND, reply = '250 kept', tries = 1 WHERE channel <> 'inApp' AND at < ?", sqlTime(now - SENT_DAYS * DAY)));
+  await run(pool, query("UPDATE messages SET retry_at = at WHERE channel <> 'inApp' AND at >= ?", sqlTime(now - SENT_DAYS * DAY)));
+  await readMessages(pool, acts, now);
+  await sendLately(pool, order);
+  await run(pool, query("INSERT INTO marks (name, at) VALUES ('demo', ?)", sqlTime(now)));
   const counts = await one<{ items: number; changes: number; messages: number }>(pool, query('SELECT (SELECT COUNT(*) FROM items) AS items, (SELECT COUNT(*) FROM changes) AS changes, (SELECT COUNT(*) FROM messages) AS messages'));
-  await sender.stop();
-  await Promise.all([mail.close(), text.close()]);
   await pool.end();
   process.stdout.write(`${JSON.stringify(counts)}\n`);
 }
 
-async function layOut(pool: Pool, password: string): Promise<void> {
-  const secret = await hash(password, { memoryCost: 19_456, timeCost: 2, parallelism: 1 });
+async function inParts<T>(pool: Pool, all: readonly T[], size: number, make: (part: T[]) => Parameters<typeof runAll>[1]): Promise<void> {
+  for (let at = 0; at < all.length; at += size) await inTransaction(pool, (on) => runAll(on, make(all.slice(at, at + size))));
+}
+
+function fileOf({ id, fields }: StoredItem) {
+  const file = paperFile(String(fields.name ?? id), Number(fields.version ?? 1), ['A paper of Marisma Museum, a made-up museum of craft.', 'Whoever opens it sees that the document is really there.']);
+  return saveFileQuery(id, 1, file.mediaType, file.bytes);
+}
+
+/** Rules with their versions and phases, as they went live. */
+async function writeRules(pool: Pool, now: number): Promise<void> {
   await inTransaction(pool, async (on) => {
-    const people = PEOPLE.map((p) => [p.id, p.name, p.title, p.email, p.phone, p.zone, p.locale, p.manager, p.active ? 1 : 0, p.role, p.plan === null ? null : JSON.stringify(p.plan), secret]);
-    await run(on, query('INSERT INTO people (id, name, title, email, phone, zone, locale, manager_id, is_active, role, plan, password_hash) VALUES ?', people));
-    await run(on, query('INSERT INTO groups_of_people (id, name) VALUES ?', GROUPS.map((group) => [group.id, group.name])));
-    const members = GROUPS.flatMap((group) => [...group.members.map((id) => [group.id, 'person', id]), ...group.groups.map((id) => [group.id, 'group', id])]);
-    await run(on, query('INSERT INTO group_members (group_id, kind, member_id) VALUES ?', members));
-    await run(on, query('INSERT INTO sources (id, kind, name, about, title_field, fields, position) VALUES ?', SOURCES.map((one, at) => [one.id, one.kind, one.name, one.about, one.titleField, JSON.stringify(one.fields), at])));
-    await run(on, query('INSERT INTO folders (id, source_id, name, parent_id) VALUES ?', FOLDERS.map((one) => [one.id, one.source, one.name, one.parent])));
-    await run(on, query('INSERT INTO access_entries (source_id, folder_id, readers) VALUES ?', ACCESS.map((one) => [one.source ?? null, one.folder ?? null, JSON.stringify(one.readers)])));
     await run(on, raiseWorldQuery());
+    for (const { phase, since } of standings(now)) {
+      const { rule, version } = phase.compiled;
+      const isFirst = phase.epoch === 1;
+      const isNewVersion = isFirst || (await one(on, query('SELECT 1 FROM rule_versions WHERE rule_id = ? AND version = ?', rule.id, version))) === undefined;
+      await runAll(on, [
+        ...(isFirst ? [createRuleQuery(rule, rule.owner, since - HOUR)] : []), ...(isNewVersion ? putLiveQueries(rule, version, rule.owner, since) : []), ...beginPhaseQueries(phase, rule.owner, since),
+      ]);
+    }
   });
 }
 
-/** Enters deeds by the one door, a hundred in a transaction. */
-async function enter(pool: Pool, deeds: Deed[]): Promise<void> {
-  const sources = new Map(SOURCES.map((source) => [source.id, source]));
-  for (let at = 0; at < deeds.length; at += 100) {
-    await inTransaction(pool, async (on) => {
-      for (const { source: id, ...deed } of deeds.slice(at, at + 100)) {
-        const source = sources.get(id);
-        if (!source) throw new Error(`the story speaks of a source ${id}`);
-        const name = id === 'papers' && (deed.kind === 'created' || deed.kind === 'contentAdded') ? String(deed.set?.name ?? '') : '';
-        await passDoor(on, { ...deed, source, ...(name ? { also: () => [fileOf(deed.item, name)] } : {}) });
-      }
-    });
+/** The diligent have read what was there when they looked; of the rest some, more of what is urgent, less of what is noisy. */
+async function readMessages(pool: Pool, acts: readonly Act[], now: number): Promise<void> {
+  for (const act of acts) {
+    if (act.do === 'read') await run(pool, query("UPDATE messages SET read_at = ? WHERE person_id = ? AND channel = 'inApp' AND read_at IS NULL AND at <= ?", sqlTime(act.at), act.person, sqlTime(act.at)));
   }
+  await run(pool, query(`UPDATE messages SET read_at = at + INTERVAL (30 + CRC32(id) % 400) MINUTE WHERE channel = 'inApp' AND read_at IS NULL AND at < ?
+    AND CRC32(CONCAT('read', id)) % 1000 < CASE urgency WHEN 'critical' THEN 850 WHEN 'important' THEN 600 ELSE 120 END`, sqlTime(now - 30 * HOUR)));
 }
 
-function fileOf(item: string, name: string) {
-  const file = paperFile(name, 1, ['A paper of Marisma Museum, a made-up museum of craft.', 'Whoever opens it sees that the document is really there.']);
-  return saveFileQuery(item, 1, file.mediaType, file.bytes);
-}
-
-async function putLive(pool: Pool, now: number): Promise<void> {
-  for (const { rule, daysAgo } of RULES) {
-    const from = now - daysAgo * DAY;
-    await inTransaction(pool, async (on) => {
-      await run(on, createRuleQuery(rule, rule.owner, from - HOUR));
-      await publishRule(on, rule, 1, rule.owner, from);
-    });
+/** The last days' messages go out by the doors that all take, on a clock that runs through those days. */
+async function sendLately(pool: Pool, { now, site, from, ports, hookSecret }: Order): Promise<void> {
+  const clock = new SettableClock(now - SENT_DAYS * DAY);
+  const log = pino({ level: 'error' }, pino.destination(2));
+  const standIns = [await startMailStandIn(pool, clock, ports.mail), await startTextStandIn(pool, clock, ports.text, 'seed'), await startWebhookStandIn(pool, clock, ports.hook, hookSecret)];
+  const carriers = { email: mailCarrier({ url: `smtp://127.0.0.1:${ports.mail}`, from }), text: textCarrier({ url: `http://127.0.0.1:${ports.text}/texts`, token: 'seed' }), webhook: webhookCarrier() };
+  const sender = new Sender({ pool, directory: new DirectoryCache(), site, clock, log, carriers, onFate: () => undefined });
+  for (let at = now - SENT_DAYS * DAY; at < now; at += HOUR) {
+    clock.set(at + HOUR);
+    await sender.drain();
   }
-}
-
-/** People read what matters and leave the rest: within the hours of work, more of what is urgent, less of what is noisy. */
-async function readSome(pool: Pool, at: number, now: number, chance: Chance): Promise<void> {
-  if (at > now - 30 * HOUR) return;
-  // Some never let an inbox grow: what is a day old they have seen.
-  await run(pool, query(`UPDATE messages SET read_at = ? WHERE channel = 'inApp' AND read_at IS NULL AND (
-      (at > ? AND CRC32(CONCAT(id, ?)) % 1000 < CASE urgency WHEN 'critical' THEN 500 WHEN 'important' THEN 260 ELSE 40 END)
-      OR (at < ? AND person_id IN ('ines', 'mei', 'sol', 'teo', 'noor', 'tomas')))`,
-  sqlTime(at), sqlTime(at - 30 * HOUR), chance.whole(1, 1_000_000), sqlTime(at - 26 * HOUR)));
+  await sender.stop();
+  for (const standIn of standIns) await standIn.close();
 }
 
 const order = JSON.parse(process.env.OJO_SEED_ORDER ?? 'null') as Order | null;

@@ -1,5 +1,5 @@
 import type { Instant } from '../time/index.ts';
-import type { Rows, Shelf } from './rows.ts';
+import type { Put, Rows, Shelf } from './rows.ts';
 import type { Outcome } from './state.ts';
 import type { Timer } from './types.ts';
 import { compareIds } from './work.ts';
@@ -41,6 +41,12 @@ export class Memory {
     for (const timer of timers) this.timers.add(timer);
   }
 
+  /** All rows and timers, as if one step had just left them. */
+  left(): Pick<Outcome, 'state' | 'timers'> {
+    const state = [...this.shelves].flatMap(([shelf, rows]) => [...rows].map(([key, { group, row }]) => ({ shelf, key, group, row }) as Put));
+    return { state, timers: this.timers.all() };
+  }
+
   private leave(shelf: Shelf, group: string, key: string): void {
     const members = this.groups.get(`${shelf}/${group}`);
     members?.delete(key);
@@ -73,6 +79,9 @@ class TimerQueue {
   peek(): Timer | undefined {
     return this.heap[0]?.timer;
   }
+
+  /** In the order in which they were set. */
+  all = (): Timer[] => [...this.heap].sort((a, b) => a.order - b.order).map(({ timer }) => timer);
 
   add(timer: Timer): void {
     if (this.keys.has(timer.key)) return;

@@ -6,7 +6,7 @@ import { Memory } from './memory.ts';
 import { resultsOf } from './results.ts';
 import type { Act, Results, Scenario, ScenarioInput, Setting } from './scenario.ts';
 import { decide } from './step.ts';
-import type { Input, Phase, State } from './state.ts';
+import type { Input, Outcome, Phase, State } from './state.ts';
 import type { Effect } from './types.ts';
 import { afterPausing, afterPublishing, firstPhase } from './versions.ts';
 import { compareIds } from './work.ts';
@@ -98,6 +98,11 @@ export class Run {
     this.advance(this.setting.end);
     for (let due = this.memory.nextDue(); due !== null && due <= this.setting.end; due = this.memory.nextDue()) this.runTimer();
     return this.effects;
+  }
+
+  /** What waits where the run stands: the rows and timers that a server goes on from. */
+  left(): Pick<Outcome, 'state' | 'timers'> {
+    return this.memory.left();
   }
 
   /** Everything that happens before the inputs of an instant: timers before it, rules that go live by then. */

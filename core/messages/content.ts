@@ -33,7 +33,7 @@ export interface Entry {
   headline: string;
   /** What happened in all; `null` where only a date or a standstill brought it about. */
   kind: ChangeKind | null;
-  /** What a date or a standstill says of it, in a line each. */
+  /** What a date, a standstill or a remark says of it, in a line each. */
   notes: string[];
   fields: ShownField[];
   steps: ShownStep[];

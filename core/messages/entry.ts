@@ -85,7 +85,8 @@ function bareEntry(tellings: readonly Telling[], reader: Reader, world: World): 
     fields: shownFields(source, change.before, change.after, named, reader, phrasing.names),
   }));
   const isBack = changes.length > 1 && fields.length === 0 && first?.folderBefore === last?.folder && (kind === 'changed' || kind === 'moved');
-  const notes = [...new Set(tellings.flatMap((one) => noteWords(one, state, phrasing)))];
+  const remarks = changes.flatMap((change) => (change.kind === 'commented' && change.detail.text ? [`“${change.detail.text}”`] : []));
+  const notes = [...new Set([...tellings.flatMap((one) => noteWords(one, state, phrasing)), ...remarks])];
   return {
     item: { id: telling.item, title, source: source.id, sourceName: source.name, folder: folderPath(folder, world) },
     urgency: highest(tellings.map(({ rule }) => rule.urgency)),

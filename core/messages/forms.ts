@@ -54,7 +54,7 @@ function ofAll(entries: readonly Entry[]): string {
 function gathered(form: 'digest' | 'summary', entries: Entry[], when: string): Content {
   const sorted = [...entries].sort((a, b) => RANK[b.urgency] - RANK[a.urgency]);
   const changes = new Set(entries.flatMap((entry) => entry.steps.map((step) => step.change))).size;
-  const noted = entries.filter((entry) => entry.notes.length > 0).length;
+  const noted = entries.filter((entry) => entry.kind === null).length;
   const back = entries.filter((entry) => entry.isBack).map((entry) => entry.item.title);
   const items = `${entries.length} item${entries.length === 1 ? '' : 's'}`;
   const counted = changes === 0 ? `${items} to look at` : `${changes} change${changes === 1 ? '' : 's'} on ${items}`;

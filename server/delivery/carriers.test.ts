@@ -1,15 +1,16 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { startMailStandIn, startTextStandIn, type StandIn } from '../standins/index.ts';
+import { startMailStandIn, startTextStandIn, startWebhookStandIn, type StandIn } from '../standins/index.ts';
 import { mailQuery, one, query, rows } from '../store/index.ts';
 import { freePort } from '../testing/database.ts';
 import { setUpMuseum } from '../testing/museum.ts';
-import { type Carrier, DeliveryError, isTemporary, mailCarrier, type Parcel, textCarrier } from './index.ts';
+import { type Carrier, DeliveryError, isTemporary, mailCarrier, type Parcel, textCarrier, webhookCarrier } from './index.ts';
 
 const museum = setUpMuseum();
 const parcel = (id: string, more: Partial<Parcel> = {}): Parcel => ({ id, channel: 'email', address: 'ines@marisma.example', subject: 'Tidal Loom: Status Agreed → On view', text: 'Status: Agreed → On view\n', html: '<p>Status <mark>On view</mark></p>', at: Date.UTC(2026, 2, 4, 12), ...more });
 
 const standIns: StandIn[] = [];
 const carriers: Carrier[] = [];
+let hookPort = 0;
 let mail: Carrier;
 let text: Carrier;
 let wrongToken: Carrier;
@@ -17,6 +18,8 @@ let nowhere: { mail: Carrier; text: Carrier };
 
 beforeAll(async () => {
   const [mailPort, textPort, deadPort] = [await freePort(), await freePort(), await freePort()];
+  hookPort = await freePort();
+  standIns.push(await startWebhookStandIn(museum.pool, museum.clock, hookPort, 'shared'));
   standIns.push(await startMailStandIn(museum.pool, museum.clock, mailPort), await startTextStandIn(museum.pool, museum.clock, textPort, 'right'));
   const from = { name: 'Ojo, Marisma Museum', address: 'ojo@marisma.example' };
   mail = mailCarrier({ url: `smtp://127.0.0.1:${mailPort}`, from });
@@ -55,6 +58,22 @@ describe('mail', () => {
     const failure = await failureOf(mail.carry(parcel('m3', { address })));
     expect(failure).toBeInstanceOf(DeliveryError);
     expect((failure as DeliveryError).isTemporary).toBe(isLater);
+  });
+});
+
+describe('webhooks', () => {
+  const hook = webhookCarrier();
+  const told = (id: string, more: Partial<Parcel> = {}) => parcel(id, { channel: 'webhook', address: `http://127.0.0.1:${hookPort}/insurer`, data: { items: ['L-12'] }, secret: 'shared', ...more });
+
+  it('arrive as JSON, signed, and once only where they are carried again', async () => {
+    expect(await hook.carry(told('h1'))).toMatch(/^202/);
+    await hook.carry(told('h1'));
+    expect(await rows(museum.pool, query('SELECT path, idempotency_key, body FROM standin_hooks'))).toEqual([{ path: '/insurer', idempotency_key: 'h1', body: '{"items":["L-12"]}' }]);
+  });
+
+  it('fail for good with the wrong secret or without an address, and for now where nobody answers', async () => {
+    const failures = [told('h2', { secret: 'wrong' }), { ...told('h3'), secret: undefined }, told('h4', { address: 'http://127.0.0.1:1/' })].map((one) => failureOf(hook.carry(one)));
+    expect((await Promise.all(failures)).map((failure) => failure instanceof DeliveryError && failure.isTemporary)).toEqual([false, false, true]);
   });
 });
 

@@ -153,3 +153,40 @@ describe('an open page', () => {
     expect((await ask('/session', { as: 'ines' })).body.unread).toBe(unread - 1);
   });
 });
+
+describe('pausing', () => {
+  it('keeps what is caught, says how much, and tells it on resuming; only those may who may edit', async () => {
+    const made = (await ask('/rules', { as: 'ines', method: 'POST', body: { document: documentOf({ name: 'Paused for a while', to: [{ person: 'mei' }] }) } })).body;
+    await ask(`/rules/${made.id}/live`, { as: 'ines', method: 'POST', body: { revision: made.draftRevision } });
+    expect((await ask(`/rules/${made.id}/pause`, { as: 'petra', method: 'POST' })).status).not.toBe(200);
+    expect((await ask(`/rules/${made.id}/pause`, { as: 'ines', method: 'POST' })).body).toMatchObject({ isPaused: true, kept: 0 });
+    expect((await ask(`/rules/${made.id}/pause`, { as: 'ines', method: 'POST' })).status).toBe(400);
+    const loan = await newLoan(museum.pool, { status: 'Agreed' }, museum.clock.now());
+    await edit(museum.pool, loan, { status: 'Returned' }, { at: museum.clock.now() });
+    await ojo.runner.drain();
+    expect((await ask(`/rules/${made.id}`, { as: 'ines' })).body).toMatchObject({ isPaused: true, kept: 2, alerts: 0 });
+    expect((await ask(`/rules/${made.id}/resume`, { as: 'ines', method: 'POST', body: {} })).status).toBe(400);
+    expect((await ask(`/rules/${made.id}/resume`, { as: 'ines', method: 'POST', body: { catchUp: 'summary' } })).body).toMatchObject({ isPaused: false });
+    await ojo.runner.drain();
+    expect((await ask(`/rules/${made.id}`, { as: 'ines' })).body).toMatchObject({ isPaused: false, kept: 0, alerts: 1 });
+    await ask(`/rules/${made.id}/end`, { as: 'ines', method: 'POST' });
+  });
+});
+
+describe('acknowledging', () => {
+  it('is asked of those told, and stops once one has it', async () => {
+    const document = documentOf({ name: 'Somebody take it', to: [{ person: 'mei' }, { person: 'ines' }], channels: ['inApp'], when: { if: { became: { field: 'status', op: 'is', value: 'Requested' } } }, ack: {} });
+    const made = (await ask('/rules', { as: 'ines', method: 'POST', body: { document } })).body;
+    await ask(`/rules/${made.id}/live`, { as: 'ines', method: 'POST', body: { revision: made.draftRevision } });
+    const loan = await newLoan(museum.pool, { status: 'Agreed' }, museum.clock.now());
+    await edit(museum.pool, loan, { status: 'Requested' }, { at: museum.clock.now() });
+    await ojo.runner.drain();
+    const messageOf = async (as: string) => (await ask('/inbox', { as })).body.messages.find((one: { content: { entries: { rules: { name: string }[] }[] } }) => one.content.entries[0]?.rules[0]?.name === 'Somebody take it');
+    const [mine, theirs] = [await messageOf('ines'), await messageOf('mei')];
+    expect((await ask(`/messages/${theirs.id}`, { as: 'mei' })).body.waits).toBe(true);
+    expect((await ask(`/messages/${theirs.id}/acknowledge`, { as: 'ines', method: 'POST', body: {} })).status).toBe(404);
+    expect((await ask(`/messages/${mine.id}/acknowledge`, { as: 'ines', method: 'POST', body: {} })).status).toBe(200);
+    await ojo.runner.drain();
+    expect((await ask(`/messages/${theirs.id}`, { as: 'mei' })).body.waits).toBe(false);
+  });
+});

@@ -1,10 +1,11 @@
 import { Router } from 'express';
 import { type InboxPage, inboxQuerySchema, type MessagePage, type MessageRow, type OutboxRow, outboxQuerySchema, readSchema, unreadSchema } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
+import { keyOf, type Rows } from '../../core/decide/index.ts';
 import type { Content } from '../../core/messages/index.ts';
 import { parseInstant } from '../../core/time/index.ts';
 import {
-  fromJson, inboxQuery, inTransaction, markReadQuery, markUnreadQuery, messageAlertsQuery, messageQuery, one, outboxQuery, queueSeenQuery, type Row, rows, rulesQuery, run, runAll, type StoredItem, type StoredMessage, toldOfAlertsQuery, toMessage, toStoredRule, unreadQuery, withheldOfAlertsQuery,
+  fromJson, inboxQuery, inTransaction, markReadQuery, markUnreadQuery, messageAlertsQuery, messageQuery, one, outboxQuery, queueSeenQuery, type Row, rowId, rows, rowsByIdQuery, rulesQuery, run, runAll, type StoredItem, type StoredMessage, toEngineRow, toldOfAlertsQuery, toMessage, toStoredRule, unreadQuery, withheldOfAlertsQuery,
 } from '../store/index.ts';
 import { caller, type Context, param, readableAmong, take, when, whenOrNull } from './context.ts';
 
@@ -35,13 +36,16 @@ export function inboxRoutes(context: Context): Router {
     const message = row && toMessage(row);
     if (!message || message.person !== me.id) throw new Refusal('notFound');
     const readable = await readableAmong(pool, itemsOf([message]), me.id, directory);
-    const alerts = (await rows<{ alert_id: string }>(pool, messageAlertsQuery([message.id]))).map((one) => one.alert_id);
+    const behind = await rows<{ alert_id: string; alert_key: string }>(pool, messageAlertsQuery([message.id]));
+    const alerts = behind.map((one) => one.alert_id);
+    const open = behind.length === 0 ? [] : (await rows(pool, rowsByIdQuery(behind.map((one) => rowId('open', keyOf(one.alert_key)))))).map((one) => toEngineRow(one).value as Rows['open']);
     const isShown = (items: string[]) => items.some((id) => readable.has(id));
     const told = alerts.length === 0 ? [] : (await rows(pool, toldOfAlertsQuery(alerts))).filter((one) => one.person_id !== me.id && isShown(fromJson<string[]>(one.items)));
     const withheld = alerts.length === 0 ? [] : (await rows(pool, withheldOfAlertsQuery(alerts))).filter((one) => isShown([String(one.item_id)]));
     const people = [...new Set(told.map((one) => String(one.person_id)))];
     response.json({
       ...messageRow(message, readable),
+      waits: open.some((one) => !one.isClosed && [...one.told, ...one.escalated].includes(me.id) && !one.acknowledged.includes(me.id)),
       others: people.map((person) => {
         const own = told.filter((one) => one.person_id === person);
         const channels = own.map((one) => ({ channel: one.channel as StoredMessage['channel'], at: when(one.at as number), fate: one.fate as StoredMessage['fate'] }));

@@ -55,11 +55,18 @@ export async function passDoor(on: PoolConnection, edit: Edit): Promise<Done> {
   if (known?.isDeleted && edit.kind !== 'restored') throw new Refusal('gone');
   if (known && edit.from !== undefined && edit.from !== known.version) throw new Refusal('editedMeanwhile', { conflict: await conflictOf(on, known, edit) });
 
-  const next = nextState(known, edit);
-  const change = changeOf(known, next, edit);
-  if (known && !tells(change, edit.source)) return { outcome: 'unchanged', item: known };
+  const made = applyEdit(known, edit);
+  if (!made) return { outcome: 'unchanged', item: known as StoredItem };
+  const { item: next, change } = made;
   const results = await runAll(on, [saveItemQuery(next), ...saveChangeQueries(change, next.version), ...(edit.also?.(next.version) ?? [])]);
   return { outcome: 'saved', item: next, change: { ...change, seq: Number(results[1]?.insertId), itemVersion: next.version } };
+}
+
+/** What an edit makes of an item: its next state and the change; `null` where it says nothing. */
+export function applyEdit(known: StoredItem | null, edit: Edit): { item: StoredItem; change: Change } | null {
+  const item = nextState(known, edit);
+  const change = changeOf(known, item, edit);
+  return known && !tells(change, edit.source) ? null : { item, change };
 }
 
 /** One edit in a transaction of its own; `meanwhile` hears of the change while it is being committed. */

@@ -4,7 +4,7 @@ import type { Instant } from '../../core/time/index.ts';
 import type { Change, ItemState } from '../../core/values/index.ts';
 import {
   changesByIdQuery, changesOfVersionsQuery, type Connection, type Directory, followersQuery, groupId, itemsQuery, phaseAt, presentQuery, query, type Query, rowId, rowsByIdQuery, rowsOfGroupsQuery,
-  several, type StoredChange, toChange, toItem, toStoredRow, undecidedOfQuery,
+  several, type StoredChange, toChange, toItem, toEngineRow, undecidedOfQuery,
 } from '../store/index.ts';
 
 /** What a step asked for that is not on the desk yet. */
@@ -186,14 +186,14 @@ export class Desk {
   }
 
   private takeRows(found: Record<string, unknown>[], wanted: string[]): void {
-    for (const { id, group, value } of found.map(toStoredRow)) this.rows.set(id, { group, value });
+    for (const { id, group, value } of found.map(toEngineRow)) this.rows.set(id, { group, value });
     for (const id of wanted) if (!this.rows.has(id)) this.absent.add(id);
   }
 
   /** Rows of groups; what inputs before have put or taken away goes before what is stored. */
   private takeGroups(found: Record<string, unknown>[], wanted: string[]): void {
     for (const group of wanted) this.groups.set(group, new Set());
-    for (const { id, group, value } of found.map(toStoredRow)) {
+    for (const { id, group, value } of found.map(toEngineRow)) {
       if (this.puts.has(id)) continue;
       this.rows.set(id, { group, value });
       this.groups.get(group)?.add(id);

@@ -1,47 +1,17 @@
-import type { Pool, PoolConnection } from 'mysql2/promise';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { instantOf } from '../../core/time/index.ts';
 import { DeliveryError } from '../delivery/index.ts';
 import { editItem } from '../intake/index.ts';
 import { DirectoryCache, one, query, queueSeenQuery, rows, run } from '../store/index.ts';
-import { edit, fates, KeepingCarrier, LOANS, makeRunner, makeSender, newLoan, NOON, ON_VIEW, putLive, rule, setUpMuseum, withheld } from '../testing/museum.ts';
+import { breakingPool, clearAway, edit, fates, KeepingCarrier, LOANS, makeRunner, makeSender, newLoan, NOON, ON_VIEW, putLive, rule, setUpMuseum, withheld } from '../testing/museum.ts';
 
 const museum = setUpMuseum();
-const TABLES = ['changes', 'change_queue', 'items', 'rules', 'rule_versions', 'alerts', 'alert_changes', 'messages', 'message_alerts', 'withheld', 'timers', 'engine_rows', 'act_queue', 'rule_phases', 'dropped'];
-
 beforeEach(async () => {
-  for (const table of TABLES) await run(museum.pool, query(`DELETE FROM ${table}`));
-  await run(museum.pool, query('UPDATE world_version SET version = version + 1'));
+  await clearAway(museum.pool);
   museum.clock.set(NOON);
 });
 
 const undecided = async () => Number((await one<{ open: number }>(museum.pool, query('SELECT COUNT(*) AS open FROM change_queue')))?.open);
-
-/** A pool whose connections break off at the given statement, as if the process had been killed there. */
-function breakingPool(pool: Pool, at: number): { pool: Pool; wasBroken: () => boolean } {
-  let statements = 0;
-  let broken = false;
-  const getConnection = async () => {
-    const connection = await pool.getConnection();
-    return new Proxy(connection, {
-      get(target, key) {
-        const value = Reflect.get(target, key) as unknown;
-        if (key !== 'query') return typeof value === 'function' ? value.bind(target) : value;
-        return (...words: unknown[]) => {
-          if (broken || ++statements === at) {
-            broken = true;
-            target.destroy();
-            return Promise.reject(new Error('killed'));
-          }
-          return (value as PoolConnection['query']).apply(target, words as Parameters<PoolConnection['query']>);
-        };
-      },
-    });
-  };
-  // A dead process writes nothing by other connections either.
-  const ask = (...words: unknown[]) => (broken ? Promise.reject(new Error('killed')) : pool.query(...(words as Parameters<Pool['query']>)));
-  return { pool: { getConnection, query: ask } as unknown as Pool, wasBroken: () => broken };
-}
 
 async function setOnView(): Promise<string> {
   await putLive(museum.pool, ON_VIEW, NOON - 1000);

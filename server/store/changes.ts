@@ -1,6 +1,6 @@
 import type { Instant } from '../../core/time/index.ts';
 import type { Change } from '../../core/values/index.ts';
-import { fromJson, type Query, query, type Row, sqlTime } from './connection.ts';
+import { fromJson, type Param, type Query, query, type Row, sqlTime } from './connection.ts';
 
 export interface StoredChange extends Change {
   seq: number;
@@ -16,12 +16,23 @@ export const toChange = (row: Row): StoredChange => ({
   previous: { by: row.previous_by as string | null, createdBy: row.made_by as string | null },
 });
 
-/** The change's row and its place in the queue, to run in the transaction that writes the item's new state. */
-export function saveChangeQueries(change: Change, itemVersion: number): Query[] {
+const INSERT = 'INSERT INTO changes (source_id, id, item_id, item_version, kind, actor, at, fields_before, fields_after, folder_id, folder_before, batch, detail, previous_by, made_by) VALUES ?';
+
+function rowOf(change: Change, itemVersion: number): Param[] {
   const json = (value: unknown) => (value === null ? null : JSON.stringify(value));
   return [
-    query('INSERT INTO changes (source_id, id, item_id, item_version, kind, actor, at, fields_before, fields_after, folder_id, folder_before, batch, detail, previous_by, made_by) VALUES (?)',
-      [change.source, change.id, change.item, itemVersion, change.kind, change.actor, sqlTime(change.at), json(change.before), json(change.after), change.folder, change.folderBefore, change.batch, JSON.stringify(change.detail), change.previous?.by ?? null, change.previous?.createdBy ?? null]),
+    change.source, change.id, change.item, itemVersion, change.kind, change.actor, sqlTime(change.at), json(change.before), json(change.after), change.folder, change.folderBefore, change.batch,
+    JSON.stringify(change.detail), change.previous?.by ?? null, change.previous?.createdBy ?? null,
+  ];
+}
+
+/** Changes that have been decided already, for a trail that comes with its decisions. */
+export const saveDecidedQuery = (changes: readonly { change: Change; version: number }[]): Query => query(INSERT, changes.map(({ change, version }) => rowOf(change, version)));
+
+/** The change's row and its place in the queue, to run in the transaction that writes the item's new state. */
+export function saveChangeQueries(change: Change, itemVersion: number): Query[] {
+  return [
+    query(INSERT, [rowOf(change, itemVersion)]),
     query('INSERT INTO change_queue (change_seq, item_id, at) VALUES (LAST_INSERT_ID(), ?, ?)', change.item, sqlTime(change.at)),
   ];
 }

@@ -15,7 +15,7 @@ export interface StoredRow {
   value: unknown;
 }
 
-export const toStoredRow = (row: Row): StoredRow => ({ id: String(row.id), group: String(row.of_group), value: fromJson(row.value) });
+export const toEngineRow = (row: Row): StoredRow => ({ id: String(row.id), group: String(row.of_group), value: fromJson(row.value) });
 
 export const rowsByIdQuery = (ids: string[]): Query => query('SELECT id, of_group, value FROM engine_rows WHERE id IN (?)', ids);
 export const rowsOfGroupsQuery = (groups: string[]): Query => query('SELECT id, of_group, value FROM engine_rows WHERE of_group IN (?) ORDER BY seq', groups);

@@ -129,9 +129,14 @@ export function saveItemQuery(item: StoredItem): Query {
     return query('UPDATE items SET folder_id = ?, title = ?, fields = ?, version = ?, is_deleted = ?, last_by = ?, last_at = ? WHERE id = ?',
       item.folder, item.title, fields, item.version, item.isDeleted ? 1 : 0, item.lastBy, sqlTime(item.lastAt), item.id);
   }
-  return query('INSERT INTO items (id, source_id, folder_id, title, fields, version, is_deleted, created_by, created_at, last_by, last_at) VALUES (?)',
-    [item.id, item.source, item.folder, item.title, fields, 1, 0, item.createdBy ?? item.lastBy, sqlTime(item.createdAt), item.lastBy, sqlTime(item.lastAt)]);
+  return insertItemsQuery([item]);
 }
+
+/** Writes items that are not there yet, as they stand. */
+export const insertItemsQuery = (items: readonly StoredItem[]): Query =>
+  query('INSERT INTO items (id, source_id, folder_id, title, fields, version, is_deleted, created_by, created_at, last_by, last_at) VALUES ?', items.map((item) => [
+    item.id, item.source, item.folder, item.title, JSON.stringify(item.fields), item.version, item.isDeleted ? 1 : 0, item.createdBy ?? item.lastBy, sqlTime(item.createdAt), item.lastBy, sqlTime(item.lastAt),
+  ]));
 
 export const fileQuery = (item: string, version: number | null): Query =>
   version === null

@@ -1,5 +1,5 @@
 import { hash } from '@node-rs/argon2';
-import type { Pool } from 'mysql2/promise';
+import type { Pool, PoolConnection } from 'mysql2/promise';
 import { afterAll, beforeAll, inject } from 'vitest';
 import { ruleSchema } from '../../contract/documents/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
@@ -69,6 +69,40 @@ export const putLive = (pool: Pool, document: Rule, at: number): Promise<void> =
     await run(on, createRuleQuery(document, document.owner, at));
     await publishRule(on, document, 1, document.owner, at);
   });
+
+const TABLES = ['changes', 'change_queue', 'act_queue', 'items', 'rules', 'rule_versions', 'rule_phases', 'alerts', 'alert_changes', 'messages', 'message_alerts', 'withheld', 'dropped', 'timers', 'engine_rows', 'contacts'];
+
+/** Empties all that a test has filled: everything but people and sources. */
+export async function clearAway(pool: Pool): Promise<void> {
+  for (const table of TABLES) await run(pool, query(`DELETE FROM ${table}`));
+  await run(pool, raiseWorldQuery());
+}
+
+/** A pool whose connections break off at the given statement, as if the process had been killed there. */
+export function breakingPool(pool: Pool, at: number): { pool: Pool; wasBroken: () => boolean } {
+  let statements = 0;
+  let broken = false;
+  const getConnection = async () => {
+    const connection = await pool.getConnection();
+    return new Proxy(connection, {
+      get(target, key) {
+        const value = Reflect.get(target, key) as unknown;
+        if (key !== 'query') return typeof value === 'function' ? value.bind(target) : value;
+        return (...words: unknown[]) => {
+          if (broken || ++statements === at) {
+            broken = true;
+            target.destroy();
+            return Promise.reject(new Error('killed'));
+          }
+          return (value as PoolConnection['query']).apply(target, words as Parameters<PoolConnection['query']>);
+        };
+      },
+    });
+  };
+  // A dead process writes nothing by other connections either.
+  const ask = (...words: unknown[]) => (broken ? Promise.reject(new Error('killed')) : pool.query(...(words as Parameters<Pool['query']>)));
+  return { pool: { getConnection, query: ask } as unknown as Pool, wasBroken: () => broken };
+}
 
 let made = 0;
 

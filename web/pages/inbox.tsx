@@ -99,7 +99,7 @@ function Row({ message, isOpen, query }: { message: MessageRow; isOpen: boolean;
         </Link>
         {isGathered || !first ? <DigestLines message={message} /> : (
           <>
-            <div>{first.fields.length > 0 && <ChangeMark fields={first.fields.slice(0, 2)} isSeen={!isUnread} />}{first.fields.length > 2 && <span className="quiet">, and {first.fields.length - 2} more</span>} <span className="quiet">by {first.steps.at(-1)?.actor}</span></div>
+            <div>{first.fields.length > 0 && <ChangeMark fields={first.fields.slice(0, 2)} isSeen={!isUnread} />}{first.fields.length > 2 && <span className="quiet">, and {first.fields.length - 2} more</span>}{first.notes.join(', ')} {first.steps.length > 0 && <span className="quiet">by {first.steps.at(-1)?.actor}</span>}</div>
             <div className="below">{first.rules.map((rule) => rule.name).join(', ')}</div>
           </>
         )}

@@ -5,30 +5,32 @@ import { CHANNEL_WORDS, REASON_WORDS } from '../../contract/words.ts';
 import { type Entry, itemPath, kindWords, rulePath, sourcePath } from '../../core/messages/index.ts';
 import { instantOf } from '../../core/time/index.ts';
 import { ChangeMark, Loaded, Sheet, shortTime, Time, UrgencyBar, useReading, Why } from '../parts/index.ts';
-import { useMessage } from '../queries/index.ts';
+import { useAcknowledge, useMessage } from '../queries/index.ts';
 import { headlineOf } from './message-words.ts';
 
 /** One message whole: what changed, what to do, why its reader heard, who else did. */
 export function MessageSheet({ id, onClose, onUnread }: { id: string; onClose: () => void; onUnread: () => void }) {
   const message = useMessage(id);
+  const acknowledge = useAcknowledge(id);
   return (
     <Sheet label="The message in focus" name={id} onClose={onClose}>
-      <Loaded query={message} what="the message">{(known) => <Whole message={known} onUnread={onUnread} />}</Loaded>
+      <Loaded query={message} what="the message">{(known) => <Whole message={known} onUnread={onUnread} onAcknowledge={() => acknowledge.mutate()} />}</Loaded>
     </Sheet>
   );
 }
 
-function Whole({ message, onUnread }: { message: MessagePage; onUnread: () => void }) {
+function Whole({ message, onUnread, onAcknowledge }: { message: MessagePage; onUnread: () => void; onAcknowledge: () => void }) {
+  const { waits } = message;
   const { entries, lead, form } = message.content;
   const [only] = entries;
-  if (form === 'digest' || entries.length !== 1 || !only) {
+  if (form === 'digest' || form === 'summary' || entries.length !== 1 || !only) {
     return (
       <>
-        <p className="quiet small">Gathered until {message.content.when}</p>
+        {form === 'digest' || form === 'summary' ? <p className="quiet small">Gathered until {message.content.when}</p> : <p><Time at={message.at} full /></p>}
         <h2>{message.content.headline}</h2>
         {lead && <p className="quiet">{lead}</p>}
         {entries.map((entry) => <section key={entry.item.id}><EntryInDigest entry={entry} /></section>)}
-        <div className="acts"><Button variant="outline-primary" onClick={onUnread}>Unread again</Button></div>
+        <div className="acts">{waits && <Button onClick={onAcknowledge}>Acknowledge</Button>}<Button variant="outline-primary" onClick={onUnread}>Unread again</Button></div>
       </>
     );
   }
@@ -36,11 +38,13 @@ function Whole({ message, onUnread }: { message: MessagePage; onUnread: () => vo
     <>
       <p className="quiet small">{message.urgency.replace(/^./, (first) => first.toUpperCase())}, {only.rules.map((rule) => rule.name).join(', ')}</p>
       <h2>{headlineOf(message)}</h2>
-      <p className="mt-2">{only.fields.length > 0 && <ChangeMark fields={only.fields} />} <span>by {only.steps.at(-1)?.actor}</span></p>
+      <p className="mt-2">{only.fields.length > 0 && <ChangeMark fields={only.fields} />} {only.notes.join(', ')} {only.steps.length > 0 && <span>by {only.steps.at(-1)?.actor}</span>}</p>
+      {lead && <p className="quiet">{lead}</p>}
       <p><Time at={message.at} full /></p>
       <Shown entry={only} />
       <div className="acts">
-        <Link className="btn btn-primary" to={itemPath(only.item.id)}>Open {shortTitle(only.item.title)}</Link>
+        {waits && <Button onClick={onAcknowledge}>Acknowledge</Button>}
+        <Link className={`btn ${waits ? 'btn-outline-primary' : 'btn-primary'}`} to={itemPath(only.item.id)}>Open {shortTitle(only.item.title)}</Link>
         <Button variant="outline-primary" onClick={onUnread}>Unread again</Button>
       </div>
       <section><h3>Why you heard</h3><Why sentences={only.why} /><p className="small mt-2">Rule: <RuleLinks entry={only} /></p></section>
@@ -74,6 +78,7 @@ function EntryInDigest({ entry }: { entry: Entry }) {
       <div>
         <strong><Link to={itemPath(entry.item.id)}>{entry.item.title}</Link></strong> <span className="quiet small">{entry.item.folder.at(-1) ?? entry.item.sourceName}</span>
         <div>{entry.isBack ? <strong>Back where it was</strong> : entry.fields.length > 0 ? <ChangeMark fields={entry.fields} /> : <mark>{entry.kind === null ? entry.notes.join(', ') : kindWords(entry.kind)}</mark>}</div>
+        {entry.kind !== null && entry.notes.map((note) => <div key={note}>{note}</div>)}
         <ul className="plain-list small">
           {entry.steps.map((step) => <li key={step.change}><time dateTime={step.at}>{step.hour}</time> <span className="quiet">{step.actor}{entry.steps.length > 1 && step.fields.length > 0 && `: ${step.fields.map((field) => `${field.label} ${field.before || 'empty'} → ${field.after || 'empty'}`).join(', ')}`}</span></li>)}
         </ul>

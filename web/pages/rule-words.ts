@@ -14,7 +14,7 @@ const DAYS: Record<string, string> = { MO: 'Monday', TU: 'Tuesday', WE: 'Wednesd
 /** How soon, in a few words: *at once*, *daily digest, 08:30*. */
 export function paceWords(pace: Pace): string {
   if (pace.kind === 'now') return 'at once';
-  if (pace.kind === 'settled') return `once nothing has changed for ${durationWords(pace.quiet)}`;
+  if (pace.kind === 'settled') return `once settled for ${durationWords(pace.quiet)}`;
   switch (pace.every) {
     case 'hour':
       return `hourly digest, at minute ${pace.at.slice(3)}`;

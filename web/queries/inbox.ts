@@ -12,6 +12,19 @@ export const useInbox = (unreadOnly: boolean) =>
 
 export const useMessage = (id: string | null) => useQuery({ queryKey: ['message', id], queryFn: () => api<MessagePage>(`/messages/${id}`), enabled: id !== null });
 
+/** Takes on what a message tells of: it waits for its reader no longer. */
+export function useAcknowledge(id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: () => api<{ unread: number }>(`/messages/${id}/acknowledge`, 'POST', {}),
+    onSuccess: ({ unread }) => {
+      client.setQueryData<Me | null>(['me'], (me) => me && { ...me, unread });
+      client.setQueryData<MessagePage>(['message', id], (known) => known && { ...known, waits: false });
+      return client.invalidateQueries({ queryKey: ['inbox'] });
+    },
+  });
+}
+
 /** Marks messages read, all of them, or one unread again; the count in the frame follows at once. */
 export function useMarkRead() {
   const client = useQueryClient();
