@@ -1,7 +1,7 @@
 import { parseArgs } from 'node:util';
 import { z } from 'zod';
 import { accessSchema, changeSchema, cloudEventSchema, planSchema, ruleSchema, scenarioShape, selectorSchema } from '../contract/documents/index.ts';
-import { explainIn, funnel, Run, simulate } from '../core/decide/index.ts';
+import { Counting, explainIn, funnel, Run, simulate } from '../core/decide/index.ts';
 import { differences } from './differences.ts';
 import { BadDocument, readCase, readInputs } from './reading.ts';
 
@@ -53,14 +53,7 @@ const ruleOf = (file: string, { rules }: ReturnType<typeof readCase>['scenario']
 
 async function replayStream(file: string, inputs: string, counted: string | undefined): Promise<void> {
   const { scenario } = readCase(file);
-  if (counted !== undefined) {
-    // A count looks at its inputs once, in order: what has gone by is not kept here.
-    const kept = [];
-    for await (const input of readInputs(scenario, inputs)) kept.push(input);
-    print(funnel(ruleOf(file, scenario, counted), scenario, kept));
-    return;
-  }
-  const run = new Run(scenario);
+  const run = counted === undefined ? new Run(scenario) : new Counting(ruleOf(file, scenario, counted), scenario);
   for await (const input of readInputs(scenario, inputs)) run.take(input);
   print(run.finish());
 }

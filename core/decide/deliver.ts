@@ -173,19 +173,13 @@ export function judgedAgain(work: Work, to: Recipient, portions: readonly Portio
     const rule = work.state.version(portion.rule, portion.version)?.rule;
     if (!rule) return false;
     const changes = changesOf(work, portion);
-    const reason = reasonNow(to, rule, portion.item, subjectNow(work, portion, changes), work.at, work.state);
+    const reason = reasonNow(to, rule, portion.item, subjectOf(portion.item, portion.source, changes, work.state), work.at, work.state);
     if (reason) {
       const { alert, version, source, item } = portion;
       work.emit({ effect: 'withheld', withheld: { at: work.at, alert, rule: rule.id, version, source, item, changes: portion.changes, person: to.id, reason } });
     }
     return reason === null;
   });
-}
-
-/** As it stands now, the item's latest editor is whoever changed it last. */
-function subjectNow(work: Work, portion: Portion, changes: Change[]) {
-  const subject = subjectOf(portion.item, portion.source, changes, work.state);
-  return { ...subject, lastBy: work.state.item(portion.item)?.lastBy ?? subject.lastBy ?? null };
 }
 
 export const changesOf = (work: Work, { source, changes }: Pick<Portion, 'source' | 'changes'>): Change[] => changes.flatMap((id) => work.state.change(source, id) ?? []);

@@ -27,10 +27,27 @@ const SAMPLES = 5;
 
 /** Counts, step by step, what a rule would have made of inputs had it been live since the start. Only the rule itself is run. */
 export function funnel(rule: Rule, setting: Setting, inputs: Iterable<ScenarioInput>): Funnel {
-  const tally = new Tally(rule, setting);
-  const run = new Run({ ...setting, rules: [{ rule, from: setting.start }] }, (change, state) => tally.take(change, state));
-  for (const input of inputs) if (!('do' in input) || !('rule' in input)) run.take(input);
-  return tally.result(run.finishRun());
+  const counting = new Counting(rule, setting);
+  for (const input of inputs) counting.take(input);
+  return counting.finish();
+}
+
+/** A funnel under way: inputs are given one by one, in order of time. */
+export class Counting {
+  private readonly tally: Tally;
+  private readonly run: Run;
+
+  constructor(rule: Rule, setting: Setting) {
+    this.tally = new Tally(rule, setting);
+    this.run = new Run({ ...setting, rules: [{ rule, from: setting.start }] }, (change, state) => this.tally.take(change, state));
+  }
+
+  /** What people did to rules and about them is left out: the rule is counted as it is. */
+  take(input: ScenarioInput): void {
+    if (!('do' in input) || !('rule' in input)) this.run.take(input);
+  }
+
+  finish = (): Funnel => this.tally.result(this.run.finishRun());
 }
 
 /** What each step of a rule leaves, as changes come by. */

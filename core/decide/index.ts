@@ -1,6 +1,6 @@
 export { explainIn, type Explanation } from './explain.ts';
 export { InputCheck, scenarioFaults, settingFaults } from './faults.ts';
-export { type Funnel, type FunnelStep, funnel } from './funnel.ts';
+export { Counting, type Funnel, type FunnelStep, funnel } from './funnel.ts';
 export { compareTimers } from './memory.ts';
 export { keyOf, type Put, type Rows, type Shelf } from './rows.ts';
 export type { Act, Results, Scenario, ScenarioInput, Setting } from './scenario.ts';

@@ -15,6 +15,12 @@ export interface Caught {
   isCooled?: boolean;
 }
 
+/** Readers are judged on the item as it stands: its latest editor is whoever changed it last, not before the alert. */
+function asItStands(subject: Subject, world: World): Subject {
+  const standing = subject.id === undefined ? undefined : (world.item(subject.id) ?? world.lastState?.(subject.id));
+  return standing ? { ...subject, lastBy: standing.lastBy } : subject;
+}
+
 /** What becomes of one recipient whom a rule reached for one item. */
 export interface Heard {
   key: string;
@@ -52,7 +58,7 @@ export function hearings(rule: Rule, caught: Caught, world: World): Heard[] {
 
 function reasonForPerson(person: Person, rule: Rule, { item, subject, changes, at, isCooled }: Caught, others: readonly Change[], world: World): WithheldReason | null {
   if (!person.active) return 'inactive';
-  if (!mayRead(person.id, subject, world)) return 'noAccess';
+  if (!mayRead(person.id, asItStands(subject, world), world)) return 'noAccess';
   if (!isTheirs(person.id, rule.about, subject, world)) return 'notTheirs';
   if (changes.length > 0 && others.length === 0) return 'ownChange';
   if (isMuted(person, rule.id, item, at)) return 'muted';
@@ -62,7 +68,7 @@ function reasonForPerson(person: Person, rule: Rule, { item, subject, changes, a
 
 /** A contact or webhook hears at the owner's word: it may be told what the rule's owner may read. */
 function reasonForOutsider(to: Reached, rule: Rule, { subject, isCooled }: Caught, world: World): WithheldReason | null {
-  if (!mayRead(rule.owner, subject, world)) return 'noAccess';
+  if (!mayRead(rule.owner, asItStands(subject, world), world)) return 'noAccess';
   if (rule.about !== 'any') return 'notTheirs';
   const left = reasonOfAddress(to, rule.id);
   if (left) return left;
@@ -102,7 +108,7 @@ export function escalated(selectors: readonly Selector[], rule: Rule, caught: Ca
 
 function reasonForEscalated(person: Person, rule: Rule, { item, subject, at }: Caught, hasSteps: (person: Person) => boolean, world: World): WithheldReason | null {
   if (!person.active) return 'inactive';
-  if (!mayRead(person.id, subject, world)) return 'noAccess';
+  if (!mayRead(person.id, asItStands(subject, world), world)) return 'noAccess';
   if (isMuted(person, rule.id, item, at)) return 'muted';
   return hasSteps(person) ? null : 'noChannel';
 }
@@ -111,10 +117,10 @@ function reasonForEscalated(person: Person, rule: Rule, { item, subject, at }: C
 export function reasonNow(to: { kind: 'person' | 'contact' | 'webhook'; id: string }, rule: Rule, item: string, subject: Subject, at: Instant, world: World): WithheldReason | null {
   if (to.kind === 'person') {
     const person = world.people.get(to.id);
-    if (!mayRead(to.id, subject, world)) return 'noAccess';
+    if (!mayRead(to.id, asItStands(subject, world), world)) return 'noAccess';
     return person && isMuted(person, rule.id, item, at) ? 'muted' : null;
   }
-  if (!mayRead(rule.owner, subject, world)) return 'noAccess';
+  if (!mayRead(rule.owner, asItStands(subject, world), world)) return 'noAccess';
   const contact = to.kind === 'contact' ? contactAt(to.id, world) : undefined;
   return contact && hasLeft(contact, rule.id) ? 'unsubscribed' : null;
 }
