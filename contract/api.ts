@@ -146,6 +146,7 @@ export interface Cost {
   steps: { step: FunnelStep; left: number }[];
   messages: number;
   withheld: number;
+  /** Every change looked at, and every alert. */
   all: When[];
   caught: When[];
   people: { person: string; messages: number }[];

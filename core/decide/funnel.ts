@@ -1,6 +1,7 @@
 import { burstKey, type Counted, countIn } from '../pace/index.ts';
 import { CHANNELS, type Channel } from '../people/index.ts';
 import { compileRule, type Rule } from '../rules/index.ts';
+import { printInstant } from '../time/index.ts';
 import type { Change } from '../values/index.ts';
 import type { Form } from '../messages/index.ts';
 import type { ScenarioInput, Setting } from './scenario.ts';
@@ -21,6 +22,8 @@ export interface Funnel {
   withheld: number;
   /** The changes that were caught: those that the burst, where there is one, left. */
   caught: string[];
+  /** When its alerts would have arisen. */
+  alerts: string[];
 }
 
 const SAMPLES = 5;
@@ -112,6 +115,7 @@ class Tally {
       messages: messagesOf(effects),
       withheld: effects.filter((one) => one.effect === 'withheld').length,
       caught: this.caught,
+      alerts: effects.flatMap((one) => (one.effect === 'alert' ? [printInstant(one.alert.at)] : [])),
     };
   }
 }

@@ -3,7 +3,7 @@ import { funnel, type Setting } from '../../core/decide/index.ts';
 import { mayRead } from '../../core/people/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import type { ItemState } from '../../core/values/index.ts';
-import { changesFromQuery, rows, toChange, worldOf } from '../store/index.ts';
+import { changesFromQuery, rows, toChange, toItem, untouchedQuery, worldOf } from '../store/index.ts';
 import { type Caller, type Context, when } from './context.ts';
 
 /** What a rule would have made of the last days' changes that the caller may read: the engine run over them, step by step. */
@@ -13,7 +13,7 @@ export async function costOf(context: Context, rule: Rule, { me, directory }: Ca
   const world = worldOf(directory, new Map());
   const found = (await rows(context.pool, changesFromQuery(rule.scope.sources, start))).map(toChange);
   const changes = found.filter((change) => mayRead(me.id, { source: change.source, folder: change.folder, fields: change.after ?? change.before ?? {} }, world));
-  // Items as they stood before the first of these changes.
+  // Items as they stood before the first of these changes; those that stood still matter to dates, standstills and links.
   const items = new Map<string, ItemState>();
   for (const change of changes) {
     if (items.has(change.item) || change.before === null) continue;
@@ -21,19 +21,21 @@ export async function costOf(context: Context, rule: Rule, { me, directory }: Ca
       id: change.item, source: change.source, folder: change.folderBefore, fields: change.before, createdBy: change.previous?.createdBy ?? null, lastBy: change.previous?.by ?? null, lastAt: null,
     });
   }
+  if (rule.due || rule.idle || rule.scope.linked) {
+    for (const item of (await rows(context.pool, untouchedQuery(rule.scope.sources, start))).map(toItem)) if (mayRead(me.id, item, world)) items.set(item.id, item);
+  }
   const setting: Setting = {
     start, end, people: [...directory.people.values()], groups: [...directory.groups.values()], contacts: [...directory.contacts.values()], sources: [...directory.sources.values()],
     folders: [...directory.folders.values()], followers: [], wordings: [...directory.wordings.values()], access: [...directory.access], items: [...items.values()], rules: [],
   };
   const result = funnel(rule, setting, changes);
-  const caught = new Set(result.caught);
   const counts = new Map<string, number>();
   for (const { to, count } of result.messages) counts.set(to, (counts.get(to) ?? 0) + count);
   return {
     days,
     steps: result.steps.map(({ step, left }) => ({ step, left })),
     messages: result.messages.reduce((sum, one) => sum + one.count, 0), withheld: result.withheld,
-    all: changes.map((change) => when(change.at)), caught: changes.filter((change) => caught.has(change.id)).map((change) => when(change.at)),
+    all: changes.map((change) => when(change.at)), caught: result.alerts,
     people: [...counts].map(([person, messages]) => ({ person, messages })).sort((a, b) => b.messages - a.messages),
   };
 }

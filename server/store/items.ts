@@ -118,6 +118,9 @@ export function listQuery(source: string, may: Sql, filter: { text: string; fold
 export const countsQuery = (may: Sql): Query =>
   query(`SELECT i.source_id, i.folder_id, COUNT(*) AS items, MAX(i.last_at) AS last_at FROM items i WHERE i.is_deleted = 0 AND ${may.sql} GROUP BY i.source_id, i.folder_id`, ...may.params);
 
+/** Items of the sources that nothing has happened to since an instant. */
+export const untouchedQuery = (sources: string[], since: Instant): Query => query(`SELECT ${COLUMNS} FROM items i WHERE i.source_id IN (?) AND i.is_deleted = 0 AND i.last_at < ?`, sources, sqlTime(since));
+
 /** Items the reader may see whose title holds the text. */
 export const findItemsQuery = (text: string, may: Sql, limit: number): Query =>
   query(`SELECT ${COLUMNS} FROM items i WHERE i.is_deleted = 0 AND i.title LIKE ? AND ${may.sql} ORDER BY i.title LIMIT ?`, likeText(text), ...may.params, limit);

@@ -104,7 +104,7 @@ export const isFromTo = (condition: Condition): boolean =>
   'all' in condition && condition.all.length === 2 && 'was' in (condition.all[0] as object) && 'became' in (condition.all[1] as object);
 
 /** The parts of a rule that can be edited, for telling which of them differ from what is live. */
-export const PARTS = ['name', 'urgency', 'scope', 'when', 'by', 'to', 'except', 'channels', 'pace', 'message', 'ownChanges'] as const satisfies readonly (keyof Rule)[];
+export const PARTS = ['name', 'urgency', 'scope', 'when', 'due', 'idle', 'by', 'during', 'about', 'to', 'except', 'channels', 'pace', 'limit', 'together', 'message', 'ack', 'ownChanges'] as const satisfies readonly (keyof Rule)[];
 export const editedParts = (draft: Rule, live: Rule): string[] => PARTS.filter((part) => JSON.stringify(draft[part]) !== JSON.stringify(live[part]));
 
 /** The world that `checkRule` asks for, from the directory that the page has. */

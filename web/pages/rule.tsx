@@ -125,6 +125,7 @@ function StateLine({ row, edited }: { row: RuleRow | null; edited: number }) {
       <RuleState state={row.state} />
       {row.state === 'live' && <span className="quiet">version {row.version}, since {row.liveFrom && <Time at={row.liveFrom} />}</span>}
       {row.state === 'ended' && <span className="quiet">since {row.liveUntil && <Time at={row.liveUntil} />}</span>}
+      {row.isPaused && row.state === 'live' && <strong>paused{row.kept > 0 && `, ${row.kept} kept`}</strong>}
       <span className="quiet">of {person(row.owner)}</span>
       {edited > 0 && <mark>{edited} edit{edited === 1 ? '' : 's'} not live yet</mark>}
     </>

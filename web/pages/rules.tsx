@@ -83,7 +83,7 @@ function RuleTable({ rows }: { rows: RuleRow[] }) {
 function Row({ row, rule, group, span }: { row: RuleRow; rule: Rule; group: string | null; span: number }) {
   const reading = useReading();
   const edits = row.live && row.draft ? editedParts(row.draft, row.live).length : 0;
-  const muted = row.state === 'live' ? '' : 'quiet';
+  const muted = row.state === 'live' && !row.isPaused ? '' : 'quiet';
   return (
     <tr className={group === null ? '' : 'is-first'}>
       {group !== null && <td className="group" rowSpan={span}>{group}</td>}
@@ -92,6 +92,7 @@ function Row({ row, rule, group, span }: { row: RuleRow; rule: Rule; group: stri
         <Link to={rulePath(row.id)}>{rule.name}</Link>{' '}
         <span className="quiet small"><Said words={whatWords(rule, reading)} /></span>
         {row.state !== 'live' && <> <strong>{row.state === 'draft' ? 'Draft' : 'Ended'}</strong></>}
+        {row.isPaused && row.state === 'live' && <> <strong>Paused{row.kept > 0 && `, ${row.kept} kept`}</strong></>}
         {edits > 0 && <> <mark>{edits} edit{edits === 1 ? '' : 's'} not live</mark></>}
       </td>
       <td className={`who ${muted}`}>{whoWords(rule, reading)}</td>

@@ -16,10 +16,11 @@ export function CostFunnel({ cost, rule }: { cost: CostQuery; rule: Rule }) {
   const lefts = Object.fromEntries(data.steps.map((one) => [one.step, one.left])) as Record<Cost['steps'][number]['step'], number>;
   const steps: { name: string; left: number; words: string; below: string }[] = [{ name: 'changes', left: lefts.changes, words: `changes in ${data.days} days`, below: '' }];
   const add = (name: string, left: number, words: string, gone: string) => steps.push({ name, left, words, below: gone && (steps.at(-1)?.left ?? 0) > left ? `${((steps.at(-1)?.left ?? 0) - left).toLocaleString()} ${gone}` : '' });
-  add('scope', lefts.scope, 'looked at', 'elsewhere');
+  if (rule.when) add('scope', lefts.scope, 'looked at', 'elsewhere');
+  else steps.pop();
   if (rule.when && rule.when.kinds.length > 0) add('kinds', lefts.kinds, 'of these kinds', 'of other kinds');
   if (rule.by.only.length + rule.by.except.length > 0) add('actor', lefts.actor, 'caused by them', 'by others');
-  add('alerts', lefts.limit, `alert${lefts.limit === 1 ? '' : 's'}`, 'other edits');
+  add('alerts', lefts.limit, `alert${lefts.limit === 1 ? '' : 's'}`, rule.when ? 'other edits' : '');
   const people = data.people.length;
   steps.push({ name: 'messages', left: data.messages, words: `told to ${people} ${people === 1 ? 'person' : 'people'}`, below: data.withheld > 0 ? `${data.withheld} withheld` : rule.pace.kind === 'digest' ? 'gathered in digests' : '' });
   const most = Math.max(1, ...steps.map((step) => step.left));
