@@ -5,6 +5,7 @@ import { kindWords } from '../../core/messages/index.ts';
 export function headlineOf({ content, form, subject }: Pick<MessageRow, 'content' | 'form' | 'subject'>): string {
   const [entry] = content.entries;
   if (form === 'digest') return `Digest: ${content.headline}`;
-  if (!entry || form !== 'single' || content.own?.subject || content.entries.length > 1 || entry.kind === null) return subject;
+  if (!entry || form !== 'single' || content.own?.subject || content.entries.length > 1) return subject;
+  if (entry.kind === null) return entry.item.title;
   return entry.kind === 'changed' && entry.fields.length > 0 ? entry.item.title : `${entry.item.title} ${kindWords(entry.kind)}`;
 }
