@@ -40,7 +40,10 @@ describe('a net change', () => {
     ['also where it put all back', [change('changed', A, B)], item(A), null],
     ['another folder is a difference', [change('moved', A, A, { folder: 'g', folderBefore: 'f' })], item(A, 'g'), { kind: 'moved', before: A, after: A }],
     ['the same folder again is none', [change('moved', A, A, { folder: 'g', folderBefore: 'f' }), change('moved', A, A, { folder: 'f', folderBefore: 'g' })], item(A, 'f'), null],
-    ['where a change names no folder before, it was where it is', [change('changed', A, B, { folderBefore: null }), change('changed', B, A, { folderBefore: null })], item(A, 'f'), null],
+    ['created with nothing in it is created', [change('created', null, {}, { folder: null })], item({}, null), { kind: 'created', before: null, after: {} }],
+    ['deleted, and restored by a change that is not told, is changed', [change('deleted', A, null)], item(B), { kind: 'changed', before: A, after: B }],
+    ['deleted, then made anew, is changed', [change('deleted', A, null), change('created', null, B)], item(B), { kind: 'changed', before: A, after: B }],
+    ['deleted alone is deleted, whatever it held', [change('deleted', {}, null, { folder: null, folderBefore: null })], undefined, { kind: 'deleted', before: {}, after: null }],
   ])('%s', (_name, changes, now, wanted) => expect(net(changes, now)).toEqual(wanted));
 
   it('is at the instant and by the actor of its last, of the batch of its first, and keeps the state that was deleted', () => {
@@ -109,6 +112,9 @@ describe('dates', () => {
     expect(onTime && shown(nextRepeat(due({ at: '09:00' }), weekly, onTime, MADRID))).toBe('2026-04-01T07:00:00Z 2026-04-01');
     expect(shown(nextRepeat(due({ at: '09:00' }), weekly, { at: at('15:20:00'), day: null }, MADRID))).toBe('2026-03-11T15:20:00Z null');
     const offset = due({ at: '09:00', offset: 'PT30M' });
+    const morning = due({ at: '11:15' });
+    const fired = dueInstant(morning, date, '2026-03-25', MADRID);
+    expect(fired && shown(nextRepeat(morning, weekly, fired, MADRID))).toBe('2026-04-01T09:15:00Z 2026-04-01');
     const late = dueInstant(offset, date, '2026-03-25', MADRID);
     expect(late && shown(nextRepeat(offset, weekly, late, MADRID))).toBe('2026-04-01T07:30:00Z 2026-04-01');
   });

@@ -21,7 +21,7 @@ export function netChange(changes: readonly Change[], now: ItemState | undefined
   const first = changes[0] as Change;
   const latest = changes.at(-1) as Change;
   if (first.before === null && !now) return null;
-  const folderBefore = first.folderBefore ?? (first.kind === 'moved' || first.before === null ? null : first.folder);
+  const { folderBefore } = first;
   const folder = now ? now.folder : (last?.folder ?? latest.folder);
   const after = now?.fields ?? null;
   const isSame = first.before !== null && after !== null && folder === folderBefore && differingFields(source, first.before, after).length === 0;
