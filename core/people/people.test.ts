@@ -59,6 +59,21 @@ describe('access', () => {
     expect([may('ines', null, access), may('ines', 'leaf', access), may('mei', 'leaf', access)]).toEqual([true, false, true]);
   });
 
+  it('is of its own source and folder alone, and ends where folders go round', () => {
+    const access: AccessEntry[] = [{ source: 'other', readers: [{ person: 'mei' }] }, { folder: 'leaf', readers: [{ person: 'ines' }] }, { source: 'loans', readers: [{ person: 'bo' }] }];
+    expect([may('bo', null, access), may('mei', null, access), may('ines', null, access), may('ines', 'leaf', access), may('bo', 'top', access), may('bo', 'unknown', access)]).toEqual([true, false, false, true, true, true]);
+    const round = { ...world([{ source: 'loans', readers: [{ person: 'bo' }] }]), folders: new Map([['a', { id: 'a', source: 'loans', name: 'A', parent: 'b' }], ['b', { id: 'b', source: 'loans', name: 'B', parent: 'a' }]]) };
+    expect(mayRead('bo', { source: 'loans', folder: 'a', fields: {} }, round)).toBe(true);
+  });
+
+  it('of some of a source is had by whoever may read any of its folders', () => {
+    const some = (who: string, access: AccessEntry[]) => mayReadSome(who, 'loans', world(access));
+    const closed: AccessEntry = { source: 'loans', readers: [{ person: 'bo' }] };
+    expect([some('bo', [closed]), some('ines', [closed]), some('stranger', []), some('ines', [])]).toEqual([true, false, false, true]);
+    expect([some('ines', [closed, { folder: 'leaf', readers: [{ person: 'ines' }] }]), some('mei', [closed, { folder: 'top', readers: [{ group: 'outer' }] }]), some('ines', [closed, { folder: 'elsewhere', readers: [{ person: 'ines' }] }])]).toEqual([true, true, false]);
+    expect([some('ines', [{ source: 'loans', readers: ['*'] }]), some('mei', [{ source: 'loans', readers: [{ group: 'outer' }] }]), some('ines', [{ source: 'loans', readers: [{ group: 'outer' }] }])]).toEqual([false, true, false]);
+  });
+
   it('may be judged on the item, and then some of it might be read', () => {
     const access: AccessEntry[] = [{ source: 'loans', readers: [{ field: 'registrar' }] }];
     expect([may('bo', null, access, { registrar: 'bo' }), may('mei', null, access, { registrar: 'bo' }), mayReadSome('mei', 'loans', world(access))]).toEqual([true, false, true]);

@@ -14,15 +14,27 @@ interface Entry {
 interface Stand {
   compiled: CompiledRule;
   entry: Entry | null;
-  /** Whoever finds it here need not ask it anything more, but for its kinds and its text. */
+  /** Whoever finds it here need not ask it anything more, but for the text it needs. */
   isAll: boolean;
-  kinds: readonly string[];
+  /** The next in the same bucket: a chain costs fewer looks at memory than a list. */
+  next: Stand | null;
+  needs: TextNeeds | null;
+}
+
+/** What a rule that is found by letters asks besides them. */
+interface TextNeeds {
   text: string;
   isNew: boolean;
-  /** The next in the same bucket, and how many there are from here on: a chain costs fewer looks at memory than a list. */
-  next: Stand | null;
-  size: number;
+  kinds: readonly string[];
 }
+
+/** How many rules stand in a bucket; from so many on, many. */
+function lengthOf(first: Stand | null | undefined): number {
+  let length = 0;
+  for (let stand = first; stand && length < MANY; stand = stand.next) length++;
+  return length;
+}
+const MANY = 200;
 
 /** Buckets by key; each is the first rule in it. */
 type Buckets = Map<string, Stand | null>;
@@ -76,7 +88,6 @@ class SourceNode {
 
 /** What stands between the parts of a compound key; no value holds it, ids least of all. */
 const SEPARATOR = '\u0000';
-const NO_KINDS: readonly string[] = [];
 /** As many equalities of a rule make its key. */
 const MOST_PLACES = 3;
 
@@ -108,11 +119,8 @@ export class RuleIndex {
       for (const needs of needsOf(compiled.rule, source)) stands.push(...placesFor(node, needs));
     }
     // A text may hold the same letters twice, so that what is found by them may be found again.
-    const entry: Entry | null = stands.length > 1 || stands.some(({ sure }) => sure.text) ? { seen: 0, at: 0 } : null;
-    for (const { bucket, sure } of stands) {
-      const next = bucket.first() ?? null;
-      bucket.put({ compiled, entry, kinds: NO_KINDS, text: '', isNew: false, isAll: false, ...sure, next, size: (next?.size ?? 0) + 1 });
-    }
+    const entry: Entry | null = stands.length > 1 || stands.some(({ needs }) => needs) ? { seen: 0, at: 0 } : null;
+    for (const { bucket, isAll, needs } of stands) bucket.put({ compiled, entry, isAll, next: bucket.first() ?? null, needs });
     this.places.set(compiled, stands.map(({ bucket }) => bucket));
   }
 
@@ -120,7 +128,7 @@ export class RuleIndex {
     for (const bucket of this.places.get(compiled) ?? []) {
       const others: Stand[] = [];
       for (let stand = bucket.first(); stand; stand = stand.next) if (stand.compiled !== compiled) others.push(stand);
-      bucket.put(others.reduceRight<Stand | null>((next, stand) => ({ ...stand, next, size: (next?.size ?? 0) + 1 }), null));
+      bucket.put(others.reduceRight<Stand | null>((next, stand) => ({ ...stand, next }), null));
     }
     this.places.delete(compiled);
   }
@@ -168,20 +176,20 @@ interface Option {
   base: number;
   sizes(): number[];
   buckets(): Bucket[];
-  /** What a rule is known to need where it is found this way. */
-  sure?: Partial<Stand>;
+  /** Where it is found this way, nothing more has to be asked, but for its text. */
+  isAll: boolean;
+  needs: TextNeeds | null;
 }
 
 /** Where a rule is found by what it needs: with the fewest others. */
-function placesFor(node: SourceNode, needs: Needs): { bucket: Bucket; sure: Partial<Stand> }[] {
+function placesFor(node: SourceNode, needs: Needs): { bucket: Bucket; isAll: boolean; needs: TextNeeds | null }[] {
   let best: { option: Option; cost: number } | null = null;
   for (const option of optionsOf(node, needs)) {
     const cost = option.base + Math.max(...option.sizes());
     if (!best || cost < best.cost) best = { option, cost };
     if (cost <= option.base) break;
   }
-  const sure = best?.option.sure ?? {};
-  return best?.option.buckets().map((bucket) => ({ bucket, sure })) ?? [];
+  return best?.option.buckets().map((bucket) => ({ bucket, isAll: best.option.isAll, needs: best.option.needs })) ?? [];
 }
 
 function optionsOf(node: SourceNode, needs: Needs): Option[] {
@@ -193,7 +201,7 @@ function optionsOf(node: SourceNode, needs: Needs): Option[] {
   for (const crossings of needs.crosses) options.push(crossingOption(node, crossings));
   const kinds = needs.equal.length === 1 && needs.equal[0]?.place.side === 'kind' ? needs.equal[0].values : [];
   const isText = needs.isAll && needs.holds.length === 1 && needs.crosses.length === 0 && needs.differs.length <= 1 && needs.equal.length === (kinds.length > 0 ? 1 : 0);
-  for (const { field, text, isNew } of needs.holds) options.push({ ...lettersOption(isNew ? node.newTexts : node.texts, field, text, isNew ? 3 : 12), sure: { isAll: isText, kinds, text, isNew } });
+  for (const { field, text, isNew } of needs.holds) options.push({ ...lettersOption(isNew ? node.newTexts : node.texts, field, text, isNew ? 3 : 12), isAll: isText, needs: { text, isNew, kinds } });
   if (chosen.length === 0) options.push(equalOption(node, driver, [], isWhole));
   return options.sort((a, b) => a.base - b.base);
 }
@@ -214,9 +222,10 @@ function equalOption(node: SourceNode, driver: string | undefined, chosen: Needs
   const keys = combined(chosen.map(({ values }) => values));
   const known = (driver === undefined ? node.plain : node.driven.get(driver))?.get(name);
   return {
-    sure: { isAll },
+    isAll,
+    needs: null,
     base: chosen.length === 0 ? 30 : driver === undefined ? 2 : 0,
-    sizes: () => keys.map((key) => known?.buckets.get(key)?.size ?? 0),
+    sizes: () => keys.map((key) => lengthOf(known?.buckets.get(key))),
     buckets: () => {
       const signatures = driver === undefined ? node.plain : entryOf(node.driven, driver, () => new Map<string, Signature>());
       const signature = entryOf(signatures, name, () => ({ places: chosen.map(({ place }) => node.placeOf(place)), buckets: new Map() }));
@@ -228,6 +237,8 @@ function equalOption(node: SourceNode, driver: string | undefined, chosen: Needs
 function crossingOption(node: SourceNode, crossings: Needs['crosses'][number]): Option {
   const listOf = ({ field, way }: Needs['crosses'][number][number]) => entryOf(node.thresholds, field, () => ({ up: { at: [], stands: [] }, down: { at: [], stands: [] } }))[way];
   return {
+    isAll: false,
+    needs: null,
     base: 2,
     // However many thresholds there are, a step passes few: it is never worse than all rules that look at the field.
     sizes: () => [2],
@@ -263,12 +274,12 @@ const SHORT = 3;
 
 const letterKeys = (text: string, run: number): string[] => Array.from({ length: Math.max(0, text.length - run + 1) }, (_, at) => text.slice(at, at + run));
 
-function lettersOption(texts: SourceNode['texts'], field: string, text: string, base: number): Option {
+function lettersOption(texts: SourceNode['texts'], field: string, text: string, base: number): Omit<Option, 'isAll' | 'needs'> {
   const isLong = text.length >= LONG;
   const byLetters = entryOf(texts, field, (): Letters => ({ long: new Map(), short: new Map() }))[isLong ? 'long' : 'short'];
   let rarest = { key: '', size: Number.POSITIVE_INFINITY };
   for (const key of letterKeys(text, isLong ? LONG : SHORT)) {
-    const size = byLetters.get(key)?.size ?? 0;
+    const size = lengthOf(byLetters.get(key));
     if (size < rarest.size) rarest = { key, size };
   }
   return { base, sizes: () => [rarest.size], buckets: () => [bucketOf(byLetters, rarest.key)] };
@@ -339,9 +350,9 @@ class Look {
   /** Rules that share some letters with a text: those that ask for nothing but their text are judged by it here. */
   private takeText(first: Stand | null | undefined, texts: { text: string; before: string }): void {
     for (let stand = first; stand; stand = stand.next) {
-      const { isAll, text, isNew, kinds } = stand;
-      if (!isAll) this.note(stand, false);
-      else if (texts.text.includes(text) && !(isNew && texts.before.includes(text)) && (kinds.length === 0 || kinds.includes(this.change.kind))) this.note(stand, true);
+      const { isAll, needs } = stand;
+      if (!isAll || !needs) this.note(stand, isAll);
+      else if (texts.text.includes(needs.text) && !(needs.isNew && texts.before.includes(needs.text)) && (needs.kinds.length === 0 || needs.kinds.includes(this.change.kind))) this.note(stand, true);
     }
   }
 
