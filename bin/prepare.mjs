@@ -22,7 +22,7 @@ const hashOf = (text) => createHash('sha256').update(text).digest('hex');
 
 export function checkNode() {
   const [major = 0, minor = 0] = process.versions.node.split('.').map(Number);
-  if (major < 20 || (major === 20 && minor < 12)) giveUp(`Ojo needs Node.js 20.12 or later; this is ${process.versions.node}.`);
+  if (major < 20 || (major === 20 && minor < 15)) giveUp(`Ojo needs Node.js 20.15 or later; this is ${process.versions.node}.`);
 }
 
 /** Installs the packages of package-lock.json, unless exactly these are there. */

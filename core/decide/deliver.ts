@@ -146,7 +146,7 @@ export function runQuietEnd(work: Work, person: string): void {
   }
 }
 
-/** Portions of one alert and item become one, with all changes and reasons; in the order in which the alerts arose. */
+/** Portions of one alert and item, which have the same reasons, become one with all changes; in the order in which the alerts arose. */
 function merged(portions: Portion[]): Portion[] {
   const found = new Map<string, Portion>();
   for (const portion of [...portions].sort((a, b) => a.at - b.at)) {

@@ -50,12 +50,12 @@ export class Agenda {
     const timer = this.nextTimer();
     if (timer && timer.due < (input?.at ?? Number.POSITIVE_INFINITY) && (input !== null || timer.due <= this.timersUntil)) return this.takeTimer(timer);
     if (!input) return null;
-    // Of a queue that was cut off, what comes next is not known.
     if (input.kind === 'change') this.queues.changes.shift();
     else this.queues.acts.shift();
     return input;
   }
 
+  /** Of a queue that was cut off and is through, what comes next is not known: the turn ends there. */
   private nextInput(): Exclude<Entry, { kind: 'timer' }> | null {
     const [change] = this.queues.changes;
     const [act] = this.queues.acts;

@@ -2,6 +2,7 @@ import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
 import type { Effect, Message, Outcome } from '../../core/decide/index.ts';
 import type { Site } from '../../core/messages/index.ts';
+import type { Instant } from '../../core/time/index.ts';
 import {
   actsDoneQueries, decidedQuery, type DirectoryCache, effectQueries, inOneTrip, inShortTransaction, nextActsQuery, nextChangeIntoQuery, nextChangesQuery, nextTimersQuery, one, putOffActQuery, putOffQuery,
   putOffTimerQuery, putRowsQueries, query, type Query, type Row, run, setTimersQueries, several, type StoredChange, takeTurnQuery, timersDoneQueries, toAct, toChange, toTimer, worldVersionIntoQuery, worldVersionQuery,
@@ -107,10 +108,10 @@ export class Runner {
   private async decideNext(limit: number): Promise<number> {
     const { pool } = this.parts;
     // A look first, so that servers with nothing to do do not wait for one another's turns.
-    if ((await several(pool, this.queues(1))).every((found) => found.length === 0)) return 0;
+    if ((await several(pool, this.queues(1, this.parts.clock.now() - GRACE_MS))).every((found) => found.length === 0)) return 0;
     const taken: Entry[] = [];
     try {
-      const done = await inShortTransaction(pool, [takeTurnQuery(), worldVersionQuery(), ...this.queues(limit)], async (on, [, world, changes, acts, timers]) => {
+      const done = await inShortTransaction(pool, [takeTurnQuery(), worldVersionQuery(), ...this.queues(limit, this.parts.clock.now())], async (on, [, world, changes, acts, timers]) => {
         taken.length = 0;
         const agenda = this.agendaOf(limit, changes, acts, timers);
         const desk = new Desk(await this.parts.directory.at(on, Number(world?.[0]?.version)), this.parts.clock.now());
@@ -139,9 +140,10 @@ export class Runner {
     }
   }
 
-  private queues(limit: number): Query[] {
+  /** The heads of the three queues; timers up to an instant, since one may run early where something later has come. */
+  private queues(limit: number, timersUntil: Instant): Query[] {
     const now = this.parts.clock.now();
-    return [nextChangesQuery(now, limit), nextActsQuery(now, limit), nextTimersQuery(now - (limit === 1 ? GRACE_MS : 0), now, limit)];
+    return [nextChangesQuery(now, limit), nextActsQuery(now, limit), nextTimersQuery(timersUntil, now, limit)];
   }
 
   private agendaOf(limit: number, changes: Row[] = [], acts: Row[] = [], timers: Row[] = []): Agenda {
