@@ -1,4 +1,4 @@
-import { type Field, fieldOf, foldCase, isSetType, isTextType, membersOf, type Source, type Value } from '../values/index.ts';
+import { type Field, fieldOf, foldCase, isMoney, isSetType, isTextType, membersOf, type Source, type Value } from '../values/index.ts';
 import { keyOfValue } from './keys.ts';
 import type { Condition, FieldTest, Rule, StateTest } from './rule.ts';
 
@@ -14,8 +14,8 @@ export interface Needs {
   equal: { place: Place; values: string[] }[];
   /** The field differs between the two sides. */
   differs: string[];
-  /** A threshold on a number lies between the two sides, passed upwards or downwards. */
-  crosses: { field: string; way: 'up' | 'down'; at: number }[][];
+  /** A threshold on a number, or on money of one currency, lies between the two sides, passed upwards or downwards. */
+  crosses: { field: string; currency: string; way: 'up' | 'down'; at: number }[][];
   /** A text after the change holds this one, both in folded case. */
   holds: { field: string; text: string; isNew: boolean }[];
   /** Nothing more is needed: wherever all of this is so, and the item still is, the rule catches the change. */
@@ -124,15 +124,17 @@ function ofTurn(test: FieldTest, source: Source, side: 'after' | 'before'): Alte
   // Of one value that compares exactly, to differ and to be it is to have become it; of others more has to be asked.
   const isExact = known.isAll && known.equal.length === 1 && known.equal[0]?.values.length === 1 && field !== undefined && !isTextType(field.type) && !isSetType(field.type);
   const isNewText = known.isAll && known.equal.length === 0 && known.holds.length === 1;
-  return [{ ...known, differs: [test.field], crosses: crosses ? [crosses] : [], holds: known.holds.map((one) => ({ ...one, isNew: true })), isAll: isExact || isNewText }];
+  return [{ ...known, differs: [test.field], crosses: crosses ? [crosses] : [], holds: known.holds.map((one) => ({ ...one, isNew: true })), isAll: isExact || isNewText || crosses?.length === 1 }];
 }
 
 function crossingsOf({ op, value }: FieldTest, field: Field): Needs['crosses'][number] | null {
   if (field.type !== 'number' && field.type !== 'money') return null;
   const [low, high] = (Array.isArray(value) ? value : [value, value]).map((one) => numberOf(one as Value));
   if (low === undefined || high === undefined || Number.isNaN(low) || Number.isNaN(high)) return null;
-  const up = { field: field.id, way: 'up', at: low } as const;
-  const down = { field: field.id, way: 'down', at: high } as const;
+  const one = Array.isArray(value) ? value[0] : value;
+  const currency = isMoney(one) ? one.currency : '';
+  const up = { field: field.id, currency, way: 'up', at: low } as const;
+  const down = { field: field.id, currency, way: 'down', at: high } as const;
   if (op === 'above' || op === 'atLeast') return [up];
   if (op === 'below' || op === 'atMost') return [down];
   return op === 'between' ? [up, down] : null;

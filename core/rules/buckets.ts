@@ -1,0 +1,121 @@
+import type { Source } from '../values/index.ts';
+import type { Place } from './atoms.ts';
+import type { CompiledRule } from './compile.ts';
+
+/** A rule in a bucket. */
+export interface Stand {
+  compiled: CompiledRule;
+  /** It may be found more than once. */
+  isRepeated: boolean;
+  /** Whoever finds it here need not ask it anything more, but for the text it needs. */
+  isAll: boolean;
+  /** The next in the same bucket: a chain costs fewer looks at memory than a list. */
+  next: Stand | null;
+  needs: TextNeeds | null;
+}
+
+/** What a rule that is found by letters asks besides them. */
+export interface TextNeeds {
+  text: string;
+  isNew: boolean;
+  kinds: readonly string[];
+}
+
+/** How many rules stand in a bucket; from so many on, many. */
+export function lengthOf(first: Stand | null | undefined): number {
+  let length = 0;
+  for (let stand = first; stand && length < MANY; stand = stand.next) length++;
+  return length;
+}
+const MANY = 200;
+
+/** Buckets by key; each is the first rule in it. */
+export type Buckets<K = string> = Map<K, Stand | null>;
+
+/** A bucket as a place to put a rule. */
+export interface Bucket {
+  first(): Stand | null | undefined;
+  put(first: Stand | null): void;
+}
+
+export const bucketOf = <K>(buckets: Buckets<K>, key: K): Bucket => ({
+  first: () => buckets.get(key),
+  put: (first) => {
+    if (first) buckets.set(key, first);
+    else buckets.delete(key);
+  },
+});
+
+/** Rules that need values at the same places of a change, by those values. */
+export interface Signature {
+  places: Place[];
+  buckets: Buckets;
+}
+
+/** Thresholds in ascending order, each with its rules. */
+export interface Thresholds {
+  at: number[];
+  stands: (Stand | null)[];
+}
+
+/** Thresholds passed upwards and downwards, by currency; those of plain numbers by none. */
+export type Crossings = Map<string, Record<'up' | 'down', Thresholds>>;
+
+/**
+ * Rules by a run of letters of the text they need: most by a long one, those with shorter texts by a short one. The
+ * key is a number made of the letters, which others may share: a text is asked for in full where it is found.
+ */
+export type Letters = Record<'long' | 'short', Buckets<number>>;
+
+/** What an index knows of the rules of one source. */
+export class SourceNode {
+  /** Signatures of rules that need a field to differ, by that field; and of those that do not. */
+  readonly driven = new Map<string, Map<string, Signature>>();
+  readonly plain = new Map<string, Signature>();
+  readonly thresholds = new Map<string, Crossings>();
+  /** Rules that need a text to hold another, by some letters of it. */
+  readonly newTexts = new Map<string, Letters>();
+  readonly texts = new Map<string, Letters>();
+
+  private readonly places = new Map<string, Place>();
+
+  constructor(readonly source: Source) {}
+
+  /** One object for each place, by which a look at a change remembers what it found there. */
+  placeOf = (place: Place): Place => entryOf(this.places, `${place.side}.${place.field}`, () => place);
+}
+
+/** The first place in an ascending list whose number is not below another. */
+export function firstAtLeast(list: readonly number[], wanted: number): number {
+  let low = 0;
+  let high = list.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((list[middle] as number) < wanted) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/** Texts are found by a run of so many of their letters: the longer, the fewer others share it. */
+export const LONG = 5;
+export const SHORT = 3;
+
+/** A small whole number made of a run of letters: cheap to make at every letter of a text, and to look up. */
+export function letterKey(text: string, start: number, run: number): number {
+  let key = 0;
+  for (let at = start; at < start + run; at++) key = Math.imul(key, 0x01000193) ^ text.charCodeAt(at);
+  return (key ^ (key >>> 15)) & 0x3fffffff;
+}
+
+/** What stands between the parts of a compound key; no value holds it, ids least of all. */
+export const SEPARATOR = '\u0000';
+
+/** What stands at a key, made there if nothing does. */
+export function entryOf<K, V>(map: Map<K, V>, key: K, make: () => V): V {
+  const known = map.get(key);
+  if (known !== undefined) return known;
+  const made = make();
+  map.set(key, made);
+  return made;
+}
