@@ -30,7 +30,7 @@ export function lengthOf(first: Stand | null | undefined): number {
 const MANY = 200;
 
 /** Buckets by key; each is the first rule in it. */
-export type Buckets<K = string> = Map<K, Stand | null>;
+export type Buckets<K> = Map<K, Stand | null>;
 
 /** A bucket as a place to put a rule. */
 export interface Bucket {
@@ -46,10 +46,23 @@ export const bucketOf = <K>(buckets: Buckets<K>, key: K): Bucket => ({
   },
 });
 
+/** A place of a change, with a number for each value that some rule needs there: what no rule needs has none. */
+export interface Spot {
+  place: Place;
+  numbers: Map<string, number>;
+}
+
+/** Values at the places of a signature, as one key: a small whole number for most, which costs fewer looks at memory than a text. */
+export type Key = number | string;
+
+/** The key of some values, and one more. */
+export const keyWith = (key: Key, number: number): Key => (typeof key === 'number' && key < HALF && number < HALF ? key * HALF + number : `${key} ${number}`);
+const HALF = 2 ** 15;
+
 /** Rules that need values at the same places of a change, by those values. */
 export interface Signature {
-  places: Place[];
-  buckets: Buckets;
+  spots: Spot[];
+  buckets: Buckets<Key>;
 }
 
 /** Thresholds in ascending order, each with its rules. */
@@ -77,12 +90,12 @@ export class SourceNode {
   readonly newTexts = new Map<string, Letters>();
   readonly texts = new Map<string, Letters>();
 
-  private readonly places = new Map<string, Place>();
+  private readonly spots = new Map<string, Spot>();
 
   constructor(readonly source: Source) {}
 
-  /** One object for each place, by which a look at a change remembers what it found there. */
-  placeOf = (place: Place): Place => entryOf(this.places, `${place.side}.${place.field}`, () => place);
+  /** One for each place, by which a look at a change remembers what it found there. */
+  spotOf = (place: Place): Spot => entryOf(this.spots, `${place.side}.${place.field}`, () => ({ place, numbers: new Map() }));
 }
 
 /** The first place in an ascending list whose number is not below another. */
@@ -107,9 +120,6 @@ export function letterKey(text: string, start: number, run: number): number {
   for (let at = start; at < start + run; at++) key = Math.imul(key, 0x01000193) ^ text.charCodeAt(at);
   return (key ^ (key >>> 15)) & 0x3fffffff;
 }
-
-/** What stands between the parts of a compound key; no value holds it, ids least of all. */
-export const SEPARATOR = '\u0000';
 
 /** What stands at a key, made there if nothing does. */
 export function entryOf<K, V>(map: Map<K, V>, key: K, make: () => V): V {

@@ -1,7 +1,7 @@
 import type { World } from '../people/index.ts';
 import { type Change, type Field, fieldOf, foldCase, isEmpty, isMoney, isSetType, judgedFields, type Source, type Value } from '../values/index.ts';
 import { numberOf, type Place } from './atoms.ts';
-import { type Crossings, firstAtLeast, type Letters, letterKey, LONG, SEPARATOR, SHORT, type Signature, type Stand, type Thresholds } from './buckets.ts';
+import { type Crossings, firstAtLeast, type Key, keyWith, type Letters, letterKey, LONG, SHORT, type Signature, type Spot, type Stand, type Thresholds } from './buckets.ts';
 import type { CompiledRule } from './compile.ts';
 import { keyOfValue } from './keys.ts';
 
@@ -12,7 +12,7 @@ const FEW = 40;
 export class Look {
   readonly found: CompiledRule[] = [];
   readonly sure: boolean[] = [];
-  private readonly values = new Map<Place, string[]>();
+  private readonly values = new Map<Spot, number[]>();
   private folders: string[] | null = null;
   private byRule: Map<CompiledRule, number> | null = null;
 
@@ -40,14 +40,12 @@ export class Look {
     return this.byRule.get(compiled) ?? -1;
   }
 
-  up({ places, buckets }: Signature): void {
-    const [first] = places;
-    if (!first) return this.take(buckets.get(''));
-    let keys = this.at(first);
-    for (let at = 1; at < places.length && keys.length > 0; at++) {
-      const values = this.at(places[at] as Place);
-      if (keys.length === 1 && values.length === 1) keys = [keys[0] + SEPARATOR + values[0]];
-      else keys = keys.flatMap((key) => values.map((value) => key + SEPARATOR + value));
+  up({ spots, buckets }: Signature): void {
+    let keys: Key[] = spots[0] ? this.at(spots[0]) : [0];
+    for (let at = 1; at < spots.length && keys.length > 0; at++) {
+      const numbers = this.at(spots[at] as Spot);
+      if (keys.length === 1 && numbers.length === 1) keys = [keyWith(keys[0] as Key, numbers[0] as number)];
+      else keys = keys.flatMap((key) => numbers.map((number) => keyWith(key, number)));
     }
     for (const key of keys) this.take(buckets.get(key));
   }
@@ -89,11 +87,15 @@ export class Look {
     }
   }
 
-  private at(place: Place): string[] {
-    const known = this.values.get(place);
+  private at(spot: Spot): number[] {
+    const known = this.values.get(spot);
     if (known) return known;
-    const found = this.find(place);
-    this.values.set(place, found);
+    const found: number[] = [];
+    for (const value of this.find(spot.place)) {
+      const number = spot.numbers.get(value);
+      if (number !== undefined) found.push(number);
+    }
+    this.values.set(spot, found);
     return found;
   }
 

@@ -1,7 +1,7 @@
 import type { World } from '../people/index.ts';
 import { type Change, fieldOf, sameValue, type Source } from '../values/index.ts';
 import { type Needs, needsOf, type Place } from './atoms.ts';
-import { type Bucket, bucketOf, type Crossings, entryOf, firstAtLeast, type Letters, LONG, lengthOf, letterKey, SEPARATOR, SHORT, type Signature, SourceNode, type Stand, type TextNeeds, type Thresholds } from './buckets.ts';
+import { type Bucket, bucketOf, type Crossings, entryOf, firstAtLeast, type Key, keyWith, type Letters, LONG, lengthOf, letterKey, SHORT, type Signature, SourceNode, type Spot, type Stand, type TextNeeds, type Thresholds } from './buckets.ts';
 import type { CompiledRule } from './compile.ts';
 import { Look } from './look.ts';
 
@@ -129,8 +129,9 @@ function rankOf({ side, field }: Place, { differs }: Needs, source: Source): num
 }
 
 function equalOption(node: SourceNode, driver: string | undefined, chosen: Needs['equal'], isAll: boolean): Option {
-  const name = chosen.map(({ place }) => `${place.side}.${place.field}`).join(SEPARATOR);
-  const keys = combined(chosen.map(({ values }) => values));
+  const spots = chosen.map(({ place }) => node.spotOf(place));
+  const name = chosen.map(({ place }) => `${place.side}.${place.field}`).join(' ');
+  const keys = combined(chosen.map(({ values }, at) => values.map((value) => numberFor(spots[at] as Spot, value))));
   const known = (driver === undefined ? node.plain : node.driven.get(driver))?.get(name);
   return {
     isAll,
@@ -140,7 +141,7 @@ function equalOption(node: SourceNode, driver: string | undefined, chosen: Needs
     sizes: () => keys.map((key) => lengthOf(known?.buckets.get(key))),
     buckets: () => {
       const signatures = driver === undefined ? node.plain : entryOf(node.driven, driver, () => new Map<string, Signature>());
-      const signature = entryOf(signatures, name, () => ({ places: chosen.map(({ place }) => node.placeOf(place)), buckets: new Map() }));
+      const signature = entryOf(signatures, name, () => ({ spots, buckets: new Map() }));
       return keys.map((key) => bucketOf(signature.buckets, key));
     },
   };
@@ -182,9 +183,12 @@ function lettersOption(texts: SourceNode['texts'], field: string, text: string, 
   return { base, sizes: () => [rarest.size], buckets: () => [bucketOf(byLetters, rarest.key)] };
 }
 
+/** The number of a value at a place, given once. */
+const numberFor = ({ numbers }: Spot, value: string): number => entryOf(numbers, value, () => numbers.size);
+
 /** Every way to take one of each list, as keys. */
-function combined(lists: readonly (readonly string[])[]): string[] {
-  let keys = [''];
-  for (const [at, list] of lists.entries()) keys = keys.flatMap((key) => list.map((value) => (at === 0 ? value : key + SEPARATOR + value)));
+function combined(lists: readonly (readonly number[])[]): Key[] {
+  let keys: Key[] = [0];
+  for (const [at, list] of lists.entries()) keys = keys.flatMap((key) => list.map((number) => (at === 0 ? number : keyWith(key, number))));
   return keys;
 }
