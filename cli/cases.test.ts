@@ -1,14 +1,15 @@
-import { readdirSync, writeFileSync, mkdtempSync } from 'node:fs';
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { describe, expect, it } from 'vitest';
+import { afterAll, describe, expect, it } from 'vitest';
 import { simulate } from '../core/decide/index.ts';
 import { differences } from './differences.ts';
 import { BadDocument, readCase, readInputs } from './reading.ts';
 
 const CASES = fileURLToPath(new URL('../core/cases/', import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), 'ojo-cli-'));
+afterAll(() => rmSync(folder, { recursive: true }));
 
 describe('cases', () => {
   it.each(readdirSync(CASES))('%s', (name) => {

@@ -1,10 +1,10 @@
 import { z } from 'zod';
-import type { FunnelStep, WithheldReason } from '../core/decide/index.ts';
-import type { Content } from '../core/messages/index.ts';
+import type { Explanation, FunnelStep, Mend, WithheldReason } from '../core/decide/index.ts';
+import type { Content, Segments } from '../core/messages/index.ts';
 import type { Channel, Folder, Group, Reason, Urgency } from '../core/people/index.ts';
 import type { Rule } from '../core/rules/index.ts';
 import type { ChangeKind, Fields, Source, Value } from '../core/values/index.ts';
-import { idSchema, valueSchema } from './documents/index.ts';
+import { idSchema, paceSchema, valueSchema } from './documents/index.ts';
 
 /** What a request may carry. */
 export const signInSchema = z.strictObject({ name: z.string().trim().min(1).max(254), password: z.string().min(1).max(200) });
@@ -14,8 +14,23 @@ export const createSchema = z.strictObject({ set: fieldsSchema, folder: idSchema
 export const fromSchema = z.strictObject({ from: z.number().int().min(1) });
 export const documentSchema = z.strictObject({ document: z.record(z.string(), z.unknown()) });
 export const draftSchema = z.strictObject({ revision: z.number().int().min(0), document: z.record(z.string(), z.unknown()) });
-export const resumeSchema = z.strictObject({ catchUp: z.enum(['each', 'summary', 'skip']) });
-export const revisionSchema = z.strictObject({ revision: z.number().int().min(0) });
+const daysSchema = z.union([z.literal(7), z.literal(30), z.literal(90)]);
+export const costSchema = z.strictObject({ document: z.record(z.string(), z.unknown()), days: daysSchema.default(30) });
+/** A rule tried on a past change, or on an item; the message shown is that of `person`. */
+export const trySchema = z.strictObject({ document: z.record(z.string(), z.unknown()), change: idSchema.optional(), item: idSchema.optional(), person: z.string().max(140).optional() });
+export const putLiveSchema = z.strictObject({ revision: z.number().int().min(0), why: z.string().trim().max(500).nullable().default(null), isSure: z.boolean().default(false) });
+const idsSchema = z.array(idSchema).min(1).max(200);
+const catchUpSchema = z.enum(['each', 'summary', 'skip']);
+export const actsSchema = z.discriminatedUnion('act', [
+  z.strictObject({ act: z.literal('pause'), ids: idsSchema }),
+  z.strictObject({ act: z.literal('resume'), ids: idsSchema, catchUp: catchUpSchema }),
+  z.strictObject({ act: z.literal('end'), ids: idsSchema }),
+  z.strictObject({ act: z.literal('handOver'), ids: idsSchema, to: idSchema }),
+  z.strictObject({ act: z.literal('pace'), ids: idsSchema, pace: paceSchema }),
+  z.strictObject({ act: z.literal('delete'), ids: idsSchema }),
+  z.strictObject({ act: z.literal('undelete'), ids: idsSchema }),
+]);
+export type RuleAct = z.input<typeof actsSchema>;
 export const readSchema = z.union([z.strictObject({ ids: z.array(z.string().length(26)).min(1).max(500) }), z.strictObject({ all: z.literal(true) })]);
 export const unreadSchema = z.strictObject({ id: z.string().length(26) });
 export const clockSchema = z.strictObject({ now: z.iso.datetime({ offset: true }) });
@@ -53,11 +68,19 @@ export interface Demo {
   people: DemoPerson[];
 }
 
+/** What pages need to name and to offer: people, groups, sources, addresses outside. */
 export interface Directory {
   people: { id: string; name: string; title: string; isActive: boolean }[];
   groups: Group[];
   sources: (Source & { about: string })[];
   folders: Folder[];
+  contacts: { id: string; name: string; isConfirmed: boolean }[];
+  webhooks: string[];
+  /** What acts on a source without being a person. */
+  systems: { source: string; name: string }[];
+  wordings: { id: string; name: string; subject: string | null; body: string | null }[];
+  /** Sources for which the reader makes rules for others. */
+  coordinates: string[];
 }
 
 export interface SourceRow {
@@ -134,22 +157,67 @@ export interface RuleRow {
   alerts: number;
   told: number;
   read: number;
+  withheld: number;
+  failed: number;
+  /** Alerts that somebody still has to acknowledge. */
+  waits: number;
   lastAt: When | null;
-  /** Instants of the last 30 days: every change to its sources, and those it caught. */
+  /** Instants of the last 30 days at which it caught something. */
   caught: When[];
   mayEdit: boolean;
+  /** What is wrong with it as the world now stands. */
+  faults: { code: string; params: Record<string, unknown> }[];
+}
+
+export interface RuleVersion {
+  version: number;
+  document: Rule;
+  from: When;
+  until: When | null;
+  by: string;
+  why: string | null;
+}
+
+/** A past change as an example of something. */
+export interface Sample {
+  source: string;
+  item: string;
+  title: string;
+  row: TrailRow;
 }
 
 /** What a rule would have done with the changes of the last days. */
 export interface Cost {
   days: number;
-  steps: { step: FunnelStep; left: number }[];
+  steps: { step: FunnelStep; left: number; dropped: Sample[] }[];
   messages: number;
   withheld: number;
   /** Every change looked at, and every alert. */
   all: When[];
   caught: When[];
-  people: { person: string; messages: number }[];
+  people: { person: string; messages: number; digests: number }[];
+}
+
+/** A way to make a rule cheaper, with what it would then come to. */
+export interface CountedMend {
+  code: Mend['code'];
+  params: Mend['params'];
+  document: Rule;
+  alerts: number;
+  messages: number;
+}
+
+/** What a rule makes of one past change, or of an item as it stands. */
+export interface TryPage {
+  sample: Sample | null;
+  item: { id: string; title: string; source: string } | null;
+  examples: (Sample & { isCaught: boolean })[];
+  explanation: Explanation | null;
+  /** The change is not caught, or not alone: what would go out is shown as if it were. */
+  isAsIf: boolean;
+  messages: { to: string; channel: Channel; at: When; form: Content['form'] }[];
+  withheld: { person: string; reason: WithheldReason }[];
+  preview: { to: string; content: Content; subject: string; html: string; plain: string; text: string; segments: Segments } | null;
 }
 
 export interface MessageRow {

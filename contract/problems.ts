@@ -20,6 +20,7 @@ export const PROBLEMS = {
   badValues: [422, 'Some values cannot stand as they are'],
   badRule: [422, 'The rule cannot be kept as it is'],
   editedMeanwhile: [409, 'Somebody else has edited this meanwhile'],
+  secondLook: [409, 'It would send a great deal'],
   gone: [409, 'It has been deleted meanwhile'],
   failed: [500, 'Something in Ojo failed. Nothing was changed; trying again may help'],
 } as const satisfies Record<string, readonly [number, string]>;

@@ -61,7 +61,7 @@ const digestPaceSchema = z.strictObject({
 });
 const nowPaceSchema = z.strictObject({ kind: z.literal('now') });
 const settledPaceSchema = z.strictObject({ kind: z.literal('settled'), quiet: lengthSchema.default('PT10M'), most: lengthSchema.default('PT2H') });
-const paceSchema: z.ZodType<Pace> = z.union([nowPaceSchema, settledPaceSchema, digestPaceSchema]);
+export const paceSchema: z.ZodType<Pace> = z.union([nowPaceSchema, settledPaceSchema, digestPaceSchema]);
 
 export const urgencySchema = z.enum(['routine', 'important', 'critical']);
 const stepSchema = z.strictObject({ channel: ownChannelSchema, after: lengthSchema.optional(), when: z.enum(['away', 'always']).optional(), pace: z.union([nowPaceSchema, digestPaceSchema]).optional() });

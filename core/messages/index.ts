@@ -7,4 +7,4 @@ export { itemPath, rulePath, sourcePath } from './paths.ts';
 export { type Segments, segmentsOf } from './segments.ts';
 export { type Site, subjectOf, wordsOf } from './text.ts';
 export { occasionWords } from './why.ts';
-export { checkMessage, type Wordings } from './wording.ts';
+export { checkMessage, placeholdersOf, type Wordings } from './wording.ts';

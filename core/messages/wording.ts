@@ -21,6 +21,16 @@ const NAMES: Record<string, readonly string[] | null> = {
   links: ['item', 'folder', 'rule', 'unsubscribe', 'acknowledge'],
 };
 
+/** What a text about items of these sources may put in, by name. */
+export function placeholdersOf(sources: readonly Source[]): string[] {
+  const [first, ...others] = sources;
+  const shared = (first?.fields ?? []).filter((field) => others.every((source) => fieldOf(source, field.id)));
+  return [
+    ...['id', 'title', 'source', 'folder'].map((name) => `item.${name}`), ...shared.map((field) => `item.fields.${field.id}`), 'change.kind', 'change.actor', 'change.at',
+    ...(['recipient', 'rule', 'links'] as const).flatMap((root) => (NAMES[root] ?? []).map((name) => `${root}.${name}`)),
+  ];
+}
+
 // A text reads nothing but what it is given: no files, no clock, no chance, and no more work than a message is worth.
 const engine = new Liquid({ templates: {}, strictFilters: true, ownPropertyOnly: true, memoryLimit: 200_000, parseLimit: 50_000 });
 for (const name of ['date', 'date_to_xmlschema', 'date_to_rfc822', 'date_to_string', 'date_to_long_string']) engine.registerFilter(name, (value: unknown) => value);

@@ -45,7 +45,7 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
     onOutgoing: () => sender.wake(),
     onDecided: (changes) => void tellItems(hub, changes, directory, pool),
   });
-  const context: Context = { pool, directory, clock, log, hub, demoPassword: parts.demoPassword, isSecure: site.base.startsWith('https:'), foresee: runner.foresee, wake: runner.wake };
+  const context: Context = { pool, directory, clock, log, site, hub, demoPassword: parts.demoPassword, isSecure: site.base.startsWith('https:'), foresee: runner.foresee, wake: runner.wake };
   const server = createServer(makeApp(context, parts.pages));
   await relay.start();
   runner.start();

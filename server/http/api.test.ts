@@ -1,45 +1,10 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type Ojo, startOjo } from '../boot/index.ts';
+import { describe, expect, it } from 'vitest';
 import { query, run } from '../store/index.ts';
-import { quietLog } from '../testing/quiet.ts';
-import { edit, KeepingCarrier, newLoan, NOON, ON_VIEW, PASSWORD, putLive, setUpMuseum } from '../testing/museum.ts';
+import { askMuseum, documentOf } from '../testing/asking.ts';
+import { edit, newLoan, NOON, ON_VIEW, PASSWORD, putLive } from '../testing/museum.ts';
 
-const museum = setUpMuseum();
-let ojo: Ojo;
-
-beforeAll(async () => {
-  ojo = await startOjo({
-    pool: museum.pool, clock: museum.clock, log: quietLog, site: { base: 'https://ojo.example', name: 'Ojo' }, mail: { url: '', from: { name: '', address: '' } }, text: { url: '', token: '' },
-    demoPassword: null, pages: null, port: 0, carriers: { email: new KeepingCarrier(), text: new KeepingCarrier(), webhook: new KeepingCarrier() },
-  });
-});
-afterAll(() => ojo.stop());
-
-interface Answer {
-  status: number;
-  // biome-ignore lint/suspicious/noExplicitAny: tests look into answers of every shape
-  body: any;
-}
-
-async function ask(path: string, more: { as?: string; method?: string; body?: unknown; headers?: Record<string, string> } = {}): Promise<Answer> {
-  const headers: Record<string, string> = { 'content-type': 'application/json', ...more.headers };
-  if (more.as) headers.cookie = await cookieOf(more.as);
-  const response = await fetch(`http://127.0.0.1:${ojo.port}/api${path}`, { method: more.method ?? 'GET', headers, ...(more.body === undefined ? {} : { body: JSON.stringify(more.body) }) });
-  const text = await response.text();
-  return { status: response.status, body: text ? JSON.parse(text) : null };
-}
-
-const cookies = new Map<string, string>();
-async function cookieOf(name: string): Promise<string> {
-  const known = cookies.get(name);
-  if (known) return known;
-  const response = await fetch(`http://127.0.0.1:${ojo.port}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ name, password: PASSWORD }) });
-  const cookie = response.headers.get('set-cookie')?.split(';')[0] ?? '';
-  cookies.set(name, cookie);
-  return cookie;
-}
-
-const documentOf = (more: Record<string, unknown> = {}) => ({ name: 'Status changes', scope: { sources: ['loans'] }, when: { if: { changed: 'status' } }, to: [{ person: 'mei' }], ...more });
+const { museum, ask, cookieOf, forget, ojo } = askMuseum();
+const act = (as: string, body: Record<string, unknown>) => ask('/rules/acts', { as, method: 'POST', body });
 
 describe('signing in', () => {
   it('takes the right password by name or address, and no other', async () => {
@@ -59,7 +24,7 @@ describe('signing in', () => {
 
   it('forgets a session that was closed', async () => {
     const cookie = await cookieOf('marisol');
-    cookies.delete('marisol');
+    forget('marisol');
     await ask('/session', { method: 'DELETE', headers: { cookie } });
     expect((await ask('/session', { headers: { cookie } })).status).toBe(401);
   });
@@ -70,7 +35,7 @@ describe('what somebody may not read', () => {
     await putLive(museum.pool, { ...ON_VIEW, id: 'watch' }, NOON - 1000);
     const id = await newLoan(museum.pool, { title: 'Secret Shawl', status: 'Agreed', registrar: 'ines' });
     await edit(museum.pool, id, { status: 'On view' }, { actor: 'mei' });
-    await ojo.runner.drain();
+    await ojo().runner.drain();
     expect((await ask('/sources/loans/items', { as: 'wren' })).body.total).toBe(1);
     expect((await ask('/outbox', { as: 'ines' })).body.length).toBeGreaterThan(3);
 
@@ -131,18 +96,18 @@ describe('rules', () => {
     expect(late).toMatchObject({ status: 409, body: { code: 'editedMeanwhile', conflict: { by: 'marisol', draft: { urgency: 'critical' } } } });
     expect((await ask(`/rules/${made.id}/live`, { as: 'ines', method: 'POST', body: { revision: edited.draftRevision } })).body).toMatchObject({ version: 2, live: { urgency: 'critical' } });
     expect((await ask(`/rules/${made.id}/draft`, { as: 'petra', method: 'PUT', body: { revision: 1, document: live.live } })).status).toBe(403);
-    expect((await ask(`/rules/${made.id}/end`, { as: 'ines', method: 'POST' })).body).toMatchObject({ state: 'ended' });
+    expect((await act('ines', { act: 'end', ids: [made.id] })).body).toMatchObject([{ state: 'ended' }]);
   });
 });
 
 describe('an open page', () => {
   it('is told of a message the moment it is there', async () => {
     const controller = new AbortController();
-    const stream = await fetch(`http://127.0.0.1:${ojo.port}/api/events`, { headers: { cookie: await cookieOf('ines') }, signal: controller.signal });
+    const stream = await fetch(`http://127.0.0.1:${ojo().port}/api/events`, { headers: { cookie: await cookieOf('ines') }, signal: controller.signal });
     const reader = stream.body?.getReader();
     const id = await newLoan(museum.pool, { title: 'Ferry Shawl', status: 'Agreed', registrar: 'ines' });
     await edit(museum.pool, id, { status: 'On view' }, { actor: 'mei' });
-    ojo.runner.wake();
+    ojo().runner.wake();
     let text = '';
     while (!/event: message\n/.test(text)) text += new TextDecoder().decode((await reader?.read())?.value);
     controller.abort();
@@ -158,18 +123,18 @@ describe('pausing', () => {
   it('keeps what is caught, says how much, and tells it on resuming; only those may who may edit', async () => {
     const made = (await ask('/rules', { as: 'ines', method: 'POST', body: { document: documentOf({ name: 'Paused for a while', to: [{ person: 'mei' }] }) } })).body;
     await ask(`/rules/${made.id}/live`, { as: 'ines', method: 'POST', body: { revision: made.draftRevision } });
-    expect((await ask(`/rules/${made.id}/pause`, { as: 'petra', method: 'POST' })).status).not.toBe(200);
-    expect((await ask(`/rules/${made.id}/pause`, { as: 'ines', method: 'POST' })).body).toMatchObject({ isPaused: true, kept: 0 });
-    expect((await ask(`/rules/${made.id}/pause`, { as: 'ines', method: 'POST' })).status).toBe(400);
+    expect((await act('petra', { act: 'pause', ids: [made.id] })).status).not.toBe(200);
+    expect((await act('ines', { act: 'pause', ids: [made.id] })).body).toMatchObject([{ isPaused: true, kept: 0 }]);
+    expect((await act('ines', { act: 'pause', ids: [made.id] })).status).toBe(400);
     const loan = await newLoan(museum.pool, { status: 'Agreed' }, museum.clock.now());
     await edit(museum.pool, loan, { status: 'Returned' }, { at: museum.clock.now() });
-    await ojo.runner.drain();
+    await ojo().runner.drain();
     expect((await ask(`/rules/${made.id}`, { as: 'ines' })).body).toMatchObject({ isPaused: true, kept: 2, alerts: 0 });
-    expect((await ask(`/rules/${made.id}/resume`, { as: 'ines', method: 'POST', body: {} })).status).toBe(400);
-    expect((await ask(`/rules/${made.id}/resume`, { as: 'ines', method: 'POST', body: { catchUp: 'summary' } })).body).toMatchObject({ isPaused: false });
-    await ojo.runner.drain();
+    expect((await act('ines', { act: 'resume', ids: [made.id] })).status).toBe(400);
+    expect((await act('ines', { act: 'resume', ids: [made.id], catchUp: 'summary' })).body).toMatchObject([{ isPaused: false }]);
+    await ojo().runner.drain();
     expect((await ask(`/rules/${made.id}`, { as: 'ines' })).body).toMatchObject({ isPaused: false, kept: 0, alerts: 1 });
-    await ask(`/rules/${made.id}/end`, { as: 'ines', method: 'POST' });
+    await act('ines', { act: 'end', ids: [made.id] });
   });
 });
 
@@ -180,13 +145,13 @@ describe('acknowledging', () => {
     await ask(`/rules/${made.id}/live`, { as: 'ines', method: 'POST', body: { revision: made.draftRevision } });
     const loan = await newLoan(museum.pool, { status: 'Agreed' }, museum.clock.now());
     await edit(museum.pool, loan, { status: 'Requested' }, { at: museum.clock.now() });
-    await ojo.runner.drain();
+    await ojo().runner.drain();
     const messageOf = async (as: string) => (await ask('/inbox', { as })).body.messages.find((one: { content: { entries: { rules: { name: string }[] }[] } }) => one.content.entries[0]?.rules[0]?.name === 'Somebody take it');
     const [mine, theirs] = [await messageOf('ines'), await messageOf('mei')];
     expect((await ask(`/messages/${theirs.id}`, { as: 'mei' })).body.waits).toBe(true);
     expect((await ask(`/messages/${theirs.id}/acknowledge`, { as: 'ines', method: 'POST', body: {} })).status).toBe(404);
     expect((await ask(`/messages/${mine.id}/acknowledge`, { as: 'ines', method: 'POST', body: {} })).status).toBe(200);
-    await ojo.runner.drain();
+    await ojo().runner.drain();
     expect((await ask(`/messages/${theirs.id}`, { as: 'mei' })).body.waits).toBe(false);
   });
 });

@@ -4,6 +4,7 @@ import type { Logger } from 'pino';
 import type { z } from 'zod';
 import { schemaFaults } from '../../contract/documents/index.ts';
 import { Refusal } from '../../contract/problems.ts';
+import type { Site } from '../../core/messages/index.ts';
 import { mayRead } from '../../core/people/index.ts';
 import { printInstant } from '../../core/time/index.ts';
 import type { Clock } from '../runner/index.ts';
@@ -16,6 +17,7 @@ export interface Context {
   directory: DirectoryCache;
   clock: Clock;
   log: Logger;
+  site: Site;
   hub: Hub;
   /** The password that the demo's people share; `null` where this is no demo. */
   demoPassword: string | null;

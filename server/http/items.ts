@@ -6,9 +6,10 @@ import { type Folder, mayReadSome } from '../../core/people/index.ts';
 import { asChange, type Change, membersOf, type Source } from '../../core/values/index.ts';
 import { type Done, type Edit, editItem } from '../intake/index.ts';
 import {
-  caughtByQuery, changesOfItemQuery, countsQuery, type Directory, fileQuery, findItemsQuery, lastChangesQuery, listQuery, livePhases, newId, one, readableItems, rows, type StoredItem, toChange, toItem, worldOf,
+  caughtByQuery, changesOfItemQuery, countsQuery, type Directory, fileQuery, findItemsQuery, lastChangesQuery, listQuery, livePhases, newId, one, readableItems, rows, type StoredItem, systemsQuery, toChange, toItem, worldOf,
 } from '../store/index.ts';
 import { type Caller, caller, type Context, param, readableAmong, readableItem, take, when } from './context.ts';
+import { coordinates } from './rule-documents.ts';
 import { itemRow, trailRow } from './shown.ts';
 
 const PAGE = 200;
@@ -17,12 +18,18 @@ export function itemRoutes(context: Context): Router {
   const routes = Router();
   const { pool } = context;
 
-  routes.get('/directory', (_request, response) => {
+  routes.get('/directory', async (_request, response) => {
     const { directory, me } = caller(response);
+    const systems = await rows<{ source_id: string; actor: string }>(pool, systemsQuery());
     const people = [...directory.people.values()].map(({ id, name, title, active }) => ({ id, name, title, isActive: active }));
     const sources = visibleSources(me.id, directory);
     const ids = new Set(sources.map((source) => source.id));
-    response.json({ people, groups: [...directory.groups.values()], sources, folders: [...directory.folders.values()].filter((folder) => ids.has(folder.source)) } satisfies DirectoryPage);
+    response.json({
+      people, groups: [...directory.groups.values()], sources, folders: [...directory.folders.values()].filter((folder) => ids.has(folder.source)),
+      contacts: me.role === 'member' ? [] : [...directory.contacts.values()].map(({ id, name, confirmed }) => ({ id, name, isConfirmed: confirmed })), webhooks: me.role === 'member' ? [] : [...directory.webhooks.keys()],
+      systems: systems.filter((row) => ids.has(row.source_id)).map((row) => ({ source: row.source_id, name: row.actor.slice('system:'.length) })),
+      wordings: [...directory.wordings.values()], coordinates: sources.map((source) => source.id).filter((id) => coordinates(me, [id], directory)),
+    } satisfies DirectoryPage);
   });
 
   routes.get('/sources', async (_request, response) => {

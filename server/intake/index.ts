@@ -1,2 +1,2 @@
 export { applyEdit, type Conflict, type Done, type Edit, editItem, type Meanwhile, passDoor } from './door.ts';
-export { endRule, pauseRule, publishRule, resumeRule } from './rules.ts';
+export { endRule, handOverRule, pauseRule, publishRule, resumeRule } from './rules.ts';

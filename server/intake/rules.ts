@@ -3,7 +3,7 @@ import { Refusal } from '../../contract/problems.ts';
 import { afterPausing, afterPublishing, type CatchUp, firstPhase } from '../../core/decide/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
-import { beginPhaseQueries, endRuleQueries, lastPhaseQuery, one, putLiveQueries, queueActQuery, raiseWorldQuery, run, runAll, type StoredPhase, toPhase } from '../store/index.ts';
+import { beginPhaseQueries, endRuleQueries, handOverQuery, lastPhaseQuery, one, putLiveQueries, queueActQuery, raiseWorldQuery, run, runAll, type StoredPhase, type StoredRule, toPhase } from '../store/index.ts';
 
 /**
  * The door for rules: a version goes live, pauses, goes on or ends at one instant, in the caller's transaction. It
@@ -15,13 +15,13 @@ async function lastPhase(on: PoolConnection, rule: string): Promise<StoredPhase 
   return row ? toPhase(row) : null;
 }
 
-/** Puts a rule's version live; a paused rule stays paused. */
-export async function publishRule(on: PoolConnection, rule: Rule, version: number, by: string, at: Instant): Promise<void> {
+/** Puts a rule's version live; a paused rule stays paused. `why` is kept with it, and edits that go on gathering as `draft`. */
+export async function publishRule(on: PoolConnection, rule: Rule, version: number, by: string, at: Instant, why: string | null = null, draft: Rule | null = null): Promise<void> {
   const before = await lastPhase(on, rule.id);
   const compiled = { rule, version };
   const phase = before && before.until === null ? afterPublishing(before, compiled) : { ...firstPhase(compiled), epoch: (before?.epoch ?? 0) + 1 };
   const isScheduled = rule.due !== null || rule.idle !== null;
-  await runAll(on, [...putLiveQueries(rule, version, by, at), ...beginPhaseQueries(phase, by, at), ...(isScheduled ? [queueActQuery({ input: 'goLive', at, rule: rule.id })] : [])]);
+  await runAll(on, [...putLiveQueries(rule, version, by, at, why, draft), ...beginPhaseQueries(phase, by, at), ...(isScheduled ? [queueActQuery({ input: 'goLive', at, rule: rule.id })] : [])]);
 }
 
 export async function pauseRule(on: PoolConnection, id: string, by: string, at: Instant): Promise<void> {
@@ -40,6 +40,13 @@ export async function resumeRule(on: PoolConnection, id: string, catchUp: CatchU
 export async function endRule(on: PoolConnection, id: string, at: Instant): Promise<void> {
   await livePhase(on, id);
   await runAll(on, endRuleQueries(id, at));
+}
+
+/** Gives a rule another owner: a live one as a version of its own, since what it may tell outside goes by its owner. */
+export async function handOverRule(on: PoolConnection, { id, state, live, draft, version }: StoredRule, to: string, by: string, at: Instant): Promise<void> {
+  const edits = draft && { ...draft, owner: to };
+  if (state === 'live' && live) await publishRule(on, { ...live, owner: to }, version + 1, by, at, null, edits);
+  else await run(on, handOverQuery(id, to, edits));
 }
 
 async function livePhase(on: PoolConnection, id: string): Promise<StoredPhase> {

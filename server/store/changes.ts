@@ -69,5 +69,8 @@ export const putOffQuery = (seq: number, until: Instant, error: string): Query =
 /** Which rules caught these changes of one source. */
 export const caughtByQuery = (source: string, ids: string[]): Query => query('SELECT change_id, rule_id FROM alert_changes WHERE source_id = ? AND change_id IN (?)', source, ids);
 
+/** What acts on each source without being a person. */
+export const systemsQuery = (): Query => query("SELECT DISTINCT source_id, actor FROM changes WHERE actor LIKE 'system:%' ORDER BY source_id, actor");
+
 /** Everything that happened in the sources since an instant, in order. */
 export const changesFromQuery = (sources: string[], from: Instant): Query => query(`SELECT ${COLUMNS} FROM changes c WHERE c.source_id IN (?) AND c.at >= ? ORDER BY c.at, c.seq`, sources, sqlTime(from));

@@ -121,6 +121,10 @@ export const countsQuery = (may: Sql): Query =>
 /** Items of the sources that nothing has happened to since an instant. */
 export const untouchedQuery = (sources: string[], since: Instant): Query => query(`SELECT ${COLUMNS} FROM items i WHERE i.source_id IN (?) AND i.is_deleted = 0 AND i.last_at < ?`, sources, sqlTime(since));
 
+/** The items of the sources that changed last and that the reader may see. */
+export const lastItemsQuery = (sources: string[], may: Sql, limit: number): Query =>
+  query(`SELECT ${COLUMNS} FROM items i WHERE i.source_id IN (?) AND i.is_deleted = 0 AND ${may.sql} ORDER BY i.last_at DESC, i.id LIMIT ?`, sources, ...may.params, limit);
+
 /** Items the reader may see whose title holds the text. */
 export const findItemsQuery = (text: string, may: Sql, limit: number): Query =>
   query(`SELECT ${COLUMNS} FROM items i WHERE i.is_deleted = 0 AND i.title LIKE ? AND ${may.sql} ORDER BY i.title LIMIT ?`, likeText(text), ...may.params, limit);

@@ -20,20 +20,42 @@ export interface StoredRule {
   /** Matches kept while it is paused. */
   kept: number;
   putLiveBy: string | null;
+  deletedAt: Instant | null;
 }
 
-const SELECT = `SELECT r.id, r.owner_id, r.state, r.version, r.draft, r.draft_revision, r.draft_by, r.draft_at, v.document, v.live_from, v.live_until, v.put_live_by,
+const SELECT = `SELECT r.id, r.owner_id, r.state, r.deleted_at, r.version, r.draft, r.draft_revision, r.draft_by, r.draft_at, v.document, v.live_from, v.live_until, v.put_live_by,
   (SELECT p.is_paused FROM rule_phases p WHERE p.rule_id = r.id AND p.until IS NULL) AS is_paused, (SELECT COUNT(*) FROM engine_rows e WHERE e.shelf = 'kept' AND e.rule_id = r.id) AS kept
   FROM rules r LEFT JOIN rule_versions v ON v.rule_id = r.id AND v.version = r.version`;
 
 export const toStoredRule = (row: Row): StoredRule => ({
   id: String(row.id), owner: String(row.owner_id), state: row.state as StoredRule['state'], version: Number(row.version), draft: fromJson<Rule | null>(row.draft),
   draftRevision: Number(row.draft_revision), draftBy: row.draft_by as string | null, draftAt: row.draft_at as Instant | null, live: fromJson<Rule | null>(row.document),
-  liveFrom: row.live_from as Instant | null, liveUntil: row.live_until as Instant | null, isPaused: row.is_paused === 1, kept: Number(row.kept), putLiveBy: row.put_live_by as string | null,
+  liveFrom: row.live_from as Instant | null, liveUntil: row.live_until as Instant | null, isPaused: row.is_paused === 1, kept: Number(row.kept), putLiveBy: row.put_live_by as string | null, deletedAt: row.deleted_at as Instant | null,
 });
 
-export const rulesQuery = (): Query => query(`${SELECT} ORDER BY r.created_at, r.id`);
-export const ruleQuery = (id: string, lock = false): Query => query(`${SELECT} WHERE r.id = ?${lock ? ' FOR UPDATE' : ''}`, id);
+export const rulesQuery = (): Query => query(`${SELECT} WHERE r.deleted_at IS NULL ORDER BY r.created_at, r.id`);
+export const ruleQuery = (id: string, { lock = false, withDeleted = false } = {}): Query => query(`${SELECT} WHERE r.id = ?${withDeleted ? '' : ' AND r.deleted_at IS NULL'}${lock ? ' FOR UPDATE' : ''}`, id);
+export const deleteRuleQuery = (id: string, at: Instant): Query => query('UPDATE rules SET deleted_at = ? WHERE id = ?', sqlTime(at), id);
+export const undeleteRuleQuery = (id: string): Query => query('UPDATE rules SET deleted_at = NULL WHERE id = ?', id);
+export const handOverQuery = (id: string, owner: string, draft: Rule | null): Query => query('UPDATE rules SET owner_id = ?, draft = ?, draft_revision = draft_revision + 1 WHERE id = ?', owner, draft && JSON.stringify(draft), id);
+
+/** Every version of a rule that was ever live, the newest first. */
+export interface StoredVersion {
+  version: number;
+  document: Rule;
+  from: Instant;
+  until: Instant | null;
+  by: string;
+  why: string | null;
+}
+export const versionsQuery = (rule: string): Query => query('SELECT version, document, live_from, live_until, put_live_by, why FROM rule_versions WHERE rule_id = ? ORDER BY version DESC', rule);
+export const toVersion = (row: Row): StoredVersion => ({
+  version: Number(row.version), document: fromJson<Rule>(row.document), from: row.live_from as Instant, until: row.live_until as Instant | null, by: String(row.put_live_by), why: row.why as string | null,
+});
+
+/** Somebody has a rule open to edit it, until an instant unless they say so again. */
+export const editingQuery = (rule: string, person: string, until: Instant): Query => query('INSERT INTO rule_editors (rule_id, person_id, until) VALUES (?) ON DUPLICATE KEY UPDATE until = VALUES(until)', [rule, person, sqlTime(until)]);
+export const editorsQuery = (rule: string, now: Instant): Query => query('SELECT person_id FROM rule_editors WHERE rule_id = ? AND until > ? ORDER BY person_id', rule, sqlTime(now));
 
 export const createRuleQuery = (rule: Rule, by: string, at: Instant): Query =>
   query("INSERT INTO rules (id, owner_id, state, draft, draft_revision, draft_by, draft_at, created_at) VALUES (?)", [rule.id, rule.owner, 'draft', JSON.stringify(rule), 1, by, sqlTime(at), sqlTime(at)]);
@@ -43,11 +65,13 @@ export const keepDraftQuery = (rule: Rule, revision: number, by: string, at: Ins
   query('UPDATE rules SET draft = ?, draft_revision = draft_revision + 1, draft_by = ?, draft_at = ? WHERE id = ? AND draft_revision = ?', JSON.stringify(rule), by, sqlTime(at), rule.id, revision);
 export const dropDraftQuery = (id: string): Query => query('UPDATE rules SET draft = NULL, draft_revision = draft_revision + 1, draft_by = NULL, draft_at = NULL WHERE id = ? AND version > 0', id);
 
-/** A version put live at one instant, at which the one before it ends. */
-export const putLiveQueries = (rule: Rule, version: number, by: string, at: Instant): Query[] => [
+/** A version put live at one instant, at which the one before it ends. Edits that are to gather on stay as `draft`. */
+export const putLiveQueries = (rule: Rule, version: number, by: string, at: Instant, why: string | null = null, draft: Rule | null = null): Query[] => [
   query('UPDATE rule_versions SET live_until = ? WHERE rule_id = ? AND live_until IS NULL', sqlTime(at), rule.id),
-  query('INSERT INTO rule_versions (rule_id, version, document, live_from, put_live_by) VALUES (?)', [rule.id, version, JSON.stringify(rule), sqlTime(at), by]),
-  query("UPDATE rules SET state = 'live', version = ?, draft = NULL, draft_revision = draft_revision + 1, draft_by = NULL, draft_at = NULL WHERE id = ?", version, rule.id),
+  query('INSERT INTO rule_versions (rule_id, version, document, live_from, put_live_by, why) VALUES (?)', [rule.id, version, JSON.stringify(rule), sqlTime(at), by, why]),
+  draft
+    ? query("UPDATE rules SET state = 'live', version = ?, owner_id = ?, draft = ?, draft_revision = draft_revision + 1 WHERE id = ?", version, rule.owner, JSON.stringify(draft), rule.id)
+    : query("UPDATE rules SET state = 'live', version = ?, owner_id = ?, draft = NULL, draft_revision = draft_revision + 1, draft_by = NULL, draft_at = NULL WHERE id = ?", version, rule.owner, rule.id),
 ];
 export const endRuleQueries = (id: string, at: Instant): Query[] => [
   query('UPDATE rule_versions SET live_until = ? WHERE rule_id = ? AND live_until IS NULL', sqlTime(at), id),

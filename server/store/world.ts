@@ -27,6 +27,8 @@ export interface Directory {
   wordings: ReadonlyMap<string, Wording>;
   /** Addresses and secrets of machines that rules may tell. */
   webhooks: ReadonlyMap<string, { url: string; secret: string }>;
+  /** Who looks after a source, by source; one that is not here is every coordinator's. */
+  coordinators: ReadonlyMap<string, readonly string[]>;
   /** All versions of all rules, by rule id. */
   versions: ReadonlyMap<string, ReadonlyMap<number, CompiledRule>>;
   /** How each rule stood from when to when, in order of time; by rule id, in its order. */
@@ -108,6 +110,7 @@ async function readDirectory(on: Connection, version: number, known: Compiled): 
   const contacts = await rows(on, query('SELECT c.id, c.name, c.email, c.is_confirmed, c.has_left_all, (SELECT JSON_ARRAYAGG(l.rule_id) FROM contact_leavings l WHERE l.contact_id = c.id) AS left_rules FROM contacts c ORDER BY c.id'));
   const wordings = await rows(on, query('SELECT id, name, subject, body FROM wordings ORDER BY id'));
   const webhooks = await rows(on, query('SELECT id, url, secret FROM webhooks ORDER BY id'));
+  const looksAfter = await rows<{ source_id: string; person_id: string }>(on, query('SELECT source_id, person_id FROM source_coordinators ORDER BY source_id, person_id'));
   const versions = await rows(on, query('SELECT rule_id, version, document FROM rule_versions ORDER BY rule_id, version'));
   const spans = (await rows(on, phasesQuery())).map(toPhase);
   const sourceMap = new Map(sources.map((row) => [String(row.id), toSource(row)]));
@@ -124,6 +127,7 @@ async function readDirectory(on: Connection, version: number, known: Compiled): 
     contacts: new Map(contacts.map((row) => [String(row.id), toContact(row)])),
     wordings: new Map(wordings.map((row) => [String(row.id), { id: String(row.id), name: String(row.name), subject: row.subject as string | null, body: row.body as string | null }])),
     webhooks: new Map(webhooks.map((row) => [String(row.id), { url: String(row.url), secret: String(row.secret) }])),
+    coordinators: new Map([...new Set(looksAfter.map((row) => row.source_id))].map((source) => [source, looksAfter.filter((row) => row.source_id === source).map((row) => row.person_id)])),
     ...compiledOf(versions, spans, sourceMap, known),
   };
 }

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import type { Condition } from '../../core/rules/index.ts';
 import { openRule } from '../../core/rules/index.ts';
 import { readClause } from './rule-parts/clause-editor.tsx';
-import { clausesOf, conditionOf, editedParts, paceWords } from './rule-words.ts';
+import { asGroup, fromGroup, groupOf, insideOf, withInside } from './rule-parts/condition-groups.ts';
+import { editedParts, paceWords } from './rule-words.ts';
 
 const onView: Condition = { became: { field: 'status', op: 'is', value: 'On view' } };
 const fromTo: Condition = { all: [{ was: { field: 'status', op: 'oneOf', value: ['Requested', 'Agreed'] } }, { became: { field: 'status', op: 'is', value: 'On view' } }] };
@@ -13,16 +14,18 @@ const CONDITIONS: Condition[] = [
 
 describe('a rule’s condition', () => {
   it.each(CONDITIONS.map((condition) => [JSON.stringify(condition), condition] as const))('%s is taken apart and put together unchanged', (_name, condition) => {
-    expect(conditionOf(clausesOf(condition))).toEqual(condition);
+    expect(fromGroup(asGroup(condition))).toEqual(condition);
+    if (groupOf(condition)) expect(withInside(condition, insideOf(condition))).toEqual(condition);
   });
 
-  it('shows a move from some to one as one clause', () => expect(clausesOf(fromTo).clauses).toEqual([fromTo]));
+  it('shows a move from some to one as one clause', () => expect(asGroup(fromTo).parts).toEqual([fromTo]));
 
   it('is read for its editor, and left alone where that cannot show it', () => {
     expect(readClause(fromTo)).toMatchObject({ field: 'status', way: 'fromTo', from: ['Requested', 'Agreed'], test: { value: 'On view' } });
     expect(readClause(onView)).toMatchObject({ way: 'becomes', test: { op: 'is' } });
     expect(readClause({ rose: { field: 'insured', percent: 10 } })).toMatchObject({ way: 'rises', least: { percent: 10 } });
-    for (const deep of [{ none: [onView] }, { changed: ['a', 'b'] }, { became: { all: [] } }] as Condition[]) expect(readClause(deep)).toBeNull();
+    for (const deep of [{ none: [onView] }, { became: { all: [] } }] as Condition[]) expect(readClause(deep)).toBeNull();
+    expect(readClause({ changed: ['a', 'b'] })).toMatchObject({ way: 'changes', field: 'a', from: ['b'] });
   });
 });
 

@@ -1,9 +1,9 @@
 import type { Directory } from '../../contract/api.ts';
 import { CHANNEL_WORDS } from '../../contract/words.ts';
 import { conditionWords, durationWords, occasionWords, plainWords, type Words } from '../../core/messages/index.ts';
-import type { Channel, Pace, Selector } from '../../core/people/index.ts';
+import type { Channel, Pace, Reason, Selector } from '../../core/people/index.ts';
 import { membersOfGroup } from '../../core/people/index.ts';
-import { type Condition, openRule, type Rule } from '../../core/rules/index.ts';
+import type { Condition, Rule } from '../../core/rules/index.ts';
 import type { ChangeKind, Source } from '../../core/values/index.ts';
 import type { Reading } from '../parts/index.ts';
 
@@ -58,6 +58,39 @@ export function selectorWords(selector: Selector, reading: Reading, source: Sour
   return [{ strong: group?.name ?? selector.group }, ` ${membersOfGroup(selector.group, { groups }).size}`];
 }
 
+/** Why a rule reaches somebody, after their name: *is its Registrar*. */
+export function reasonPhrase(reason: Reason, reading: Reading, source: Source): string {
+  const named = (id: string) => source.fields.find((field) => field.id === id)?.name ?? id;
+  switch (reason.kind) {
+    case 'person':
+      return 'is named';
+    case 'group':
+      return `is in ${reading.group(reason.group)?.name ?? reason.group}`;
+    case 'field':
+      return `is its ${named(reason.field)}`;
+    case 'linked': {
+      const other = reading.source(source.fields.find((field) => field.id === reason.linked)?.to ?? '');
+      return `is the ${other?.fields.find((field) => field.id === reason.field)?.name ?? reason.field} of its ${named(reason.linked)}`;
+    }
+    case 'creator':
+      return 'made it';
+    case 'lastEditor':
+      return 'edited it last';
+    case 'follower':
+      return 'keeps an eye on it';
+    case 'mentioned':
+      return 'is mentioned';
+    case 'managerOf':
+      return `is the manager of ${reading.person(reason.person)}`;
+    case 'address':
+      return 'has the address';
+    case 'told':
+      return 'was told';
+    default:
+      return reason satisfies never;
+  }
+}
+
 export const whoWords = (rule: Rule, reading: Reading): string => {
   const source = reading.source(rule.scope.sources[0] ?? '');
   return joined(rule.to.map((selector) => plainWords(selectorWords(selector, reading, source)).replace('the item’s ', '')));
@@ -86,26 +119,67 @@ export const nameFor = (rule: Rule, reading: Reading): string => {
 
 export const isOpen = (condition: Condition): boolean => 'all' in condition && condition.all.length === 0;
 
-/** A rule's condition as a list of clauses under one joiner; `from … to …` is one clause. */
-export function clausesOf(condition: Condition): { joiner: 'all' | 'any'; clauses: Condition[] } {
-  if ('any' in condition) return { joiner: 'any', clauses: condition.any };
-  if ('all' in condition && !isFromTo(condition)) return { joiner: 'all', clauses: condition.all };
-  return { joiner: 'any', clauses: [condition] };
-}
-
-export function conditionOf({ joiner, clauses }: { joiner: 'all' | 'any'; clauses: Condition[] }): Condition {
-  const [only] = clauses;
-  if (!only) return { all: [] };
-  if (clauses.length === 1) return only;
-  return joiner === 'any' ? { any: clauses } : { all: clauses };
-}
-
-export const isFromTo = (condition: Condition): boolean =>
-  'all' in condition && condition.all.length === 2 && 'was' in (condition.all[0] as object) && 'became' in (condition.all[1] as object);
-
 /** The parts of a rule that can be edited, for telling which of them differ from what is live. */
 export const PARTS = ['name', 'urgency', 'scope', 'when', 'due', 'idle', 'by', 'during', 'about', 'to', 'except', 'channels', 'pace', 'limit', 'together', 'message', 'ack', 'ownChanges'] as const satisfies readonly (keyof Rule)[];
 export const editedParts = (draft: Rule, live: Rule): string[] => PARTS.filter((part) => JSON.stringify(draft[part]) !== JSON.stringify(live[part]));
+
+export const PART_NAMES: Record<string, string> = {
+  name: 'name', urgency: 'urgency', scope: 'what it looks at', when: 'what happens', due: 'what happens', idle: 'what happens', by: 'caused by', during: 'only while', about: 'of what they hear', to: 'who hears', except: 'who does not',
+  channels: 'by what', pace: 'how soon', limit: 'how often at most', together: 'bulk changes', message: 'what it says', ack: 'answered', ownChanges: 'own changes',
+};
+
+/** One part of a rule in a line, for comparing it with another version's. */
+export function partWords(rule: Rule, part: string, reading: Reading): string {
+  const source = reading.source(rule.scope.sources[0] ?? '');
+  const who = (selectors: Selector[]) => joined(selectors.map((one) => plainWords(selectorWords(one, reading, source)))) || 'nobody';
+  const phrasing = source && { source, reader: reading.me, names: reading.names() };
+  switch (part) {
+    case 'scope': {
+      const { sources, under, items, linked, where } = rule.scope;
+      const narrowed = phrasing ? plainWords(conditionWords(where, phrasing)) : '';
+      return [joined(sources.map((id) => reading.source(id)?.name ?? id)), under.length > 0 && `below ${joined(under.map((id) => reading.folder(id)?.name ?? id), 'or')}`, items.length > 0 && `${items.length} item${items.length === 1 ? '' : 's'}${linked ? ' and what is linked' : ''}`, narrowed && `where ${narrowed}`].filter(Boolean).join(', ');
+    }
+    case 'when':
+    case 'due':
+    case 'idle': {
+      if (rule[part] === null) return 'nothing';
+      const burst = rule.when?.burst;
+      const state = rule.due?.if ?? rule.idle?.if;
+      const held = state && phrasing ? plainWords(conditionWords(state, phrasing)) : '';
+      return [plainWords(whatWords(rule, reading)), burst && `${burst.count} times within ${durationWords(burst.within)}`, held && `while ${held}`].filter(Boolean).join(', ');
+    }
+    case 'by':
+      return [rule.by.only.length > 0 ? who(rule.by.only) : 'anyone', rule.by.except.length > 0 && `but not ${who(rule.by.except)}`].filter(Boolean).join(' ');
+    case 'to':
+    case 'except':
+      return who(rule[part]);
+    case 'pace':
+      return paceWords(rule.pace);
+    case 'channels':
+      return channelsWords(rule.channels);
+    case 'limit':
+      return rule.limit ? `one in ${durationWords(rule.limit.within)}` : 'as often as it happens';
+    case 'name':
+    case 'urgency':
+    case 'about':
+      return rule[part];
+    case 'together':
+    case 'ownChanges':
+      return rule[part] ? 'yes' : 'no';
+    case 'during': {
+      const { from, until, near } = rule.during;
+      return [from && `from ${from}`, until && `until ${until}`, near && `${durationWords(near.ahead)} before ${source?.fields.find((field) => field.id === near.field)?.name ?? near.field}`].filter(Boolean).join(', ') || 'always';
+    }
+    case 'ack':
+      return rule.ack ? `${rule.ack.by === 'anyone' ? 'one of them' : 'each of them'} acknowledges` : 'nobody has to';
+    case 'message': {
+      const { wording, subject, body, show, doNow } = rule.message;
+      return [subject ?? (body !== null ? 'words of its own' : wording !== null ? reading.directory.wordings.find((one) => one.id === wording)?.name : 'what changed'), show.length > 0 && `with ${joined(show.map((id) => source?.fields.find((field) => field.id === id)?.name ?? id))}`, doNow && `do now: ${doNow}`].filter(Boolean).join(', ');
+    }
+    default:
+      return '';
+  }
+}
 
 /** The world that `checkRule` asks for, from the directory that the page has. */
 export const worldFrom = (directory: Directory) => ({
@@ -114,8 +188,4 @@ export const worldFrom = (directory: Directory) => ({
   sources: new Map(directory.sources.map((one) => [one.id, one as Source])),
   folders: new Map(directory.folders.map((one) => [one.id, one])),
   access: [], item: () => undefined,
-});
-
-export const newRule = (reading: Reading, source: string): Rule => ({
-  ...openRule('new', '', reading.me.id, [source]), urgency: 'important', zone: reading.me.zone, to: reading.me.role === 'member' ? [{ person: reading.me.id }] : [],
 });

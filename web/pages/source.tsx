@@ -21,7 +21,7 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
   const [search, setSearch] = useSearchParams();
   const navigate = useNavigate();
   const text = search.get('text') ?? '';
-  const items = useItems(source.id, useDeferredValue(text));
+  const items = useItems(source.id, { text: useDeferredValue(text) });
   const { directory } = useReading();
   const query = text ? `?${new URLSearchParams({ text })}` : '';
   const base = `/sources/${encodeURIComponent(source.id)}`;

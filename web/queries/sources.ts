@@ -13,10 +13,21 @@ export interface ItemList {
   names: Record<string, string>;
 }
 
-export const useItems = (source: string, text: string) =>
-  useQuery({ queryKey: ['items', source, text], queryFn: () => api<ItemList>(`/sources/${source}/items?${new URLSearchParams({ text })}`), placeholderData: keepPreviousData });
+/** What is asked of a source's items: any word, the state they are in (as a JSON state test), their order. */
+export interface ItemsAsked {
+  text?: string;
+  where?: string;
+  sort?: string;
+  down?: string;
+}
 
-export const useItem = (id: string | null) => useQuery({ queryKey: ['item', id], queryFn: () => api<ItemPage>(`/items/${id}`), enabled: id !== null });
+export const useItems = (source: string, asked: ItemsAsked) => {
+  const query = String(new URLSearchParams(Object.entries(asked).filter(([, value]) => value)));
+  return useQuery({ queryKey: ['items', source, query], queryFn: () => api<ItemList>(`/sources/${source}/items?${query}`), enabled: source !== '', placeholderData: keepPreviousData });
+};
+
+export const itemQueryOf = (id: string) => ({ queryKey: ['item', id], queryFn: () => api<ItemPage>(`/items/${id}`) });
+export const useItem = (id: string | null) => useQuery({ ...itemQueryOf(id ?? ''), enabled: id !== null });
 
 export function useSaveItem(id: string) {
   const client = useQueryClient();

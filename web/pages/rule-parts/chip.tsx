@@ -1,8 +1,19 @@
 import { type ReactNode, useRef, useState } from 'react';
 import { Button, Overlay, Popover } from 'react-bootstrap';
 
+interface ChipProps {
+  children: ReactNode;
+  label: string;
+  className?: string;
+  onRemove?: () => void;
+  /** What its editor ends with, where that is more than being done. */
+  act?: { words: string; run: () => void };
+  editor: (close: () => void) => ReactNode;
+  disabled?: boolean;
+}
+
 /** A part of a sentence that one presses to change it; its editor opens beside it. Escape or Done closes it. */
-export function Chip({ children, label, className = '', onRemove, editor, disabled }: { children: ReactNode; label: string; className?: string; onRemove?: () => void; editor: (close: () => void) => ReactNode; disabled?: boolean }) {
+export function Chip({ children, label, className = '', onRemove, act, editor, disabled }: ChipProps) {
   const [isOpen, setOpen] = useState(false);
   const button = useRef<HTMLButtonElement>(null);
   const body = useRef<HTMLDivElement>(null);
@@ -34,7 +45,7 @@ export function Chip({ children, label, className = '', onRemove, editor, disabl
                 {editor(close)}
                 <div className="ends">
                   {onRemove ? <Button variant="quiet" size="sm" onClick={() => { setOpen(false); onRemove(); }}>Take it out</Button> : <span />}
-                  <Button size="sm" onClick={close}>Done</Button>
+                  <Button size="sm" onClick={() => { act?.run(); close(); }}>{act?.words ?? 'Done'}</Button>
                 </div>
               </div>
             </div>

@@ -1,7 +1,10 @@
 import { Button, Form } from 'react-bootstrap';
 import type { Condition, FieldTest, StateTest } from '../../../core/rules/index.ts';
 import { type Field, isSetType, type Source } from '../../../core/values/index.ts';
-import { firstTest, TestEditor } from './test-editor.tsx';
+import { Several } from '../../parts/index.ts';
+import { isFromTo } from './condition-groups.ts';
+import { DurationInput } from './duration-input.tsx';
+import { firstTest, Members, TestEditor } from './test-editor.tsx';
 
 const WAYS = ['changes', 'becomes', 'fromTo', 'ceases', 'rises', 'falls', 'gains', 'loses', 'was', 'is'] as const;
 type Way = (typeof WAYS)[number];
@@ -21,31 +24,33 @@ interface Clause {
   field: string;
   way: Way;
   test: FieldTest | null;
+  /** Values it goes from, members it gains or loses, other fields that count as well. */
   from: string[];
   least: { by?: number | string; percent?: number | string };
 }
 
 /** What a clause says, where it is of a shape that the editor has; `null` otherwise. */
 export function readClause(condition: Condition): Clause | null {
-  const plain = (field: string, way: Way, test: FieldTest | null = null): Clause => ({ field, way, test, from: [], least: {} });
+  const plain = (field: string, way: Way, test: FieldTest | null = null, from: string[] = []): Clause => ({ field, way, test, from, least: {} });
   const tested = (test: StateTest, way: Way) => {
     const found = asTest(test);
     return found && plain(found.field, way, found);
   };
   if ('op' in condition) return plain(condition.field, 'is', condition);
-  if ('changed' in condition) return typeof condition.changed === 'string' ? plain(condition.changed, 'changes') : null;
+  if ('changed' in condition) {
+    const [first = '*', ...others] = [condition.changed].flat();
+    return plain(first, 'changes', null, others);
+  }
   if ('became' in condition) return tested(condition.became, 'becomes');
   if ('ceased' in condition) return tested(condition.ceased, 'ceases');
   if ('was' in condition) return tested(condition.was, 'was');
   if ('rose' in condition) return { ...plain(condition.rose.field, 'rises'), least: condition.rose };
   if ('fell' in condition) return { ...plain(condition.fell.field, 'falls'), least: condition.fell };
-  if ('gained' in condition) return plain(condition.gained.field, 'gains');
-  if ('lost' in condition) return plain(condition.lost.field, 'loses');
-  if (!('all' in condition) || condition.all.length !== 2) return null;
-  const [was, became] = condition.all as [Condition, Condition];
-  const from = 'was' in was ? asTest(was.was) : null;
-  const to = 'became' in became ? asTest(became.became) : null;
-  return from?.op === 'oneOf' && to?.op === 'is' && from.field === to.field ? { ...plain(to.field, 'fromTo', to), from: from.value as string[] } : null;
+  if ('gained' in condition) return plain(condition.gained.field, 'gains', null, condition.gained.any ?? []);
+  if ('lost' in condition) return plain(condition.lost.field, 'loses', null, condition.lost.any ?? []);
+  if (!isFromTo(condition)) return null;
+  const [{ was }, { became }] = (condition as { all: [{ was: FieldTest }, { became: FieldTest }] }).all;
+  return { ...plain(became.field, 'fromTo', became), from: was.value as string[] };
 }
 
 function writeClause(way: Way, field: Field | null, before: Clause | null): Condition {
@@ -80,10 +85,10 @@ function writeClause(way: Way, field: Field | null, before: Clause | null): Cond
   }
 }
 
-/** Edits one clause of what has to happen: the field, what it does, and to what. */
-export function ClauseEditor({ clause, source, onChange }: { clause: Condition; source: Source; onChange: (clause: Condition) => void }) {
+/** Edits one clause: the field, what it does, and to what; of a state, only how the field stands. */
+export function ClauseEditor({ clause, source, isOfState = false, onChange }: { clause: Condition; source: Source; isOfState?: boolean; onChange: (clause: Condition) => void }) {
   const read = readClause(clause);
-  if (!read) return <p className="quiet">This part nests deeper than can be edited here; it stays as it is.</p>;
+  if (!read) return null;
   const field = source.fields.find((one) => one.id === read.field) ?? null;
   const { way, test } = read;
   const putTest = (next: FieldTest) => onChange(way === 'becomes' ? { became: next } : way === 'ceases' ? { ceased: next } : way === 'was' ? { was: next } : next);
@@ -91,24 +96,48 @@ export function ClauseEditor({ clause, source, onChange }: { clause: Condition; 
     <>
       <Form.Select aria-label="Field" value={read.field} onChange={(event) => {
         const next = source.fields.find((one) => one.id === event.target.value) ?? null;
-        onChange(writeClause(waysOf(next).includes(way) ? way : 'changes', next, read));
+        onChange(isOfState && next ? firstTest(next) : writeClause(waysOf(next).includes(way) ? way : 'changes', next, read));
       }}>
-        <option value="*">any field</option>
+        {!isOfState && <option value="*">any field</option>}
         {source.fields.map((one) => <option key={one.id} value={one.id}>{one.name}</option>)}
       </Form.Select>
-      <Form.Select aria-label="What it does" value={way} onChange={(event) => onChange(writeClause(event.target.value as Way, field, read))}>
-        {waysOf(field).map((one) => <option key={one} value={one}>{WAY_WORDS[one]}</option>)}
-      </Form.Select>
+      {!isOfState && (
+        <Form.Select aria-label="What it does" value={way} onChange={(event) => onChange(writeClause(event.target.value as Way, field, read))}>
+          {waysOf(field).map((one) => <option key={one} value={one}>{WAY_WORDS[one]}</option>)}
+        </Form.Select>
+      )}
       {field && test && way !== 'fromTo' && <TestEditor test={test} field={field} tense={way === 'becomes' ? 'becomes' : way === 'was' ? 'was' : 'is'} onChange={putTest} />}
       {field && way === 'fromTo' && <FromTo field={field} from={read.from} to={String(test?.value ?? '')} onChange={onChange} />}
       {(way === 'rises' || way === 'falls') && field && <Least field={field} way={way} least={read.least} onChange={onChange} />}
-      {way === 'is' && (
+      {way === 'changes' && field && <AlsoFields field={field} others={read.from} source={source} onChange={onChange} />}
+      {(way === 'gains' || way === 'loses') && field && <WhichMembers field={field} way={way} any={read.from} onChange={onChange} />}
+      {way === 'is' && !isOfState && (
         <p className="small" style={{ maxWidth: '20rem' }}>
           This holds at <strong>every save</strong> while it is so. <Button variant="link" size="sm" onClick={() => onChange(writeClause('becomes', field, read))}>Tell once, when it becomes so</Button>
         </p>
       )}
     </>
   );
+}
+
+/** Other fields of which a change counts as well. */
+function AlsoFields({ field, others, source, onChange }: { field: Field; others: string[]; source: Source; onChange: (clause: Condition) => void }) {
+  return (
+    <div>
+      <p className="small quiet">or any of these</p>
+      <Several name="also" label="Other fields that count as well" options={source.fields.filter((one) => one.id !== field.id).map((one) => [one.id, one.name])} chosen={others}
+        onChange={(chosen) => onChange({ changed: chosen.length === 0 ? field.id : [field.id, ...chosen] })} />
+    </div>
+  );
+}
+
+/** The members that count; none chosen means any. */
+function WhichMembers({ field, way, any, onChange }: { field: Field; way: 'gains' | 'loses'; any: string[]; onChange: (clause: Condition) => void }) {
+  const put = (chosen: string[]) => {
+    const membership = { field: field.id, ...(chosen.length > 0 ? { any: chosen } : {}) };
+    onChange(way === 'gains' ? { gained: membership } : { lost: membership });
+  };
+  return <div><p className="small quiet">one of these; none chosen means any</p><Members field={field} chosen={any} onChange={put} /></div>;
 }
 
 function FromTo({ field, from, to, onChange }: { field: Field; from: string[]; to: string; onChange: (clause: Condition) => void }) {
@@ -127,8 +156,8 @@ function Least({ field, way, least, onChange }: { field: Field; way: 'rises' | '
     onChange(way === 'rises' ? { rose: { ...filled, field: field.id } } : { fell: { ...filled, field: field.id } });
   };
   if (field.type === 'date' || field.type === 'dateTime') {
-    const days = /^P(\d+)D$/.exec(String(least.by ?? ''))?.[1] ?? '';
-    return <div className="row-of"><Form.Control type="number" min={1} aria-label="By at least so many days" placeholder="any number of" value={days} onChange={(event) => put({ by: event.target.value ? `P${event.target.value}D` : undefined })} /><span style={{ alignSelf: 'center' }}>days or more</span></div>;
+    if (least.by === undefined) return <Button variant="outline-primary" size="sm" onClick={() => put({ by: 'P1D' })}>by at least …</Button>;
+    return <><div className="small quiet">by at least</div><DurationInput label="By at least" units={['hours', 'days', 'weeks', 'months']} value={String(least.by)} onChange={(by) => put({ by })} /><Button variant="link" size="sm" onClick={() => put({})}>by however much</Button></>;
   }
   return (
     <>

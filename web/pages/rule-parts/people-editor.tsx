@@ -1,36 +1,70 @@
 import { useId, useState } from 'react';
 import { Form } from 'react-bootstrap';
 import type { Selector } from '../../../core/people/index.ts';
+import { plainWords } from '../../../core/messages/index.ts';
 import type { Source } from '../../../core/values/index.ts';
-import { useReading } from '../../parts/index.ts';
+import { type Reading, useReading } from '../../parts/index.ts';
+import { selectorWords } from '../rule-words.ts';
 
-/** Finds whom to add: fields of the item that name people, groups, single people. */
-export function PeopleEditor({ source, chosen, onAdd, withFields = true }: { source: Source; chosen: Selector[]; onAdd: (selector: Selector) => void; withFields?: boolean }) {
-  const { directory, me } = useReading();
+interface Offer {
+  selector: Selector;
+  name: string;
+  kind: string;
+}
+
+const isNaming = (field: Source['fields'][number]) => field.type === 'person' || field.type === 'people' || field.type === 'email';
+
+/** Whom a rule can name: by a field of the item or of what it links to, by what they did to it, as groups, people and outside addresses. */
+function offersOf(reading: Reading, source: Source): Offer[] {
+  const { directory } = reading;
+  const words = (selector: Selector) => plainWords(selectorWords(selector, reading, source));
+  const offer = (selector: Selector, kind: string): Offer => ({ selector, name: words(selector), kind });
+  const named: Selector[] = source.fields.filter(isNaming).map((field) => ({ field: field.id }));
+  const linked: Selector[] = source.fields.filter((field) => field.type === 'link' || field.type === 'links').flatMap((link) => (reading.source(link.to ?? '')?.fields ?? []).filter(isNaming).map((field) => ({ linked: link.id, field: field.id })));
+  const managed: Selector[] = source.fields.filter((field) => field.type === 'person').map((field) => ({ managerOf: { field: field.id } }));
+  return [
+    ...named.map((one) => offer(one, 'whoever it names')),
+    ...managed.map((one) => offer(one, 'manager')),
+    ...linked.map((one) => offer(one, 'across a link')),
+    offer({ creator: true }, 'by what they did'), offer({ lastEditor: true }, 'by what they did'), offer({ followers: true }, 'followers'), offer({ mentioned: true }, 'in a comment'),
+    ...directory.groups.map((group) => offer({ group: group.id }, 'group')),
+    ...directory.people.filter((person) => person.isActive).map((person): Offer => ({ selector: { person: person.id }, name: person.name, kind: person.title })),
+    ...directory.contacts.map((contact): Offer => ({ selector: { contact: contact.id }, name: contact.name, kind: contact.isConfirmed ? 'outside' : 'outside, not confirmed' })),
+    ...directory.webhooks.map((id): Offer => ({ selector: { webhook: id }, name: id, kind: 'webhook' })),
+  ];
+}
+
+/** Finds whom to add. Members add themselves only, as who hears; whose changes count is everybody's to say. */
+export function PeopleEditor({ source, sources, chosen, onAdd, use = 'hearers' }: { source: Source; sources: string[]; chosen: Selector[]; onAdd: (selector: Selector) => void; use?: 'hearers' | 'actors' | 'escalation' }) {
+  const reading = useReading();
+  const { directory, me } = reading;
   const [text, setText] = useState('');
   const id = useId();
   const known = new Set(chosen.map((one) => JSON.stringify(one)));
-  const isMember = me.role === 'member';
-  const all: { selector: Selector; name: string; kind: string }[] = [
-    ...(withFields && !isMember ? source.fields.filter((field) => field.type === 'person' || field.type === 'people' || field.type === 'email').map((field) => ({ selector: { field: field.id }, name: `the item’s ${field.name}`, kind: 'whoever it names' })) : []),
-    ...(isMember ? [] : directory.groups.map((group) => ({ selector: { group: group.id }, name: group.name, kind: 'group' }))),
-    ...directory.people.filter((person) => person.isActive && (!isMember || !withFields || person.id === me.id)).map((person) => ({ selector: { person: person.id }, name: person.name, kind: person.title })),
-  ];
+  const person = (one: { id: string; name: string; title: string }): Offer => ({ selector: { person: one.id }, name: one.name, kind: one.title });
+  const systems: Offer[] = directory.systems.filter((one) => sources.includes(one.source)).map(({ name }) => ({ selector: { system: name }, name, kind: 'system' }));
+  const all: Offer[] = use === 'actors'
+    ? [...systems, ...directory.groups.map((group): Offer => ({ selector: { group: group.id }, name: group.name, kind: 'group' })), ...directory.people.map(person)]
+    : !sources.every((id) => directory.coordinates.includes(id))
+      ? directory.people.filter((one) => one.id === me.id).map(person)
+      : [...(use === 'escalation' ? [{ selector: { managerOf: { told: true } } as Selector, name: 'the managers of those told', kind: 'manager' }] : []), ...offersOf(reading, source)];
   const wanted = text.trim().toLowerCase();
   const shown = all.filter(({ selector, name, kind }) => !known.has(JSON.stringify(selector)) && `${name} ${kind}`.toLowerCase().includes(wanted));
+  const add = (selector: Selector) => {
+    onAdd(selector);
+    setText('');
+  };
   return (
     <>
       <Form.Control type="search" placeholder="Find a person, group or field" aria-label="Find a person, group or field" aria-controls={id} value={text} onChange={(event) => setText(event.target.value)}
         onKeyDown={(event) => {
-          if (event.key === 'Enter' && shown[0]) {
-            event.preventDefault();
-            onAdd(shown[0].selector);
-            setText('');
-          }
+          if (event.key !== 'Enter' || !shown[0]) return;
+          event.preventDefault();
+          add(shown[0].selector);
         }} />
       <div className="choices" id={id}>
-        {shown.slice(0, 40).map(({ selector, name, kind }) => (
-          <button key={JSON.stringify(selector)} type="button" className="dropdown-item" style={{ padding: '0.2rem 0.4rem', display: 'flex', justifyContent: 'space-between', gap: '1rem' }} onClick={() => onAdd(selector)}>
+        {shown.slice(0, 60).map(({ selector, name, kind }) => (
+          <button key={JSON.stringify(selector)} type="button" className="dropdown-item choice" onClick={() => add(selector)}>
             <span className="cut">{name}</span><span className="quiet small cut">{kind}</span>
           </button>
         ))}

@@ -1,8 +1,9 @@
 import { Form } from 'react-bootstrap';
 import { OPERATOR_WORDS } from '../../../core/messages/index.ts';
 import { type FieldTest, type Operand, type Operator, operatorsOf } from '../../../core/rules/index.ts';
-import { type Field, isSetType, membersOf, type Value } from '../../../core/values/index.ts';
+import { type Field, isSetType, isTextType, membersOf, type Value } from '../../../core/values/index.ts';
 import { Several, useReading, ValueInput } from '../../parts/index.ts';
+import { DurationInput } from './duration-input.tsx';
 
 /** A first test of a field: the operator one most often wants, with a value that can be. */
 export function firstTest(field: Field): FieldTest {
@@ -23,6 +24,12 @@ export function TestEditor({ test, field, tense, onChange }: { test: FieldTest; 
         {operators.map((op) => <option key={op} value={op}>{OPERATOR_WORDS[op][tense]}</option>)}
       </Form.Select>
       <OperandInput test={test} field={field} onChange={(value) => onChange({ ...test, value })} />
+      {isTextType(field.type) && test.op !== 'empty' && test.op !== 'filled' && (
+        <Form.Check id={`case-${field.id}`} label="capitals count" checked={test.matchCase === true} onChange={(event) => {
+          const { matchCase: _, ...rest } = test;
+          onChange(event.target.checked ? { ...rest, matchCase: true } : rest);
+        }} />
+      )}
     </>
   );
 }
@@ -39,23 +46,26 @@ function valueFor(op: Operator, field: Field, test: FieldTest): { value?: Operan
 }
 
 function OperandInput({ test, field, onChange }: { test: FieldTest; field: Field; onChange: (value: Operand) => void }) {
-  const { directory } = useReading();
   const { op } = test;
   if (op === 'empty' || op === 'filled') return null;
   if (op === 'withinNext' || op === 'withinLast') {
-    const days = /^P(\d+)D$/.exec(String(test.value))?.[1] ?? '7';
-    return <div className="row-of"><Form.Control type="number" min={1} max={3650} aria-label="Days" value={days} onChange={(event) => onChange(`P${Math.max(1, Number(event.target.value) || 1)}D`)} /><span style={{ alignSelf: 'center' }}>days</span></div>;
+    return <DurationInput label="How long" units={['hours', 'days', 'weeks', 'months']} value={String(test.value)} onChange={onChange} />;
   }
   if (op === 'between') {
     const [low, high] = test.value as [Value, Value];
     return <>{([['From', low, 0], ['To', high, 1]] as const).map(([label, value, at]) => <ValueInput key={label} id={`between-${at}`} label={label} field={field} value={value} onChange={(next) => onChange((at === 0 ? [next, high] : [low, next]) as Operand)} />)}</>;
   }
   if (takesList(op, field)) {
-    const chosen = membersOf(test.value as Value);
-    const options: [string, string][] | null = field.options ? field.options.map((one) => [one, one]) : field.type === 'person' || field.type === 'people' ? directory.people.map((one) => [one.id, one.name]) : null;
-    if (options) return <Several name={`operand-${field.id}`} label={field.name} options={options} chosen={chosen} onChange={onChange} />;
-    return <Form.Control aria-label="Values, parted by commas" value={chosen.join(', ')} onChange={(event) => onChange(event.target.value.split(',').map((one) => one.trim()).filter(Boolean))} />;
+    return <Members field={field} chosen={membersOf(test.value as Value)} onChange={onChange} />;
   }
   const shown = field.type === 'longText' ? { ...field, type: 'text' as const } : field;
   return <ValueInput id="operand" label={`${field.name}, the value`} field={shown} value={(test.value ?? null) as Value} onChange={(value) => onChange(value ?? '')} />;
+}
+
+/** Several values of a field: its options, people, or what is written. */
+export function Members({ field, chosen, onChange }: { field: Field; chosen: string[]; onChange: (chosen: string[]) => void }) {
+  const { directory } = useReading();
+  const options: [string, string][] | null = field.options ? field.options.map((one) => [one, one]) : field.type === 'person' || field.type === 'people' ? directory.people.map((one) => [one.id, one.name]) : null;
+  if (options) return <Several name={`operand-${field.id}`} label={field.name} options={options} chosen={chosen} onChange={onChange} />;
+  return <Form.Control aria-label="Values, parted by commas" value={chosen.join(', ')} onChange={(event) => onChange(event.target.value.split(',').map((one) => one.trim()).filter(Boolean))} />;
 }

@@ -1,0 +1,66 @@
+import type { Setting } from '../../core/decide/index.ts';
+import { mayRead } from '../../core/people/index.ts';
+import type { Rule } from '../../core/rules/index.ts';
+import type { Instant } from '../../core/time/index.ts';
+import { type Change, type ItemState, membersOf } from '../../core/values/index.ts';
+import { changesFromQuery, type Directory, followersQuery, itemsQuery, rows, type StoredChange, toChange, toItem, untouchedQuery, worldOf } from '../store/index.ts';
+import type { Caller, Context } from './context.ts';
+
+const DAY = 86_400_000;
+
+/** What happened in a rule's sources, as far as the caller may read it, and the world it happened in. */
+export interface Past {
+  setting: Setting;
+  changes: StoredChange[];
+}
+
+/** The last days before now, for a rule to be run over them. */
+export async function pastOf(context: Context, rule: Rule, { me, directory }: Caller, days: number): Promise<Past> {
+  const end = context.clock.now();
+  const start = end - days * DAY;
+  const world = worldOf(directory, new Map());
+  const found = (await rows(context.pool, changesFromQuery(rule.scope.sources, start))).map(toChange);
+  const changes = found.filter((change) => mayRead(me.id, { source: change.source, folder: change.folder, fields: change.after ?? change.before ?? {} }, world));
+  // Items as they stood before the first of these changes; those that stood still matter to dates, standstills and links.
+  const items = new Map<string, ItemState>();
+  for (const change of changes) if (!items.has(change.item) && change.before !== null) items.set(change.item, stateBefore(change, change.before));
+  if (rule.due || rule.idle || rule.scope.linked) {
+    for (const item of (await rows(context.pool, untouchedQuery(rule.scope.sources, start))).map(toItem)) if (mayRead(me.id, item, world)) items.set(item.id, item);
+  }
+  return { setting: await settingOf(context, directory, [...items.values()], { start, end }), changes };
+}
+
+/** One change, and the world just before it. What follows from it is looked at for as long as a year. */
+export async function momentOf(context: Context, { directory }: Caller, change: Change): Promise<Setting> {
+  return settingOf(context, directory, change.before === null ? [] : [stateBefore(change, change.before)], { start: change.at - 1, end: change.at + 366 * DAY });
+}
+
+/** One item as it stands, from now on. */
+export const standingOf = (context: Context, { directory }: Caller, item: ItemState): Promise<Setting> =>
+  settingOf(context, directory, [item], { start: context.clock.now(), end: context.clock.now() + 366 * DAY });
+
+const stateBefore = (change: Change, fields: ItemState['fields']): ItemState =>
+  ({ id: change.item, source: change.source, folder: change.folderBefore, fields, createdBy: change.previous?.createdBy ?? null, lastBy: change.previous?.by ?? null, lastAt: null });
+
+async function settingOf({ pool }: Context, directory: Directory, items: ItemState[], span: { start: Instant; end: Instant }): Promise<Setting> {
+  const ids = items.map((item) => item.id);
+  const linked = linkedIds(items, directory).filter((id) => !ids.includes(id));
+  const others = linked.length === 0 ? [] : (await rows(pool, itemsQuery(linked))).map(toItem);
+  const followers = ids.length === 0 ? [] : await rows<{ item_id: string; person_id: string }>(pool, followersQuery(ids));
+  return {
+    ...span, people: [...directory.people.values()], groups: [...directory.groups.values()], contacts: [...directory.contacts.values()], sources: [...directory.sources.values()],
+    folders: [...directory.folders.values()], followers: followers.map((row) => ({ item: row.item_id, person: row.person_id })), wordings: [...directory.wordings.values()],
+    access: [...directory.access], items: [...items, ...others], rules: [],
+  };
+}
+
+/** The items that these link to: whom a rule names across a link stands there. */
+function linkedIds(items: readonly ItemState[], { sources }: Directory): string[] {
+  const found = new Set<string>();
+  for (const item of items) {
+    for (const field of sources.get(item.source)?.fields ?? []) {
+      if (field.type === 'link' || field.type === 'links') for (const id of membersOf(item.fields[field.id])) found.add(id);
+    }
+  }
+  return [...found];
+}

@@ -1,0 +1,68 @@
+import type { RuleRow } from '../../contract/api.ts';
+import { ruleSchema, schemaFaults } from '../../contract/documents/index.ts';
+import { type FaultAt, Refusal } from '../../contract/problems.ts';
+import { checkMessage } from '../../core/messages/index.ts';
+import { mayReadSome } from '../../core/people/index.ts';
+import { checkRule, type Rule } from '../../core/rules/index.ts';
+import { type Directory, type Profile, type StoredRule, worldOf } from '../store/index.ts';
+import { type Caller, when, whenOrNull } from './context.ts';
+
+export type Figures = { id: string; alerts: number; told: number; seen: number; withheld: number; failed: number; waits: number; last_at: number | null };
+
+export function ruleRow(rule: StoredRule, figures: Figures | undefined, catches: number[], { me, directory }: Caller): RuleRow {
+  return {
+    id: rule.id, state: rule.state, version: rule.version, owner: rule.owner, live: rule.live, liveFrom: whenOrNull(rule.liveFrom), liveUntil: whenOrNull(rule.liveUntil), isPaused: rule.isPaused, kept: rule.kept,
+    draft: rule.draft, draftRevision: rule.draftRevision, draftBy: rule.draftBy, draftAt: whenOrNull(rule.draftAt),
+    alerts: Number(figures?.alerts ?? 0), told: Number(figures?.told ?? 0), read: Number(figures?.seen ?? 0), withheld: Number(figures?.withheld ?? 0), failed: Number(figures?.failed ?? 0), waits: Number(figures?.waits ?? 0),
+    lastAt: whenOrNull(figures?.last_at ?? null), caught: catches.map(when), mayEdit: mayEdit(rule, me, directory), faults: faultsNow(rule, directory),
+  };
+}
+
+/** What is wrong with a live rule as the world now stands: a field or a folder that is gone, an owner who has left. */
+function faultsNow(rule: StoredRule, directory: Directory): RuleRow['faults'] {
+  if (rule.state !== 'live' || !rule.live) return [];
+  const gone = checkRule(rule.live, directory).map(({ code, params }) => ({ code, params }));
+  const people = [...rule.live.to, ...rule.live.except].flatMap((selector) => (typeof selector === 'object' && 'person' in selector && directory.people.get(selector.person)?.active === false ? [{ code: 'hasLeft', params: { person: selector.person } }] : []));
+  const owner = directory.people.get(rule.owner)?.active ? [] : [{ code: 'ownerless', params: { person: rule.owner } }];
+  return [...gone, ...people, ...owner];
+}
+
+/** Whether somebody looks after all of these sources: stewards do, and coordinators of each, or of none that has its own. */
+export function coordinates(me: Profile, sources: readonly string[], directory: Directory): boolean {
+  if (me.role === 'steward') return true;
+  return me.role === 'coordinator' && sources.every((source) => directory.coordinators.get(source)?.includes(me.id) ?? true);
+}
+
+export const mayEdit = (rule: StoredRule, me: Profile, directory: Directory): boolean => rule.owner === me.id || coordinates(me, (rule.live ?? rule.draft)?.scope.sources ?? [], directory);
+
+/** A rule is seen by those who may read something of each source it looks at; a draft by those who may edit it. */
+export function maySee(rule: StoredRule, { me, directory }: Caller): boolean {
+  const sources = (rule.live ?? rule.draft)?.scope.sources ?? [];
+  return (rule.state !== 'draft' || mayEdit(rule, me, directory)) && sources.every((id) => mayReadSome(me.id, id, directory));
+}
+
+/** Reads a rule's document, or refuses it with all that is wrong with it: its shape first, then its sense. */
+export function readRule(document: Record<string, unknown>, asking: Caller, allowed: string[] = []): Rule {
+  const parsed = ruleSchema.safeParse(document);
+  if (!parsed.success) throw new Refusal('badRule', { faults: schemaFaults(parsed.error, ruleSchema) });
+  const rule = parsed.data;
+  const world = worldOf(readableWorld(asking), new Map());
+  const faults: FaultAt[] = [...checkRule(rule, world), ...checkMessage(rule, world.sources, new Set(world.wordings.keys())), ...rightsFaults(rule, asking)];
+  const counted = faults.filter((fault) => !allowed.includes(fault.code));
+  if (counted.length > 0) throw new Refusal('badRule', { faults: counted });
+  return rule;
+}
+
+/** The directory with only what the caller may read: a rule must not tell what its maker may not see. */
+function readableWorld({ me, directory }: Caller): Directory {
+  return { ...directory, sources: new Map([...directory.sources].filter(([id]) => mayReadSome(me.id, id, directory))) };
+}
+
+/** Everybody makes rules for themselves; coordinators for others too, within what they coordinate. */
+function rightsFaults(rule: Rule, { me, directory }: Caller): FaultAt[] {
+  if (coordinates(me, rule.scope.sources, directory)) return [];
+  const lists: [path: string, selectors: Rule['to']][] = [['to', rule.to], ...(rule.ack?.escalate ?? []).map(({ to }, at): [string, Rule['to']] => [`ack.escalate.${at}.to`, to])];
+  const isMe = (selector: Rule['to'][number]) => typeof selector === 'object' && 'person' in selector && selector.person === me.id;
+  const code = me.role === 'member' ? 'onlyYourself' : 'notYours';
+  return lists.flatMap(([path, selectors]) => selectors.flatMap((selector, at) => (isMe(selector) ? [] : [{ code, path: `${path}.${at}`, params: {} }])));
+}

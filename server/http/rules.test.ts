@@ -1,0 +1,106 @@
+import { describe, expect, it } from 'vitest';
+import { query, run } from '../store/index.ts';
+import { askMuseum, documentOf } from '../testing/asking.ts';
+import { edit, newLoan, NOON } from '../testing/museum.ts';
+
+const { museum, ask } = askMuseum();
+const act = (as: string, body: Record<string, unknown>) => ask('/rules/acts', { as, method: 'POST', body });
+const made = async (more: Record<string, unknown> = {}, as = 'ines') => (await ask('/rules', { as, method: 'POST', body: { document: documentOf(more) } })).body;
+const live = async (more: Record<string, unknown> = {}) => {
+  const { id, draftRevision } = await made(more);
+  return (await ask(`/rules/${id}/live`, { as: 'ines', method: 'POST', body: { revision: draftRevision } })).body;
+};
+const onView = { when: { if: { became: { field: 'status', op: 'is', value: 'On view' } } } };
+
+describe('trying a rule', () => {
+  it('shows the change it would catch, its tree, everybody it reaches, and the message', async () => {
+    const loan = await newLoan(museum.pool, { title: 'Tidal Loom', status: 'Agreed', registrar: 'ines' }, NOON - 5000);
+    await edit(museum.pool, loan, { note: 'hung low' }, { actor: 'mei', at: NOON - 4000 });
+    await edit(museum.pool, loan, { status: 'On view' }, { actor: 'mei', at: NOON - 3000 });
+    await edit(museum.pool, loan, { note: 'hung lower' }, { actor: 'mei', at: NOON - 2000 });
+    const { body } = await ask('/rules/try', { as: 'ines', method: 'POST', body: { document: documentOf({ ...onView, to: [{ field: 'registrar' }, { person: 'mei' }, { person: 'petra' }], channels: ['inApp', 'email'] }) } });
+    expect(body).toMatchObject({ isAsIf: false, sample: { title: 'Tidal Loom', row: { fields: [{ field: 'status' }] } }, explanation: { caught: true, if: { held: true } }, preview: { to: 'ines', subject: 'Tidal Loom: Status Agreed → On view' } });
+    expect(body.explanation.recipients.map((one: { to: string; withheld: string }) => [one.to, one.withheld])).toEqual(expect.arrayContaining([['ines', null], ['mei', 'ownChange'], ['petra', 'noAccess']]));
+    expect(body.messages).toMatchObject([{ to: 'ines', channel: 'inApp' }, { to: 'ines', channel: 'email' }]);
+    expect(body.preview.html).toContain('On view');
+    const [other] = body.examples.filter((one: { isCaught: boolean }) => !one.isCaught);
+    const not = (await ask('/rules/try', { as: 'ines', method: 'POST', body: { document: documentOf({ ...onView, to: [{ person: 'ines' }] }), change: other.row.id } })).body;
+    expect(not).toMatchObject({ isAsIf: true, explanation: { caught: false } });
+    expect((await ask('/rules/try', { as: 'petra', method: 'POST', body: { document: documentOf({ ...onView, to: [{ person: 'petra' }] }), change: other.row.id } })).status).toBe(404);
+  });
+
+  it('counts as the engine counts, with examples of what each step let go, and what would be cheaper', async () => {
+    const document = documentOf({ when: { if: { field: 'status', op: 'is', value: 'On view' } }, to: [{ person: 'wren' }], channels: ['inApp'] });
+    const cost = (await ask('/rules/cost', { as: 'ines', method: 'POST', body: { document, days: 7 } })).body;
+    expect(cost.people).toEqual([{ person: 'wren', messages: 2, digests: 0 }]);
+    expect(cost.steps.find((one: { step: string }) => one.step === 'condition')).toMatchObject({ left: 2, dropped: [{ title: 'Tidal Loom' }, { title: 'Tidal Loom' }] });
+    const mends = (await ask('/rules/mends', { as: 'ines', method: 'POST', body: { document, days: 7 } })).body;
+    expect(mends.find((one: { code: string }) => one.code === 'becomes')).toMatchObject({ messages: 1, document: { when: { if: { became: { op: 'is' } } } } });
+  });
+
+  it('of a date looks at items as they stand', async () => {
+    await newLoan(museum.pool, { title: 'Reed Boat', status: 'Agreed', due: '2026-04-18', registrar: 'ines' }, NOON - 1000);
+    const { body } = await ask('/rules/try', { as: 'ines', method: 'POST', body: { document: documentOf({ when: null, due: { field: 'due', offset: '-P14D' }, to: [{ field: 'registrar' }], channels: ['inApp'] }) } });
+    expect(body).toMatchObject({ item: { title: 'Reed Boat' }, messages: [{ to: 'ines', at: '2026-04-04T09:00:00Z' }] });
+  });
+});
+
+describe('versions', () => {
+  it('are kept with who, when and why, and edits wait beside the live one', async () => {
+    const first = await live(onView);
+    const kept = (await ask(`/rules/${first.id}/draft`, { as: 'ines', method: 'PUT', body: { revision: first.draftRevision, document: { ...first.live, urgency: 'critical' } } })).body;
+    await ask(`/rules/${first.id}/live`, { as: 'marisol', method: 'POST', body: { revision: kept.draftRevision, why: 'it burns' } });
+    expect((await ask(`/rules/${first.id}/versions`, { as: 'ines' })).body).toMatchObject([{ version: 2, by: 'marisol', why: 'it burns', until: null, document: { urgency: 'critical' } }, { version: 1, by: 'ines', why: null, until: expect.any(String) }]);
+    expect((await ask(`/rules/${first.id}/editing`, { as: 'ines', method: 'PUT', body: {} })).body).toEqual([]);
+    expect((await ask(`/rules/${first.id}/editing`, { as: 'marisol', method: 'PUT', body: {} })).body).toEqual(['ines']);
+  });
+
+  it('that would flood people ask for a second look', async () => {
+    for (let at = 0; at < 450; at++) await newLoan(museum.pool, { title: `Shawl ${at}`, status: 'Agreed' }, NOON - 500);
+    const { id, draftRevision } = await made({ when: {}, to: [{ person: 'wren' }], channels: ['inApp'] });
+    const refused = await ask(`/rules/${id}/live`, { as: 'ines', method: 'POST', body: { revision: draftRevision } });
+    expect(refused).toMatchObject({ status: 409, body: { code: 'secondLook', detail: expect.stringMatching(/6\d messages a day/) } });
+    expect((await ask(`/rules/${id}/live`, { as: 'ines', method: 'POST', body: { revision: draftRevision, isSure: true } })).body).toMatchObject({ state: 'live' });
+    await act('ines', { act: 'end', ids: [id] });
+  });
+});
+
+describe('acts on several rules', () => {
+  it('do all or nothing where somebody may not', async () => {
+    const [mine, theirs] = [await made({ to: [{ person: 'mei' }] }, 'mei'), await live(onView)];
+    expect((await act('mei', { act: 'delete', ids: [mine.id, theirs.id] })).status).toBe(403);
+    expect((await ask(`/rules/${mine.id}`, { as: 'mei' })).status).toBe(200);
+  });
+
+  it('delete, and bring back what was live', async () => {
+    const { id } = await live(onView);
+    expect((await act('ines', { act: 'delete', ids: [id] })).status).toBe(200);
+    expect((await ask(`/rules/${id}`, { as: 'ines' })).status).toBe(404);
+    expect((await act('mei', { act: 'undelete', ids: [id] })).status).toBe(404);
+    expect((await act('ines', { act: 'undelete', ids: [id] })).body).toMatchObject([{ id, state: 'live', version: 2 }]);
+  });
+
+  it('hand over, to somebody who is here, with the edits that gather', async () => {
+    const { id, live: document, draftRevision } = await live(onView);
+    await ask(`/rules/${id}/draft`, { as: 'ines', method: 'PUT', body: { revision: draftRevision, document: { ...document, urgency: 'critical' } } });
+    expect((await act('ines', { act: 'handOver', ids: [id], to: 'nobody' })).status).toBe(400);
+    expect((await act('ines', { act: 'handOver', ids: [id], to: 'marisol' })).body).toMatchObject([{ owner: 'marisol', live: { owner: 'marisol', urgency: 'routine' }, draft: { owner: 'marisol', urgency: 'critical' } }]);
+  });
+
+  it('change the pace of the live version at once', async () => {
+    const { id } = await live(onView);
+    expect((await act('ines', { act: 'pace', ids: [id], pace: { kind: 'settled' } })).body).toMatchObject([{ version: 2, live: { pace: { kind: 'settled', quiet: 'PT10M' } } }]);
+  });
+});
+
+describe('rights', () => {
+  it('end where somebody else coordinates', async () => {
+    await run(museum.pool, query("INSERT INTO source_coordinators VALUES ('loans', 'marisol')"));
+    await run(museum.pool, query('UPDATE world_version SET version = version + 1'));
+    const refused = await ask('/rules', { as: 'ines', method: 'POST', body: { document: documentOf({ to: [{ person: 'mei' }] }) } });
+    expect(refused.body.faults).toMatchObject([{ code: 'notYours', path: 'to.0' }]);
+    expect((await ask('/rules', { as: 'ines', method: 'POST', body: { document: documentOf({ to: [{ person: 'ines' }] }) } })).status).toBe(201);
+    await run(museum.pool, query('DELETE FROM source_coordinators'));
+    await run(museum.pool, query('UPDATE world_version SET version = version + 1'));
+  });
+});

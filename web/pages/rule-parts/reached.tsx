@@ -1,0 +1,71 @@
+import { Button } from 'react-bootstrap';
+import type { TryPage } from '../../../contract/api.ts';
+import { CHANNEL_WORDS, REASON_WORDS } from '../../../contract/words.ts';
+import type { WithheldReason } from '../../../core/decide/index.ts';
+import type { Reason } from '../../../core/people/index.ts';
+import type { Rule } from '../../../core/rules/index.ts';
+import { instantOf } from '../../../core/time/index.ts';
+import type { Source } from '../../../core/values/index.ts';
+import { shortTime, useReading } from '../../parts/index.ts';
+import { reasonPhrase } from '../rule-words.ts';
+
+/** The reasons to withhold in the order in which they are asked, as what each lets through. */
+const GATES: [WithheldReason[], string][] = [
+  [['excluded'], 'not left out'], [['inactive'], 'still here'], [['noAccess'], 'may read it'], [['notTheirs'], 'concerns them'], [['ownChange'], 'not their own'], [['muted'], 'not muted'], [['unconfirmed', 'unsubscribed'], 'address holds'], [['coolDown'], 'not too soon'], [['noChannel'], 'has a channel'],
+];
+
+interface Row {
+  to: string;
+  reasons: Reason[];
+  withheld: WithheldReason | null;
+  messages: TryPage['messages'];
+}
+
+function rowsOf({ explanation, messages, withheld }: TryPage): Row[] {
+  const told = new Map<string, Row>();
+  for (const { to, reasons, withheld: reason } of explanation?.recipients ?? []) told.set(to, { to, reasons, withheld: reason, messages: [] });
+  for (const message of messages) {
+    const row = told.get(message.to) ?? { to: message.to, reasons: [], withheld: null, messages: [] };
+    told.set(message.to, { ...row, messages: [...row.messages, message] });
+  }
+  for (const { person, reason } of withheld) {
+    const row = told.get(person) ?? { to: person, reasons: [], withheld: reason, messages: [] };
+    if (row.messages.length === 0) told.set(person, { ...row, withheld: row.withheld ?? reason });
+  }
+  return [...told.values()].sort((a, b) => Number(a.withheld === null) - Number(b.withheld === null));
+}
+
+/** Everybody whom the rule reaches: the thread runs on to each through the reasons not to tell, and ends where it was stopped. */
+export function Reached({ rule, source, tried, chosen, onPerson, onLeaveOut }: { rule: Rule; source: Source; tried: TryPage; chosen: string | null; onPerson: (person: string) => void; onLeaveOut?: (person: string) => void }) {
+  const reading = useReading();
+  const rows = rowsOf(tried);
+  const told = rows.filter((row) => row.messages.length > 0).length;
+  const hour = (at: string) => shortTime(instantOf(at), instantOf(tried.sample?.row.at ?? tried.messages[0]?.at ?? at), reading.me);
+  if (rows.length === 0) return <p className="mt-3">Nobody is reached: {rule.to.length === 0 ? 'say who hears.' : 'whoever the rule names is not there.'}</p>;
+  return (
+    <section className="reached" aria-label="Who is told">
+      <header>
+        <h3>{told} of {rows.length} would be told</h3>
+        {GATES.map(([, words]) => <span key={words} aria-hidden="true">{words}</span>)}
+        <span aria-hidden="true">told</span>
+      </header>
+      <ul className="plain-list">
+        {rows.map((row) => {
+          const stop = row.withheld ? GATES.findIndex(([reasons]) => row.withheld && reasons.includes(row.withheld)) : GATES.length;
+          const fault = row.withheld && REASON_WORDS[row.withheld].isFault;
+          return (
+            <li key={row.to} className={row.to === chosen ? 'is-chosen' : ''}>
+              <span className="who"><button type="button" className="btn btn-link" onClick={() => onPerson(row.to)}>{reading.person(row.to)}</button> <span className="quiet">{row.reasons.map((reason) => reasonPhrase(reason, reading, source)).join(', ')}</span></span>
+              <span className="run" aria-hidden="true" style={{ gridColumn: `2 / ${stop + 3}` }}>{Array.from({ length: stop }, (_, at) => <i key={GATES[at]?.[1]} />)}{row.withheld ? <b className={fault ? 'is-fault' : ''} /> : <u />}</span>
+              <span className="fate" style={{ gridColumn: `${Math.min(stop + 3, 12)} / -1` }}>
+                {row.withheld
+                  ? <><strong className={fault ? 'fault' : ''}>{REASON_WORDS[row.withheld].words}</strong>{onLeaveOut && row.withheld !== 'excluded' && reading.directory.people.some((one) => one.id === row.to) && <Button variant="link" size="sm" onClick={() => onLeaveOut(row.to)}>Leave them out</Button>}</>
+                  : row.messages.length > 0 ? row.messages.map((message, at) => <span key={`${message.channel} ${message.at}`}>{at > 0 && ', '}{CHANNEL_WORDS[message.channel]} {hour(message.at)}</span>) : <span className="quiet">{rule.when?.burst ? 'once it piles up' : 'nothing more'}</span>}
+              </span>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}
