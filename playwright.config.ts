@@ -29,7 +29,7 @@ export default defineConfig({
     gracefulShutdown: { signal: 'SIGTERM', timeout: 15_000 },
     stdout: 'pipe',
     env: {
-      OJO_DATA: '.data-flows', OJO_PORT: String(PORT), OJO_DATABASE_PORT: '4411', OJO_MAIL_PORT: '4412', OJO_TEXT_PORT: '4413',
+      OJO_DATA: '.data-flows', OJO_PORT: String(PORT), OJO_DATABASE_PORT: '4411', OJO_MAIL_PORT: '4412', OJO_TEXT_PORT: '4413', OJO_HOOK_PORT: '4414',
       // A Wednesday morning, so that working days lie on both sides of it.
       OJO_TEST_CLOCK: '2026-03-04T10:00:00+01:00',
     },

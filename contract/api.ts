@@ -4,7 +4,7 @@ import type { Content, Segments } from '../core/messages/index.ts';
 import type { Channel, Folder, Group, Reason, Urgency } from '../core/people/index.ts';
 import type { Rule } from '../core/rules/index.ts';
 import type { ChangeKind, Fields, Source, Value } from '../core/values/index.ts';
-import { idSchema, paceSchema, valueSchema } from './documents/index.ts';
+import { dateSchema, idSchema, kindSchema, paceSchema, stateTestSchema, valueSchema } from './documents/index.ts';
 
 /** What a request may carry. */
 export const signInSchema = z.strictObject({ name: z.string().trim().min(1).max(254), password: z.string().min(1).max(200) });
@@ -35,7 +35,25 @@ export const readSchema = z.union([z.strictObject({ ids: z.array(z.string().leng
 export const unreadSchema = z.strictObject({ id: z.string().length(26) });
 export const clockSchema = z.strictObject({ now: z.iso.datetime({ offset: true }) });
 
-export const listQuerySchema = z.object({ text: z.string().max(200).default(''), folder: idSchema.optional(), offset: z.coerce.number().int().min(0).default(0) });
+/** A state test as it stands in an address: JSON of the documents' own shape. */
+const whereSchema = z.string().max(8000).transform((text, context) => {
+  try {
+    return stateTestSchema.parse(JSON.parse(text));
+  } catch {
+    context.addIssue({ code: 'custom', message: 'a state test as JSON, such as {"field":"status","op":"is","value":"Agreed"}' });
+    return z.NEVER;
+  }
+});
+export const listQuerySchema = z.object({
+  text: z.string().max(200).default(''), folder: idSchema.optional(), offset: z.coerce.number().int().min(0).default(0), where: whereSchema.optional(), sort: idSchema.optional(), down: z.enum(['1']).optional(),
+});
+export const trailQuerySchema = z.object({
+  source: idSchema.optional(), item: idSchema.optional(), person: z.string().max(140).optional(), kind: kindSchema.optional(), field: idSchema.optional(), batch: idSchema.optional(), from: dateSchema.optional(), until: dateSchema.optional(), before: z.string().max(60).optional(),
+});
+/** What a named view of a source holds: what was asked of its items. */
+export const viewSchema = z.strictObject({ name: z.string().trim().min(1).max(120), asked: z.strictObject({ text: z.string().max(200).optional(), where: z.string().max(8000).optional(), sort: idSchema.optional(), down: z.string().max(1).optional() }) });
+/** A rule for one person about something to keep an eye on; without `person`, for whoever asks. */
+export const eyeSchema = z.strictObject({ document: z.record(z.string(), z.unknown()), person: idSchema.optional() });
 export const inboxQuerySchema = z.object({ unread: z.enum(['1']).optional(), before: z.string().max(80).optional() });
 export const outboxQuerySchema = z.object({
   fate: z.enum(['delivered', 'open', 'withheld', 'failed']).optional(), channel: z.enum(['inApp', 'email', 'text', 'webhook']).optional(), text: z.string().max(200).default(''),
@@ -129,11 +147,36 @@ export interface HearingRow {
   withheld: WithheldReason | null;
 }
 
+/** Somebody who keeps an eye on something: by a rule of their own. */
+export interface EyeRow {
+  person: string;
+  rule: Rule;
+  mayEdit: boolean;
+}
+
+export interface View {
+  id: string;
+  name: string;
+  owner: string;
+  asked: z.output<typeof viewSchema>['asked'];
+}
+
+/** One thing of the trail; of a batch one stands for all. */
+export interface TrailEntry extends Sample {
+  batch: { id: string; count: number } | null;
+}
+export interface TrailPage {
+  entries: TrailEntry[];
+  names: Record<string, string>;
+  next: string | null;
+}
+
 export interface ItemPage {
   item: ItemRow;
   names: Record<string, string>;
   trail: TrailRow[];
   hears: HearingRow[];
+  eyes: EyeRow[];
   file: { name: string; mediaType: string } | null;
   mayEdit: boolean;
 }

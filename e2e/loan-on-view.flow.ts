@@ -18,7 +18,7 @@ async function defineRule(page: Page, name: string): Promise<void> {
   await page.getByRole('button', { name: '+ only if' }).click();
   await edit(page, 'What has to happen', (editor) => editor.getByLabel('Status, the value').selectOption('On view'));
   await edit(page, 'Add who hears', async (editor) => {
-    await editor.getByRole('button', { name: 'the item’s Registrar' }).click();
+    await editor.getByRole('button', { name: /^the item’s Registrar/ }).click();
     await editor.getByRole('button', { name: /^Insurers/ }).click();
   });
 }

@@ -12,6 +12,8 @@ import { itemRoutes } from './items.ts';
 import { ruleRoutes } from './rules.ts';
 import { requireOwnPage, requireSession, sessionRoutes } from './sessions.ts';
 import { standInRoutes } from './standins.ts';
+import { trailRoutes } from './trail.ts';
+import { viewRoutes } from './views.ts';
 
 /** The web application: the API below `/api`, and the built pages everywhere else. */
 export function makeApp(context: Context, pages: string | null): Express {
@@ -37,7 +39,7 @@ function apiRoutes(context: Context): Router {
   api.use(sessionRoutes(context));
   api.use('/test', testRoutes(context));
   api.use(requireSession(context));
-  api.use(itemRoutes(context), ruleRoutes(context), inboxRoutes(context));
+  api.use(itemRoutes(context), viewRoutes(context), trailRoutes(context), ruleRoutes(context), inboxRoutes(context));
   if (context.demoPassword !== null) api.use('/standins', standInRoutes(context));
   api.use(() => {
     throw new Refusal('notFound');

@@ -1,18 +1,22 @@
 import { type Response, Router } from 'express';
-import { createSchema, type Directory as DirectoryPage, editSchema, type Found, fromSchema, type HearingRow, type ItemPage, type ItemRow, listQuerySchema, type SourceRow } from '../../contract/api.ts';
+import type { z } from 'zod';
+import { createSchema, type Directory as DirectoryPage, editSchema, type EyeRow, type Found, fromSchema, type HearingRow, type ItemPage, type ItemRow, listQuerySchema, type SourceRow } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
 import { wouldHear } from '../../core/decide/index.ts';
 import { type Folder, mayReadSome } from '../../core/people/index.ts';
-import { asChange, type Change, membersOf, type Source } from '../../core/values/index.ts';
+import { checkRule, compileState, eyeOf, openRule } from '../../core/rules/index.ts';
+import { asChange, type Change, fieldOf, membersOf, type Source } from '../../core/values/index.ts';
 import { type Done, type Edit, editItem } from '../intake/index.ts';
 import {
-  caughtByQuery, changesOfItemQuery, countsQuery, type Directory, fileQuery, findItemsQuery, lastChangesQuery, listQuery, livePhases, newId, one, readableItems, rows, type StoredItem, systemsQuery, toChange, toItem, worldOf,
+  caughtByQuery, changesOfItemQuery, countsQuery, type Directory, fileQuery, findItemsQuery, lastChangesQuery, listQuery, livePhases, newId, one, orderSql, readableItems, rows, stateSql, type StoredItem, systemsQuery, toChange, toItem, worldOf,
 } from '../store/index.ts';
 import { type Caller, caller, type Context, param, readableAmong, readableItem, take, when } from './context.ts';
 import { coordinates } from './rule-documents.ts';
 import { itemRow, trailRow } from './shown.ts';
 
 const PAGE = 200;
+/** So many items of one source are looked through at most. */
+const MOST = 50_000;
 
 export function itemRoutes(context: Context): Router {
   const routes = Router();
@@ -51,14 +55,12 @@ export function itemRoutes(context: Context): Router {
   routes.get('/sources/:id/items', async (request, response) => {
     const { directory, me } = caller(response);
     const source = sourceFor(param(request, 'id'), caller(response));
-    const { text, folder, offset } = take(listQuerySchema, request.query);
-    const folders = folder ? [folder, ...below(folder, directory.folders)] : null;
-    const found = await rows(pool, listQuery(source.id, readableItems(me.id, directory), { text, folders, limit: PAGE, offset }));
-    const items = found.map(toItem);
+    const asked = take(listQuerySchema, request.query);
+    const { items, total } = await listed(source, asked, { me, directory });
     const last = items.length === 0 ? [] : (await rows(pool, lastChangesQuery(items.map((item) => item.id)))).map(toChange);
     const byItem = new Map(last.map((change) => [change.item, trailRow(change, source)]));
     const names = await linkNames(items.map((item) => item.fields), source, caller(response));
-    response.json({ total: Number(found[0]?.total ?? 0), items: items.map((item): ItemRow => itemRow(item, byItem.get(item.id) ?? null)), names });
+    response.json({ total, items: items.map((item): ItemRow => itemRow(item, byItem.get(item.id) ?? null)), names });
   });
 
   routes.post('/sources/:id/items', async (request, response) => {
@@ -81,6 +83,7 @@ export function itemRoutes(context: Context): Router {
       names: await linkNames(states, source, asking),
       trail: changes.map((change) => trailRow(change, source, caught.filter((row) => row.change_id === change.id).map((row) => row.rule_id))),
       hears: hearersOf(item, asking.directory),
+      eyes: eyesOf(item, asking),
       file: file ? { name: item.title, mediaType: file.media_type } : null,
       mayEdit: !item.isDeleted,
     } satisfies ItemPage);
@@ -129,6 +132,32 @@ export function itemRoutes(context: Context): Router {
       sources: sources.filter((source) => source.name.toLowerCase().includes(wanted)).map(({ id, name }) => ({ id, name })),
     } satisfies Found);
   });
+
+  /** A page of a source's items as they were asked for. Where the database cannot judge a state exactly, core does, over all that may be. */
+  async function listed(source: Source, { text, folder, offset, where, sort, down }: z.output<typeof listQuerySchema>, { me, directory }: Caller): Promise<{ items: StoredItem[]; total: number }> {
+    const now = context.clock.now();
+    const faults = where ? checkRule({ ...openRule('list', 'List', me.id, [source.id]), to: [{ person: me.id }], scope: { sources: [source.id], under: [], items: [], linked: false, where } }, directory).filter((fault) => fault.path.startsWith('scope.where')) : [];
+    if (faults.length > 0) throw new Refusal('badRequest', { faults });
+    const sorted = sort === undefined ? undefined : fieldOf(source, sort);
+    const state = where ? stateSql(where, { source, zone: me.zone, now }) : null;
+    const isExact = state?.isExact ?? true;
+    const filter = { text, folders: folder ? [folder, ...below(folder, directory.folders)] : null, where: state, order: sorted ? orderSql(sorted, down === '1') : null };
+    const found = await rows(pool, listQuery(source.id, readableItems(me.id, directory), { ...filter, limit: isExact ? PAGE : MOST, offset: isExact ? offset : 0 }));
+    if (isExact || !where) return { items: found.map(toItem), total: Number(found[0]?.total ?? 0) };
+    const holds = compileState(where, source, me.zone);
+    const items = found.map(toItem).filter((item) => holds(item.fields, now));
+    return { items: items.slice(offset, offset + PAGE), total: items.length };
+  }
+
+  /** Who keeps an eye on an item: by a live rule of their own that is about it, its folder or its whole source. */
+  function eyesOf(item: StoredItem, { me, directory }: Caller): EyeRow[] {
+    const now = context.clock.now();
+    const world = worldOf(directory, new Map([[item.id, item]]));
+    return livePhases(directory, now).flatMap(({ compiled }): EyeRow[] => {
+      const person = eyeOf(compiled.rule);
+      return person !== null && compiled.inScope(asChange(item, now), world) ? [{ person, rule: compiled.rule, mayEdit: person === me.id || coordinates(me, compiled.rule.scope.sources, directory) }] : [];
+    });
+  }
 
   function editOf(item: StoredItem, response: Response) {
     const { me, directory } = caller(response);

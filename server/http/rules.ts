@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { documentSchema, draftSchema, putLiveSchema, type RuleRow, type RuleVersion } from '../../contract/api.ts';
+import { documentSchema, draftSchema, eyeSchema, putLiveSchema, type RuleRow, type RuleVersion } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
 import { funnel } from '../../core/decide/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
@@ -40,6 +40,22 @@ export function ruleRoutes(context: Context): Router {
     const now = context.clock.now();
     const rule = readRule({ ...document, id: newId(now), owner: asking.me.id }, asking);
     await run(pool, createRuleQuery(rule, asking.me.id, now));
+    response.status(201).json(await readRow(rule.id, asking));
+  });
+
+  /** Keeps an eye on something: a rule that is live at once, for whoever asks, or for somebody else by those who may. */
+  routes.post('/eyes', async (request, response) => {
+    const asking = caller(response);
+    const { document, person = asking.me.id } = take(eyeSchema, request.body);
+    const now = context.clock.now();
+    const rule = readRule({ ...document, id: newId(now), owner: person, to: [{ person }] }, asking);
+    if (!asking.directory.people.get(person)?.active) throw new Refusal('badRequest', { detail: 'Somebody who is here can keep an eye on it.' });
+    await inTransaction(pool, async (on) => {
+      await run(on, createRuleQuery(rule, asking.me.id, now));
+      await publishRule(on, rule, 1, asking.me.id, now);
+    });
+    context.wake();
+    tellAll();
     response.status(201).json(await readRow(rule.id, asking));
   });
 

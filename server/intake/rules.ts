@@ -1,9 +1,9 @@
 import type { PoolConnection } from 'mysql2/promise';
 import { Refusal } from '../../contract/problems.ts';
 import { afterPausing, afterPublishing, type CatchUp, firstPhase } from '../../core/decide/index.ts';
-import type { Rule } from '../../core/rules/index.ts';
+import { eyeOf, type Rule } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
-import { beginPhaseQueries, endRuleQueries, handOverQuery, lastPhaseQuery, one, putLiveQueries, queueActQuery, raiseWorldQuery, run, runAll, type StoredPhase, type StoredRule, toPhase } from '../store/index.ts';
+import { beginPhaseQueries, endRuleQueries, followQuery, handOverQuery, lastPhaseQuery, one, putLiveQueries, queueActQuery, raiseWorldQuery, run, runAll, type StoredPhase, type StoredRule, toPhase, unfollowQuery } from '../store/index.ts';
 
 /**
  * The door for rules: a version goes live, pauses, goes on or ends at one instant, in the caller's transaction. It
@@ -22,6 +22,14 @@ export async function publishRule(on: PoolConnection, rule: Rule, version: numbe
   const phase = before && before.until === null ? afterPublishing(before, compiled) : { ...firstPhase(compiled), epoch: (before?.epoch ?? 0) + 1 };
   const isScheduled = rule.due !== null || rule.idle !== null;
   await runAll(on, [...putLiveQueries(rule, version, by, at, why, draft), ...beginPhaseQueries(phase, by, at), ...(isScheduled ? [queueActQuery({ input: 'goLive', at, rule: rule.id })] : [])]);
+  if (before && before.until === null) await follow(on, before.compiled.rule, false);
+  await follow(on, rule, true);
+}
+
+/** Whoever keeps an eye on items follows them, for as long as the rule is live. */
+async function follow(on: PoolConnection, rule: Rule, isLive: boolean): Promise<void> {
+  const person = eyeOf(rule);
+  if (person !== null && rule.scope.items.length > 0) await run(on, isLive ? followQuery(rule.scope.items, person) : unfollowQuery(rule.scope.items, person));
 }
 
 export async function pauseRule(on: PoolConnection, id: string, by: string, at: Instant): Promise<void> {
@@ -38,8 +46,9 @@ export async function resumeRule(on: PoolConnection, id: string, catchUp: CatchU
 }
 
 export async function endRule(on: PoolConnection, id: string, at: Instant): Promise<void> {
-  await livePhase(on, id);
+  const { compiled: { rule } } = await livePhase(on, id);
   await runAll(on, endRuleQueries(id, at));
+  await follow(on, rule, false);
 }
 
 /** Gives a rule another owner: a live one as a version of its own, since what it may tell outside goes by its owner. */

@@ -38,4 +38,4 @@ CREATE TABLE views (
 );
 
 -- The trail by who did it, and by what happened.
-ALTER TABLE changes ADD KEY by_actor (actor, at), ADD KEY by_kind (kind, at);
+ALTER TABLE changes ADD KEY by_actor (actor, at), ADD KEY by_kind (kind, at), ADD KEY of_batch (batch);

@@ -1,5 +1,6 @@
 import type { Instant } from '../../core/time/index.ts';
 import type { Change } from '../../core/values/index.ts';
+import type { Sql } from './items.ts';
 import { fromJson, type Param, type Query, query, type Row, sqlTime } from './connection.ts';
 
 export interface StoredChange extends Change {
@@ -69,8 +70,48 @@ export const putOffQuery = (seq: number, until: Instant, error: string): Query =
 /** Which rules caught these changes of one source. */
 export const caughtByQuery = (source: string, ids: string[]): Query => query('SELECT change_id, rule_id FROM alert_changes WHERE source_id = ? AND change_id IN (?)', source, ids);
 
+/** The same for changes of several sources. */
+export const caughtBySeveralQuery = (keys: [source: string, id: string][]): Query => query('SELECT source_id, change_id, rule_id FROM alert_changes WHERE (source_id, change_id) IN (?)', keys);
+
 /** What acts on each source without being a person. */
 export const systemsQuery = (): Query => query("SELECT DISTINCT source_id, actor FROM changes WHERE actor LIKE 'system:%' ORDER BY source_id, actor");
 
 /** Everything that happened in the sources since an instant, in order. */
 export const changesFromQuery = (sources: string[], from: Instant): Query => query(`SELECT ${COLUMNS} FROM changes c WHERE c.source_id IN (?) AND c.at >= ? ORDER BY c.at, c.seq`, sources, sqlTime(from));
+
+/** What is asked of the trail; `before` continues a list. */
+export interface TrailAsked {
+  source?: string;
+  item?: string;
+  person?: string;
+  kind?: string;
+  field?: string;
+  batch?: string;
+  from: Instant | null;
+  until: Instant | null;
+  before: { at: Instant; seq: number } | null;
+}
+
+/** The trail of items that the reader may see, newest first. */
+export function trailQuery(may: Sql, asked: TrailAsked, limit: number): Query {
+  const parts = [may.sql];
+  const params: Param[] = [...may.params];
+  const narrow = (sql: string, ...values: Param[]) => {
+    parts.push(sql);
+    params.push(...values);
+  };
+  if (asked.source) narrow('c.source_id = ?', asked.source);
+  if (asked.item) narrow('c.item_id = ?', asked.item);
+  if (asked.person) narrow('c.actor = ?', asked.person);
+  if (asked.kind) narrow('c.kind = ?', asked.kind);
+  if (asked.batch) narrow('c.batch = ?', asked.batch);
+  if (asked.field) narrow('NOT (JSON_EXTRACT(c.fields_before, ?) <=> JSON_EXTRACT(c.fields_after, ?))', `$."${asked.field}"`, `$."${asked.field}"`);
+  if (asked.from !== null) narrow('c.at >= ?', sqlTime(asked.from));
+  if (asked.until !== null) narrow('c.at < ?', sqlTime(asked.until));
+  if (asked.before) narrow('(c.at < ? OR (c.at = ? AND c.seq < ?))', sqlTime(asked.before.at), sqlTime(asked.before.at), asked.before.seq);
+  return query(`SELECT ${COLUMNS} FROM changes c JOIN items i ON i.id = c.item_id WHERE ${parts.join(' AND ')} ORDER BY c.at DESC, c.seq DESC LIMIT ?`, ...params, limit);
+}
+
+/** How many changes each of these batches has, of items that the reader may see. */
+export const batchSizesQuery = (may: Sql, batches: string[]): Query =>
+  query(`SELECT c.batch, COUNT(*) AS size FROM changes c JOIN items i ON i.id = c.item_id WHERE c.batch IN (?) AND ${may.sql} GROUP BY c.batch`, batches, ...may.params);

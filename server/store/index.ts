@@ -9,4 +9,5 @@ export * from './migrate.ts';
 export * from './rules.ts';
 export * from './sessions.ts';
 export * from './standins.ts';
+export * from './state-sql.ts';
 export * from './world.ts';

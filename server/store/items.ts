@@ -24,7 +24,7 @@ export const itemQuery = (id: string, lock = false): Query => query(`SELECT ${CO
 export const itemsQuery = (ids: string[]): Query => query(`SELECT ${COLUMNS} FROM items i WHERE i.id IN (?)`, ids);
 
 /** A condition in SQL: text and its parameters. */
-interface Sql {
+export interface Sql {
   sql: string;
   params: Param[];
 }
@@ -99,8 +99,8 @@ function readerNames(reader: Selector, person: string, world: Omit<World, 'item'
 /** Text made fit for LIKE: its own signs mean themselves. */
 const likeText = (text: string) => `%${text.replace(/[\\%_]/g, '\\$&')}%`;
 
-/** The items of a source that the reader may see, by title; `folders` narrows to these folders. */
-export function listQuery(source: string, may: Sql, filter: { text: string; folders: string[] | null; limit: number; offset: number }): Query {
+/** The items of a source that the reader may see; `folders` narrows to these folders, `where` to a state, and `order` says in which order, the last changed first where it is silent. */
+export function listQuery(source: string, may: Sql, filter: { text: string; folders: string[] | null; where: Sql | null; order: Sql | null; limit: number; offset: number }): Query {
   const parts = ['i.source_id = ?', 'i.is_deleted = 0', may.sql];
   const params: Param[] = [source, ...may.params];
   if (filter.text) {
@@ -111,7 +111,12 @@ export function listQuery(source: string, may: Sql, filter: { text: string; fold
     parts.push(filter.folders.length > 0 ? 'i.folder_id IN (?)' : 'FALSE');
     if (filter.folders.length > 0) params.push(filter.folders);
   }
-  return query(`SELECT ${COLUMNS}, COUNT(*) OVER () AS total FROM items i WHERE ${parts.join(' AND ')} ORDER BY i.last_at DESC, i.id LIMIT ? OFFSET ?`, ...params, filter.limit, filter.offset);
+  if (filter.where) {
+    parts.push(filter.where.sql);
+    params.push(...filter.where.params);
+  }
+  const { sql: order, params: ordered } = filter.order ?? { sql: 'i.last_at DESC', params: [] };
+  return query(`SELECT ${COLUMNS}, COUNT(*) OVER () AS total FROM items i WHERE ${parts.join(' AND ')} ORDER BY ${order}, i.id LIMIT ? OFFSET ?`, ...params, ...ordered, filter.limit, filter.offset);
 }
 
 /** How many items of each source the reader may see, and when the last of them changed. */

@@ -99,3 +99,10 @@ export const beginPhaseQueries = ({ compiled: { rule, version }, epoch, isPaused
 
 /** Removes a rule that was never live; one that was stays for the record of what it caught. */
 export const deleteDraftRuleQuery = (id: string): Query => query('DELETE FROM rules WHERE id = ? AND version = 0', id);
+
+/** Filtered views of a source, by name. */
+export const viewsQuery = (source: string): Query => query('SELECT id, name, asked, owner_id FROM views WHERE source_id = ? ORDER BY name, id', source);
+export const addViewQuery = (source: string, view: { id: string; name: string; owner: string; asked: object }, at: Instant): Query =>
+  query('INSERT INTO views (id, source_id, name, asked, owner_id, created_at) VALUES (?)', [view.id, source, view.name, JSON.stringify(view.asked), view.owner, sqlTime(at)]);
+/** Takes a view away; only its owner's, where one is named. */
+export const removeViewQuery = (id: string, owner: string | null): Query => (owner === null ? query('DELETE FROM views WHERE id = ?', id) : query('DELETE FROM views WHERE id = ? AND owner_id = ?', id, owner));

@@ -11,6 +11,7 @@ const SourcePage = lazy(() => import('../pages/source.tsx').then((page) => ({ de
 const RulesPage = lazy(() => import('../pages/rules.tsx').then((page) => ({ default: page.RulesPage })));
 const RulePage = lazy(() => import('../pages/rule.tsx').then((page) => ({ default: page.RulePage })));
 const OutboxPage = lazy(() => import('../pages/outbox.tsx').then((page) => ({ default: page.OutboxPage })));
+const TrailPage = lazy(() => import('../pages/trail.tsx').then((page) => ({ default: page.TrailPage })));
 const StandInsPage = lazy(() => import('../pages/stand-ins.tsx').then((page) => ({ default: page.StandInsPage })));
 
 export function App() {
@@ -36,6 +37,7 @@ function SignedIn({ me }: { me: NonNullable<ReturnType<typeof useMe>['data']> })
                   <Route path="/items/:item" element={<ItemAddress />} />
                   <Route path="/rules" element={<RulesPage />} />
                   <Route path="/rules/:rule" element={<RulePage />} />
+                  <Route path="/trail" element={<TrailPage />} />
                   <Route path="/outbox" element={<OutboxPage />} />
                   {me.isDemo && <Route path="/stand-ins/:kind/:box?/:mail?" element={<StandInsPage />} />}
                   <Route path="*" element={<NothingHere />} />

@@ -16,7 +16,7 @@ export function useEvents(): void {
           takeIn(client, data.message);
           return refresh(['outbox'], ['rules']);
         case 'item':
-          return refresh(['item', data.item], ['items', data.source], ['sources']);
+          return refresh(['item', data.item], ['items', data.source], ['sources'], ['trail']);
         case 'rules':
           return refresh(['rules'], ['sources'], ['item']);
         case 'outbox':

@@ -11,6 +11,7 @@ const PLACES = [
   { path: '/inbox', name: 'Inbox', key: 'i' },
   { path: '/rules', name: 'Rules', key: 'r' },
   { path: '/sources', name: 'Sources', key: 's' },
+  { path: '/trail', name: 'Trail', key: 't' },
   { path: '/outbox', name: 'Outbox', key: 'o' },
 ];
 const THEME_WORDS: Record<Theme, string> = { system: 'Light or dark as the system', light: 'Light', dark: 'Dark' };
@@ -90,7 +91,7 @@ function MyMenu({ onKeys }: { onKeys: () => void }) {
 }
 
 const KEYS: [string, string][] = [
-  ['/', 'find anything'], ['g i', 'go to the Inbox'], ['g r', 'go to Rules'], ['g s', 'go to Sources'], ['g o', 'go to the Outbox'],
+  ['/', 'find anything'], ['g i', 'go to the Inbox'], ['g r', 'go to Rules'], ['g s', 'go to Sources'], ['g t', 'go to the Trail'], ['g o', 'go to the Outbox'],
   ['j  k', 'down and up along a list'], ['u', 'in the Inbox: unread again'], ['Esc', 'close the sheet'], ['?', 'this list'],
 ];
 

@@ -4,11 +4,11 @@ import { Link } from 'react-router';
 import type { HearingRow, ItemPage } from '../../contract/api.ts';
 import { REASON_WORDS } from '../../contract/words.ts';
 import { rulePath } from '../../core/messages/index.ts';
-import type { Reason } from '../../core/people/index.ts';
 import { formatValue, isEmpty, type Source } from '../../core/values/index.ts';
 import { ItemLink, Loaded, Sheet, Tape, Time, useNotice, useReading, WhatHappened } from '../parts/index.ts';
 import { useItem, useRemoveItem } from '../queries/index.ts';
-import { paceWords } from './rule-words.ts';
+import { EyeEditor, Eyes } from './eye.tsx';
+import { paceWords, reasonPhrase } from './rule-words.ts';
 import { ItemForm } from './item-form.tsx';
 
 /** One item: its fields, what happened to it, and who hears of it. */
@@ -24,6 +24,7 @@ export function ItemSheet({ id, onClose }: { id: string; onClose: () => void }) 
 function Shown({ page }: { page: ItemPage }) {
   const { source: sourceOf, folder, me } = useReading();
   const [isEditing, setEditing] = useState(false);
+  const [isEyeing, setEyeing] = useState(false);
   const notice = useNotice();
   const remove = useRemoveItem();
   const { item } = page;
@@ -57,6 +58,13 @@ function Shown({ page }: { page: ItemPage }) {
         <ItemTrail page={page} source={source} />
       </section>
       <section><h3>Who hears of this</h3><Hears rows={page.hears} source={source} /></section>
+      <section>
+        <h3>Keep an eye on this</h3>
+        <Eyes eyes={page.eyes} />
+        {isEyeing || page.eyes.every((eye) => eye.person !== me.id)
+          ? (isEyeing ? <EyeEditor target={{ source, item: { id: item.id, title: item.title, fields: item.fields } }} onDone={() => setEyeing(false)} /> : <Button variant="outline-primary" onClick={() => setEyeing(true)}>Keep an eye on it</Button>)
+          : <Button variant="link" onClick={() => setEyeing(true)}>For something else as well</Button>}
+      </section>
     </>
   );
 }
@@ -103,7 +111,8 @@ function ItemTrail({ page, source }: { page: ItemPage; source: Source }) {
 }
 
 function Hears({ rows, source }: { rows: HearingRow[]; source: Source }) {
-  const { person } = useReading();
+  const reading = useReading();
+  const { person } = reading;
   if (rows.length === 0) return <p className="quiet">Nobody: no live rule looks at it. <Link to={`/rules/new?source=${encodeURIComponent(source.id)}`}>Make one</Link></p>;
   const rules = [...new Map(rows.map((row) => [row.rule, row])).values()];
   return (
@@ -115,7 +124,7 @@ function Hears({ rows, source }: { rows: HearingRow[]; source: Source }) {
             {rows.filter((row) => row.rule === rule.rule).map((row) => (
               <li key={row.person} className={row.withheld ? 'is-withheld' : ''}>
                 <span>{person(row.person)}</span>
-                {row.withheld ? <span>withheld: <strong className={REASON_WORDS[row.withheld].isFault ? 'fault' : ''}>{REASON_WORDS[row.withheld].words}</strong></span> : <ReasonWords reasons={row.reasons} source={source} />}
+                {row.withheld ? <span>withheld: <strong className={REASON_WORDS[row.withheld].isFault ? 'fault' : ''}>{REASON_WORDS[row.withheld].words}</strong></span> : <span className="quiet">{row.reasons.map((reason) => reasonPhrase(reason, reading, source)).join(', ')}</span>}
               </li>
             ))}
           </ul>
@@ -123,37 +132,4 @@ function Hears({ rows, source }: { rows: HearingRow[]; source: Source }) {
       ))}
     </ul>
   );
-}
-
-function ReasonWords({ reasons, source }: { reasons: Reason[]; source: Source }) {
-  const { group, person } = useReading();
-  const words = reasons.map((reason) => {
-    switch (reason.kind) {
-      case 'person':
-        return 'named';
-      case 'group':
-        return `in ${group(reason.group)?.name ?? reason.group}`;
-      case 'field':
-        return `its ${source.fields.find((field) => field.id === reason.field)?.name ?? reason.field}`;
-      case 'linked':
-        return `through its ${source.fields.find((field) => field.id === reason.linked)?.name ?? reason.linked}`;
-      case 'creator':
-        return 'made it';
-      case 'lastEditor':
-        return 'edited it last';
-      case 'follower':
-        return 'keeps an eye on it';
-      case 'mentioned':
-        return 'mentioned';
-      case 'managerOf':
-        return `manager of ${person(reason.person)}`;
-      case 'address':
-        return 'by address';
-      case 'told':
-        return 'told before';
-      default:
-        return reason satisfies never;
-    }
-  });
-  return <span className="quiet">{words.join(', ')}</span>;
 }

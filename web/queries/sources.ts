@@ -1,4 +1,4 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { Directory, Found, ItemPage, ItemRow, SourceRow } from '../../contract/api.ts';
 import type { Fields } from '../../core/values/index.ts';
 import { api } from './api.ts';
@@ -55,3 +55,16 @@ export function useRemoveItem() {
 }
 
 export const useFind = (text: string) => useQuery({ queryKey: ['find', text], queryFn: () => api<Found>(`/find?${new URLSearchParams({ text })}`), enabled: text.trim() !== '', placeholderData: keepPreviousData });
+
+/** A source's items page by page, as they were asked for. */
+export const useItemPages = (source: string, asked: ItemsAsked) => {
+  const query = Object.entries(asked).filter((pair): pair is [string, string] => Boolean(pair[1]));
+  return useInfiniteQuery({
+    queryKey: ['items', source, 'pages', String(new URLSearchParams(query))], initialPageParam: 0, placeholderData: keepPreviousData,
+    queryFn: ({ pageParam }) => api<ItemList>(`/sources/${encodeURIComponent(source)}/items?${new URLSearchParams([...query, ['offset', String(pageParam)]])}`),
+    getNextPageParam: (last: ItemList, pages) => {
+      const loaded = pages.reduce((sum, page) => sum + page.items.length, 0);
+      return last.items.length > 0 && loaded < last.total ? loaded : undefined;
+    },
+  });
+};

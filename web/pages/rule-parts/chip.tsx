@@ -8,12 +8,14 @@ interface ChipProps {
   onRemove?: () => void;
   /** What its editor ends with, where that is more than being done. */
   act?: { words: string; run: () => void };
+  /** The editor ends itself: no row of ends below it. */
+  isPlain?: boolean;
   editor: (close: () => void) => ReactNode;
   disabled?: boolean;
 }
 
 /** A part of a sentence that one presses to change it; its editor opens beside it. Escape or Done closes it. */
-export function Chip({ children, label, className = '', onRemove, act, editor, disabled }: ChipProps) {
+export function Chip({ children, label, className = '', onRemove, act, isPlain = false, editor, disabled }: ChipProps) {
   const [isOpen, setOpen] = useState(false);
   const button = useRef<HTMLButtonElement>(null);
   const body = useRef<HTMLDivElement>(null);
@@ -43,10 +45,10 @@ export function Chip({ children, label, className = '', onRemove, act, editor, d
             }}>
               <div className="editor">
                 {editor(close)}
-                <div className="ends">
+                {!isPlain && <div className="ends">
                   {onRemove ? <Button variant="quiet" size="sm" onClick={() => { setOpen(false); onRemove(); }}>Take it out</Button> : <span />}
                   <Button size="sm" onClick={() => { act?.run(); close(); }}>{act?.words ?? 'Done'}</Button>
-                </div>
+                </div>}
               </div>
             </div>
           </Popover.Body>
