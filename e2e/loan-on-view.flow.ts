@@ -3,8 +3,9 @@ import { editField, loansOf, setClock, signIn } from './people.ts';
 
 /** Fills one part of the rule's sentence: presses it, edits, and says Done. */
 async function edit(page: Page, part: string | RegExp, act: (editor: ReturnType<Page['getByRole']>) => Promise<unknown>): Promise<void> {
-  await page.getByRole('button', { name: part, exact: typeof part === 'string' }).last().click();
   const editor = page.getByRole('dialog');
+  // What has just been put in is open already.
+  if (!(await editor.isVisible())) await page.getByRole('button', { name: part, exact: typeof part === 'string' }).last().click();
   await act(editor);
   await editor.getByRole('button', { name: 'Done' }).click();
   await expect(editor).toBeHidden();

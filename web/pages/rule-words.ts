@@ -114,7 +114,9 @@ export function whatWords(rule: Rule, reading: Reading): Words {
 export const nameFor = (rule: Rule, reading: Reading): string => {
   const words = plainWords(whatWords(rule, reading));
   const name = reading.source(rule.scope.sources[0] ?? '')?.name ?? '';
-  return `${name}: ${words}`.slice(0, 110);
+  // What a condition says stands for itself; of what is open the source says where.
+  const isSaid = rule.when === null || !isOpen(rule.when.if);
+  return (isSaid ? words.replace(/^./, (first) => first.toUpperCase()) : `${name}: ${words}`).slice(0, 110);
 };
 
 export const isOpen = (condition: Condition): boolean => 'all' in condition && condition.all.length === 0;

@@ -1,15 +1,22 @@
-import type { CSSProperties } from 'react';
-import { Link } from 'react-router';
+import { type CSSProperties, useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import type { RuleRow } from '../../contract/api.ts';
 import { rulePath } from '../../core/messages/index.ts';
-import type { Rule } from '../../core/rules/index.ts';
+import { eyeOf } from '../../core/rules/index.ts';
 import { Empty, Loaded, Said, ShareRead, Tape, UrgencyBar, useReading } from '../parts/index.ts';
 import { useRules } from '../queries/index.ts';
 import { editedParts, paceWords, whatWords, whoWords } from './rule-words.ts';
+import { ChosenBar } from './rules-parts/chosen-bar.tsx';
+import { CostStrip } from './rules-parts/cost-strip.tsx';
+import { ImportRules } from './rules-parts/import-rules.tsx';
+import { MendCell } from './rules-parts/mend-cell.tsx';
+import { documentOf, type Trouble, troubleOf } from './rules-parts/troubles.ts';
 
-/** All rules, to scan: what each watches, who hears, how soon, how often it caught something, whether anybody read it. */
+/** All rules, to scan: what each watches, who hears, how soon, how often it caught something, whether anybody read it, and which want somebody. */
 export function RulesPage() {
   const rules = useRules();
+  const [isImporting, setImporting] = useState(false);
   return (
     <main className="page">
       <Loaded query={rules} what="the rules" rows={9}>
@@ -17,12 +24,13 @@ export function RulesPage() {
           <>
             <div className="rule-head">
               <div>
-                <div className="page-head"><h1>Rules</h1><div className="acts"><Link className="btn btn-outline-primary" to="/rules/new">New rule</Link></div></div>
+                <div className="page-head"><h1>Rules</h1><div className="acts"><Button variant="quiet" onClick={() => setImporting(!isImporting)}>Import</Button><Link className="btn btn-outline-primary" to="/rules/new">New rule</Link></div></div>
                 <Summary rows={rows} />
               </div>
               {rows.some((row) => row.told > 0) && <CostStrip rows={rows} />}
             </div>
-            {rows.length === 0 ? <Empty title="No rule yet"><p>A rule says which changes matter, who hears of them, and how soon.</p><Link className="btn btn-primary" to="/rules/new">Make the first</Link></Empty> : <RuleTable rows={rows} />}
+            {isImporting && <ImportRules onDone={() => setImporting(false)} />}
+            {rows.length === 0 ? <Empty title="No rule yet"><p>A rule says which changes matter, who hears of them, and how soon.</p><Link className="btn btn-primary" to="/rules/new">Make the first</Link></Empty> : <Listed rows={rows} />}
           </>
         )}
       </Loaded>
@@ -43,63 +51,99 @@ function Summary({ rows }: { rows: RuleRow[] }) {
   );
 }
 
-/** Width is messages, filling is what was read: what costs most and gives least is seen at once. */
-function CostStrip({ rows }: { rows: RuleRow[] }) {
-  const sorted = rows.filter((row) => row.told > 0).sort((a, b) => b.told - a.told);
-  const total = sorted.reduce((sum, row) => sum + row.told, 0);
-  const named = sorted.slice(0, 4).filter((row) => row.told / total > 0.1);
-  const rest = total - named.reduce((sum, row) => sum + row.told, 0);
-  const share = (row: RuleRow) => `${Math.round((row.read / row.told) * 100)}%`;
+const SHOWN = [['', 'All'], ['mine', 'Mine'], ['troubles', 'Want somebody'], ['eyes', 'Eyes kept'], ['ended', 'Ended']] as const;
+
+function Listed({ rows }: { rows: RuleRow[] }) {
+  const reading = useReading();
+  const [search, setSearch] = useSearchParams();
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const show = search.get('show') ?? '';
+  const text = (search.get('text') ?? '').trim().toLowerCase();
+  const troubles = new Map(rows.map((row) => [row.id, troubleOf(row, reading)]));
+  const isShown = (row: RuleRow) => {
+    const isEye = eyeOf(documentOf(row)) !== null && documentOf(row).scope.items.length + documentOf(row).scope.under.length > 0;
+    if (show === 'ended' ? row.state !== 'ended' : row.state === 'ended') return false;
+    if (show === 'eyes' ? !isEye : isEye && show !== 'mine') return false;
+    if (show === 'mine' && row.owner !== reading.me.id) return false;
+    if (show === 'troubles' && !troubles.get(row.id)) return false;
+    const document = documentOf(row);
+    return text === '' || `${document.name} ${whoWords(document, reading)} ${reading.person(row.owner)}`.toLowerCase().includes(text);
+  };
+  const shown = rows.filter(isShown);
+  const put = (key: string, value: string) => setSearch((now) => {
+    const next = new URLSearchParams(now);
+    if (value) next.set(key, value); else next.delete(key);
+    return next;
+  }, { replace: true });
+  const choose = (id: string) => setChosen((now) => (now.has(id) ? new Set([...now].filter((one) => one !== id)) : new Set([...now, id])));
+  const picked = shown.filter((row) => chosen.has(row.id));
   return (
-    <div className="cost">
-      <div className="names" aria-hidden="true">
-        {named.map((row) => <span key={row.id} style={{ flex: `${row.told} 0 0` }}><b className="cut">{(row.live ?? row.draft)?.name}</b><span className="quiet">{row.told} told, {share(row).replace('%', ' %')} read</span></span>)}
-        {rest > 0 && <span style={{ flex: `${rest} 0 0`, textAlign: 'right' }}><b className="cut">the others</b><span className="quiet">{rest} told</span></span>}
+    <>
+      <div className="filters">
+        <ul className="tabs">{SHOWN.map(([value, words]) => <li key={value}><button type="button" aria-pressed={show === value} className={show === value ? 'active' : ''} onClick={() => put('show', value)}>{words}</button></li>)}</ul>
+        <Form.Control type="search" aria-label="Narrow the rules by name or person" placeholder="Narrow by name or person" value={search.get('text') ?? ''} onChange={(event) => put('text', event.target.value)} />
       </div>
-      <div className="strip" role="img" aria-label={sorted.map((row) => `${(row.live ?? row.draft)?.name}: ${row.told} told, ${share(row)} read`).join('; ')}>
-        {sorted.map((row) => <i key={row.id} style={{ flex: `${row.told} 0 0`, '--share': share(row) } as CSSProperties} />)}
-      </div>
-    </div>
+      {shown.length === 0 ? <Empty title="No rule is like that"><Button variant="outline-primary" onClick={() => setSearch({}, { replace: true })}>Show all</Button></Empty> : <RuleTable rows={shown} troubles={troubles} chosen={chosen} onChoose={choose} />}
+      {picked.length > 0 && <ChosenBar chosen={picked} onClear={() => setChosen(new Set())} />}
+    </>
   );
 }
 
-function RuleTable({ rows }: { rows: RuleRow[] }) {
-  const { directory } = useReading();
+interface Group {
+  name: string;
+  note: string;
+  rows: RuleRow[];
+}
+
+/** Those that want somebody first, then source by source. */
+function groupsOf(rows: RuleRow[], troubles: ReadonlyMap<string, Trouble | null>, sources: readonly { id: string; name: string }[]): Group[] {
   const order = { live: 0, draft: 1, ended: 2 };
-  const documentOf = (row: RuleRow) => (row.live ?? row.draft) as Rule;
-  const groups = directory.sources.map((source) => ({ source, rules: rows.filter((row) => documentOf(row).scope.sources[0] === source.id).sort((a, b) => order[a.state] - order[b.state] || b.alerts - a.alerts) })).filter((group) => group.rules.length > 0);
+  const wanting = rows.filter((row) => troubles.get(row.id)).sort((a, b) => b.told - a.told);
+  const rest = rows.filter((row) => !troubles.get(row.id));
+  const bySource = sources.map((source): Group => ({ name: source.name, note: '', rows: rest.filter((row) => documentOf(row).scope.sources[0] === source.id).sort((a, b) => order[a.state] - order[b.state] || b.alerts - a.alerts) }));
+  return [{ name: 'Want somebody', note: `${wanting.length} of ${rows.length}`, rows: wanting }, ...bySource].filter((group) => group.rows.length > 0);
+}
+
+function RuleTable({ rows, troubles, chosen, onChoose }: { rows: RuleRow[]; troubles: ReadonlyMap<string, Trouble | null>; chosen: ReadonlySet<string>; onChoose: (id: string) => void }) {
+  const { directory } = useReading();
+  const groups = groupsOf(rows, troubles, directory.sources);
   return (
     <table className="rule-table">
       <thead>
-        <tr><th className="group" /><th className="bar-cell" /><th scope="col">rule, and what it waits for</th><th scope="col" className="who">who hears</th><th scope="col" className="soon">how soon</th><th scope="col" className="tape-cell">last 30 days</th><th scope="col" className="num">caught</th><th scope="col" className="num">told</th><th scope="col" className="share-cell">of which read</th></tr>
+        <tr><th className="group" /><th className="pick" /><th className="bar-cell" /><th scope="col">rule, and what it waits for</th><th scope="col" className="who">who hears</th><th scope="col" className="soon">how soon</th><th scope="col" className="tape-cell">last 30 days</th><th scope="col" className="num">caught</th><th scope="col" className="num">told</th><th scope="col" className="share-cell">of which read</th></tr>
       </thead>
       <tbody>
-        {groups.flatMap(({ source, rules }) => rules.map((row, at) => <Row key={row.id} row={row} rule={documentOf(row)} group={at === 0 ? source.name : null} span={rules.length} />))}
+        {groups.flatMap(({ name, note, rows: own }) => own.map((row, at) => <Row key={row.id} row={row} trouble={troubles.get(row.id) ?? null} isChosen={chosen.has(row.id)} onChoose={onChoose} group={at === 0 ? { name, note } : null} span={own.length} />))}
       </tbody>
     </table>
   );
 }
 
-function Row({ row, rule, group, span }: { row: RuleRow; rule: Rule; group: string | null; span: number }) {
+function Row({ row, trouble, isChosen, onChoose, group, span }: { row: RuleRow; trouble: Trouble | null; isChosen: boolean; onChoose: (id: string) => void; group: { name: string; note: string } | null; span: number }) {
   const reading = useReading();
+  const navigate = useNavigate();
+  const rule = documentOf(row);
   const edits = row.live && row.draft ? editedParts(row.draft, row.live).length : 0;
   const muted = row.state === 'live' && !row.isPaused ? '' : 'quiet';
+  const isFault = trouble?.kind === 'broken' || trouble?.kind === 'ownerless' || trouble?.kind === 'failing';
   return (
-    <tr className={group === null ? '' : 'is-first'}>
-      {group !== null && <td className="group" rowSpan={span}>{group}</td>}
+    <tr className={`${group === null ? '' : 'is-first'}${isChosen ? ' is-chosen' : ''}`} style={{ '--rows': span } as CSSProperties}>
+      {group !== null && <td className="group" rowSpan={span}>{group.name}{group.note && <small>{group.note}</small>}</td>}
+      <td className="pick"><Form.Check aria-label={`Choose ${rule.name}`} checked={isChosen} onChange={() => onChoose(row.id)} /></td>
       <td className="bar-cell"><UrgencyBar urgency={rule.urgency} /></td>
       <td className={`name ${muted}`}>
         <Link to={rulePath(row.id)}>{rule.name}</Link>{' '}
-        <span className="quiet small"><Said words={whatWords(rule, reading)} /></span>
+        {!trouble && <span className="quiet small"><Said words={whatWords(rule, reading)} /></span>}
         {row.state !== 'live' && <> <strong>{row.state === 'draft' ? 'Draft' : 'Ended'}</strong></>}
-        {row.isPaused && row.state === 'live' && <> <strong>Paused{row.kept > 0 && `, ${row.kept} kept`}</strong></>}
         {edits > 0 && <> <mark>{edits} edit{edits === 1 ? '' : 's'} not live</mark></>}
+        {row.waits > 0 && <span className="quiet small"> {row.waits} to acknowledge</span>}
+        {trouble && <div className="small"><strong className={isFault ? 'fault' : ''}>{trouble.head}</strong> {trouble.words}</div>}
       </td>
-      <td className={`who ${muted}`}>{whoWords(rule, reading)}</td>
+      <td className={`who ${muted}`}>{whoWords(rule, reading)}{trouble && <div className="small"><MendCell row={row} trouble={trouble} onResume={() => void navigate(rulePath(row.id))} /></div>}</td>
       <td className={`soon ${muted}`}>{paceWords(rule.pace)}</td>
       <td className="tape-cell"><Tape all={[]} caught={row.caught} now={reading.me.now} /></td>
       <td className="num">{row.alerts}</td>
-      <td className="num">{row.told}</td>
+      <td className="num" title={row.withheld + row.failed > 0 ? `${row.withheld} withheld, ${row.failed} failed` : undefined}>{row.told}</td>
       <td className="share-cell"><ShareRead told={row.told} read={row.read} /></td>
     </tr>
   );

@@ -8,6 +8,8 @@ interface ChipProps {
   onRemove?: () => void;
   /** What its editor ends with, where that is more than being done. */
   act?: { words: string; run: () => void };
+  /** Its editor is open from the start: it has just been put in. */
+  startsOpen?: boolean;
   /** The editor ends itself: no row of ends below it. */
   isPlain?: boolean;
   editor: (close: () => void) => ReactNode;
@@ -15,8 +17,8 @@ interface ChipProps {
 }
 
 /** A part of a sentence that one presses to change it; its editor opens beside it. Escape or Done closes it. */
-export function Chip({ children, label, className = '', onRemove, act, isPlain = false, editor, disabled }: ChipProps) {
-  const [isOpen, setOpen] = useState(false);
+export function Chip({ children, label, className = '', onRemove, act, isPlain = false, startsOpen = false, editor, disabled }: ChipProps) {
+  const [isOpen, setOpen] = useState(startsOpen);
   const button = useRef<HTMLButtonElement>(null);
   const body = useRef<HTMLDivElement>(null);
   const close = () => {

@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { conditionWords } from '../../../core/messages/index.ts';
 import type { Condition, StateTest } from '../../../core/rules/index.ts';
@@ -28,6 +29,7 @@ function Members({ group, onPut, onLift, addWords, ...tree }: TreeProps & { grou
   const { kind, parts } = group;
   const putParts = (next: Condition[]) => onPut({ kind, parts: next });
   const joiner = JOINERS[kind];
+  const [added, setAdded] = useState(-1);
   const first = source.fields.find((field) => field.type === 'choice') ?? source.fields[0];
   const fresh: Condition = !first ? { changed: '*' } : isOfState ? firstTest(first) : first.type === 'choice' ? { became: firstTest(first) } : { changed: '*' };
   return (
@@ -48,11 +50,11 @@ function Members({ group, onPut, onLift, addWords, ...tree }: TreeProps & { grou
             {at > 0 && <button type="button" className="btn btn-link" disabled={isFixed} aria-label={`Joined by ${joiner}; press for the other`} onClick={() => onPut({ kind: kind === 'any' ? 'all' : 'any', parts })}>{joiner}</button>}
             {groupOf(part)
               ? <Nest part={part} onPut={put} onRemove={take} onLift={(lifted, rest) => putParts(parts.flatMap((one, index) => (index === at ? [...(rest.length > 0 ? [withInside(one, rest)] : []), lifted] : [one])))} moves={moves} {...tree} />
-              : <Leaf part={part} onPut={put} onRemove={take} moves={moves} {...tree} />}
+              : <Leaf part={part} isNew={at === added} onPut={put} onRemove={take} moves={moves} {...tree} />}
           </span>
         );
       })}
-      {!isFixed && <button type="button" className={`chip is-adding ${className && parts.length === 0 ? className : ''}`} onClick={() => putParts([...parts, fresh])}>{addWords(parts.length === 0 ? null : joiner)}</button>}
+      {!isFixed && <button type="button" className={`chip is-adding ${className && parts.length === 0 ? className : ''}`} onClick={() => { setAdded(parts.length); putParts([...parts, fresh]); }}>{addWords(parts.length === 0 ? null : joiner)}</button>}
     </>
   );
 }
@@ -69,10 +71,10 @@ const Moves = ({ moves }: { moves: Move[] }) => moves.length === 0 ? null : (
   <div className="moves"><span className="quiet small">Move</span>{moves.map(({ words, act }) => <Button key={words} variant="link" size="sm" onClick={act}>{words}</Button>)}</div>
 );
 
-function Leaf({ part, source, className, isFixed, isOfState, moves, onPut, onRemove }: TreeProps & { part: Condition; moves: Move[]; onPut: (part: Condition) => void; onRemove: () => void }) {
+function Leaf({ part, isNew, source, className, isFixed, isOfState, moves, onPut, onRemove }: TreeProps & { part: Condition; isNew: boolean; moves: Move[]; onPut: (part: Condition) => void; onRemove: () => void }) {
   const { me, names } = useReading();
   return (
-    <Chip label={isOfState ? 'Narrowed to' : 'What has to happen'} className={className} disabled={isFixed} onRemove={onRemove} editor={() => (
+    <Chip label={isOfState ? 'Narrowed to' : 'What has to happen'} startsOpen={isNew} className={className} disabled={isFixed} onRemove={onRemove} editor={() => (
       <>
         <ClauseEditor clause={part} source={source} isOfState={isOfState} onChange={onPut} />
         <Moves moves={moves} />

@@ -52,20 +52,35 @@ export function Reached({ rule, source, tried, chosen, onPerson, onLeaveOut }: {
       <ul className="plain-list">
         {rows.map((row) => {
           const stop = row.withheld ? GATES.findIndex(([reasons]) => row.withheld && reasons.includes(row.withheld)) : GATES.length;
+          // The thread runs up to the gate that stopped it, or through all of them.
+          const end = row.withheld ? stop + 3 : GATES.length + 2;
           const fault = row.withheld && REASON_WORDS[row.withheld].isFault;
           return (
             <li key={row.to} className={row.to === chosen ? 'is-chosen' : ''}>
               <span className="who"><button type="button" className="btn btn-link" onClick={() => onPerson(row.to)}>{reading.person(row.to)}</button> <span className="quiet">{row.reasons.map((reason) => reasonPhrase(reason, reading, source)).join(', ')}</span></span>
-              <span className="run" aria-hidden="true" style={{ gridColumn: `2 / ${stop + 3}` }}>{Array.from({ length: stop }, (_, at) => <i key={GATES[at]?.[1]} />)}{row.withheld ? <b className={fault ? 'is-fault' : ''} /> : <u />}</span>
-              <span className="fate" style={{ gridColumn: `${Math.min(stop + 3, 12)} / -1` }}>
+              <span className="run" aria-hidden="true" style={{ gridColumn: `2 / ${end}` }}>{Array.from({ length: stop }, (_, at) => <i key={GATES[at]?.[1]} />)}{row.withheld ? <b className={fault ? 'is-fault' : ''} /> : <u />}</span>
+              <span className="fate" style={{ gridColumn: `${end} / -1` }}>
                 {row.withheld
                   ? <><strong className={fault ? 'fault' : ''}>{REASON_WORDS[row.withheld].words}</strong>{onLeaveOut && row.withheld !== 'excluded' && reading.directory.people.some((one) => one.id === row.to) && <Button variant="link" size="sm" onClick={() => onLeaveOut(row.to)}>Leave them out</Button>}</>
-                  : row.messages.length > 0 ? row.messages.map((message, at) => <span key={`${message.channel} ${message.at}`}>{at > 0 && ', '}{CHANNEL_WORDS[message.channel]} {hour(message.at)}</span>) : <span className="quiet">{rule.when?.burst ? 'once it piles up' : 'nothing more'}</span>}
+                  : row.messages.length > 0 ? <Told messages={row.messages} hour={hour} /> : <span className="quiet">{rule.when?.burst ? 'once it piles up' : 'nothing more'}</span>}
               </span>
             </li>
           );
         })}
       </ul>
     </section>
+  );
+}
+
+/** When what goes to somebody, and what follows while nobody answers. */
+function Told({ messages, hour }: { messages: TryPage['messages']; hour: (at: string) => string }) {
+  const first = messages.filter((message) => message.form !== 'reminder' && message.form !== 'escalation');
+  const later = messages.filter((message) => !first.includes(message));
+  const times = [...new Set(later.map((message) => hour(message.at)))];
+  return (
+    <>
+      {first.map((message, at) => <span key={`${message.channel} ${message.at}`}>{at > 0 && ', '}{CHANNEL_WORDS[message.channel]} {hour(message.at)}</span>)}
+      {times.length > 0 && <span className="quiet">{first.length > 0 && ', '}{later[0]?.form === 'escalation' ? 'if nobody has it' : 'again'} {times.slice(0, 3).join(', ')}</span>}
+    </>
   );
 }

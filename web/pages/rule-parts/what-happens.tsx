@@ -59,7 +59,7 @@ function ChangesThat({ rule, when, source, faults, edited, isFixed, onChange, oc
           <Several name="kinds" label="Kinds of change" options={own.map((kind) => [kind, kindName(kind)])} chosen={when.kinds} onChange={(kinds) => put({ kinds: own.filter((kind) => kinds.includes(kind)) })} />
           {source.kind === 'stream' && <OwnKinds kinds={when.kinds} onChange={(kinds) => put({ kinds })} />}
         </>
-      )}>{when.kinds.length === 0 ? 'anything happens' : <>it is <strong>{joined(when.kinds.map(kindName), 'or')}</strong></>}</Chip>
+      )}>{when.kinds.length === 0 ? 'of any kind' : <>it is <strong>{joined(when.kinds.map(kindName), 'or')}</strong></>}</Chip>
       {!isOpen(when.if) && 'and'}
       <ConditionTree node={when.if} source={source} className={className} isFixed={isFixed} isOfState={false} onChange={(next) => put({ if: next })} addWords={(joiner) => (joiner ? `+ ${joiner}` : '+ only if')} />
       {when.burst && <BurstChip burst={when.burst} className={className} isFixed={isFixed} onChange={(burst) => put({ burst })} />}
