@@ -1,4 +1,4 @@
-import { type Content, makeContent, type Telling } from '../messages/index.ts';
+import { type Form, makeContent, type Telling } from '../messages/index.ts';
 import { type Channel, contactAt, type Recipient, strangerAt, addressOf, type Urgency } from '../people/index.ts';
 import type { Change } from '../values/index.ts';
 import { keyOf } from './rows.ts';
@@ -9,7 +9,7 @@ import type { Work } from './work.ts';
 interface Composing {
   to: Recipient;
   channel: Channel;
-  form: Content['form'];
+  form: Form;
   key: string;
   portions: readonly Portion[];
 }

@@ -1,4 +1,4 @@
-import type { Content } from '../messages/index.ts';
+import type { Form } from '../messages/index.ts';
 import { digestInstant, quietEnd } from '../pace/index.ts';
 import { type Channel, CHANNELS, type Pace, type Person, type Recipient, recipientKey, recipientOf, type Step } from '../people/index.ts';
 import { addDuration, type Instant } from '../time/index.ts';
@@ -14,7 +14,7 @@ import type { Work } from './work.ts';
 export interface Parcel {
   to: Recipient;
   channel: Channel;
-  form: Content['form'];
+  form: Form;
   /** Distinguishes messages of one form, recipient and channel: the step's place, the round, the instant. */
   mark: string;
   portions: readonly Portion[];
@@ -23,7 +23,7 @@ export interface Parcel {
 
 /** How an alert's steps are taken: as what, which reminder or escalation, at which pace of the rule's. */
 export interface Taking {
-  form: Content['form'];
+  form: Form;
   round: number;
   pace: Pace;
 }

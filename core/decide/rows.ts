@@ -1,4 +1,4 @@
-import type { Content } from '../messages/index.ts';
+import type { Form } from '../messages/index.ts';
 import type { Channel } from '../people/index.ts';
 import type { Counted } from '../pace/index.ts';
 import type { CivilDate, Instant } from '../time/index.ts';
@@ -88,7 +88,7 @@ export interface Held {
   channel: Channel;
   until: Instant;
   key: string;
-  form: Content['form'];
+  form: Form;
   ifUnread: boolean;
   portions: Portion[];
 }

@@ -1,4 +1,4 @@
-import type { Content } from '../messages/index.ts';
+import type { Content, Form } from '../messages/index.ts';
 import type { Channel, DigestPace, Reason, Recipient, Urgency } from '../people/index.ts';
 import type { Instant } from '../time/index.ts';
 
@@ -69,7 +69,7 @@ export interface Message {
   channel: Channel;
   address: string;
   at: Instant;
-  form: Content['form'];
+  form: Form;
   urgency: Urgency;
   alerts: { alert: string; rule: string; items: string[] }[];
   subject: string;
@@ -111,7 +111,7 @@ export interface LaterStep {
   onlyAway: boolean;
   /** The digest that the step joins once it is taken; `null`: at once. */
   digest: DigestPace | null;
-  form: Content['form'];
+  form: Form;
   /** Which reminder or escalation; 0 for the alert itself. */
   round: number;
   portions: Portion[];

@@ -36,7 +36,8 @@ export const OPERATOR_WORDS: Record<Op, { is: string; was: string; becomes: stri
   includesAll: { is: 'includes all of', was: 'included all of', becomes: 'comes to include all of' },
 };
 
-const listed = (parts: string[], joiner: string) =>
+/** Parts of a list in words. */
+export const listed = (parts: string[], joiner: string) =>
   parts.length < 2 ? parts.join('') : `${parts.slice(0, -1).join(', ')} ${joiner} ${parts.at(-1)}`;
 
 /** A duration as people say it: `P14D` is *14 days*. */

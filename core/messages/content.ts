@@ -48,9 +48,12 @@ export interface Entry {
 export const FORMS = ['single', 'digest', 'summary', 'reminder', 'escalation', 'allClear'] as const;
 export type Form = (typeof FORMS)[number];
 
+/** Beside what alerts bring about, a notice tells of the rules themselves. */
+export type AnyForm = Form | 'notice';
+
 /** A message before it takes the shape of a channel: in-app pages, HTML, plain text and text messages all show this. */
 export interface Content {
-  form: Form;
+  form: AnyForm;
   headline: string;
   /** Worded when, for its reader. */
   when: string;
@@ -61,6 +64,8 @@ export interface Content {
   own?: { subject: string | null; body: string | null };
   /** Whose name stands as the sender's, and where replies go; left out where that is Ojo. */
   sender?: { name: string | null; replyTo: string | null };
+  /** The rule that a notice is about. */
+  rule?: { id: string; name: string };
   /** The reader wants email as plain text alone. */
   isPlain?: boolean;
 }

@@ -3,6 +3,8 @@ export type { Content, Entry, Form, Recipient, ShownField, ShownStep, Telling, W
 export { kindWords, type SharedEntries, titleOf } from './entry.ts';
 export { makeContent } from './forms.ts';
 export { htmlMail } from './html.ts';
+export { listenerNotice, ownerNotice } from './notices.ts';
+export { paceWords } from './pace-words.ts';
 export { itemPath, rulePath, sourcePath } from './paths.ts';
 export { type Segments, segmentsOf } from './segments.ts';
 export { type Site, subjectOf, wordsOf } from './text.ts';

@@ -4,7 +4,7 @@ import type { World } from '../people/index.ts';
 import { OPEN_MESSAGE, openRule, type Rule } from '../rules/index.ts';
 import { instantOf } from '../time/index.ts';
 import { asChange, type Change, type Source } from '../values/index.ts';
-import { type Content, htmlMail, makeContent, plainWords, segmentsOf, type Telling, wordsOf } from './index.ts';
+import { type Content, type Form, htmlMail, listenerNotice, makeContent, ownerNotice, plainWords, segmentsOf, type Telling, wordsOf } from './index.ts';
 import { toBasicSet } from './segments.ts';
 
 const SITE = { base: 'https://ojo.example', name: 'Ojo' };
@@ -18,7 +18,7 @@ const change = (id: string, at: string, before: Record<string, string>, after: R
   ...asChange({ id: 'L-12', source: 'loans', folder: null, fields: {}, createdBy: null, lastBy: null, lastAt: null }, instantOf(at)), id, actor, before: { title: 'Tidal Loom', ...before }, after: { title: 'Tidal Loom', ...after },
 });
 const telling = (rule: Rule, ...changes: Change[]): Telling => ({ alert: `${rule.id}/${changes[0]?.id}`, rule, source: 'loans', item: 'L-12', occasion: 'change', at: changes[0]?.at ?? 0, changes, reasons: [{ kind: 'group', group: 'insurers' }] });
-const content = (form: Content['form'], at: number, ...items: Telling[][]): Content => {
+const content = (form: Form, at: number, ...items: Telling[][]): Content => {
   const made = makeContent(form, items, at, READER, WORLD);
   if (!made) throw new Error('nothing is told');
   return made;
@@ -87,3 +87,17 @@ describe('a text message', () => {
 });
 
 it('words keep their order when emphasis goes', () => expect(plainWords(['You are its ', { strong: 'Registrar' }, '.'])).toBe('You are its Registrar.'));
+
+describe('a notice', () => {
+  it('tells somebody that a rule tells them now: by whom, of what, how soon and why', () => {
+    const notice = listenerNotice({ rule: RULE, by: 'wren', at: instantOf('2026-03-04T10:00:00Z'), reader: READER, world: WORLD }, [{ kind: 'group', group: 'insurers' }]);
+    expect(notice).toMatchObject({ form: 'notice', headline: 'You are now told: Loan goes on view', rule: { id: 'on-view' }, entries: [] });
+    expect(notice.lead).toContain('Wren Adeyemi put it live. It looks at Loan agreements: Status becomes On view. You hear at once. You are in Insurers.');
+    expect(notice.lead).toContain('hear less');
+  });
+
+  it('confirms to the owner what is live and how many it reaches', () => {
+    const gathered: Rule = { ...RULE, pace: { kind: 'digest', every: 'day', at: '08:30' } };
+    expect(ownerNotice({ rule: gathered, by: READER.id, at: 0, reader: READER, world: WORLD }, 3, 1).lead).toBe('You put version 3 live. It looks at Loan agreements: Status becomes On view. One person hears in a daily digest, 08:30, as things stand.');
+  });
+});

@@ -37,7 +37,8 @@ export function occasionWords({ due, idle }: Pick<Rule, 'due' | 'idle'>, source:
 
 const nameOf = (source: Source | undefined, id: string): string => (source && fieldOf(source, id)?.name) ?? id;
 
-function reasonWords(reason: Reason, rule: Rule, { source }: Phrasing, world: World): Words {
+/** Why a rule names somebody, as a sentence to them. */
+export function reasonWords(reason: Reason, rule: Rule, { source }: Phrasing, world: World): Words {
   switch (reason.kind) {
     case 'person':
       return ['The rule ', { strong: rule.name }, ' names you.'];

@@ -5,12 +5,12 @@ import type { Message } from '../../core/decide/index.ts';
 import { printInstant } from '../../core/time/index.ts';
 import type { Hub } from '../http/index.ts';
 import { Loop } from '../runner/index.ts';
-import { arrivedQuery, messageId, messagesQuery, newestSeqQuery, one, rows, toMessage } from '../store/index.ts';
+import { arrivedQuery, messageId, messagesQuery, newestSeqQuery, one, rows, type StoredMessage, toMessage } from '../store/index.ts';
 
 /** Rows may become visible out of their order by as much as transactions overlap; that far back is looked again. */
 const OVERLAP = 200;
 
-type Shown = Pick<Message, 'form' | 'urgency' | 'subject' | 'content'> & { at: number };
+type Shown = Pick<StoredMessage, 'form' | 'urgency' | 'subject' | 'content'> & { at: number };
 
 /**
  * Hands in-app messages to open pages. Those decided here go at once, whole; those that another process decided

@@ -105,7 +105,7 @@ export function inboxRoutes(context: Context): Router {
       if (known) {
         known.items = [...new Set([...known.items, ...items])];
         if (!known.rules.some((one) => one.id === rule.id)) known.rules.push(rule);
-      } else if (items.length > 0) shown.set(String(row.id), outboxRow(row, rule, items));
+      } else if (items.length > 0 || row.form === 'notice') shown.set(String(row.id), outboxRow(row, rule, items));
     }
     response.json([...shown.values()]);
   });
@@ -123,7 +123,7 @@ function messageRow(message: StoredMessage, readable: ReadonlyMap<string, Stored
   const isWhole = entries.length === message.content.entries.length;
   const hidden = 'About something you may no longer read';
   const content: Content = isWhole ? message.content : { ...message.content, headline: entries.length === 0 ? hidden : message.content.headline, lead: '', entries };
-  return { id: message.id, at: when(message.at), form: message.form, urgency: message.urgency, subject: entries.length === 0 ? hidden : message.subject, content, readAt: whenOrNull(message.readAt) };
+  return { id: message.id, at: when(message.at), form: message.form, urgency: message.urgency, subject: isWhole || entries.length > 0 ? message.subject : hidden, content, readAt: whenOrNull(message.readAt) };
 }
 
 function outboxRow(row: Row, rule: OutboxRow['rules'][number], items: string[]): OutboxRow {

@@ -104,3 +104,20 @@ describe('rights', () => {
     await run(museum.pool, query('UPDATE world_version SET version = version + 1'));
   });
 });
+
+describe('those who are newly told', () => {
+  const notices = async (as: string) => (await ask('/inbox', { as })).body.messages.filter((message: { form: string }) => message.form === 'notice').map((message: { subject: string }) => message.subject);
+  it('get one notice when a rule begins to include them, its owner a confirmation, and nobody the same twice', async () => {
+    await newLoan(museum.pool, { title: 'Named', status: 'Agreed', registrar: 'wren' }, museum.clock.now());
+    const first = await live({ name: 'Tells its registrar', ...onView, to: [{ field: 'registrar' }] });
+    expect(await notices('wren')).toContain('You are now told: Tells its registrar');
+    expect(await notices('ines')).toContain('Your rule is live: Tells its registrar');
+    const kept = (await ask(`/rules/${first.id}/draft`, { as: 'ines', method: 'PUT', body: { revision: first.draftRevision, document: { ...first.live, to: [{ field: 'registrar' }, { person: 'mei' }, { person: 'petra' }] } } })).body;
+    await ask(`/rules/${first.id}/live`, { as: 'ines', method: 'POST', body: { revision: kept.draftRevision } });
+    expect((await notices('wren')).filter((subject: string) => subject.endsWith('registrar'))).toHaveLength(1);
+    expect(await notices('mei')).toContain('You are now told: Tells its registrar');
+    // Whoever may not read any of it is told nothing, and of nothing.
+    expect(await notices('petra')).toEqual([]);
+    expect((await ask('/outbox?text=now told', { as: 'marisol' })).body.filter((row: { subject: string }) => row.subject.endsWith('Tells its registrar'))).toHaveLength(2);
+  });
+});

@@ -3,7 +3,7 @@ import { documentSchema, draftSchema, eyeSchema, putLiveSchema, type RuleRow, ty
 import { Refusal } from '../../contract/problems.ts';
 import { funnel } from '../../core/decide/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
-import { publishRule } from '../intake/index.ts';
+import { publishRule, tellListeners } from '../intake/index.ts';
 import {
   catchesQuery, createRuleQuery, deleteDraftRuleQuery, dropDraftQuery, editingQuery, editorsQuery, inTransaction, keepDraftQuery, newId, one, raiseWorldQuery, ruleFiguresQuery, ruleQuery, rows, rulesQuery, run, type StoredRule,
   toStoredRule, toVersion, versionsQuery,
@@ -100,6 +100,7 @@ export function ruleRoutes(context: Context): Router {
       if (stored.draftRevision !== revision) throw new Refusal('editedMeanwhile', { conflict: { revision: stored.draftRevision, draft: stored.draft, by: stored.draftBy } });
       const rule = readRule({ ...stored.draft }, asking);
       await publishRule(on, rule, stored.version + 1, asking.me.id, context.clock.now(), why);
+      await tellListeners(on, rule, stored.version + 1, asking.me.id, context.clock.now(), asking.directory);
     });
     context.wake();
     tellAll();

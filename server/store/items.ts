@@ -126,6 +126,9 @@ export const countsQuery = (may: Sql): Query =>
 /** Items of the sources that nothing has happened to since an instant. */
 export const untouchedQuery = (sources: string[], since: Instant): Query => query(`SELECT ${COLUMNS} FROM items i WHERE i.source_id IN (?) AND i.is_deleted = 0 AND i.last_at < ?`, sources, sqlTime(since));
 
+/** The items of the sources, the last changed first; so many that whoever they name is found. */
+export const itemsOfSourcesQuery = (sources: string[]): Query => query(`SELECT ${COLUMNS} FROM items i WHERE i.source_id IN (?) AND i.is_deleted = 0 ORDER BY i.last_at DESC LIMIT 5000`, sources);
+
 /** The items of the sources that changed last and that the reader may see. */
 export const lastItemsQuery = (sources: string[], may: Sql, limit: number): Query =>
   query(`SELECT ${COLUMNS} FROM items i WHERE i.source_id IN (?) AND i.is_deleted = 0 AND ${may.sql} ORDER BY i.last_at DESC, i.id LIMIT ?`, sources, ...may.params, limit);

@@ -72,6 +72,10 @@ export const fateQuery = (id: string, fate: Fate, at: Instant, reply: string | n
 export const retryQuery = (id: string, at: Instant, reply: string): Query =>
   query("UPDATE messages SET fate = 'waiting', retry_at = ?, reply = ?, lease_until = NULL WHERE id = ?", sqlTime(at), reply.slice(0, 500), id);
 
+/** A notice in somebody's inbox: it has arrived once it is written. */
+export const noticeQuery = (id: string, person: string, content: Content, at: Instant): Query =>
+  query('INSERT IGNORE INTO messages (id, person_id, recipient, channel, address, at, form, urgency, subject, content, fate, fate_at) VALUES (?)', [id, person, 'person', 'inApp', person, sqlTime(at), content.form, 'routine', content.headline.slice(0, 500), JSON.stringify(content), 'delivered', sqlTime(at)]);
+
 /** The rules and alerts behind messages. */
 export const messageAlertsQuery = (ids: string[]): Query => query('SELECT ma.message_id, ma.alert_id, ma.rule_id, ma.items, a.alert_key FROM message_alerts ma JOIN alerts a ON a.id = ma.alert_id WHERE ma.message_id IN (?)', ids);
 /** What else became of the same alerts: who was told of the item, by what, and who was not. */
@@ -107,6 +111,9 @@ export function outboxQuery(see: { all: boolean; rules: string[]; person: string
   return query(`SELECT * FROM (
       SELECT m.id, m.at, m.person_id, m.channel, m.address, m.form, m.subject, m.fate, m.fate_at, m.reply, m.tries, m.retry_at, m.read_at, ma.rule_id, ma.items, NULL AS reason, NULL AS alert_id, NULL AS item_id
         FROM messages m JOIN message_alerts ma ON ma.message_id = m.id
+      UNION ALL
+      SELECT n.id, n.at, n.person_id, n.channel, n.address, n.form, n.subject, n.fate, n.fate_at, n.reply, n.tries, n.retry_at, n.read_at, JSON_VALUE(n.content, '$.rule.id'), JSON_ARRAY(), NULL, NULL, NULL
+        FROM messages n WHERE n.form = 'notice'
       UNION ALL
       SELECT CONCAT(w.alert_id, w.person_id, w.item_id), w.at, w.person_id, NULL, NULL, NULL, i.title, 'withheld', w.at, NULL, 0, NULL, NULL, w.rule_id, JSON_ARRAY(w.item_id), w.reason, w.alert_id, w.item_id
         FROM withheld w JOIN items i ON i.id = w.item_id

@@ -106,3 +106,8 @@ export const addViewQuery = (source: string, view: { id: string; name: string; o
   query('INSERT INTO views (id, source_id, name, asked, owner_id, created_at) VALUES (?)', [view.id, source, view.name, JSON.stringify(view.asked), view.owner, sqlTime(at)]);
 /** Takes a view away; only its owner's, where one is named. */
 export const removeViewQuery = (id: string, owner: string | null): Query => (owner === null ? query('DELETE FROM views WHERE id = ?', id) : query('DELETE FROM views WHERE id = ? AND owner_id = ?', id, owner));
+
+/** Whom a rule has told that it tells them. */
+export const listenersQuery = (rule: string): Query => query('SELECT person_id FROM rule_listeners WHERE rule_id = ?', rule);
+export const addListenersQuery = (rule: string, people: string[], at: Instant): Query => query('INSERT IGNORE INTO rule_listeners (rule_id, person_id, since) VALUES ?', people.map((person) => [rule, person, sqlTime(at)]));
+export const dropListenersQuery = (rule: string, people: string[]): Query => query('DELETE FROM rule_listeners WHERE rule_id = ? AND person_id IN (?)', rule, people);

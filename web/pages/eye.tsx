@@ -2,13 +2,13 @@ import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { EyeRow } from '../../contract/api.ts';
-import { plainWords, rulePath } from '../../core/messages/index.ts';
+import { plainWords, rulePath, paceWords } from '../../core/messages/index.ts';
 import { openRule, type Rule } from '../../core/rules/index.ts';
 import { addDays, dateIn, instantOf } from '../../core/time/index.ts';
 import { type Fields, formatValue, type Source } from '../../core/values/index.ts';
 import { ProblemNote, useNotice, useReading } from '../parts/index.ts';
 import { useCost, useKeepAnEye, useRuleActs } from '../queries/index.ts';
-import { paceWords, whatWords } from './rule-words.ts';
+import { whatWords } from './rule-words.ts';
 
 /** What is kept an eye on: one item, everything below a folder, or a whole source. */
 export interface EyeTarget {

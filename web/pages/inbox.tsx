@@ -97,7 +97,7 @@ function Row({ message, isOpen, query }: { message: MessageRow; isOpen: boolean;
         <Link className="cover" to={`/inbox/${message.id}${query}`} aria-current={isOpen}>
           <span className="headline">{isUnread && <span className="visually-hidden">Unread: </span>}{headlineOf(message)}</span>
         </Link>
-        {isGathered || !first ? <DigestLines message={message} /> : (
+        {message.form === 'notice' ? <div className="below">{message.content.lead}</div> : isGathered || !first ? <DigestLines message={message} /> : (
           <>
             <div>{first.fields.length > 0 && <ChangeMark fields={first.fields.slice(0, 2)} isSeen={!isUnread} />}{first.fields.length > 2 && <span className="quiet">, and {first.fields.length - 2} more</span>}{first.notes.join(', ')} {first.steps.length > 0 && <span className="quiet">by {first.steps.at(-1)?.actor}</span>}</div>
             <div className="below">{first.rules.map((rule) => rule.name).join(', ')}</div>

@@ -3,12 +3,12 @@ import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { HearingRow, ItemPage } from '../../contract/api.ts';
 import { REASON_WORDS } from '../../contract/words.ts';
-import { rulePath } from '../../core/messages/index.ts';
+import { rulePath, paceWords } from '../../core/messages/index.ts';
 import { formatValue, isEmpty, type Source } from '../../core/values/index.ts';
 import { ItemLink, Loaded, Sheet, Tape, Time, useNotice, useReading, WhatHappened } from '../parts/index.ts';
 import { useItem, useRemoveItem } from '../queries/index.ts';
 import { EyeEditor, Eyes } from './eye.tsx';
-import { paceWords, reasonPhrase } from './rule-words.ts';
+import { reasonPhrase } from './rule-words.ts';
 import { ItemForm } from './item-form.tsx';
 
 /** One item: its fields, what happened to it, and who hears of it. */

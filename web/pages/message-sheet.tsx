@@ -23,6 +23,17 @@ function Whole({ message, onUnread, onAcknowledge }: { message: MessagePage; onU
   const { waits } = message;
   const { entries, lead, form } = message.content;
   const [only] = entries;
+  if (form === 'notice') {
+    const { rule, headline } = message.content;
+    return (
+      <>
+        <p><Time at={message.at} full /></p>
+        <h2>{headline}</h2>
+        <p className="mt-2">{lead}</p>
+        <div className="acts">{rule && <Link className="btn btn-primary" to={rulePath(rule.id)}>Look at the rule</Link>}<Button variant="outline-primary" onClick={onUnread}>Unread again</Button></div>
+      </>
+    );
+  }
   if (form === 'digest' || form === 'summary' || entries.length !== 1 || !only) {
     return (
       <>

@@ -1,9 +1,10 @@
+import { paceWords } from '../../core/messages/index.ts';
 import { describe, expect, it } from 'vitest';
 import type { Condition } from '../../core/rules/index.ts';
 import { openRule } from '../../core/rules/index.ts';
 import { readClause } from './rule-parts/clause-editor.tsx';
 import { asGroup, fromGroup, groupOf, insideOf, withInside } from './rule-parts/condition-groups.ts';
-import { editedParts, paceWords } from './rule-words.ts';
+import { editedParts } from './rule-words.ts';
 
 const onView: Condition = { became: { field: 'status', op: 'is', value: 'On view' } };
 const fromTo: Condition = { all: [{ was: { field: 'status', op: 'oneOf', value: ['Requested', 'Agreed'] } }, { became: { field: 'status', op: 'is', value: 'On view' } }] };

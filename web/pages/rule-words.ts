@@ -1,33 +1,13 @@
 import type { Directory } from '../../contract/api.ts';
 import { CHANNEL_WORDS } from '../../contract/words.ts';
-import { conditionWords, durationWords, occasionWords, plainWords, type Words } from '../../core/messages/index.ts';
-import type { Channel, Pace, Reason, Selector } from '../../core/people/index.ts';
+import { conditionWords, durationWords, occasionWords, paceWords, plainWords, type Words } from '../../core/messages/index.ts';
+import type { Channel, Reason, Selector } from '../../core/people/index.ts';
 import { membersOfGroup } from '../../core/people/index.ts';
 import type { Condition, Rule } from '../../core/rules/index.ts';
 import type { ChangeKind, Source } from '../../core/values/index.ts';
 import type { Reading } from '../parts/index.ts';
 
 export const joined = (parts: string[], word = 'and'): string => (parts.length < 2 ? parts.join('') : `${parts.slice(0, -1).join(', ')} ${word} ${parts.at(-1)}`);
-
-const DAYS: Record<string, string> = { MO: 'Monday', TU: 'Tuesday', WE: 'Wednesday', TH: 'Thursday', FR: 'Friday', SA: 'Saturday', SU: 'Sunday' };
-
-/** How soon, in a few words: *at once*, *daily digest, 08:30*. */
-export function paceWords(pace: Pace): string {
-  if (pace.kind === 'now') return 'at once';
-  if (pace.kind === 'settled') return `once settled for ${durationWords(pace.quiet)}`;
-  switch (pace.every) {
-    case 'hour':
-      return `hourly digest, at minute ${pace.at.slice(3)}`;
-    case 'day':
-      return `daily digest, ${pace.at}`;
-    case 'week':
-      return `digest on ${joined((pace.on ?? ['MO']).map((day) => DAYS[day] ?? String(day)))}, ${pace.at}`;
-    case 'month':
-      return `monthly digest, day ${joined((pace.on ?? [1]).map(String))}, ${pace.at}`;
-    default:
-      return pace.every satisfies never;
-  }
-}
 
 export const channelsWords = (channels: Channel[] | null): string => (channels === null ? 'as each one’s delivery plan says' : joined(channels.map((one) => CHANNEL_WORDS[one])));
 

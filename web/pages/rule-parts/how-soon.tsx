@@ -1,8 +1,8 @@
 import { Form } from 'react-bootstrap';
-import { durationWords } from '../../../core/messages/index.ts';
+import { durationWords, paceWords } from '../../../core/messages/index.ts';
 import type { Urgency } from '../../../core/people/index.ts';
 import type { Limit } from '../../../core/rules/index.ts';
-import { channelsWords, paceWords } from '../rule-words.ts';
+import { channelsWords } from '../rule-words.ts';
 import { Chip } from './chip.tsx';
 import { DurationInput } from './duration-input.tsx';
 import { ChannelsEditor, PaceEditor } from './pace-editor.tsx';

@@ -1,7 +1,7 @@
 import type { RuleRow } from '../../../contract/api.ts';
 import { faultWords } from '../../../contract/words.ts';
 import { instantOf } from '../../../core/time/index.ts';
-import { type Rule } from '../../../core/rules/index.ts';
+import type { Rule } from '../../../core/rules/index.ts';
 import type { Reading } from '../../parts/index.ts';
 
 export type TroubleKind = 'broken' | 'ownerless' | 'failing' | 'noisy' | 'silent' | 'paused';

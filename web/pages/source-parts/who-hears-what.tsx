@@ -1,12 +1,12 @@
 import { Link } from 'react-router';
 import type { RuleRow } from '../../../contract/api.ts';
-import { rulePath } from '../../../core/messages/index.ts';
+import { rulePath, paceWords } from '../../../core/messages/index.ts';
 import { membersOfGroup, type Selector } from '../../../core/people/index.ts';
 import { type Occurrence, occurrencesOf, type Rule, type Watch, watches } from '../../../core/rules/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { Loaded, type Reading, UrgencyBar, useReading } from '../../parts/index.ts';
 import { useRules } from '../../queries/index.ts';
-import { kindName, paceWords, whoWords } from '../rule-words.ts';
+import { kindName, whoWords } from '../rule-words.ts';
 
 interface Line {
   occurrence: Occurrence;

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, inject, it } from 'vitest';
-import { change, rule as anyRule, SOURCE } from '../reference/generate.ts';
+import { change, rule as anyRule, SOURCE } from './generate.ts';
 import { sameValue, type Source } from '../values/index.ts';
-import { compileRule, isCaught, type Occurrence, occurrencesOf, openRule, type Rule, watches } from './index.ts';
+import { compileRule, isCaught, type Occurrence, occurrencesOf, openRule, type Rule, watches } from '../rules/index.ts';
 
 const LOANS: Source = {
   id: 'loans', kind: 'records', name: 'Loans', titleField: 'title', fields: [
