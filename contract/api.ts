@@ -52,6 +52,7 @@ export const trailQuerySchema = z.object({
 });
 /** What a named view of a source holds: what was asked of its items. */
 export const viewSchema = z.strictObject({ name: z.string().trim().min(1).max(120), asked: z.strictObject({ text: z.string().max(200).optional(), where: z.string().max(8000).optional(), sort: idSchema.optional(), down: z.string().max(1).optional() }) });
+export const wordingSchema = z.strictObject({ id: z.string().optional(), name: z.string().trim().min(1).max(120), subject: z.string().max(500).nullable(), body: z.string().max(20_000).nullable() }).transform(({ name, subject, body }) => ({ name, subject, body }));
 /** A rule for one person about something to keep an eye on; without `person`, for whoever asks. */
 export const eyeSchema = z.strictObject({ document: z.record(z.string(), z.unknown()), person: idSchema.optional() });
 export const inboxQuerySchema = z.object({ unread: z.enum(['1']).optional(), before: z.string().max(80).optional() });
@@ -145,6 +146,26 @@ export interface HearingRow {
   person: string;
   reasons: Reason[];
   withheld: WithheldReason | null;
+}
+
+export interface PersonRow {
+  id: string;
+  name: string;
+  title: string;
+  role: Me['role'];
+  isActive: boolean;
+  manager: string | null;
+  groups: string[];
+  /** Messages in Ojo in 30 days, and those that were read. */
+  told: number;
+  read: number;
+}
+
+/** Everything somebody hears: each live rule that tells them, why, and how much of it they read. */
+export interface HearsPage {
+  person: string;
+  days: number;
+  hears: { rule: Rule; isPaused: boolean; reasons: Reason[]; told: number; read: number; mayEdit: boolean }[];
 }
 
 /** Somebody who keeps an eye on something: by a rule of their own. */

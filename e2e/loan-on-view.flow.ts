@@ -1,15 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { editField, loansOf, setClock, signIn } from './people.ts';
-
-/** Fills one part of the rule's sentence: presses it, edits, and says Done. */
-async function edit(page: Page, part: string | RegExp, act: (editor: ReturnType<Page['getByRole']>) => Promise<unknown>): Promise<void> {
-  const editor = page.getByRole('dialog');
-  // What has just been put in is open already.
-  if (!(await editor.isVisible())) await page.getByRole('button', { name: part, exact: typeof part === 'string' }).last().click();
-  await act(editor);
-  await editor.getByRole('button', { name: 'Done' }).click();
-  await expect(editor).toBeHidden();
-}
+import { complete, edit, editField, loansOf, setClock, signIn } from './people.ts';
 
 async function defineRule(page: Page, name: string): Promise<void> {
   await page.getByRole('link', { name: 'Sources' }).first().click();
@@ -17,7 +7,7 @@ async function defineRule(page: Page, name: string): Promise<void> {
   await page.getByRole('link', { name: 'Make a rule here' }).click();
   await page.getByLabel('The rule’s name').fill(name);
   await page.getByRole('button', { name: '+ only if' }).click();
-  await edit(page, 'What has to happen', (editor) => editor.getByLabel('Status, the value').selectOption('On view'));
+  await complete(page, (editor) => editor.getByLabel('Status, the value').selectOption('On view'));
   await edit(page, 'Add who hears', async (editor) => {
     await editor.getByRole('button', { name: /^the item’s Registrar/ }).click();
     await editor.getByRole('button', { name: /^Insurers/ }).click();
@@ -77,7 +67,7 @@ test('a loan goes on view and the registrar hears of it', async ({ browser }) =>
     await expect(ines.getByText('version 2, since')).toBeVisible();
     await ines.goto('/inbox');
     await editField(wren, second.id, 'Status', 'On view');
-    const own = ines.locator('.log-row').filter({ hasText: 'Loan goes on view' });
+    const own = ines.locator('.log-row').filter({ hasText: 'Loan goes on view' }).filter({ has: ines.locator('mark, .change') });
     await expect(own.filter({ hasText: second.title })).toBeVisible();
     await expect(own).toHaveCount(2);
     await ines.goto(`/stand-ins/phones/${encodeURIComponent('+34600555014')}`);

@@ -1,4 +1,4 @@
-import { type Browser, expect, type Page } from '@playwright/test';
+import { type Browser, expect, type Locator, type Page } from '@playwright/test';
 
 /** Signs somebody in as they would: by choosing their name on the first page. */
 export async function signIn(browser: Browser, name: string): Promise<Page> {
@@ -36,3 +36,18 @@ export async function editField(page: Page, item: string, label: string, value: 
 }
 
 export const setClock = async (page: Page, now: string): Promise<void> => expect(await page.request.put('/api/test/clock', { data: { now } })).toBeOK();
+
+/** Works in the editor that is open, and says Done. */
+export async function complete(page: Page, act: (editor: Locator) => Promise<unknown>): Promise<void> {
+  const editor = page.getByRole('dialog');
+  await expect(editor).toBeVisible();
+  await act(editor);
+  await editor.getByRole('button', { name: 'Done' }).click();
+  await expect(editor).toBeHidden();
+}
+
+/** Presses a part of a rule's sentence and edits it. */
+export async function edit(page: Page, part: string | RegExp, act: (editor: Locator) => Promise<unknown>): Promise<void> {
+  await page.getByRole('button', { name: part, exact: typeof part === 'string' }).last().click();
+  await complete(page, act);
+}

@@ -9,11 +9,13 @@ import { SettableClock } from '../runner/index.ts';
 import { type Context, take, when } from './context.ts';
 import { inboxRoutes } from './inbox.ts';
 import { itemRoutes } from './items.ts';
+import { peopleRoutes } from './people.ts';
 import { ruleRoutes } from './rules.ts';
 import { requireOwnPage, requireSession, sessionRoutes } from './sessions.ts';
 import { standInRoutes } from './standins.ts';
 import { trailRoutes } from './trail.ts';
 import { viewRoutes } from './views.ts';
+import { wordingRoutes } from './wordings.ts';
 
 /** The web application: the API below `/api`, and the built pages everywhere else. */
 export function makeApp(context: Context, pages: string | null): Express {
@@ -39,7 +41,7 @@ function apiRoutes(context: Context): Router {
   api.use(sessionRoutes(context));
   api.use('/test', testRoutes(context));
   api.use(requireSession(context));
-  api.use(itemRoutes(context), viewRoutes(context), trailRoutes(context), ruleRoutes(context), inboxRoutes(context));
+  api.use(itemRoutes(context), viewRoutes(context), trailRoutes(context), peopleRoutes(context), wordingRoutes(context), ruleRoutes(context), inboxRoutes(context));
   if (context.demoPassword !== null) api.use('/standins', standInRoutes(context));
   api.use(() => {
     throw new Refusal('notFound');

@@ -58,7 +58,8 @@ export function itemRoutes(context: Context): Router {
     const asked = take(listQuerySchema, request.query);
     const { items, total } = await listed(source, asked, { me, directory });
     const last = items.length === 0 ? [] : (await rows(pool, lastChangesQuery(items.map((item) => item.id)))).map(toChange);
-    const byItem = new Map(last.map((change) => [change.item, trailRow(change, source)]));
+    const caught = last.length === 0 ? [] : await rows<{ change_id: string; rule_id: string }>(pool, caughtByQuery(source.id, last.map((change) => change.id)));
+    const byItem = new Map(last.map((change) => [change.item, trailRow(change, source, caught.filter((row) => row.change_id === change.id).map((row) => row.rule_id))]));
     const names = await linkNames(items.map((item) => item.fields), source, caller(response));
     response.json({ total, items: items.map((item): ItemRow => itemRow(item, byItem.get(item.id) ?? null)), names });
   });

@@ -1,5 +1,7 @@
+import { execFile } from 'node:child_process';
 import { describe, expect, it } from 'vitest';
-import { query, run } from '../store/index.ts';
+import { printInstant } from '../../core/time/index.ts';
+import { changesFromQuery, DirectoryCache, query, rows, run, toChange } from '../store/index.ts';
 import { askMuseum, documentOf } from '../testing/asking.ts';
 import { edit, newLoan, NOON } from '../testing/museum.ts';
 
@@ -119,5 +121,30 @@ describe('those who are newly told', () => {
     // Whoever may not read any of it is told nothing, and of nothing.
     expect(await notices('petra')).toEqual([]);
     expect((await ask('/outbox?text=now told', { as: 'marisol' })).body.filter((row: { subject: string }) => row.subject.endsWith('Tells its registrar'))).toHaveLength(2);
+  });
+});
+
+describe('the count on the page', () => {
+  it('is what the command line counts over the same document', async () => {
+    // What settles has settled by then, whenever each of the two looks.
+    museum.clock.set(museum.clock.now() + 3_600_000);
+    const document = documentOf({ id: 'counted', owner: 'ines', when: { if: { changed: ['status', 'note'] } }, to: [{ field: 'registrar' }, { group: 'insurers' }], pace: { kind: 'settled', quiet: 'PT1S', most: 'PT1H' }, limit: { per: 'item', within: 'PT1H' } });
+    const page = (await ask('/rules/cost', { as: 'ines', method: 'POST', body: { document, days: 90 } })).body;
+    const directory = await new DirectoryCache().current(museum.pool);
+    const changes = (await rows(museum.pool, changesFromQuery(['loans'], 0))).map(toChange);
+    const scenario = {
+      start: printInstant(museum.clock.now() - 90 * 86_400_000), end: printInstant(museum.clock.now()), groups: [...directory.groups.values()],
+      people: [...directory.people.values()].map(({ id, name, email, phone, zone, locale, manager, active }) => ({ id, name, email, phone, zone, locale, manager, active })),
+      sources: [...directory.sources.values()].map(({ id, kind, name, titleField, fields }) => ({ id, kind, name, titleField, fields })), access: directory.access, rules: [document],
+      inputs: changes.filter((change) => change.at <= museum.clock.now()).map(({ id, at, source, item, kind, actor, before, after, folder, folderBefore, batch, detail }) => ({ id, at: printInstant(at), source, item, kind, actor, before, after, folder, folderBefore, batch, detail })),
+    };
+    const counted = JSON.parse(await new Promise<string>((resolve, reject) => {
+      const child = execFile(process.execPath, ['bin/ojo.mjs', 'replay', '-', '--funnel', 'counted'], { maxBuffer: 10_000_000 }, (error, out, err) => (error ? reject(new Error(err)) : resolve(out)));
+      child.stdin?.end(JSON.stringify(scenario));
+    }));
+    expect(page.steps.map(({ step, left }: { step: string; left: number }) => [step, left])).toEqual(counted.steps.map(({ step, left }: { step: string; left: number }) => [step, left]));
+    expect(page.caught).toEqual(counted.alerts);
+    expect(page.messages).toBe(counted.messages.reduce((sum: number, one: { count: number }) => sum + one.count, 0));
+    expect(page.messages).toBeGreaterThan(0);
   });
 });

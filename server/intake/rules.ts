@@ -3,7 +3,7 @@ import { Refusal } from '../../contract/problems.ts';
 import { afterPausing, afterPublishing, type CatchUp, firstPhase } from '../../core/decide/index.ts';
 import { eyeOf, type Rule } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
-import { beginPhaseQueries, endRuleQueries, followQuery, handOverQuery, lastPhaseQuery, one, putLiveQueries, queueActQuery, raiseWorldQuery, run, runAll, type StoredPhase, type StoredRule, toPhase, unfollowQuery } from '../store/index.ts';
+import { beginPhaseQueries, endRuleQueries, followQuery, handOverQuery, lastPhaseQuery, one, putLiveQueries, queueActQuery, raiseWorldQuery, run, runAll, type StoredPhase, type StoredRule, toPhase, endFollowQuery } from '../store/index.ts';
 
 /**
  * The door for rules: a version goes live, pauses, goes on or ends at one instant, in the caller's transaction. It
@@ -29,7 +29,7 @@ export async function publishRule(on: PoolConnection, rule: Rule, version: numbe
 /** Whoever keeps an eye on items follows them, for as long as the rule is live. */
 async function follow(on: PoolConnection, rule: Rule, isLive: boolean): Promise<void> {
   const person = eyeOf(rule);
-  if (person !== null && rule.scope.items.length > 0) await run(on, isLive ? followQuery(rule.scope.items, person) : unfollowQuery(rule.scope.items, person));
+  if (person !== null && rule.scope.items.length > 0) await run(on, isLive ? followQuery(rule.scope.items, person) : endFollowQuery(rule.scope.items, person));
 }
 
 export async function pauseRule(on: PoolConnection, id: string, by: string, at: Instant): Promise<void> {

@@ -67,7 +67,7 @@ export const takeTurnQuery = (): Query => query('UPDATE world_version SET turn =
 
 export const followersQuery = (items: string[]): Query => query('SELECT item_id, person_id FROM followers WHERE item_id IN (?) ORDER BY person_id', items);
 export const followQuery = (items: string[], person: string): Query => query('INSERT IGNORE INTO followers (item_id, person_id) VALUES ?', items.map((item) => [item, person]));
-export const unfollowQuery = (items: string[], person: string): Query => query('DELETE FROM followers WHERE item_id IN (?) AND person_id = ?', items, person);
+export const endFollowQuery = (items: string[], person: string): Query => query('DELETE FROM followers WHERE item_id IN (?) AND person_id = ?', items, person);
 export const presentQuery = (people: string[], now: Instant): Query => query('SELECT DISTINCT person_id FROM presence WHERE person_id IN (?) AND until > ?', people, sqlTime(now));
 /** People are in Ojo, by way of one server, until an instant. */
 export const presentAsQuery = (people: string[], server: string, until: Instant): Query =>

@@ -61,6 +61,12 @@ export const markReadQuery = (person: string, ids: string[] | null, at: Instant)
     : query("UPDATE messages SET read_at = ? WHERE person_id = ? AND channel = 'inApp' AND read_at IS NULL AND id IN (?)", sqlTime(at), person, ids);
 export const markUnreadQuery = (person: string, id: string): Query => query('UPDATE messages SET read_at = NULL WHERE person_id = ? AND id = ?', person, id);
 
+/** How many messages in Ojo reached everybody since an instant, and how many of them were read. */
+export const heardQuery = (from: Instant): Query => query("SELECT person_id, COUNT(*) AS told, COUNT(read_at) AS seen FROM messages WHERE channel = 'inApp' AND at >= ? GROUP BY person_id", sqlTime(from));
+/** The same of one person, by rule. */
+export const heardByRuleQuery = (person: string, from: Instant): Query =>
+  query("SELECT ma.rule_id, COUNT(DISTINCT m.id) AS told, COUNT(DISTINCT IF(m.read_at IS NULL, NULL, m.id)) AS seen FROM messages m JOIN message_alerts ma ON ma.message_id = m.id WHERE m.person_id = ? AND m.channel = 'inApp' AND m.at >= ? GROUP BY ma.rule_id", person, sqlTime(from));
+
 /** Takes messages to send: due ones, and those whose sender has not come back within its lease. */
 export const claimSendQuery = (now: Instant, limit: number): Query =>
   query(`SELECT ${COLUMNS} FROM messages m WHERE (m.fate = 'waiting' AND (m.retry_at IS NULL OR m.retry_at <= ?)) OR (m.fate = 'sending' AND m.lease_until <= ?)

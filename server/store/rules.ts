@@ -111,3 +111,8 @@ export const removeViewQuery = (id: string, owner: string | null): Query => (own
 export const listenersQuery = (rule: string): Query => query('SELECT person_id FROM rule_listeners WHERE rule_id = ?', rule);
 export const addListenersQuery = (rule: string, people: string[], at: Instant): Query => query('INSERT IGNORE INTO rule_listeners (rule_id, person_id, since) VALUES ?', people.map((person) => [rule, person, sqlTime(at)]));
 export const dropListenersQuery = (rule: string, people: string[]): Query => query('DELETE FROM rule_listeners WHERE rule_id = ? AND person_id IN (?)', rule, people);
+
+/** Texts that several rules share. */
+export const saveWordingQuery = ({ id, name, subject, body }: { id: string; name: string; subject: string | null; body: string | null }): Query =>
+  query('INSERT INTO wordings (id, name, subject, body) VALUES (?) ON DUPLICATE KEY UPDATE name = VALUES(name), subject = VALUES(subject), body = VALUES(body)', [id, name, subject, body]);
+export const dropWordingQuery = (id: string): Query => query('DELETE FROM wordings WHERE id = ?', id);

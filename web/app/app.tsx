@@ -11,6 +11,8 @@ const SourcePage = lazy(() => import('../pages/source.tsx').then((page) => ({ de
 const RulesPage = lazy(() => import('../pages/rules.tsx').then((page) => ({ default: page.RulesPage })));
 const RulePage = lazy(() => import('../pages/rule.tsx').then((page) => ({ default: page.RulePage })));
 const OutboxPage = lazy(() => import('../pages/outbox.tsx').then((page) => ({ default: page.OutboxPage })));
+const PeoplePage = lazy(() => import('../pages/people.tsx').then((page) => ({ default: page.PeoplePage })));
+const WordingsPage = lazy(() => import('../pages/wordings.tsx').then((page) => ({ default: page.WordingsPage })));
 const TrailPage = lazy(() => import('../pages/trail.tsx').then((page) => ({ default: page.TrailPage })));
 const StandInsPage = lazy(() => import('../pages/stand-ins.tsx').then((page) => ({ default: page.StandInsPage })));
 
@@ -37,6 +39,8 @@ function SignedIn({ me }: { me: NonNullable<ReturnType<typeof useMe>['data']> })
                   <Route path="/items/:item" element={<ItemAddress />} />
                   <Route path="/rules" element={<RulesPage />} />
                   <Route path="/rules/:rule" element={<RulePage />} />
+                  <Route path="/people/:person?" element={<PeoplePage />} />
+                  <Route path="/wordings" element={<WordingsPage />} />
                   <Route path="/trail" element={<TrailPage />} />
                   <Route path="/outbox" element={<OutboxPage />} />
                   {me.isDemo && <Route path="/stand-ins/:kind/:box?/:mail?" element={<StandInsPage />} />}

@@ -13,6 +13,7 @@ const PLACES = [
   { path: '/sources', name: 'Sources', key: 's' },
   { path: '/trail', name: 'Trail', key: 't' },
   { path: '/outbox', name: 'Outbox', key: 'o' },
+  { path: '/people', name: 'People', key: 'p' },
 ];
 const THEME_WORDS: Record<Theme, string> = { system: 'Light or dark as the system', light: 'Light', dark: 'Dark' };
 const ROLE_WORDS = { member: 'Member', coordinator: 'Coordinator', steward: 'Steward' };
@@ -91,7 +92,7 @@ function MyMenu({ onKeys }: { onKeys: () => void }) {
 }
 
 const KEYS: [string, string][] = [
-  ['/', 'find anything'], ['g i', 'go to the Inbox'], ['g r', 'go to Rules'], ['g s', 'go to Sources'], ['g t', 'go to the Trail'], ['g o', 'go to the Outbox'],
+  ['/', 'find anything'], ['g i', 'go to the Inbox'], ['g r', 'go to Rules'], ['g s', 'go to Sources'], ['g t', 'go to the Trail'], ['g o', 'go to the Outbox'], ['g p', 'go to People'],
   ['j  k', 'down and up along a list'], ['u', 'in the Inbox: unread again'], ['Esc', 'close the sheet'], ['?', 'this list'],
 ];
 

@@ -24,7 +24,7 @@ export function RulesPage() {
           <>
             <div className="rule-head">
               <div>
-                <div className="page-head"><h1>Rules</h1><div className="acts"><Button variant="quiet" onClick={() => setImporting(!isImporting)}>Import</Button><Link className="btn btn-outline-primary" to="/rules/new">New rule</Link></div></div>
+                <div className="page-head"><h1>Rules</h1><div className="acts"><Link className="btn btn-quiet" to="/wordings">Wordings</Link><Button variant="quiet" onClick={() => setImporting(!isImporting)}>Import</Button><Link className="btn btn-outline-primary" to="/rules/new">New rule</Link></div></div>
                 <Summary rows={rows} />
               </div>
               {rows.some((row) => row.told > 0) && <CostStrip rows={rows} />}

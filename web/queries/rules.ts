@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { Cost, CountedMend, RuleAct, RuleRow, RuleVersion, Sample, TryPage } from '../../contract/api.ts';
+import type { Cost, CountedMend, Directory, RuleAct, RuleRow, RuleVersion, Sample, TryPage } from '../../contract/api.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import { api } from './api.ts';
 
@@ -49,3 +49,22 @@ export const useDropDraft = () => useRuleAct((id: string) => api<void>(`/rules/$
 export const usePutLive = () => useRuleAct(({ id, ...body }: { id: string; revision: number; why?: string | null; isSure?: boolean }) => api<RuleRow>(`/rules/${id}/live`, 'POST', body));
 /** Acts on several rules at once. */
 export const useRuleActs = () => useRuleAct((act: RuleAct) => api<RuleRow[]>('/rules/acts', 'POST', act));
+
+/** Edits a rule so that it leaves somebody out; the edit gathers beside what is live. */
+export const useLeaveOut = () => useRuleAct(async ({ rule, person }: { rule: string; person: string }) => {
+  const { draft, live, draftRevision } = await api<RuleRow>(`/rules/${rule}`);
+  const document = (draft ?? live) as Rule;
+  return api<RuleRow>(`/rules/${rule}/draft`, 'PUT', { document: { ...document, except: [...document.except, { person }] }, revision: draftRevision });
+});
+
+type Wording = Directory['wordings'][number];
+
+/** Shared wordings stand in the directory: it is read anew once one is written. */
+export function useSaveWording() {
+  const client = useQueryClient();
+  return useMutation({ mutationFn: (wording: Wording) => (wording.id ? api<Wording>(`/wordings/${wording.id}`, 'PUT', wording) : api<Wording>('/wordings', 'POST', wording)), onSuccess: () => client.invalidateQueries({ queryKey: ['directory'] }) });
+}
+export function useDropWording() {
+  const client = useQueryClient();
+  return useMutation({ mutationFn: (id: string) => api<void>(`/wordings/${id}`, 'DELETE'), onSuccess: () => client.invalidateQueries({ queryKey: ['directory'] }) });
+}

@@ -118,13 +118,13 @@ export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Ru
         <TryView rule={rule} source={source} tried={tried} onBack={() => see({ try: null, change: null, person: null })} onChoose={(change) => see({ change })} onPerson={(person) => see({ person })} onLeaveOut={isFixed ? undefined : (person) => setRule({ ...rule, except: [...rule.except, { person }] })} />
       ) : (
         <>
-          {!isFixed && <Mends rule={settledRule} cost={cost.data} days={days} isWanted={search.has('mend')} onTake={setRule} />}
           {starts.length > 0 && <nav className="starts" aria-label="Starting points"><span className="quiet small">Start from</span>{starts.map((start) => <button key={start.words} type="button" className="chip is-adding" onClick={() => setRule(start.rule)}>{start.words}</button>)}</nav>}
           <div className="bench">
             <Sentences rule={rule} source={source} faults={isTried ? faults : faults.filter((fault) => fault.code !== 'nobodyHears')} edited={edited} isFixed={isFixed} onChange={setRule} tried={tried.data} />
             <div>
               <DaysChoice days={days} onChange={setDays} />
               <CostFunnel cost={cost} rule={rule} />
+              {!isFixed && <Mends rule={settledRule} cost={cost.data} days={days} isWanted={search.has('mend')} onTake={setRule} />}
             </div>
           </div>
           <CostStrip cost={cost} />

@@ -1,4 +1,4 @@
-import { type ReactNode, useRef, useState } from 'react';
+import { type ReactNode, useCallback, useRef, useState } from 'react';
 import { Button, Overlay, Popover } from 'react-bootstrap';
 
 interface ChipProps {
@@ -16,11 +16,15 @@ interface ChipProps {
   disabled?: boolean;
 }
 
+/** An editor stays within the window, whatever stands in it. */
+const POPPER = { strategy: 'fixed' as const, modifiers: [{ name: 'preventOverflow', options: { altAxis: true, padding: 8 } }] };
+
 /** A part of a sentence that one presses to change it; its editor opens beside it. Escape or Done closes it. */
 export function Chip({ children, label, className = '', onRemove, act, isPlain = false, startsOpen = false, editor, disabled }: ChipProps) {
   const [isOpen, setOpen] = useState(startsOpen);
   const button = useRef<HTMLButtonElement>(null);
-  const body = useRef<HTMLDivElement>(null);
+  // The same function at every render: an editor is entered once, when it opens.
+  const enter = useCallback((node: HTMLDivElement | null) => node?.querySelector<HTMLElement>('select, input, textarea, button')?.focus({ preventScroll: true }), []);
   const close = () => {
     setOpen(false);
     button.current?.focus();
@@ -29,7 +33,7 @@ export function Chip({ children, label, className = '', onRemove, act, isPlain =
   return (
     <>
       <button ref={button} type="button" className={`chip ${className}`} aria-haspopup="dialog" aria-expanded={isOpen} aria-label={label} onClick={() => setOpen(!isOpen)}>{children}</button>
-      <Overlay target={button} show={isOpen} placement="bottom-start" rootClose onHide={() => setOpen(false)} transition={false} popperConfig={{ strategy: 'fixed' }}>
+      <Overlay target={button} show={isOpen} placement="bottom-start" rootClose onHide={() => setOpen(false)} transition={false} popperConfig={POPPER}>
         <Popover
           role="dialog" aria-label={label}
           onKeyDown={(event) => {
@@ -41,10 +45,7 @@ export function Chip({ children, label, className = '', onRemove, act, isPlain =
           }}
         >
           <Popover.Body>
-            <div ref={(node) => {
-              if (node && body.current === null) node.querySelector<HTMLElement>('select, input, textarea, button')?.focus({ preventScroll: true });
-              body.current = node;
-            }}>
+            <div ref={enter}>
               <div className="editor">
                 {editor(close)}
                 {!isPlain && <div className="ends">

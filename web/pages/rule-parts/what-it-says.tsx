@@ -1,4 +1,5 @@
 import { Form } from 'react-bootstrap';
+import { Link } from 'react-router';
 import { placeholdersOf } from '../../../core/messages/index.ts';
 import type { RuleMessage } from '../../../core/rules/index.ts';
 import type { TryPage } from '../../../contract/api.ts';
@@ -25,6 +26,7 @@ export function WhatItSays({ rule, source, faults, edited, isFixed, onChange, pr
           <Form.Check type="radio" name="wording" id="wording-default" label="what changed, as Ojo says it" checked={!isOwn && message.wording === null} onChange={() => put({ wording: null, subject: null, body: null })} />
           {directory.wordings.map((one) => <Form.Check key={one.id} type="radio" name="wording" id={`wording-${one.id}`} label={`${one.name}, which rules share`} checked={!isOwn && message.wording === one.id} onChange={() => put({ wording: one.id, subject: null, body: null })} />)}
           <Form.Check type="radio" name="wording" id="wording-own" label="words of this rule’s own" checked={isOwn} onChange={() => put({ subject: shared?.subject ?? '{{ item.title }}', body: shared?.body ?? FIRST_BODY })} />
+          <Link className="small mt-1" to="/wordings">Look at the shared wordings</Link>
         </fieldset>
       )}>{isOwn ? 'in words of its own' : shared ? <>as <strong>{shared.name}</strong></> : 'what changed'}</Chip>
       {isOwn && (

@@ -1,5 +1,5 @@
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef } from 'react';
+import { type ReactNode, useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import type { ItemRow } from '../../../contract/api.ts';
 import { type Field, formatValue, type Source } from '../../../core/values/index.ts';
@@ -59,7 +59,7 @@ export function ItemTable({ source, items, total, names, open, isNarrow, onOpen,
   );
 }
 
-export function Head({ source, columns, asked, onAsk }: { source: Source; columns: Field[] } & Sorting) {
+export function Head({ source, columns, more, asked, onAsk }: { source: Source; columns: Field[]; more?: ReactNode } & Sorting) {
   const title = source.fields.find((field) => field.id === source.titleField);
   const order = (field: Field) => (asked.sort === field.id ? (asked.down === '1' ? 'descending' : 'ascending') : undefined);
   const turn = (field: Field) => onAsk(asked.sort !== field.id ? { ...asked, sort: field.id, down: undefined } : asked.down === '1' ? { ...asked, sort: undefined, down: undefined } : { ...asked, down: '1' });
@@ -70,6 +70,7 @@ export function Head({ source, columns, asked, onAsk }: { source: Source; column
         <th scope="col"><button type="button" onClick={() => onAsk({ ...asked, sort: undefined, down: undefined })}>last change{asked.sort === undefined && <span aria-hidden="true"> ↓</span>}</button></th>
         <th scope="col" className="title-col" aria-sort={title && order(title)}>{title ? <button type="button" onClick={() => turn(title)}>{lower(title.name)}{sign(title)}</button> : 'item'}, and what happened last</th>
         {columns.map((field, at) => <th key={field.id} scope="col" aria-sort={order(field)} className={`value-col${at === 0 ? ' is-first' : ''}${isFigure(field) ? ' num' : ''}`}><button type="button" onClick={() => turn(field)}>{lower(field.name)}{sign(field)}</button></th>)}
+        {more}
       </tr>
     </thead>
   );
@@ -84,10 +85,13 @@ interface RowProps {
   onOpen: (item: string) => void;
   indent?: number;
   at?: number;
+  /** Who keeps an eye on it, and the rules that look at it, in columns of their own. */
+  watchers?: ReactNode;
+  warp?: ReactNode;
   measure?: (node: HTMLTableRowElement | null) => void;
 }
 
-export function Row({ item, source, names, columns, isOpen, onOpen, indent = 0, at, measure }: RowProps) {
+export function Row({ item, source, names, columns, isOpen, onOpen, indent = 0, at, watchers, warp, measure }: RowProps) {
   const { me, names: namesFor, person } = useReading();
   const address = `/sources/${encodeURIComponent(source.id)}/${encodeURIComponent(item.id)}${globalThis.location?.search ?? ''}`;
   const isNew = Date.parse(me.now) - Date.parse(item.lastAt) < 86_400_000;
@@ -99,6 +103,8 @@ export function Row({ item, source, names, columns, isOpen, onOpen, indent = 0, 
         {item.last && <div className="small"><WhatHappened row={item.last} source={source} names={names} isSeen={!isNew} most={2} /> <span className="quiet">by {person(item.lastBy)}</span></div>}
       </td>
       {columns.map((field, column) => <td key={field.id} className={`value-col${column === 0 ? ' is-first' : ''}${isFigure(field) ? ' num' : ''}`}>{formatValue(field, item.fields[field.id], me, namesFor(names))}</td>)}
+      {warp && <td className="watch-col">{watchers}</td>}
+      {warp}
     </tr>
   );
 }
