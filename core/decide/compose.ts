@@ -1,4 +1,4 @@
-import { type Form, makeContent, type Telling } from '../messages/index.ts';
+import { type Content, type Form, makeContent, type Telling } from '../messages/index.ts';
 import { type Channel, contactAt, type Recipient, strangerAt, addressOf, type Urgency } from '../people/index.ts';
 import type { Change } from '../values/index.ts';
 import { keyOf } from './rows.ts';
@@ -30,10 +30,15 @@ export function compose(work: Work, { to, channel, form, key, portions }: Compos
   if (!reader || reader.address === null) return null;
   // One content for all of a recipient's channels: it is the same words that go by each.
   const same = keyOf(form, to.kind, to.id, ...portions.flatMap((portion) => [portion.alert, portion.item, ...portion.changes]));
-  const content = work.contents.has(same) ? work.contents.get(same) : makeContent(form, tellingsOf(portions, work.state), work.at, reader, work.state, work.shared);
+  const content = work.contents.has(same) ? work.contents.get(same) : contentOf(form, tellingsOf(portions, work.state), work, reader);
   work.contents.set(same, content ?? null);
   if (!content) return null;
   return { key, to: to.id, toKind: to.kind, channel, address: reader.address, at: work.at, form, urgency: urgencyOf(portions, work.state), alerts: alertsOf(portions), subject: content.own?.subject ?? content.headline, content };
+}
+
+function contentOf(form: Form, tellings: Telling[][], { state, at, shared }: Work, reader: Reading): Content | null {
+  if (!state.isCounted) return makeContent(form, tellings, at, reader, state, shared);
+  return tellings.length === 0 ? null : { form, headline: '', when: '', lead: '', entries: [] };
 }
 
 function readerOf(to: Recipient, channel: Channel, portions: readonly Portion[], state: State): Reading | null {

@@ -142,5 +142,14 @@ export type Shelf = keyof Rows;
 export type Put = { [S in Shelf]: { shelf: S; key: string; group: string; row: Rows[S] | null } }[Shelf];
 
 /** Keys are made of ids, which may hold anything: each part is escaped, so that no two keys meet. */
-export const keyOf = (...parts: (string | number)[]): string => parts.map((part) => String(part).replaceAll('~', '~0').replaceAll('|', '~1')).join('|');
+export function keyOf(...parts: (string | number)[]): string {
+  let key = '';
+  for (let at = 0; at < parts.length; at++) {
+    const part = String(parts[at]);
+    // Few ids hold a sign that has to be escaped.
+    const plain = part.includes('|') || part.includes('~') ? part.replaceAll('~', '~0').replaceAll('|', '~1') : part;
+    key = at === 0 ? plain : `${key}|${plain}`;
+  }
+  return key;
+}
 

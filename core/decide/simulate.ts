@@ -41,14 +41,17 @@ export class Run {
   private readonly state: State;
   private now: Instant;
 
-  /** @param observe is shown each change, with the world as it stands at it, before it is decided */
-  constructor(private readonly setting: Setting, private readonly observe?: (change: Change, state: State) => void) {
+  /**
+   * @param observe is shown each change, with the world as it stands at it, before it is decided
+   * @param isCounted messages have no words, for whoever only counts them
+   */
+  constructor(private readonly setting: Setting, private readonly observe?: (change: Change, state: State) => void, isCounted = false) {
     this.now = setting.start;
     this.people = new Map(setting.people.map((person) => [person.id, person]));
     this.contacts = new Map(setting.contacts.map((contact) => [contact.id, contact]));
     for (const item of setting.items) this.putItem(item);
     this.waitingRules = [...setting.rules].sort((a, b) => a.from - b.from || compareIds(a.rule.id, b.rule.id));
-    this.state = this.stateOf(setting);
+    this.state = { ...this.stateOf(setting), ...(isCounted ? { isCounted } : {}) };
     this.index = new RuleIndex(this.state.sources);
   }
 

@@ -143,10 +143,9 @@ export function becameOf(rule: Pick<Rule, 'when'>): StateTest | null {
   return direct.length === 1 && only && 'became' in only ? only.became : null;
 }
 
-/** Whose eye a rule is: it tells its owner alone, of anything that happens to what it looks at or of one thing about it; `null` for other rules. */
-export function eyeOf({ owner, to, scope, except }: Rule): string | null {
+/** Whose eye a rule is: it tells its owner alone, of what happens to what it looks at; `null` for other rules. */
+export function eyeOf({ owner, to, except }: Rule): string | null {
   const [only] = to;
   const isOwn = to.length === 1 && typeof only === 'object' && 'person' in only && only.person === owner;
-  const isPlain = 'all' in scope.where && scope.where.all.length === 0;
-  return isOwn && isPlain && except.length === 0 ? owner : null;
+  return isOwn && except.length === 0 ? owner : null;
 }

@@ -18,7 +18,20 @@ const HOUR = 3_600_000;
  * real hour. A day of the month past the month's end means its last day.
  */
 export function nextOf(schedule: Schedule, after: Instant, zone: string): Instant {
-  if (schedule.every === 'hour') return nextHourly(Number(schedule.at.slice(3)), after, zone);
+  // What is asked in order of time has the same answer until the instant has passed.
+  const byZone = asked.get(schedule) ?? new Map<string, { after: Instant; next: Instant }>();
+  asked.set(schedule, byZone);
+  const last = byZone.get(zone);
+  if (last && after >= last.after && after < last.next) return last.next;
+  const next = schedule.every === 'hour' ? nextHourly(Number(schedule.at.slice(3)), after, zone) : nextDaily(schedule, after, zone);
+  byZone.set(zone, { after, next });
+  return next;
+}
+
+/** The last answer for each schedule and zone; schedules are never altered, only replaced. */
+const asked = new WeakMap<Schedule, Map<string, { after: Instant; next: Instant }>>();
+
+function nextDaily(schedule: Schedule, after: Instant, zone: string): Instant {
   let day = dateIn(after, zone);
   // A month has at least one scheduled day, so that two months hold the next; the bound is never reached.
   for (let tries = 0; tries < 64; tries++) {

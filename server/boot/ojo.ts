@@ -5,7 +5,7 @@ import type { Logger } from 'pino';
 import type { Site } from '../../core/messages/index.ts';
 import { mayRead } from '../../core/people/index.ts';
 import { mailCarrier, Sender, type SenderParts, textCarrier, webhookCarrier } from '../delivery/index.ts';
-import { type Context, Hub, makeApp } from '../http/index.ts';
+import { Counter, type Context, Hub, makeApp } from '../http/index.ts';
 import { type Clock, Runner } from '../runner/index.ts';
 import { DirectoryCache, type StoredChange, worldOf } from '../store/index.ts';
 import { Relay } from './relay.ts';
@@ -36,6 +36,7 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
   const { pool, clock, log, site } = parts;
   const directory = new DirectoryCache();
   const hub = new Hub(pool, clock);
+  const counter = new Counter();
   const relay = new Relay(pool, hub, log);
   const carriers = parts.carriers ?? { email: mailCarrier(parts.mail), text: textCarrier(parts.text), webhook: webhookCarrier() };
   const sender = new Sender({ pool, directory, site, clock, log, carriers, onFate: () => tellOutbox(hub) });
@@ -45,19 +46,21 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
     onOutgoing: () => sender.wake(),
     onDecided: (changes) => void tellItems(hub, changes, directory, pool),
   });
-  const context: Context = { pool, directory, clock, log, site, hub, demoPassword: parts.demoPassword, isSecure: site.base.startsWith('https:'), foresee: runner.foresee, wake: runner.wake };
+  const context: Context = { pool, directory, clock, log, site, hub, counter, demoPassword: parts.demoPassword, isSecure: site.base.startsWith('https:'), foresee: runner.foresee, wake: runner.wake };
   const server = createServer(makeApp(context, parts.pages));
   await relay.start();
   runner.start();
   sender.start();
   await listen(server, parts.port);
+  // Tests have no pages, and most of them count nothing.
+  if (parts.pages) counter.warm();
   return {
     port: (server.address() as AddressInfo).port, runner, sender,
     async stop() {
       hub.close();
       const closed = new Promise((resolve) => { server.close(resolve); });
       server.closeAllConnections();
-      await Promise.all([closed, runner.stop(), sender.stop(), relay.stop()]);
+      await Promise.all([closed, runner.stop(), sender.stop(), relay.stop(), counter.stop()]);
     },
   };
 }

@@ -9,6 +9,7 @@ import { mayRead } from '../../core/people/index.ts';
 import { printInstant } from '../../core/time/index.ts';
 import type { Clock } from '../runner/index.ts';
 import { type Connection, type Directory, type DirectoryCache, itemQuery, itemsQuery, one, type Profile, rows, type StoredChange, type StoredItem, toItem, worldOf } from '../store/index.ts';
+import type { Counter } from './counter.ts';
 import type { Hub } from './hub.ts';
 
 /** What every route works with. */
@@ -19,6 +20,7 @@ export interface Context {
   log: Logger;
   site: Site;
   hub: Hub;
+  counter: Counter;
   /** The password that the demo's people share; `null` where this is no demo. */
   demoPassword: string | null;
   isSecure: boolean;

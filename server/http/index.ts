@@ -1,3 +1,4 @@
 export { makeApp } from './app.ts';
 export type { Context } from './context.ts';
 export { Hub } from './hub.ts';
+export { Counter } from './counter.ts';

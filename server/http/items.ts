@@ -8,7 +8,7 @@ import { checkRule, compileState, eyeOf, openRule } from '../../core/rules/index
 import { asChange, type Change, fieldOf, membersOf, type Source } from '../../core/values/index.ts';
 import { type Done, type Edit, editItem } from '../intake/index.ts';
 import {
-  caughtByQuery, changesOfItemQuery, countsQuery, type Directory, fileQuery, findItemsQuery, lastChangesQuery, listQuery, livePhases, newId, one, orderSql, readableItems, rows, stateSql, type StoredItem, systemsQuery, toChange, toItem, worldOf,
+  caughtByQuery, changesOfItemQuery, countsQuery, type Directory, fileQuery, findItemsQuery, lastChangesQuery, listQuery, listSizeQuery, livePhases, newId, one, orderSql, readableItems, rows, stateSql, type StoredItem, systemsQuery, toChange, toItem, worldOf,
 } from '../store/index.ts';
 import { type Caller, caller, type Context, param, readableAmong, readableItem, take, when } from './context.ts';
 import { coordinates } from './rule-documents.ts';
@@ -142,9 +142,14 @@ export function itemRoutes(context: Context): Router {
     const sorted = sort === undefined ? undefined : fieldOf(source, sort);
     const state = where ? stateSql(where, { source, zone: me.zone, now }) : null;
     const isExact = state?.isExact ?? true;
-    const filter = { text, folders: folder ? [folder, ...below(folder, directory.folders)] : null, where: state, order: sorted ? orderSql(sorted, down === '1') : null };
-    const found = await rows(pool, listQuery(source.id, readableItems(me.id, directory), { ...filter, limit: isExact ? PAGE : MOST, offset: isExact ? offset : 0 }));
-    if (isExact || !where) return { items: found.map(toItem), total: Number(found[0]?.total ?? 0) };
+    const listing = { text, folders: folder ? [folder, ...below(folder, directory.folders)] : null, where: state };
+    const may = readableItems(me.id, directory);
+    const order = sorted ? orderSql(sorted, down === '1') : null;
+    if (isExact || !where) {
+      const [found, size] = await Promise.all([rows(pool, listQuery(source.id, may, listing, { order, limit: PAGE, offset })), one<{ total: number }>(pool, listSizeQuery(source.id, may, listing))]);
+      return { items: found.map(toItem), total: Number(size?.total ?? 0) };
+    }
+    const found = await rows(pool, listQuery(source.id, may, listing, { order, limit: MOST, offset: 0 }));
     const holds = compileState(where, source, me.zone);
     const items = found.map(toItem).filter((item) => holds(item.fields, now));
     return { items: items.slice(offset, offset + PAGE), total: items.length };

@@ -1,7 +1,6 @@
 import { Router } from 'express';
 import { documentSchema, draftSchema, eyeSchema, putLiveSchema, type RuleRow, type RuleVersion } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
-import { funnel } from '../../core/decide/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import { publishRule, tellListeners } from '../intake/index.ts';
 import {
@@ -126,8 +125,7 @@ export function ruleRoutes(context: Context): Router {
     const { draft, live } = await editable(id, asking);
     if (!draft) return;
     const dailyOf = async (rule: Rule) => {
-      const { setting, changes } = await pastOf(context, rule, asking, 7);
-      return messagesIn(funnel(rule, setting, changes)) / 7;
+      return messagesIn(await context.counter.funnel(rule, await pastOf(context, rule, asking, 7))) / 7;
     };
     const daily = await dailyOf(draft);
     if (daily <= MANY_A_DAY || (live && (await dailyOf(live)) >= daily)) return;

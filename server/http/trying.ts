@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import { type Cost, costSchema, type CountedMend, type Sample, trySchema, type TryPage } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
-import { type Funnel, funnel, mendsOf, type Message, trial } from '../../core/decide/index.ts';
+import { type Funnel, type Message, trial } from '../../core/decide/index.ts';
 import { htmlMail, segmentsOf, subjectOf, wordsOf } from '../../core/messages/index.ts';
 import { compileRule, type Rule } from '../../core/rules/index.ts';
 import type { ItemState, Source } from '../../core/values/index.ts';
@@ -33,12 +33,8 @@ export function tryingRoutes(context: Context): Router {
     const asking = caller(response);
     const { document, days } = take(costSchema, request.body);
     const rule = ruleIn(document, asking);
-    const { setting, changes } = await pastOf(context, rule, asking, days);
-    const caught = new Set(funnel(rule, setting, changes).caught);
-    const counted = mendsOf(rule, changes.filter((change) => caught.has(change.id))).map((mend): CountedMend => {
-      const left = funnel(mend.rule, setting, changes);
-      return { code: mend.code, params: mend.params, document: mend.rule, alerts: left.alerts.length, messages: messagesIn(left) };
-    });
+    const counted = (await context.counter.mends(rule, await pastOf(context, rule, asking, days)))
+      .map(({ mend, counted: left }): CountedMend => ({ code: mend.code, params: mend.params, document: mend.rule, alerts: left.alerts.length, messages: messagesIn(left) }));
     response.json(counted);
   });
 
@@ -56,8 +52,9 @@ export function tryingRoutes(context: Context): Router {
     response.json((await samplesOf([change], asking))[0]);
   });
 
-  async function costOf(rule: Rule, { setting, changes }: Past, days: number, asking: Caller): Promise<Cost> {
-    const result = funnel(rule, setting, changes);
+  async function costOf(rule: Rule, past: Past, days: number, asking: Caller): Promise<Cost> {
+    const result = await context.counter.funnel(rule, past);
+    const { changes } = past;
     const byId = new Map(changes.map((change) => [change.id, change]));
     const dropped = result.steps.flatMap((step) => step.dropped.flatMap((id) => byId.get(id) ?? []));
     const samples = new Map((await samplesOf(dropped, asking)).map((sample) => [sample.row.id, sample]));

@@ -109,7 +109,7 @@ export function trailQuery(may: Sql, asked: TrailAsked, limit: number): Query {
   if (asked.from !== null) narrow('c.at >= ?', sqlTime(asked.from));
   if (asked.until !== null) narrow('c.at < ?', sqlTime(asked.until));
   if (asked.before) narrow('(c.at < ? OR (c.at = ? AND c.seq < ?))', sqlTime(asked.before.at), sqlTime(asked.before.at), asked.before.seq);
-  return query(`SELECT ${COLUMNS} FROM changes c JOIN items i ON i.id = c.item_id WHERE ${parts.join(' AND ')} ORDER BY c.at DESC, c.seq DESC LIMIT ?`, ...params, limit);
+  return query(`SELECT STRAIGHT_JOIN ${COLUMNS} FROM changes c JOIN items i ON i.id = c.item_id WHERE ${parts.join(' AND ')} ORDER BY c.at DESC, c.seq DESC LIMIT ?`, ...params, limit);
 }
 
 /** How many changes each of these batches has, of items that the reader may see. */

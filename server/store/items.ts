@@ -99,24 +99,32 @@ function readerNames(reader: Selector, person: string, world: Omit<World, 'item'
 /** Text made fit for LIKE: its own signs mean themselves. */
 const likeText = (text: string) => `%${text.replace(/[\\%_]/g, '\\$&')}%`;
 
-/** The items of a source that the reader may see; `folders` narrows to these folders, `where` to a state, and `order` says in which order, the last changed first where it is silent. */
-export function listQuery(source: string, may: Sql, filter: { text: string; folders: string[] | null; where: Sql | null; order: Sql | null; limit: number; offset: number }): Query {
-  const parts = ['i.source_id = ?', 'i.is_deleted = 0', may.sql];
-  const params: Param[] = [source, ...may.params];
-  if (filter.text) {
-    parts.push('(i.title LIKE ? OR i.fields LIKE ?)');
-    params.push(likeText(filter.text), likeText(filter.text));
-  }
-  if (filter.folders) {
-    parts.push(filter.folders.length > 0 ? 'i.folder_id IN (?)' : 'FALSE');
-    if (filter.folders.length > 0) params.push(filter.folders);
-  }
-  if (filter.where) {
-    parts.push(filter.where.sql);
-    params.push(...filter.where.params);
-  }
-  const { sql: order, params: ordered } = filter.order ?? { sql: 'i.last_at DESC', params: [] };
-  return query(`SELECT ${COLUMNS}, COUNT(*) OVER () AS total FROM items i WHERE ${parts.join(' AND ')} ORDER BY ${order}, i.id LIMIT ? OFFSET ?`, ...params, ...ordered, filter.limit, filter.offset);
+/** What is asked of a source's items; `folders` narrows to these folders, `where` to a state. */
+export interface Listing {
+  text: string;
+  folders: string[] | null;
+  where: Sql | null;
+}
+
+function listed(source: string, may: Sql, { text, folders, where }: Listing): Sql {
+  const parts: Sql[] = [{ sql: 'i.source_id = ? AND i.is_deleted = 0', params: [source] }, may];
+  if (text) parts.push({ sql: '(i.title LIKE ? OR i.fields LIKE ?)', params: [likeText(text), likeText(text)] });
+  if (folders) parts.push(folders.length > 0 ? { sql: 'i.folder_id IN (?)', params: [folders] } : NOBODY);
+  if (where) parts.push(where);
+  return { sql: parts.map((part) => part.sql).join(' AND '), params: parts.flatMap((part) => part.params) };
+}
+
+/** A page of the items of a source that the reader may see, in an order; the last changed first where none is given. */
+export function listQuery(source: string, may: Sql, listing: Listing, page: { order: Sql | null; limit: number; offset: number }): Query {
+  const { sql, params } = listed(source, may, listing);
+  const order = page.order ?? { sql: 'i.last_at DESC', params: [] };
+  return query(`SELECT ${COLUMNS} FROM items i WHERE ${sql} ORDER BY ${order.sql}, i.id LIMIT ? OFFSET ?`, ...params, ...order.params, page.limit, page.offset);
+}
+
+/** How many items there are in all pages of such a list. */
+export function listSizeQuery(source: string, may: Sql, listing: Listing): Query {
+  const { sql, params } = listed(source, may, listing);
+  return query(`SELECT COUNT(*) AS total FROM items i WHERE ${sql}`, ...params);
 }
 
 /** How many items of each source the reader may see, and when the last of them changed. */

@@ -1,13 +1,13 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
-import type { EyeRow } from '../../contract/api.ts';
+import type { EyeRow, RuleRow } from '../../contract/api.ts';
 import { plainWords, rulePath, paceWords } from '../../core/messages/index.ts';
-import { openRule, type Rule } from '../../core/rules/index.ts';
+import { eyeOf, openRule, type Rule, type StateTest } from '../../core/rules/index.ts';
 import { addDays, dateIn, instantOf } from '../../core/time/index.ts';
 import { type Fields, formatValue, type Source } from '../../core/values/index.ts';
 import { ProblemNote, useNotice, useReading } from '../parts/index.ts';
-import { useCost, useKeepAnEye, useRuleActs } from '../queries/index.ts';
+import { useCost, useKeepAnEye, useRuleActs, useRules } from '../queries/index.ts';
 import { whatWords } from './rule-words.ts';
 
 /** What is kept an eye on: one item, everything below a folder, or a whole source. */
@@ -15,6 +15,8 @@ export interface EyeTarget {
   source: Source;
   item?: { id: string; title: string; fields: Fields };
   under?: { id: string; name: string };
+  /** Only what is in this state: a filtered view. */
+  where?: StateTest;
 }
 
 interface Choice {
@@ -60,8 +62,8 @@ export function EyeEditor({ target, onDone }: { target: EyeTarget; onDone?: () =
   const { me, directory } = reading;
   const notice = useNotice();
   const keep = useKeepAnEye();
-  const { source, item, under } = target;
-  const [chosen, setChosen] = useState({ what: 'anything', soon: 'settled', by: 'plan', until: 'stop' });
+  const { source, item, under, where } = target;
+  const [chosen, setChosen] = useState(item ? { what: 'anything', soon: 'settled', by: 'plan', until: 'stop' } : { what: under || where ? 'anything' : 'new', soon: 'digest', by: 'plan', until: 'stop' });
   const [isLinked, setLinked] = useState(false);
   const [person, setPerson] = useState(me.id);
   const today = dateIn(instantOf(me.now), me.zone);
@@ -76,10 +78,10 @@ export function EyeEditor({ target, onDone }: { target: EyeTarget; onDone?: () =
   const rows = [['what', whatChoices(target)], ['soon', SOON], ['by', BY], ['until', UNTIL]] as const;
   const of = (name: keyof typeof chosen, list: readonly Choice[]) => list.find((one) => one.id === chosen[name]) ?? (list[0] as Choice);
   const parts = rows.map(([name, list]) => of(name, list));
-  const named = item?.title ?? (under ? `everything below ${under.name}` : source.name);
+  const named = item?.title ?? (under ? `everything below ${under.name}` : where ? `some of ${source.name}` : source.name);
   const rule: Rule = {
     ...openRule('draft', `An eye on ${named}`.slice(0, 120), person, [source.id]), zone: me.zone, to: [{ person }],
-    scope: { sources: isLinked ? [source.id, ...linkedSources(source, directory.sources)] : [source.id], under: under ? [under.id] : [], items: item ? [item.id] : [], linked: isLinked, where: { all: [] } },
+    scope: { sources: isLinked ? [source.id, ...linkedSources(source, directory.sources)] : [source.id], under: under ? [under.id] : [], items: item ? [item.id] : [], linked: isLinked, where: where ?? { all: [] } },
     ...Object.assign({}, ...parts.map((one) => one.part)) as Partial<Rule>,
     // What links to it has fields of its own: of them anything counts.
     ...(isLinked ? when({ kinds: of('what', whatChoices(target)).part.when?.kinds ?? [] }) : {}),
@@ -121,6 +123,21 @@ const linkedSources = (source: Source, all: readonly Source[]): string[] => {
   const back = all.filter((one) => one.fields.some((field) => field.to === source.id)).map((one) => one.id);
   return [...new Set([...out, ...back])].filter((id) => id !== source.id && all.some((one) => one.id === id));
 };
+
+/** Those among the rules that are an eye on just this: the folder, or the source as it stands. */
+export function eyesAmong(rows: readonly RuleRow[], { source, under }: EyeTarget): EyeRow[] {
+  return rows.flatMap(({ state, live, mayEdit }): EyeRow[] => {
+    const person = state === 'live' && live ? eyeOf(live) : null;
+    if (!live || person === null || live.scope.sources[0] !== source.id || live.scope.items.length > 0) return [];
+    return (under ? live.scope.under.includes(under.id) : live.scope.under.length === 0) ? [{ person, rule: live, mayEdit }] : [];
+  });
+}
+
+/** An eye on a folder, a source or a filtered view: who has one, and one's own to make. */
+export function EyeOn({ target, onDone }: { target: EyeTarget; onDone?: () => void }) {
+  const rules = useRules();
+  return <><Eyes eyes={eyesAmong(rules.data ?? [], target)} /><EyeEditor target={target} onDone={onDone} /></>;
+}
 
 /** Who keeps an eye on it, each to be changed or ended there by those who may. */
 export function Eyes({ eyes }: { eyes: EyeRow[] }) {

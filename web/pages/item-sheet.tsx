@@ -106,6 +106,7 @@ function ItemTrail({ page, source }: { page: ItemPage; source: Source }) {
         ))}
       </ol>
       {page.trail.length > FIRST && !isWhole && <Button variant="link" className="mt-2" onClick={() => setWhole(true)}>{page.trail.length - FIRST} older</Button>}
+      {(isWhole || page.trail.length <= FIRST) && <p className="small mt-2"><Link to={`/trail?item=${encodeURIComponent(page.item.id)}`}>In the Trail</Link></p>}
     </>
   );
 }

@@ -4,10 +4,10 @@ import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { Source } from '../../core/values/index.ts';
 import { Empty, Loaded, Sheet, useListKeys, useReading } from '../parts/index.ts';
 import { type ItemsAsked, useItemPages } from '../queries/index.ts';
-import { EyeEditor } from './eye.tsx';
+import { EyeOn } from './eye.tsx';
 import { ItemSheet } from './item-sheet.tsx';
 import { NewItemSheet } from './new-item-sheet.tsx';
-import { FilterBar } from './source-parts/filter-bar.tsx';
+import { FilterBar, readWhere } from './source-parts/filter-bar.tsx';
 import { FolderTable } from './source-parts/folder-table.tsx';
 import { ItemTable } from './source-parts/item-table.tsx';
 import { WhoHearsWhat } from './source-parts/who-hears-what.tsx';
@@ -80,7 +80,7 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
       </main>
       {open === 'new' ? <NewItemSheet source={source} onClose={onClose} onMade={onOpen} />
         : open ? <ItemSheet id={open} onClose={onClose} />
-        : isEyeing && <Sheet label="Keep an eye on the source" name="eye" onClose={() => setEyeing(false)}><h2>Keep an eye on {source.name}</h2><EyeEditor target={{ source }} onDone={() => setEyeing(false)} /></Sheet>}
+        : isEyeing && <Sheet label="Keep an eye on the source" name="eye" onClose={() => setEyeing(false)}><h2>Keep an eye on {asked.where ? `these ${total.toLocaleString()}` : source.name}</h2><EyeOn key={asked.where ?? ''} target={{ source, ...(asked.where ? { where: readWhere(asked.where) } : {}) }} onDone={() => setEyeing(false)} /></Sheet>}
     </div>
   );
 }

@@ -58,6 +58,7 @@ function Filters({ asked, onPut, onClear }: { asked: TrailAsked; onPut: (key: (t
       <Form.Select aria-label="What happened" value={asked.kind ?? ''} onChange={(event) => onPut('kind', event.target.value)}><option value="">Whatever happened</option>{CHANGE_KINDS.map((kind) => <option key={kind} value={kind}>{kindName(kind)}</option>)}</Form.Select>
       {fields.length > 0 && <Form.Select aria-label="Field" value={asked.field ?? ''} onChange={(event) => onPut('field', event.target.value)}><option value="">Any field</option>{fields.map((field) => <option key={field.id} value={field.id}>{field.name}</option>)}</Form.Select>}
       <span className="span-of"><Form.Control type="date" aria-label="From this day" value={asked.from ?? ''} onChange={(event) => onPut('from', event.target.value)} /> to <Form.Control type="date" aria-label="Until this day" value={asked.until ?? ''} onChange={(event) => onPut('until', event.target.value)} /></span>
+      {asked.item && <span className="wash">of one item</span>}
       {Object.keys(asked).length > 0 && <Button variant="link" onClick={onClear}>Clear</Button>}
     </div>
   );

@@ -4,7 +4,8 @@ import type { Rule } from '../../core/rules/index.ts';
 import { api } from './api.ts';
 
 export const useRules = () => useQuery({ queryKey: ['rules'], queryFn: () => api<RuleRow[]>('/rules') });
-export const useRule = (id: string | null) => useQuery({ queryKey: ['rules', id], queryFn: () => api<RuleRow>(`/rules/${id}`), enabled: id !== null });
+/** What a paused rule keeps grows without a word from the server: it is asked for again and again. */
+export const useRule = (id: string | null) => useQuery({ queryKey: ['rules', id], queryFn: () => api<RuleRow>(`/rules/${id}`), enabled: id !== null, refetchInterval: ({ state }) => (state.data?.isPaused ? 4000 : false) });
 
 export type Days = 7 | 30 | 90;
 

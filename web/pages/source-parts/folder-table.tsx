@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import type { ItemRow } from '../../../contract/api.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { useReading } from '../../parts/index.ts';
-import { EyeEditor } from '../eye.tsx';
+import { EyeOn } from '../eye.tsx';
 import { Chip } from '../rule-parts/chip.tsx';
 import { useRules, useSources } from '../../queries/index.ts';
 import { columnsOf, Head, Row, type Sorting } from './item-table.tsx';
@@ -60,8 +60,8 @@ export function FolderTable({ source, items, total, names, open, isNarrow, onOpe
             {' '}<Watchers people={eyes.get(folder.id) ?? []} />
             {hasWarp && !threads.some(({ rule }) => looksAt(rule, folder.id, null, byId)) && <strong className="small"> nobody hears</strong>}
             <span className="folder-acts">
-              <Chip label={`Keep an eye on ${folder.name}`} className="is-quiet" isPlain editor={(close) => <EyeEditor target={{ source, under: folder }} onDone={close} />}>Keep an eye on it</Chip>
-              <Link to={`/rules/new?source=${encodeURIComponent(source.id)}&under=${encodeURIComponent(folder.id)}`}>Make a rule here</Link>
+              <Chip label={`Keep an eye on ${folder.name}`} className="is-quiet" isPlain editor={(close) => <EyeOn target={{ source, under: folder }} onDone={close} />}>Keep an eye on it</Chip>
+              <Link to={`/rules/new?${new URLSearchParams({ source: source.id, under: folder.id, ...(sorting.asked.where ? { where: sorting.asked.where } : {}) })}`}>Make a rule here</Link>
             </span>
           </td>
           {hasWarp && <WarpCell threads={threads} looks={({ rule }) => looksAt(rule, folder.id, null, byId)} knots={isOpen ? [] : own.filter(isFresh).flatMap((item) => item.last?.caughtBy ?? [])} />}

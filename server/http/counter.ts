@@ -1,0 +1,59 @@
+import { Worker } from 'node:worker_threads';
+import type { Funnel, Mend } from '../../core/decide/index.ts';
+import type { Rule } from '../../core/rules/index.ts';
+import type { CountJob } from './count-worker.ts';
+import type { Past } from './past.ts';
+
+interface Waiting {
+  resolve(result: unknown): void;
+  reject(error: Error): void;
+}
+
+/** Counts rules in a thread of its own, so that whoever tries one keeps nobody else waiting. It starts with the first count. */
+export class Counter {
+  private worker: Worker | null = null;
+  private readonly waiting = new Map<number, Waiting>();
+  private last = 0;
+
+  funnel = (rule: Rule, past: Past): Promise<Funnel> => this.ask('funnel', rule, past) as Promise<Funnel>;
+  mends = (rule: Rule, past: Past): Promise<{ mend: Mend; counted: Funnel }[]> => this.ask('mends', rule, past) as Promise<{ mend: Mend; counted: Funnel }[]>;
+
+  /** Has the thread ready before anybody waits for it. */
+  warm(): void {
+    this.thread();
+  }
+
+  async stop(): Promise<void> {
+    await this.worker?.terminate();
+  }
+
+  private ask(what: CountJob['what'], rule: Rule, { setting, changes }: Past): Promise<unknown> {
+    const id = ++this.last;
+    return new Promise((resolve, reject) => {
+      this.waiting.set(id, { resolve, reject });
+      this.thread().postMessage({ id, what, rule, setting, changes } satisfies CountJob);
+    });
+  }
+
+  private thread(): Worker {
+    if (this.worker) return this.worker;
+    const worker = new Worker(new URL('./count-thread.mjs', import.meta.url), { execArgv: [] });
+    worker.unref();
+    worker.on('message', ({ id, result, error }: { id: number; result?: unknown; error?: string }) => {
+      const one = this.waiting.get(id);
+      this.waiting.delete(id);
+      if (error === undefined) one?.resolve(result);
+      else one?.reject(new Error(error));
+    });
+    // A thread that ends takes its counts with it; the next count starts another.
+    const fail = (error: Error) => {
+      this.worker = null;
+      for (const one of this.waiting.values()) one.reject(error);
+      this.waiting.clear();
+    };
+    worker.on('error', fail);
+    worker.on('exit', () => fail(new Error('the counting thread has ended')));
+    this.worker = worker;
+    return worker;
+  }
+}
