@@ -2,7 +2,9 @@ import { Worker } from 'node:worker_threads';
 import type { Funnel, Mend } from '../../core/decide/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import type { CountJob } from './count-worker.ts';
-import type { Past } from './past.ts';
+
+/** What happened, and the world it happened in. */
+type Past = Pick<CountJob, 'setting' | 'changes'>;
 
 interface Waiting {
   resolve(result: unknown): void;
