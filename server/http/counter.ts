@@ -26,6 +26,8 @@ export class Counter {
   }
 
   async stop(): Promise<void> {
+    // Whoever waited for a count is gone with the server.
+    this.waiting.clear();
     await this.worker?.terminate();
   }
 
