@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import type { Explanation, FunnelStep, Mend, WithheldReason } from '../core/decide/index.ts';
 import type { Content, Segments } from '../core/messages/index.ts';
-import type { Channel, Folder, Group, Reason, Urgency } from '../core/people/index.ts';
+import { type Channel, type Folder, type Group, LESS_WAYS, type LessWay, type Mute, type Plan, type Reason, type Urgency } from '../core/people/index.ts';
 import type { Rule } from '../core/rules/index.ts';
 import type { ChangeKind, Fields, Source, Value } from '../core/values/index.ts';
-import { dateSchema, idSchema, kindSchema, paceSchema, stateTestSchema, valueSchema } from './documents/index.ts';
+import { dateSchema, idSchema, kindSchema, paceSchema, planSchema, stateTestSchema, valueSchema } from './documents/index.ts';
 
 /** What a request may carry. */
 export const signInSchema = z.strictObject({ name: z.string().trim().min(1).max(254), password: z.string().min(1).max(200) });
@@ -53,6 +53,11 @@ export const trailQuerySchema = z.object({
 /** What a named view of a source holds: what was asked of its items. */
 export const viewSchema = z.strictObject({ name: z.string().trim().min(1).max(120), asked: z.strictObject({ text: z.string().max(200).optional(), where: z.string().max(8000).optional(), sort: idSchema.optional(), down: z.string().max(1).optional() }) });
 export const wordingSchema = z.strictObject({ id: z.string().optional(), name: z.string().trim().min(1).max(120), subject: z.string().max(500).nullable(), body: z.string().max(20_000).nullable() }).transform(({ name, subject, body }) => ({ name, subject, body }));
+const muteSchema = z.strictObject({ rule: idSchema.optional(), item: idSchema.optional(), until: z.string().max(40).optional() });
+/** How somebody wants to be reached, whole. */
+export const hearingSchema = z.strictObject({ plan: planSchema.nullable(), mutes: z.array(muteSchema).max(500) });
+export const lessQuerySchema = z.object({ rule: idSchema, item: idSchema.optional() });
+export const lessSchema = z.strictObject({ way: z.enum(LESS_WAYS), rule: idSchema, item: idSchema.nullable().default(null), until: dateSchema.nullable().default(null) });
 /** A rule for one person about something to keep an eye on; without `person`, for whoever asks. */
 export const eyeSchema = z.strictObject({ document: z.record(z.string(), z.unknown()), person: idSchema.optional() });
 export const inboxQuerySchema = z.object({ unread: z.enum(['1']).optional(), before: z.string().max(80).optional() });
@@ -166,6 +171,42 @@ export interface HearsPage {
   person: string;
   days: number;
   hears: { rule: Rule; isPaused: boolean; reasons: Reason[]; told: number; read: number; mayEdit: boolean }[];
+}
+
+export interface PlanPage {
+  /** What is left out of a plan has the standard value; `null` is the standard plan. */
+  plan: Plan | null;
+  mutes: Mute[];
+  email: string | null;
+  phone: string | null;
+  titles: Record<string, string>;
+}
+
+/** A message as it would have reached somebody, and when what is in it happened. */
+export interface HeardRow {
+  at: When;
+  channel: Channel;
+  form: Content['form'];
+  urgency: Urgency;
+  subject: string;
+  rules: string[];
+  arose: When[];
+}
+
+export interface WeekPage {
+  from: When;
+  /** Under the plan that is kept, and under the one that was asked about. */
+  present: HeardRow[];
+  planned: HeardRow[];
+}
+
+/** The ways to hear less of a rule, with what each would have left of the last days. */
+export interface LessPage {
+  rule: { id: string; name: string } | null;
+  item: { id: string; title: string } | null;
+  days: number;
+  before: number;
+  ways: { way: LessWay; after: number }[];
 }
 
 /** Somebody who keeps an eye on something: by a rule of their own. */

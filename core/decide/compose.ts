@@ -37,7 +37,7 @@ export function compose(work: Work, { to, channel, form, key, portions }: Compos
 }
 
 function contentOf(form: Form, tellings: Telling[][], { state, at, shared }: Work, reader: Reading): Content | null {
-  if (!state.isCounted) return makeContent(form, tellings, at, reader, state, shared);
+  if (state.isWorded?.(reader.id) ?? true) return makeContent(form, tellings, at, reader, state, shared);
   return tellings.length === 0 ? null : { form, headline: '', when: '', lead: '', entries: [] };
 }
 

@@ -42,7 +42,7 @@ export class Counting {
 
   constructor(rule: Rule, setting: Setting) {
     this.tally = new Tally(rule, setting);
-    this.run = new Run({ ...setting, rules: [{ rule, from: setting.start }] }, (change, state) => this.tally.take(change, state), true);
+    this.run = new Run({ ...setting, rules: [{ rule, from: setting.start }] }, (change, state) => this.tally.take(change, state), () => false);
   }
 
   /** What people did to rules and about them is left out: the rule is counted as it is. */

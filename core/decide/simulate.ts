@@ -43,15 +43,15 @@ export class Run {
 
   /**
    * @param observe is shown each change, with the world as it stands at it, before it is decided
-   * @param isCounted messages have no words, for whoever only counts them
+   * @param isWorded whose messages are worded; everybody's where it is left out
    */
-  constructor(private readonly setting: Setting, private readonly observe?: (change: Change, state: State) => void, isCounted = false) {
+  constructor(private readonly setting: Setting, private readonly observe?: (change: Change, state: State) => void, isWorded?: State['isWorded']) {
     this.now = setting.start;
     this.people = new Map(setting.people.map((person) => [person.id, person]));
     this.contacts = new Map(setting.contacts.map((contact) => [contact.id, contact]));
     for (const item of setting.items) this.putItem(item);
     this.waitingRules = [...setting.rules].sort((a, b) => a.from - b.from || compareIds(a.rule.id, b.rule.id));
-    this.state = { ...this.stateOf(setting), ...(isCounted ? { isCounted } : {}) };
+    this.state = { ...this.stateOf(setting), ...(isWorded ? { isWorded } : {}) };
     this.index = new RuleIndex(this.state.sources);
   }
 

@@ -31,8 +31,8 @@ export interface Phase<C extends { rule: Rule; version: number } = CompiledRule>
 
 /** All that the step reads: the world as it stands at the input, and the rows that earlier steps left. Its driver keeps it. */
 export interface State extends World {
-  /** Messages are only counted: nothing is worded, which is most of the work. */
-  isCounted?: boolean;
+  /** Whose messages are worded; where this is left out, everybody's. Whoever only counts words none, which is most of the work. */
+  isWorded?(to: string): boolean;
   /** When keeping began: items without a last change stand still since then. */
   start: Instant;
   /** Phases live at the change's instant whose rules catch it, or may gather it, in order of rule id. */

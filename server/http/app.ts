@@ -10,6 +10,7 @@ import { type Context, take, when } from './context.ts';
 import { inboxRoutes } from './inbox.ts';
 import { itemRoutes } from './items.ts';
 import { peopleRoutes } from './people.ts';
+import { planRoutes } from './plan.ts';
 import { ruleRoutes } from './rules.ts';
 import { requireOwnPage, requireSession, sessionRoutes } from './sessions.ts';
 import { standInRoutes } from './standins.ts';
@@ -41,7 +42,7 @@ function apiRoutes(context: Context): Router {
   api.use(sessionRoutes(context));
   api.use('/test', testRoutes(context));
   api.use(requireSession(context));
-  api.use(itemRoutes(context), viewRoutes(context), trailRoutes(context), peopleRoutes(context), wordingRoutes(context), ruleRoutes(context), inboxRoutes(context));
+  api.use(itemRoutes(context), viewRoutes(context), trailRoutes(context), peopleRoutes(context), planRoutes(context), wordingRoutes(context), ruleRoutes(context), inboxRoutes(context));
   if (context.demoPassword !== null) api.use('/standins', standInRoutes(context));
   api.use(() => {
     throw new Refusal('notFound');

@@ -1,24 +1,30 @@
 import { parentPort } from 'node:worker_threads';
-import { funnel, mendsOf, type Setting } from '../../core/decide/index.ts';
+import { funnel, type Funnel, heardBy, type HeardMessage, type Mend, mendsOf, type ScenarioInput, type Setting } from '../../core/decide/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import type { Change } from '../../core/values/index.ts';
 
-/** What is counted apart from the server's own thread: a rule over what happened, or also what would make it cheaper. */
-export interface CountJob {
-  id: number;
-  what: 'funnel' | 'mends';
-  rule: Rule;
-  setting: Setting;
-  changes: Change[];
+/** What is counted apart from the server's own thread, over what happened in a setting. */
+export interface CountJobs {
+  /** A rule, step by step. */
+  funnel: { asked: { rule: Rule; setting: Setting; changes: Change[] }; result: Funnel };
+  /** What would make a rule cheaper, each counted. */
+  mends: { asked: { rule: Rule; setting: Setting; changes: Change[] }; result: { mend: Mend; counted: Funnel }[] };
+  /** What would have reached one person, in each of several settings. */
+  heard: { asked: { person: string; settings: Setting[]; inputs: ScenarioInput[] }; result: HeardMessage[][] };
 }
 
-parentPort?.on('message', ({ id, what, rule, setting, changes }: CountJob) => {
+const JOBS: { [K in keyof CountJobs]: (asked: CountJobs[K]['asked']) => CountJobs[K]['result'] } = {
+  funnel: ({ rule, setting, changes }) => funnel(rule, setting, changes),
+  mends({ rule, setting, changes }) {
+    const caught = new Set(funnel(rule, setting, changes).caught);
+    return mendsOf(rule, changes.filter((change) => caught.has(change.id))).map((mend) => ({ mend, counted: funnel(mend.rule, setting, changes) }));
+  },
+  heard: ({ person, settings, inputs }) => settings.map((setting) => heardBy(person, setting, inputs)),
+};
+
+parentPort?.on('message', ({ id, what, asked }: { id: number; what: keyof CountJobs; asked: never }) => {
   try {
-    const counted = funnel(rule, setting, changes);
-    if (what === 'funnel') return parentPort?.postMessage({ id, result: counted });
-    const caught = new Set(counted.caught);
-    const mends = mendsOf(rule, changes.filter((change) => caught.has(change.id))).map((mend) => ({ mend, counted: funnel(mend.rule, setting, changes) }));
-    parentPort?.postMessage({ id, result: mends });
+    parentPort?.postMessage({ id, result: JOBS[what](asked) });
   } catch (error) {
     parentPort?.postMessage({ id, error: error instanceof Error ? error.message : String(error) });
   }

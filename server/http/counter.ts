@@ -1,10 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import type { Funnel, Mend } from '../../core/decide/index.ts';
-import type { Rule } from '../../core/rules/index.ts';
-import type { CountJob } from './count-worker.ts';
-
-/** What happened, and the world it happened in. */
-type Past = Pick<CountJob, 'setting' | 'changes'>;
+import type { CountJobs } from './count-worker.ts';
 
 interface Waiting {
   resolve(result: unknown): void;
@@ -17,9 +12,6 @@ export class Counter {
   private readonly waiting = new Map<number, Waiting>();
   private last = 0;
 
-  funnel = (rule: Rule, past: Past): Promise<Funnel> => this.ask('funnel', rule, past) as Promise<Funnel>;
-  mends = (rule: Rule, past: Past): Promise<{ mend: Mend; counted: Funnel }[]> => this.ask('mends', rule, past) as Promise<{ mend: Mend; counted: Funnel }[]>;
-
   /** Has the thread ready before anybody waits for it. */
   warm(): void {
     this.thread();
@@ -31,11 +23,11 @@ export class Counter {
     await this.worker?.terminate();
   }
 
-  private ask(what: CountJob['what'], rule: Rule, { setting, changes }: Past): Promise<unknown> {
+  ask<K extends keyof CountJobs>(what: K, asked: CountJobs[K]['asked']): Promise<CountJobs[K]['result']> {
     const id = ++this.last;
     return new Promise((resolve, reject) => {
-      this.waiting.set(id, { resolve, reject });
-      this.thread().postMessage({ id, what, rule, setting, changes } satisfies CountJob);
+      this.waiting.set(id, { resolve: resolve as Waiting['resolve'], reject });
+      this.thread().postMessage({ id, what, asked });
     });
   }
 

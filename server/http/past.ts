@@ -30,6 +30,20 @@ export async function pastOf(context: Context, rule: Rule, { me, directory }: Ca
   return { setting: await settingOf(context, directory, [...items.values()], { start, end }), changes };
 }
 
+/** The last days over all that live rules look at, as it happened to whoever could read it: for what reaches one person. */
+export async function pastOfAll(context: Context, directory: Directory, rules: readonly Rule[], days: number): Promise<Past> {
+  const end = context.clock.now();
+  const start = end - days * DAY;
+  const sources = [...new Set(rules.flatMap((rule) => rule.scope.sources))];
+  if (sources.length === 0) return { setting: await settingOf(context, directory, [], { start, end }), changes: [] };
+  const changes = (await rows(context.pool, changesFromQuery(sources, start))).map(toChange);
+  const items = new Map<string, ItemState>();
+  for (const change of changes) if (!items.has(change.item) && change.before !== null) items.set(change.item, stateBefore(change, change.before));
+  if (rules.some((rule) => rule.due || rule.idle || rule.scope.linked)) for (const item of (await rows(context.pool, untouchedQuery(sources, start))).map(toItem)) items.set(item.id, item);
+  const setting = await settingOf(context, directory, [...items.values()], { start, end });
+  return { setting: { ...setting, rules: rules.map((rule) => ({ rule, from: start })) }, changes };
+}
+
 /** One change, and the world just before it. What follows from it is looked at for as long as a year. */
 export async function momentOf(context: Context, { directory }: Caller, change: Change): Promise<Setting> {
   return settingOf(context, directory, change.before === null ? [] : [stateBefore(change, change.before)], { start: change.at - 1, end: change.at + 366 * DAY });

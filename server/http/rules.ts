@@ -125,7 +125,7 @@ export function ruleRoutes(context: Context): Router {
     const { draft, live } = await editable(id, asking);
     if (!draft) return;
     const dailyOf = async (rule: Rule) => {
-      return messagesIn(await context.counter.funnel(rule, await pastOf(context, rule, asking, 7))) / 7;
+      return messagesIn(await context.counter.ask('funnel', { rule, ...(await pastOf(context, rule, asking, 7)) })) / 7;
     };
     const daily = await dailyOf(draft);
     if (daily <= MANY_A_DAY || (live && (await dailyOf(live)) >= daily)) return;

@@ -33,7 +33,7 @@ export function tryingRoutes(context: Context): Router {
     const asking = caller(response);
     const { document, days } = take(costSchema, request.body);
     const rule = ruleIn(document, asking);
-    const counted = (await context.counter.mends(rule, await pastOf(context, rule, asking, days)))
+    const counted = (await context.counter.ask('mends', { rule, ...(await pastOf(context, rule, asking, days)) }))
       .map(({ mend, counted: left }): CountedMend => ({ code: mend.code, params: mend.params, document: mend.rule, alerts: left.alerts.length, messages: messagesIn(left) }));
     response.json(counted);
   });
@@ -53,7 +53,7 @@ export function tryingRoutes(context: Context): Router {
   });
 
   async function costOf(rule: Rule, past: Past, days: number, asking: Caller): Promise<Cost> {
-    const result = await context.counter.funnel(rule, past);
+    const result = await context.counter.ask('funnel', { rule, ...past });
     const { changes } = past;
     const byId = new Map(changes.map((change) => [change.id, change]));
     const dropped = result.steps.flatMap((step) => step.dropped.flatMap((id) => byId.get(id) ?? []));

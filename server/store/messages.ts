@@ -61,6 +61,9 @@ export const markReadQuery = (person: string, ids: string[] | null, at: Instant)
     : query("UPDATE messages SET read_at = ? WHERE person_id = ? AND channel = 'inApp' AND read_at IS NULL AND id IN (?)", sqlTime(at), person, ids);
 export const markUnreadQuery = (person: string, id: string): Query => query('UPDATE messages SET read_at = NULL WHERE person_id = ? AND id = ?', person, id);
 
+/** When somebody read something, since an instant; in order. */
+export const readInstantsQuery = (person: string, from: Instant): Query => query('SELECT DISTINCT read_at FROM messages WHERE person_id = ? AND read_at >= ? ORDER BY read_at', person, sqlTime(from));
+
 /** How many messages in Ojo reached everybody since an instant, and how many of them were read. */
 export const heardQuery = (from: Instant): Query => query("SELECT person_id, COUNT(*) AS told, COUNT(read_at) AS seen FROM messages WHERE channel = 'inApp' AND at >= ? GROUP BY person_id", sqlTime(from));
 /** The same of one person, by rule. */

@@ -188,3 +188,10 @@ export const livePhases = (directory: Pick<Directory, 'phases'>, at: Instant): P
 
 /** The directory with the items at hand, as core's functions ask for it. */
 export const worldOf = (directory: Directory, items: ReadonlyMap<string, ItemState>) => ({ ...directory, item: (id: string) => items.get(id) });
+
+export const savePlanQuery = (person: string, plan: Person['plan']) => query('UPDATE people SET plan = ? WHERE id = ?', plan && JSON.stringify(plan), person);
+/** What somebody does not want to hear of, all of it anew. */
+export const replaceMutesQueries = (person: string, mutes: readonly Mute[]) => [
+  query('DELETE FROM mutes WHERE person_id = ?', person),
+  ...(mutes.length > 0 ? [query('INSERT INTO mutes (person_id, rule_id, item_id, until) VALUES ?', mutes.map((mute) => [person, mute.rule ?? null, mute.item ?? null, mute.until ?? null]))] : []),
+];

@@ -13,6 +13,8 @@ const RulePage = lazy(() => import('../pages/rule.tsx').then((page) => ({ defaul
 const OutboxPage = lazy(() => import('../pages/outbox.tsx').then((page) => ({ default: page.OutboxPage })));
 const PeoplePage = lazy(() => import('../pages/people.tsx').then((page) => ({ default: page.PeoplePage })));
 const WordingsPage = lazy(() => import('../pages/wordings.tsx').then((page) => ({ default: page.WordingsPage })));
+const PlanPage = lazy(() => import('../pages/plan.tsx').then((page) => ({ default: page.PlanPage })));
+const LessPage = lazy(() => import('../pages/less.tsx').then((page) => ({ default: page.LessPageView })));
 const TrailPage = lazy(() => import('../pages/trail.tsx').then((page) => ({ default: page.TrailPage })));
 const StandInsPage = lazy(() => import('../pages/stand-ins.tsx').then((page) => ({ default: page.StandInsPage })));
 
@@ -41,6 +43,8 @@ function SignedIn({ me }: { me: NonNullable<ReturnType<typeof useMe>['data']> })
                   <Route path="/rules/:rule" element={<RulePage />} />
                   <Route path="/people/:person?" element={<PeoplePage />} />
                   <Route path="/wordings" element={<WordingsPage />} />
+                  <Route path="/plan" element={<PlanPage />} />
+                  <Route path="/less" element={<LessPage />} />
                   <Route path="/trail" element={<TrailPage />} />
                   <Route path="/outbox" element={<OutboxPage />} />
                   {me.isDemo && <Route path="/stand-ins/:kind/:box?/:mail?" element={<StandInsPage />} />}

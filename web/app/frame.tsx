@@ -79,6 +79,8 @@ function MyMenu({ onKeys }: { onKeys: () => void }) {
       <Dropdown.Menu>
         <Dropdown.Header><strong>{me.name}</strong><br />{me.title}, {ROLE_WORDS[me.role].toLowerCase()}</Dropdown.Header>
         <Dropdown.Divider />
+        <Dropdown.Item as="button" onClick={() => navigate('/plan')}>Delivery plan</Dropdown.Item>
+        <Dropdown.Divider />
         {THEMES.map((one) => (
           <Dropdown.Item key={one} as="button" active={false} aria-pressed={theme === one} onClick={() => { chooseTheme(one); setTheme(one); }}>{theme === one ? '● ' : '○ '}{THEME_WORDS[one]}</Dropdown.Item>
         ))}

@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { MessagePage } from '../../contract/api.ts';
@@ -6,6 +7,7 @@ import { type Entry, itemPath, kindWords, rulePath, sourcePath } from '../../cor
 import { instantOf } from '../../core/time/index.ts';
 import { ChangeMark, Loaded, Sheet, shortTime, Time, UrgencyBar, useReading, Why } from '../parts/index.ts';
 import { useAcknowledge, useMessage } from '../queries/index.ts';
+import { LessWays } from './less.tsx';
 import { headlineOf } from './message-words.ts';
 
 /** One message whole: what changed, what to do, why its reader heard, who else did. */
@@ -59,10 +61,19 @@ function Whole({ message, onUnread, onAcknowledge }: { message: MessagePage; onU
         <Button variant="outline-primary" onClick={onUnread}>Unread again</Button>
       </div>
       <section><h3>Why you heard</h3><Why sentences={only.why} /><p className="small mt-2">Rule: <RuleLinks entry={only} /></p></section>
+      <LessOf entry={only} />
       <WhoElse message={message} />
       <section><h3>Go to</h3><p><Link to={sourcePath(only.item.source)}>{only.item.sourceName}</Link>{only.item.folder.length > 0 && <span className="quiet">, {only.item.folder.join(' / ')}</span>}</p></section>
     </>
   );
+}
+
+/** The ways to hear less of it, once they are asked for. */
+function LessOf({ entry }: { entry: Entry }) {
+  const [isOpen, setOpen] = useState(false);
+  const [rule] = entry.rules;
+  if (!rule) return null;
+  return <section><h3>Less of this</h3>{isOpen ? <LessWays rule={rule.id} item={entry.item.id} /> : <Button variant="outline-primary" size="sm" onClick={() => setOpen(true)}>Show how, and what it would leave</Button>}</section>;
 }
 
 /** A title for a button: without what stands in brackets, and cut where it is long. */

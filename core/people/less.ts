@@ -1,0 +1,32 @@
+import type { Mute, Person } from './directory.ts';
+import type { Plan, Step } from './plan.ts';
+
+/** The ways to hear less of a rule or an item that are one's own to take, without touching the rule. */
+export const LESS_WAYS = ['daily', 'othersOnly', 'noEmail', 'notThisItem', 'notThisRule'] as const;
+export type LessWay = (typeof LESS_WAYS)[number];
+
+type Hearing = Pick<Person, 'plan' | 'mutes'>;
+
+/**
+ * How somebody hears once they have taken a way to hear less: their plan and what they muted, everything else of
+ * both kept. `until` ends a mute; without it, it stands for good.
+ */
+export function withLess({ plan, mutes = [] }: Hearing, way: LessWay, { rule, item, until }: { rule: string; item: string | null; until: string | null }): Required<Hearing> {
+  const own = (steps: Step[]): Plan => ({ ...plan, own: { ...plan?.own, [rule]: steps } });
+  const digest = { kind: 'digest', every: 'day', at: '08:30' } as const;
+  const ends = until === null ? {} : { until };
+  switch (way) {
+    case 'daily':
+      return { plan: own([{ channel: 'inApp', pace: digest }]), mutes };
+    case 'noEmail':
+      return { plan: own([{ channel: 'inApp' }]), mutes };
+    case 'othersOnly':
+      return { plan: { ...plan, ownChanges: false }, mutes };
+    case 'notThisItem':
+      return { plan, mutes: item === null ? mutes : [...mutes, { item, ...ends } satisfies Mute] };
+    case 'notThisRule':
+      return { plan, mutes: [...mutes, { rule, ...ends } satisfies Mute] };
+    default:
+      return way satisfies never;
+  }
+}

@@ -1,0 +1,55 @@
+import { describe, expect, it } from 'vitest';
+import { askMuseum } from '../testing/asking.ts';
+import { edit, newLoan, NOON, ON_VIEW, putLive } from '../testing/museum.ts';
+
+const { museum, ask, ojo } = askMuseum();
+const put = (plan: object | null, mutes: object[] = [], as = 'ines') => ask('/me/plan', { as, method: 'PUT', body: { plan, mutes } });
+
+describe('a delivery plan', () => {
+  it('is kept whole, refused with its path where it cannot be, and one’s own', async () => {
+    expect((await ask('/me/plan', { as: 'ines' })).body).toMatchObject({ plan: null, mutes: [], email: 'ines@marisma.example' });
+    expect((await put({ off: ['inApp'] })).body.faults[0]).toMatchObject({ path: 'plan.off' });
+    const plan = { quiet: [{ days: ['MO'], from: '19:00', to: '07:30' }], reach: { routine: [{ channel: 'inApp' }] } };
+    expect((await put(plan, [{ item: 'x', until: '2026-04-01' }])).body).toMatchObject({ plan, mutes: [{ item: 'x', until: '2026-04-01' }] });
+    expect((await ask('/me/plan', { as: 'mei' })).body.plan).toBeNull();
+    await put(null);
+  });
+
+  it('shows the last week as the engine would have it, under it and under another', async () => {
+    await putLive(museum.pool, { ...ON_VIEW, id: 'week', channels: null, to: [{ field: 'registrar' }] }, NOON - 1000);
+    for (const title of ['Tidal Loom', 'Reed Boat']) {
+      const loan = await newLoan(museum.pool, { title, status: 'Agreed', registrar: 'ines' }, NOON - 900);
+      await edit(museum.pool, loan, { status: 'On view' }, { actor: 'mei', at: NOON - 800 });
+    }
+    await ojo().runner.drain();
+    museum.clock.set(NOON + 86_400_000);
+    const digest = { reach: { important: [{ channel: 'email', pace: { kind: 'digest', every: 'day', at: '18:00' } }] } };
+    const week = (await ask('/me/plan/week', { as: 'ines', method: 'POST', body: { plan: digest, mutes: [] } })).body;
+    const said = (rows: { channel: string; form: string; at: string }[]) => rows.map((row) => `${row.channel} ${row.form} ${row.at.slice(0, 16)}`);
+    expect(said(week.present)).toEqual(['inApp single 2026-03-04T11:59', 'inApp single 2026-03-04T11:59', 'email single 2026-03-04T12:14', 'email single 2026-03-04T12:14']);
+    expect(said(week.planned)).toEqual(['email digest 2026-03-04T17:00']);
+    expect(week.planned[0]).toMatchObject({ rules: ['week'], arose: ['2026-03-04T11:59:59.2Z', '2026-03-04T11:59:59.2Z'] });
+    expect((await ask('/me/plan/week', { as: 'petra', method: 'POST', body: { plan: null, mutes: [] } })).body.present).toEqual([]);
+  });
+});
+
+describe('less of this', () => {
+  it('counts each way over the last month, takes one, and gives back how it was', async () => {
+    const page = (await ask('/less?rule=week', { as: 'ines' })).body;
+    expect(page).toMatchObject({ rule: { id: 'week' }, before: 4 });
+    expect(Object.fromEntries(page.ways.map(({ way, after }: { way: string; after: number }) => [way, after]))).toEqual({ daily: 1, noEmail: 2, notThisRule: 0 });
+    const before = (await ask('/less', { as: 'ines', method: 'POST', body: { way: 'notThisRule', rule: 'week', until: '2026-04-01' } })).body;
+    expect(before).toEqual({ plan: null, mutes: [] });
+    expect((await ask('/me/plan', { as: 'ines' })).body.mutes).toEqual([{ rule: 'week', until: '2026-04-01' }]);
+    expect((await ask('/less?rule=week', { as: 'ines' })).body.before).toBe(0);
+    await put(before.plan, before.mutes);
+    expect((await ask('/less?rule=week', { as: 'ines' })).body.before).toBe(4);
+  });
+
+  it('of an item names it only to who may read it', async () => {
+    const { items } = (await ask('/sources/loans/items', { as: 'ines' })).body;
+    const page = (await ask(`/less?rule=week&item=${items[0].id}`, { as: 'ines' })).body;
+    expect(page.ways.find((one: { way: string }) => one.way === 'notThisItem')).toMatchObject({ after: 2 });
+    expect((await ask(`/less?rule=week&item=${items[0].id}`, { as: 'petra' })).body).toMatchObject({ item: null });
+  });
+});

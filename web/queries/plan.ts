@@ -1,0 +1,25 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import type { LessPage, PlanPage, WeekPage } from '../../contract/api.ts';
+import type { LessWay, Mute, Plan } from '../../core/people/index.ts';
+import { api } from './api.ts';
+
+export interface Hearing {
+  plan: Plan | null;
+  mutes: Mute[];
+}
+
+export const usePlan = () => useQuery({ queryKey: ['plan'], queryFn: () => api<PlanPage>('/me/plan') });
+
+/** The last week under the plan that is kept, and under the one that is being edited. */
+export const usePlanWeek = (hearing: Hearing) => useQuery({ queryKey: ['plan', 'week', JSON.stringify(hearing)], queryFn: () => api<WeekPage>('/me/plan/week', 'POST', hearing), placeholderData: keepPreviousData, staleTime: 60_000 });
+
+function useHearingAct<T, R>(act: (input: T) => Promise<R>) {
+  const client = useQueryClient();
+  return useMutation({ mutationFn: act, onSuccess: () => client.invalidateQueries({ queryKey: ['plan'] }) });
+}
+
+export const useKeepPlan = () => useHearingAct((hearing: Hearing) => api<PlanPage>('/me/plan', 'PUT', hearing));
+
+/** The ways to hear less of a rule, or of one item of it, each with what it would have left of the last month. */
+export const useLess = (rule: string, item: string | null) => useQuery({ queryKey: ['less', rule, item], queryFn: () => api<LessPage>(`/less?${new URLSearchParams({ rule, ...(item ? { item } : {}) })}`), staleTime: 60_000 });
+export const useTakeLess = () => useHearingAct((body: { way: LessWay; rule: string; item: string | null; until?: string | null }) => api<Hearing>('/less', 'POST', body));
