@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Explanation, FunnelStep, Mend, WithheldReason } from '../core/decide/index.ts';
 import type { Content, Segments } from '../core/messages/index.ts';
-import { type Channel, type Folder, type Group, LESS_WAYS, type LessWay, type Mute, type Plan, type Reason, type Urgency } from '../core/people/index.ts';
+import { type Channel, type Folder, type Group, LESS_WAYS, type LessWay, type Mute, type Plan, type Reason, type Selector, type Urgency } from '../core/people/index.ts';
 import type { Rule } from '../core/rules/index.ts';
 import type { ChangeKind, Fields, Source, Value } from '../core/values/index.ts';
 import { dateSchema, idSchema, kindSchema, paceSchema, planSchema, stateTestSchema, valueSchema } from './documents/index.ts';
@@ -60,7 +60,9 @@ export const lessQuerySchema = z.object({ rule: idSchema, item: idSchema.optiona
 export const lessSchema = z.strictObject({ way: z.enum(LESS_WAYS), rule: idSchema, item: idSchema.nullable().default(null), until: dateSchema.nullable().default(null) });
 /** A rule for one person about something to keep an eye on; without `person`, for whoever asks. */
 export const eyeSchema = z.strictObject({ document: z.record(z.string(), z.unknown()), person: idSchema.optional() });
-export const inboxQuerySchema = z.object({ unread: z.enum(['1']).optional(), before: z.string().max(80).optional() });
+export const inboxQuerySchema = z.object({
+  unread: z.enum(['1']).optional(), waits: z.enum(['1']).optional(), text: z.string().max(200).optional(), rule: idSchema.optional(), source: idSchema.optional(), urgency: z.enum(['routine', 'important', 'critical']).optional(), before: z.string().max(80).optional(),
+});
 export const outboxQuerySchema = z.object({
   fate: z.enum(['delivered', 'open', 'withheld', 'failed']).optional(), channel: z.enum(['inApp', 'email', 'text', 'webhook']).optional(), text: z.string().max(200).default(''),
 });
@@ -342,6 +344,10 @@ export interface InboxPage {
 export interface MessagePage extends MessageRow {
   /** The reader is asked to acknowledge it, and has not yet. */
   waits: boolean;
+  /** Who has acknowledged it so far. */
+  answered: string[];
+  /** What follows while nobody does, in order: reminders, and who hears next. */
+  next: { what: 'remind' | 'escalate'; at: When; to: Selector[] }[];
   others: { person: string; channels: { channel: Channel; at: When; fate: Fate }[]; readAt: When | null }[];
   withheld: { person: string; reason: WithheldReason }[];
 }

@@ -1,11 +1,11 @@
 import { Router } from 'express';
 import { type InboxPage, inboxQuerySchema, type MessagePage, type MessageRow, type OutboxRow, outboxQuerySchema, readSchema, unreadSchema } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
-import { keyOf, type Rows } from '../../core/decide/index.ts';
+import { keyOf, type Rows, type Timer } from '../../core/decide/index.ts';
 import type { Content } from '../../core/messages/index.ts';
 import { parseInstant } from '../../core/time/index.ts';
 import {
-  fromJson, inboxQuery, inTransaction, markReadQuery, markUnreadQuery, messageAlertsQuery, messageQuery, one, outboxQuery, queueSeenQuery, type Row, rowId, rows, rowsByIdQuery, rulesQuery, run, runAll, type StoredItem, type StoredMessage, toEngineRow, toldOfAlertsQuery, toMessage, toStoredRule, unreadQuery, withheldOfAlertsQuery,
+  acknowledgedQuery, acknowledgeQuery, type Directory, followingQuery, fromJson, inboxQuery, inTransaction, markReadQuery, markUnreadQuery, messageAlertsQuery, messageQuery, one, outboxQuery, phaseAt, queueSeenQuery, type Row, rowId, rows, rowsByIdQuery, rulesQuery, run, runAll, type StoredItem, type StoredMessage, toEngineRow, toldOfAlertsQuery, toMessage, toStoredRule, unreadQuery, withheldOfAlertsQuery,
 } from '../store/index.ts';
 import { caller, type Context, param, readableAmong, take, when, whenOrNull } from './context.ts';
 
@@ -18,8 +18,8 @@ export function inboxRoutes(context: Context): Router {
 
   routes.get('/inbox', async (request, response) => {
     const { me, directory } = caller(response);
-    const { unread, before } = take(inboxQuerySchema, request.query);
-    const found = (await rows(pool, inboxQuery(me.id, { unread: unread === '1', before: readPlace(before), limit: PAGE + 1 }))).map(toMessage);
+    const { unread, waits, before, ...asked } = take(inboxQuerySchema, request.query);
+    const found = (await rows(pool, inboxQuery(me.id, { ...asked, isUnread: unread === '1', isWaiting: waits === '1' }, { before: readPlace(before), limit: PAGE + 1 }))).map(toMessage);
     const shown = found.slice(0, PAGE);
     const readable = await readableAmong(pool, itemsOf(shown), me.id, directory);
     const last = shown.at(-1);
@@ -36,7 +36,7 @@ export function inboxRoutes(context: Context): Router {
     const message = row && toMessage(row);
     if (!message || message.person !== me.id) throw new Refusal('notFound');
     const readable = await readableAmong(pool, itemsOf([message]), me.id, directory);
-    const behind = await rows<{ alert_id: string; alert_key: string }>(pool, messageAlertsQuery([message.id]));
+    const behind = await rows<{ alert_id: string; alert_key: string; rule_id: string }>(pool, messageAlertsQuery([message.id]));
     const alerts = behind.map((one) => one.alert_id);
     const open = behind.length === 0 ? [] : (await rows(pool, rowsByIdQuery(behind.map((one) => rowId('open', keyOf(one.alert_key)))))).map((one) => toEngineRow(one).value as Rows['open']);
     const isShown = (items: string[]) => items.some((id) => readable.has(id));
@@ -46,6 +46,8 @@ export function inboxRoutes(context: Context): Router {
     response.json({
       ...messageRow(message, readable),
       waits: open.some((one) => !one.isClosed && [...one.told, ...one.escalated].includes(me.id) && !one.acknowledged.includes(me.id)),
+      answered: alerts.length === 0 ? [] : (await rows<{ person_id: string }>(pool, acknowledgedQuery(alerts))).map((one) => one.person_id),
+      next: open.some((one) => !one.isClosed && one.acknowledged.length === 0) ? await nextOf(behind, directory) : [],
       others: people.map((person) => {
         const own = told.filter((one) => one.person_id === person);
         const channels = own.map((one) => ({ channel: one.channel as StoredMessage['channel'], at: when(one.at as number), fate: one.fate as StoredMessage['fate'] }));
@@ -54,6 +56,17 @@ export function inboxRoutes(context: Context): Router {
       withheld: withheld.map((one) => ({ person: String(one.person_id), reason: one.reason as MessagePage['withheld'][number]['reason'] })),
     } satisfies MessagePage);
   });
+
+  /** What follows an alert while nobody has it: its timers, with whom each step of its rule names. */
+  async function nextOf(behind: { alert_key: string; rule_id: string }[], directory: Directory): Promise<MessagePage['next']> {
+    const keys = new Set(behind.map((one) => one.alert_key));
+    const timers = (await rows<{ due_at: number; timer: unknown }>(pool, followingQuery(behind.map((one) => one.rule_id)))).map((row) => ({ at: row.due_at, timer: fromJson<Timer>(row.timer) }));
+    return timers.flatMap(({ at, timer: { rule, task } }): MessagePage['next'] => {
+      if ((task.task !== 'remind' && task.task !== 'escalate') || !keys.has(task.alert)) return [];
+      const step = phaseAt(directory, rule, context.clock.now())?.compiled.rule.ack?.escalate[task.round];
+      return [{ what: task.task, at: when(at), to: task.task === 'escalate' ? (step?.to ?? []) : [] }];
+    }).slice(0, 4);
+  }
 
   routes.post('/inbox/read', async (request, response) => {
     const { me } = caller(response);
@@ -72,9 +85,10 @@ export function inboxRoutes(context: Context): Router {
     const message = row && toMessage(row);
     if (!message || message.person !== me.id) throw new Refusal('notFound');
     const at = context.clock.now();
-    const alerts = await rows<{ alert_key: string; rule_id: string }>(pool, messageAlertsQuery([message.id]));
+    const alerts = await rows<{ alert_id: string; alert_key: string; rule_id: string }>(pool, messageAlertsQuery([message.id]));
     await inTransaction(pool, (on) => runAll(on, [
       markReadQuery(me.id, [message.id], at),
+      ...(alerts.length > 0 ? [acknowledgeQuery(alerts.map((one) => one.alert_id), me.id, at)] : []),
       ...alerts.map(({ alert_key: alert, rule_id: rule }) => queueSeenQuery({ input: 'acknowledge', at, person: me.id, rule, alert })),
     ]));
     context.wake();

@@ -73,3 +73,6 @@ export const presentQuery = (people: string[], now: Instant): Query => query('SE
 export const presentAsQuery = (people: string[], server: string, until: Instant): Query =>
   query('INSERT INTO presence (person_id, server, until) VALUES ? ON DUPLICATE KEY UPDATE until = VALUES(until)', people.map((person) => [person, server, sqlTime(until)]));
 export const absentQuery = (person: string, server: string): Query => query('DELETE FROM presence WHERE person_id = ? AND server = ?', person, server);
+
+/** The timers of these rules that remind of an alert or tell others, in order of time. */
+export const followingQuery = (rules: string[]): Query => query("SELECT due_at, timer FROM timers WHERE rule_id IN (?) AND JSON_VALUE(timer, '$.task.task') IN ('remind', 'escalate') ORDER BY due_at", rules);

@@ -36,16 +36,37 @@ export const toMessage = (row: Row): StoredMessage => ({
   retryAt: row.retry_at as Instant | null, readAt: row.read_at as Instant | null,
 });
 
+/** What is asked of somebody's inbox. */
+export interface InboxAsked {
+  isUnread?: boolean;
+  /** Only what waits for them to acknowledge it. */
+  isWaiting?: boolean;
+  text?: string;
+  rule?: string;
+  source?: string;
+  urgency?: Urgency;
+}
+
 /** A person's in-app messages, newest first; `before` continues a list. */
-export const inboxQuery = (person: string, filter: { unread: boolean; before: { at: Instant; id: string } | null; limit: number }): Query => {
+export const inboxQuery = (person: string, asked: InboxAsked, page: { before: { at: Instant; id: string } | null; limit: number }): Query => {
   const parts = ["m.person_id = ?", "m.channel = 'inApp'"];
   const params: Param[] = [person];
-  if (filter.unread) parts.push('m.read_at IS NULL');
-  if (filter.before) {
-    parts.push('(m.at, m.id) < (?, ?)');
-    params.push(sqlTime(filter.before.at), filter.before.id);
+  const narrow = (sql: string, ...values: Param[]) => {
+    parts.push(sql);
+    params.push(...values);
+  };
+  if (asked.isUnread) narrow('m.read_at IS NULL');
+  if (asked.urgency) narrow('m.urgency = ?', asked.urgency);
+  if (asked.text) narrow('m.subject LIKE ?', `%${asked.text.replace(/[\\%_]/g, '\\$&')}%`);
+  if (asked.rule) narrow('EXISTS (SELECT 1 FROM message_alerts ma WHERE ma.message_id = m.id AND ma.rule_id = ?)', asked.rule);
+  if (asked.source) narrow("JSON_CONTAINS(JSON_EXTRACT(m.content, '$.entries[*].item.source'), JSON_QUOTE(?))", asked.source);
+  if (asked.isWaiting) {
+    narrow(`EXISTS (SELECT 1 FROM message_alerts ma JOIN alerts a ON a.id = ma.alert_id JOIN engine_rows e ON e.shelf = 'open' AND e.rule_id = ma.rule_id AND JSON_VALUE(e.value, '$.alert') = a.alert_key
+      WHERE ma.message_id = m.id AND JSON_VALUE(e.value, '$.isClosed') = 0 AND NOT JSON_CONTAINS(JSON_EXTRACT(e.value, '$.acknowledged'), JSON_QUOTE(?))
+        AND (JSON_CONTAINS(JSON_EXTRACT(e.value, '$.told'), JSON_QUOTE(?)) OR JSON_CONTAINS(JSON_EXTRACT(e.value, '$.escalated'), JSON_QUOTE(?))))`, person, person, person);
   }
-  return query(`SELECT ${COLUMNS} FROM messages m WHERE ${parts.join(' AND ')} ORDER BY m.at DESC, m.id DESC LIMIT ?`, ...params, filter.limit);
+  if (page.before) narrow('(m.at, m.id) < (?, ?)', sqlTime(page.before.at), page.before.id);
+  return query(`SELECT ${COLUMNS} FROM messages m WHERE ${parts.join(' AND ')} ORDER BY m.at DESC, m.id DESC LIMIT ?`, ...params, page.limit);
 };
 
 export const messageQuery = (id: string): Query => query(`SELECT ${COLUMNS} FROM messages m WHERE m.id = ?`, id);
@@ -87,6 +108,9 @@ export const noticeQuery = (id: string, person: string, content: Content, at: In
 
 /** The rules and alerts behind messages. */
 export const messageAlertsQuery = (ids: string[]): Query => query('SELECT ma.message_id, ma.alert_id, ma.rule_id, ma.items, a.alert_key FROM message_alerts ma JOIN alerts a ON a.id = ma.alert_id WHERE ma.message_id IN (?)', ids);
+/** Somebody took on what these alerts told. */
+export const acknowledgeQuery = (alerts: string[], person: string, at: Instant): Query => query('INSERT IGNORE INTO acknowledgements (alert_id, person_id, at) VALUES ?', alerts.map((alert) => [alert, person, sqlTime(at)]));
+export const acknowledgedQuery = (alerts: string[]): Query => query('SELECT DISTINCT person_id FROM acknowledgements WHERE alert_id IN (?) ORDER BY at', alerts);
 /** What else became of the same alerts: who was told of the item, by what, and who was not. */
 export const toldOfAlertsQuery = (alerts: string[]): Query =>
   query('SELECT ma.alert_id, ma.items, m.person_id, m.channel, m.at, m.fate, m.read_at FROM message_alerts ma JOIN messages m ON m.id = ma.message_id WHERE ma.alert_id IN (?) ORDER BY m.at', alerts);

@@ -41,7 +41,10 @@ export function useEvents(): void {
 /** Puts a message that has just arrived on top of the lists that are open, and counts it; nothing has to be asked for. */
 function takeIn(client: QueryClient, message: MessageRow): void {
   let isNew = true;
-  client.setQueriesData<InfiniteData<InboxPage>>({ queryKey: ['inbox'] }, (list) => {
+  // A list that is narrowed is asked for again: only the server knows what belongs in it.
+  const isNarrowed = (key: readonly unknown[]) => Object.keys((key[1] ?? {}) as object).some((name) => name !== 'unread');
+  void client.invalidateQueries({ queryKey: ['inbox'], predicate: ({ queryKey }) => isNarrowed(queryKey) });
+  client.setQueriesData<InfiniteData<InboxPage>>({ queryKey: ['inbox'], predicate: ({ queryKey }) => !isNarrowed(queryKey) }, (list) => {
     const [first, ...rest] = list?.pages ?? [];
     if (!list || !first) return list;
     if (list.pages.some((page) => page.messages.some((one) => one.id === message.id))) {

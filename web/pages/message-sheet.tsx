@@ -9,6 +9,7 @@ import { ChangeMark, Loaded, Sheet, shortTime, Time, UrgencyBar, useReading, Why
 import { useAcknowledge, useMessage } from '../queries/index.ts';
 import { LessWays } from './less.tsx';
 import { headlineOf } from './message-words.ts';
+import { selectorWords } from './rule-words.ts';
 
 /** One message whole: what changed, what to do, why its reader heard, who else did. */
 export function MessageSheet({ id, onClose, onUnread }: { id: string; onClose: () => void; onUnread: () => void }) {
@@ -60,11 +61,29 @@ function Whole({ message, onUnread, onAcknowledge }: { message: MessagePage; onU
         <Link className={`btn ${waits ? 'btn-outline-primary' : 'btn-primary'}`} to={itemPath(only.item.id)}>Open {shortTitle(only.item.title)}</Link>
         <Button variant="outline-primary" onClick={onUnread}>Unread again</Button>
       </div>
+      <Answer message={message} />
       <section><h3>Why you heard</h3><Why sentences={only.why} /><p className="small mt-2">Rule: <RuleLinks entry={only} /></p></section>
       <LessOf entry={only} />
       <WhoElse message={message} />
       <section><h3>Go to</h3><p><Link to={sourcePath(only.item.source)}>{only.item.sourceName}</Link>{only.item.folder.length > 0 && <span className="quiet">, {only.item.folder.join(' / ')}</span>}</p></section>
     </>
+  );
+}
+
+/** Who has it, or what follows while nobody does. */
+function Answer({ message: { answered, next } }: { message: MessagePage }) {
+  const reading = useReading();
+  const { me, person } = reading;
+  if (answered.length === 0 && next.length === 0) return null;
+  const hour = (at: string) => shortTime(instantOf(at), instantOf(me.now), me);
+  const names = (to: MessagePage['next'][number]['to']) => to.map((selector) => selectorWords(selector, reading, undefined).map((part) => (typeof part === 'string' ? part : part.strong)).join('')).join(', ');
+  return (
+    <section>
+      <h3>Who has it</h3>
+      {answered.length > 0 ? <p>{answered.map((id) => (id === me.id ? 'You' : person(id))).join(', ')}</p> : (
+        <ul className="plain-list">{next.map(({ what, at, to }) => <li key={`${what} ${at}`}>{what === 'remind' ? <>At <strong>{hour(at)}</strong> those told are reminded</> : <>At <strong>{hour(at)}</strong> it goes to {names(to)}</>}, if nobody has it by then.</li>)}</ul>
+      )}
+    </section>
   );
 }
 

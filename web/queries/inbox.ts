@@ -1,12 +1,15 @@
-import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { InboxPage, Me, MessagePage, OutboxRow } from '../../contract/api.ts';
 import { api } from './api.ts';
 
-export const useInbox = (unreadOnly: boolean) =>
+/** What is asked of the inbox. */
+export type InboxAsked = Partial<Record<'unread' | 'waits' | 'text' | 'rule' | 'source' | 'urgency', string>>;
+
+export const useInbox = (asked: InboxAsked) =>
   useInfiniteQuery({
-    queryKey: ['inbox', unreadOnly],
+    queryKey: ['inbox', asked], placeholderData: keepPreviousData,
     initialPageParam: '',
-    queryFn: ({ pageParam }) => api<InboxPage>(`/inbox?${new URLSearchParams({ ...(unreadOnly ? { unread: '1' } : {}), ...(pageParam ? { before: pageParam } : {}) })}`),
+    queryFn: ({ pageParam }) => api<InboxPage>(`/inbox?${new URLSearchParams({ ...asked, ...(pageParam ? { before: pageParam } : {}) })}`),
     getNextPageParam: (page) => page.next,
   });
 

@@ -6,7 +6,9 @@ import { useReading } from '../../parts/index.ts';
 const DAY_NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 const WIDTH = 700;
 const HOURS = [0, 3, 6, 9, 12, 15, 18, 21, 24];
-const ROW = 20;
+const ROW = 24;
+/** The line of hours above the days. */
+const HEAD = 22;
 const OPEN = 170;
 
 const minutes = (time: string) => Number(time.slice(0, 2)) * 60 + Number(time.slice(3, 5));
@@ -47,10 +49,9 @@ export function Week({ rows, quiet, digests, days, open, onOpen }: WeekProps) {
   return (
     <div className="week">
       <div className="week-names">
-        <span style={{ height: 22 }} />
-        {tops.map(({ day, height: own }) => <button key={day} type="button" style={{ height: own }} aria-pressed={day === open} onClick={() => onOpen(day)}>{DAY_NAMES[weekday(day) - 1]}</button>)}
+        {tops.map(({ day, top, height: own }) => <button key={day} type="button" style={{ top: `${((top + HEAD) / (height + HEAD)) * 100}%`, height: `${(own / (height + HEAD)) * 100}%` }} aria-pressed={day === open} onClick={() => onOpen(day)}>{DAY_NAMES[weekday(day) - 1]}</button>)}
       </div>
-      <svg className="week-picture" viewBox={`0 -22 ${WIDTH} ${height + 22}`} role="img" aria-label={`The week from ${days[0]} on: ${sent.length} emails and texts`}>
+      <svg className="week-picture" viewBox={`0 ${-HEAD} ${WIDTH} ${height + HEAD}`} role="img" aria-label={`The week from ${days[0]} on: ${sent.length} emails and texts`}>
         {HOURS.map((hour) => <text key={hour} x={Math.min(WIDTH - 14, x(hour * 60) + (hour === 0 ? 0 : -7))} y={-8}>{String(hour).padStart(2, '0')}</text>)}
         {tops.map(({ day, top, height: own }) => (
           <g key={day} transform={`translate(0 ${top})`}>
