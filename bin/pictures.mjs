@@ -23,6 +23,7 @@ const VIEWS = [
   { name: 'try', path: '/rules/insured-value?try=1', act: async (page) => { await page.locator('.reached li').first().waitFor(); } },
   { name: 'trail', path: '/trail' },
   { name: 'people', path: '/people/mei', act: async (page) => { await page.locator('.person-hears').waitFor(); } },
+  { name: 'plan', path: '/plan', who: 'noor', act: async (page) => { await page.locator('.plan-day li').first().waitFor(); } },
   { name: 'outbox', path: '/outbox' },
   { name: 'mail', path: '/stand-ins/mail/ines%40marisma.example', act: async (page) => { await page.locator('.log-row .cover').first().click(); await page.locator('iframe').waitFor(); } },
   { name: 'phone', path: '/stand-ins/phones', who: 'noor', act: async (page) => { await page.locator('.boxes a').first().click(); await page.locator('.text-bubble').first().waitFor(); } },
