@@ -47,6 +47,7 @@ const whereSchema = z.string().max(8000).transform((text, context) => {
 export const listQuerySchema = z.object({
   text: z.string().max(200).default(''), folder: idSchema.optional(), offset: z.coerce.number().int().min(0).default(0), where: whereSchema.optional(), sort: idSchema.optional(), down: z.enum(['1']).optional(),
 });
+export const todayQuerySchema = z.object({ since: z.iso.datetime({ offset: true }) });
 export const trailQuerySchema = z.object({
   source: idSchema.optional(), item: idSchema.optional(), person: z.string().max(140).optional(), kind: kindSchema.optional(), field: idSchema.optional(), batch: idSchema.optional(), from: dateSchema.optional(), until: dateSchema.optional(), before: z.string().max(60).optional(),
 });
@@ -340,6 +341,16 @@ export interface InboxPage {
   messages: MessageRow[];
   unread: number;
   next: string | null;
+}
+/** The first page: what waits for its reader, what happened in what they keep an eye on since an instant, and what gathers for them. */
+export interface TodayPage {
+  since: When;
+  /** How many things they keep an eye on. */
+  eyes: number;
+  waiting: MessageRow[];
+  changes: Sample[];
+  isCut: boolean;
+  digests: { channel: Channel; at: When; items: number }[];
 }
 export interface MessagePage extends MessageRow {
   /** The reader is asked to acknowledge it, and has not yet. */

@@ -4,7 +4,7 @@ import { type Browser, expect, type Locator, type Page } from '@playwright/test'
 export async function signIn(browser: Browser, name: string): Promise<Page> {
   const context = await browser.newContext();
   const page = await context.newPage();
-  await page.goto('/');
+  await page.goto('/inbox');
   await page.getByRole('button', { name: new RegExp(`^${name}`) }).click();
   await page.getByRole('button', { name: 'Sign in', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'Inbox' })).toBeVisible();

@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { loansOf, signIn } from './people.ts';
 
-const PATHS = ['/inbox', '/sources', '/sources/loans?text=Ferro', '/sources/papers?text=Press', '/rules', '/rules/due-moves', '/rules/new?source=loans', '/rules/due-moves?try=1', '/rules/due-moves?compare=1', '/trail?kind=commented', '/sources/loans?see=hearing', '/people/mei', '/wordings', '/plan', '/outbox?text=Hugo', '/stand-ins/mail', '/stand-ins/phones'];
+const PATHS = ['/today', '/inbox', '/sources', '/sources/loans?text=Ferro', '/sources/papers?text=Press', '/rules', '/rules/due-moves', '/rules/new?source=loans', '/rules/due-moves?try=1', '/rules/due-moves?compare=1', '/trail?kind=commented', '/sources/loans?see=hearing', '/people/mei', '/wordings', '/plan', '/outbox?text=Hugo', '/stand-ins/mail', '/stand-ins/phones'];
 
 for (const theme of ['light', 'dark'] as const) {
   test(`every page meets WCAG 2.2 AA, as far as a machine can tell, ${theme}`, async ({ browser }) => {

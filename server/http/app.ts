@@ -14,6 +14,7 @@ import { planRoutes } from './plan.ts';
 import { ruleRoutes } from './rules.ts';
 import { requireOwnPage, requireSession, sessionRoutes } from './sessions.ts';
 import { standInRoutes } from './standins.ts';
+import { todayRoutes } from './today.ts';
 import { trailRoutes } from './trail.ts';
 import { viewRoutes } from './views.ts';
 import { wordingRoutes } from './wordings.ts';
@@ -42,7 +43,7 @@ function apiRoutes(context: Context): Router {
   api.use(sessionRoutes(context));
   api.use('/test', testRoutes(context));
   api.use(requireSession(context));
-  api.use(itemRoutes(context), viewRoutes(context), trailRoutes(context), peopleRoutes(context), planRoutes(context), wordingRoutes(context), ruleRoutes(context), inboxRoutes(context));
+  api.use(itemRoutes(context), viewRoutes(context), trailRoutes(context), todayRoutes(context), peopleRoutes(context), planRoutes(context), wordingRoutes(context), ruleRoutes(context), inboxRoutes(context));
   if (context.demoPassword !== null) api.use('/standins', standInRoutes(context));
   api.use(() => {
     throw new Refusal('notFound');

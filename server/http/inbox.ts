@@ -129,10 +129,11 @@ export function inboxRoutes(context: Context): Router {
   return routes;
 }
 
-const itemsOf = (messages: StoredMessage[]) => messages.flatMap((message) => message.content.entries.map((entry) => entry.item.id));
+/** The items that messages are about. */
+export const itemsOf = (messages: StoredMessage[]) => messages.flatMap((message) => message.content.entries.map((entry) => entry.item.id));
 
 /** What a message says of items that its reader may no longer read is left out of it. */
-function messageRow(message: StoredMessage, readable: ReadonlyMap<string, StoredItem>): MessageRow {
+export function messageRow(message: StoredMessage, readable: ReadonlyMap<string, StoredItem>): MessageRow {
   const entries = message.content.entries.filter((entry) => readable.has(entry.item.id));
   const isWhole = entries.length === message.content.entries.length;
   const hidden = 'About something you may no longer read';

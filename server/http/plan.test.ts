@@ -53,3 +53,19 @@ describe('less of this', () => {
     expect((await ask(`/less?rule=week&item=${items[0].id}`, { as: 'petra' })).body).toMatchObject({ item: null });
   });
 });
+
+describe('today', () => {
+  it('has what waits, what others did to what one keeps an eye on since, and what gathers', async () => {
+    const { items } = (await ask('/sources/loans/items?text=Tidal', { as: 'ines' })).body;
+    await ask('/eyes', { as: 'ines', method: 'POST', body: { document: { name: 'An eye', scope: { sources: ['loans'], items: [items[0].id] }, when: {}, pace: { kind: 'digest', every: 'day', at: '18:00' }, channels: ['inApp'] } } });
+    const now = museum.clock.now();
+    await edit(museum.pool, items[0].id, { note: 'moved by Mei' }, { actor: 'mei', at: now + 10 });
+    await edit(museum.pool, items[0].id, { note: 'and by myself' }, { actor: 'ines', at: now + 20 });
+    museum.clock.set(now + 1000);
+    await ojo().runner.drain();
+    const page = (await ask(`/today?since=${new Date(now).toISOString()}`, { as: 'ines' })).body;
+    expect(page).toMatchObject({ eyes: 1, waiting: [], changes: [{ title: 'Tidal Loom', row: { actor: 'mei' } }], digests: [{ channel: 'inApp', items: 1 }] });
+    expect((await ask(`/today?since=${new Date(now).toISOString()}`, { as: 'petra' })).body).toMatchObject({ eyes: 0, changes: [], digests: [] });
+    expect((await ask('/today?since=soon', { as: 'ines' })).status).toBe(400);
+  });
+});

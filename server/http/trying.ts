@@ -1,15 +1,15 @@
 import { Router } from 'express';
-import { type Cost, costSchema, type CountedMend, type Sample, trySchema, type TryPage } from '../../contract/api.ts';
+import { type Cost, costSchema, type CountedMend, trySchema, type TryPage } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
 import { type Funnel, type Message, trial } from '../../core/decide/index.ts';
 import { htmlMail, segmentsOf, subjectOf, wordsOf } from '../../core/messages/index.ts';
 import { compileRule, type Rule } from '../../core/rules/index.ts';
-import type { ItemState, Source } from '../../core/values/index.ts';
+import type { ItemState } from '../../core/values/index.ts';
 import { changesByIdQuery, itemsQuery, lastItemsQuery, one, readableItems, rows, type StoredChange, toChange, toItem, worldOf } from '../store/index.ts';
 import { type Caller, caller, type Context, param, readableAmong, take, when } from './context.ts';
 import { readRule } from './rule-documents.ts';
 import { momentOf, type Past, pastOf, standingOf } from './past.ts';
-import { trailRow } from './shown.ts';
+import { samplesOf } from './shown.ts';
 
 /** So many past changes are offered to try a rule on: half of them caught, if there are. */
 const EXAMPLES = 12;
@@ -49,7 +49,7 @@ export function tryingRoutes(context: Context): Router {
   routes.get('/changes/:source/:id', async (request, response) => {
     const asking = caller(response);
     const change = await changeOf([param(request, 'source')], param(request, 'id'), asking);
-    response.json((await samplesOf([change], asking))[0]);
+    response.json((await samplesOf(pool, [change], asking))[0]);
   });
 
   async function costOf(rule: Rule, past: Past, days: number, asking: Caller): Promise<Cost> {
@@ -57,7 +57,7 @@ export function tryingRoutes(context: Context): Router {
     const { changes } = past;
     const byId = new Map(changes.map((change) => [change.id, change]));
     const dropped = result.steps.flatMap((step) => step.dropped.flatMap((id) => byId.get(id) ?? []));
-    const samples = new Map((await samplesOf(dropped, asking)).map((sample) => [sample.row.id, sample]));
+    const samples = new Map((await samplesOf(pool, dropped, asking)).map((sample) => [sample.row.id, sample]));
     const people = new Map<string, { messages: number; digests: number }>();
     for (const { to, form, count } of result.messages) {
       const known = people.get(to) ?? { messages: 0, digests: 0 };
@@ -69,16 +69,6 @@ export function tryingRoutes(context: Context): Router {
       messages: messagesIn(result), withheld: result.withheld, all: changes.map((change) => when(change.at)), caught: result.alerts,
       people: [...people].map(([person, counts]) => ({ person, ...counts })).sort((a, b) => b.messages - a.messages),
     };
-  }
-
-  /** Changes as pages show them, with the titles of their items as they were. */
-  async function samplesOf(changes: StoredChange[], { me, directory }: Caller): Promise<Sample[]> {
-    const items = await readableAmong(pool, changes.map((change) => change.item), me.id, directory);
-    return changes.map((change) => {
-      const source = directory.sources.get(change.source) as Source;
-      const title = String((change.after ?? change.before)?.[source.titleField] ?? '');
-      return { source: change.source, item: change.item, title: items.get(change.item)?.title ?? title, row: trailRow(change, source) };
-    });
   }
 
   async function tryChange(rule: Rule, wanted: string | null, person: string | null, asking: Caller): Promise<TryPage> {
@@ -93,8 +83,8 @@ export function tryingRoutes(context: Context): Router {
     const change = known ?? caught[0] ?? examples[0] ?? newest[0];
     if (!change) return { ...NOTHING, examples: [] };
     const tried = trial(rule, await momentOf(context, asking, change), change);
-    const shown = await samplesOf(examples, asking);
-    const [sample = null] = await samplesOf([change], asking);
+    const shown = await samplesOf(pool, examples, asking);
+    const [sample = null] = await samplesOf(pool, [change], asking);
     return { sample, item: null, examples: shown.map((one) => ({ ...one, isCaught: caught.some(({ id }) => id === one.row.id) })), explanation: tried.explanation, isAsIf: tried.isAsIf, ...outcomeOf(tried, person, asking) };
   }
 

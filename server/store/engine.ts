@@ -66,6 +66,8 @@ export const putOffActQuery = (id: number, until: Instant, error: string): Query
 export const takeTurnQuery = (): Query => query('UPDATE world_version SET turn = turn + 1 WHERE id = 1');
 
 export const followersQuery = (items: string[]): Query => query('SELECT item_id, person_id FROM followers WHERE item_id IN (?) ORDER BY person_id', items);
+/** The items that somebody keeps an eye on. */
+export const followedQuery = (person: string): Query => query('SELECT f.item_id, i.source_id FROM followers f JOIN items i ON i.id = f.item_id WHERE f.person_id = ?', person);
 export const followQuery = (items: string[], person: string): Query => query('INSERT IGNORE INTO followers (item_id, person_id) VALUES ?', items.map((item) => [item, person]));
 export const endFollowQuery = (items: string[], person: string): Query => query('DELETE FROM followers WHERE item_id IN (?) AND person_id = ?', items, person);
 export const presentQuery = (people: string[], now: Instant): Query => query('SELECT DISTINCT person_id FROM presence WHERE person_id IN (?) AND until > ?', people, sqlTime(now));
@@ -76,3 +78,7 @@ export const absentQuery = (person: string, server: string): Query => query('DEL
 
 /** The timers of these rules that remind of an alert or tell others, in order of time. */
 export const followingQuery = (rules: string[]): Query => query("SELECT due_at, timer FROM timers WHERE rule_id IN (?) AND JSON_VALUE(timer, '$.task.task') IN ('remind', 'escalate') ORDER BY due_at", rules);
+
+/** What gathers for somebody: how many items wait for which instant, by channel. */
+export const gatheringQuery = (person: string): Query =>
+  query("SELECT JSON_VALUE(value, '$.channel') AS channel, JSON_VALUE(value, '$.due') AS due, COUNT(DISTINCT item_id) AS items FROM engine_rows WHERE shelf = 'waiting' AND recipient = ? GROUP BY 1, 2 ORDER BY due", person);

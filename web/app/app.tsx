@@ -15,6 +15,7 @@ const PeoplePage = lazy(() => import('../pages/people.tsx').then((page) => ({ de
 const WordingsPage = lazy(() => import('../pages/wordings.tsx').then((page) => ({ default: page.WordingsPage })));
 const PlanPage = lazy(() => import('../pages/plan.tsx').then((page) => ({ default: page.PlanPage })));
 const LessPage = lazy(() => import('../pages/less.tsx').then((page) => ({ default: page.LessPageView })));
+const TodayPage = lazy(() => import('../pages/today.tsx').then((page) => ({ default: page.TodayPage })));
 const TrailPage = lazy(() => import('../pages/trail.tsx').then((page) => ({ default: page.TrailPage })));
 const StandInsPage = lazy(() => import('../pages/stand-ins.tsx').then((page) => ({ default: page.StandInsPage })));
 
@@ -34,7 +35,8 @@ function SignedIn({ me }: { me: NonNullable<ReturnType<typeof useMe>['data']> })
             <Frame>
               <Suspense fallback={<div className="page"><Waiting what="the page" /></div>}>
                 <Routes>
-                  <Route path="/" element={<Navigate to="/inbox" replace />} />
+                  <Route path="/" element={<Navigate to="/today" replace />} />
+                  <Route path="/today" element={<TodayPage />} />
                   <Route path="/inbox/:message?" element={<InboxPage />} />
                   <Route path="/sources" element={<SourcesPage />} />
                   <Route path="/sources/:source/:item?" element={<SourcePage />} />

@@ -8,6 +8,7 @@ import { FindBox } from './find.tsx';
 import { chooseTheme, chosenTheme, THEMES, type Theme } from './theme.ts';
 
 const PLACES = [
+  { path: '/today', name: 'Today', key: 'd' },
   { path: '/inbox', name: 'Inbox', key: 'i' },
   { path: '/rules', name: 'Rules', key: 'r' },
   { path: '/sources', name: 'Sources', key: 's' },
@@ -15,6 +16,8 @@ const PLACES = [
   { path: '/outbox', name: 'Outbox', key: 'o' },
   { path: '/people', name: 'People', key: 'p' },
 ];
+/** So many places stand below a narrow page; the others are in one's menu. */
+const ON_PHONE = 5;
 const THEME_WORDS: Record<Theme, string> = { system: 'Light or dark as the system', light: 'Light', dark: 'Dark' };
 const ROLE_WORDS = { member: 'Member', coordinator: 'Coordinator', steward: 'Steward' };
 
@@ -31,7 +34,7 @@ export function Frame({ children }: { children: ReactNode }) {
     <>
       <a className="skip" href="#page">Skip to the page</a>
       <header className="frame-bar">
-        <NavLink to="/inbox" className="logo" aria-label="Ojo, to your inbox"><Logo /></NavLink>
+        <NavLink to="/today" className="logo" aria-label="Ojo, to what is new today"><Logo /></NavLink>
         <nav aria-label="Places">
           {PLACES.map(({ path, name }) => (
             <NavLink key={path} to={path}>{name}{path === '/inbox' && me.unread > 0 && <span className="count"><span className="visually-hidden">, unread: </span>{me.unread > 999 ? '999+' : me.unread}</span>}</NavLink>
@@ -42,7 +45,7 @@ export function Frame({ children }: { children: ReactNode }) {
       </header>
       <div id="page">{children}</div>
       <nav className="frame-foot" aria-label="Places, below">
-        {PLACES.map(({ path, name }) => <NavLink key={path} to={path}>{name}{path === '/inbox' && me.unread > 0 ? ` ${me.unread > 99 ? '99+' : me.unread}` : ''}</NavLink>)}
+        {PLACES.slice(0, ON_PHONE).map(({ path, name }) => <NavLink key={path} to={path}>{name}{path === '/inbox' && me.unread > 0 ? ` ${me.unread > 99 ? '99+' : me.unread}` : ''}</NavLink>)}
       </nav>
       <KeysHelp isOpen={isHelpOpen} onClose={() => setHelpOpen(false)} />
     </>
@@ -80,6 +83,7 @@ function MyMenu({ onKeys }: { onKeys: () => void }) {
         <Dropdown.Header><strong>{me.name}</strong><br />{me.title}, {ROLE_WORDS[me.role].toLowerCase()}</Dropdown.Header>
         <Dropdown.Divider />
         <Dropdown.Item as="button" onClick={() => navigate('/plan')}>Delivery plan</Dropdown.Item>
+        {PLACES.slice(ON_PHONE).map(({ path, name }) => <Dropdown.Item key={path} as="button" className="only-narrow" onClick={() => navigate(path)}>{name}</Dropdown.Item>)}
         <Dropdown.Divider />
         {THEMES.map((one) => (
           <Dropdown.Item key={one} as="button" active={false} aria-pressed={theme === one} onClick={() => { chooseTheme(one); setTheme(one); }}>{theme === one ? '● ' : '○ '}{THEME_WORDS[one]}</Dropdown.Item>
@@ -94,7 +98,7 @@ function MyMenu({ onKeys }: { onKeys: () => void }) {
 }
 
 const KEYS: [string, string][] = [
-  ['/', 'find anything'], ['g i', 'go to the Inbox'], ['g r', 'go to Rules'], ['g s', 'go to Sources'], ['g t', 'go to the Trail'], ['g o', 'go to the Outbox'], ['g p', 'go to People'],
+  ['/', 'find anything'], ['g d', 'go to Today'], ['g i', 'go to the Inbox'], ['g r', 'go to Rules'], ['g s', 'go to Sources'], ['g t', 'go to the Trail'], ['g o', 'go to the Outbox'], ['g p', 'go to People'],
   ['j  k', 'down and up along a list'], ['u', 'in the Inbox: unread again'], ['Esc', 'close the sheet'], ['?', 'this list'],
 ];
 

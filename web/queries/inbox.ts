@@ -1,5 +1,5 @@
 import { keepPreviousData, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { InboxPage, Me, MessagePage, OutboxRow } from '../../contract/api.ts';
+import type { InboxPage, Me, MessagePage, OutboxRow, TodayPage } from '../../contract/api.ts';
 import { api } from './api.ts';
 
 /** What is asked of the inbox. */
@@ -49,3 +49,5 @@ export interface OutboxFilter {
 
 export const useOutbox = (filter: OutboxFilter) =>
   useQuery({ queryKey: ['outbox', filter], queryFn: () => api<OutboxRow[]>(`/outbox?${new URLSearchParams(Object.entries(filter).filter(([, value]) => value !== ''))}`) });
+
+export const useToday = (since: string) => useQuery({ queryKey: ['inbox', 'today', since], queryFn: () => api<TodayPage>(`/today?${new URLSearchParams({ since })}`), refetchInterval: 60_000 });

@@ -1,0 +1,39 @@
+import { Router } from 'express';
+import { todayQuerySchema, type TodayPage } from '../../contract/api.ts';
+import { mayRead } from '../../core/people/index.ts';
+import { eyeOf } from '../../core/rules/index.ts';
+import { instantOf } from '../../core/time/index.ts';
+import { changesFromQuery, followedQuery, gatheringQuery, inboxQuery, livePhases, rows, toChange, toMessage, worldOf } from '../store/index.ts';
+import { caller, type Context, readableAmong, take, when } from './context.ts';
+import { itemsOf, messageRow } from './inbox.ts';
+import { samplesOf } from './shown.ts';
+
+/** So much of what happened is shown; the Trail has the rest. */
+const MOST = 150;
+
+/** The first page: what waits for its reader, what happened in what they keep an eye on, and the next digests. */
+export function todayRoutes({ pool, clock }: Context): Router {
+  const routes = Router();
+
+  routes.get('/today', async (request, response) => {
+    const { me, directory } = caller(response);
+    const since = instantOf(take(todayQuerySchema, request.query).since);
+    const now = clock.now();
+    const waiting = (await rows(pool, inboxQuery(me.id, { isWaiting: true }, { before: null, limit: 20 }))).map(toMessage);
+    const readable = await readableAmong(pool, itemsOf(waiting), me.id, directory);
+    const eyes = livePhases(directory, now).map(({ compiled }) => compiled).filter(({ rule }) => eyeOf(rule) === me.id);
+    const followed = new Map((await rows<{ item_id: string; source_id: string }>(pool, followedQuery(me.id))).map((row) => [row.item_id, row.source_id]));
+    const sources = [...new Set([...eyes.flatMap(({ rule }) => rule.scope.sources), ...followed.values()])];
+    const world = worldOf(directory, new Map());
+    const happened = sources.length === 0 ? [] : (await rows(pool, changesFromQuery(sources, since))).map(toChange)
+      .filter((change) => change.actor !== me.id && mayRead(me.id, { source: change.source, folder: change.folder, fields: change.after ?? change.before ?? {} }, world) && (followed.has(change.item) || eyes.some((eye) => eye.inScope(change, world))));
+    const digests = await rows<{ channel: string; due: number; items: number }>(pool, gatheringQuery(me.id));
+    response.json({
+      since: when(since), eyes: eyes.filter(({ rule }) => !rule.scope.items.some((item) => followed.has(item))).length + followed.size, waiting: waiting.map((message) => messageRow(message, readable)),
+      changes: await samplesOf(pool, happened.slice(-MOST), { me, directory }), isCut: happened.length > MOST,
+      digests: digests.map(({ channel, due, items }) => ({ channel: channel as TodayPage['digests'][number]['channel'], at: when(Number(due)), items: Number(items) })),
+    } satisfies TodayPage);
+  });
+
+  return routes;
+}
