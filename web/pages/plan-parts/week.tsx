@@ -6,7 +6,7 @@ import { useReading } from '../../parts/index.ts';
 const DAY_NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 const WIDTH = 700;
 const HOURS = [0, 3, 6, 9, 12, 15, 18, 21, 24];
-const ROW = 24;
+const ROW = 28;
 /** The line of hours above the days. */
 const HEAD = 22;
 const OPEN = 170;
