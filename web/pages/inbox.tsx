@@ -1,9 +1,9 @@
-import { Fragment, useCallback, useDeferredValue, useEffect, useMemo } from 'react';
+import { Fragment, useCallback, useEffect, useMemo } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { MessageRow } from '../../contract/api.ts';
 import { instantOf } from '../../core/time/index.ts';
-import { ChangeMark, dayWords, Empty, Hour, Loaded, useKeys, useListKeys, useNotice, useReading, UrgencyBar } from '../parts/index.ts';
+import { ChangeMark, dayWords, Empty, Hour, Loaded, useKeys, useListKeys, useNotice, useReading, useSettled, UrgencyBar } from '../parts/index.ts';
 import { type InboxAsked, useInbox, useMarkRead, useRules } from '../queries/index.ts';
 import { MessageSheet } from './message-sheet.tsx';
 import { headlineOf } from './message-words.ts';
@@ -20,7 +20,7 @@ export function InboxPage() {
     return next;
   }, { replace: true });
   const navigate = useNavigate();
-  const inbox = useInbox(useDeferredValue(asked));
+  const inbox = useInbox(useSettled(asked));
   const { mutate: mark } = useMarkRead();
   const { me } = useReading();
   const notice = useNotice();

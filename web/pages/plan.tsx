@@ -1,4 +1,4 @@
-import { useDeferredValue, useState } from 'react';
+import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { HeardRow, PlanPage as Page } from '../../contract/api.ts';
@@ -6,7 +6,7 @@ import { CHANNEL_WORDS } from '../../contract/words.ts';
 import { rulePath } from '../../core/messages/index.ts';
 import { type Channel, DEFAULT_REACH, type Mute, type Plan, type QuietHours, type Step, type Urgency } from '../../core/people/index.ts';
 import { addDays, dateIn, instantOf, WEEKDAYS } from '../../core/time/index.ts';
-import { Hour, Loaded, ProblemNote, Several, UrgencyBar, useNotice, useReading } from '../parts/index.ts';
+import { Hour, Loaded, ProblemNote, Several, UrgencyBar, useNotice, useReading, useSettled } from '../parts/index.ts';
 import { useKeepPlan, usePlan, usePlanWeek, useRules } from '../queries/index.ts';
 import { AddStep, StepEditor, stepWords } from './plan-parts/steps-editor.tsx';
 import { Week } from './plan-parts/week.tsx';
@@ -29,7 +29,7 @@ function Planned({ page }: { page: Page }) {
   const [mutes, setMutes] = useState<Mute[]>(page.mutes);
   const hearing = { plan, mutes };
   const isEdited = JSON.stringify(hearing) !== JSON.stringify({ plan: page.plan ?? {}, mutes: page.mutes });
-  const week = usePlanWeek(useDeferredValue(hearing));
+  const week = usePlanWeek(useSettled(hearing));
   const today = dateIn(instantOf(me.now), me.zone);
   const days = Array.from({ length: 7 }, (_, at) => addDays(today, at - 7));
   const [open, setOpen] = useState(addDays(today, -1));

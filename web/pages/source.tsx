@@ -1,8 +1,8 @@
-import { useCallback, useDeferredValue, useState } from 'react';
+import { useCallback, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { Source } from '../../core/values/index.ts';
-import { Empty, Loaded, Sheet, useListKeys, useReading } from '../parts/index.ts';
+import { Empty, Loaded, Sheet, useListKeys, useReading, useSettled } from '../parts/index.ts';
 import { type ItemsAsked, useItemPages } from '../queries/index.ts';
 import { EyeOn } from './eye.tsx';
 import { ItemSheet } from './item-sheet.tsx';
@@ -29,7 +29,7 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
   const { directory } = useReading();
   const [isEyeing, setEyeing] = useState(false);
   const asked: ItemsAsked = Object.fromEntries(ASKED.flatMap((key) => (search.get(key) ? [[key, search.get(key)]] : [])));
-  const items = useItemPages(source.id, useDeferredValue(asked));
+  const items = useItemPages(source.id, useSettled(asked));
   const { fetchNextPage, isFetchingNextPage } = items;
   const query = search.size > 0 ? `?${search}` : '';
   const base = `/sources/${encodeURIComponent(source.id)}`;

@@ -3,6 +3,7 @@ export { useKeys, useListKeys } from './list-keys.ts';
 export { Logo } from './logo.tsx';
 export { Notices, useNotice } from './notices.tsx';
 export { dayWords, type Reading, ReadingProvider, useReading } from './reading.tsx';
+export { useSettled } from './settled.ts';
 export { Sheet } from './sheet.tsx';
 export { RuleState, ShareRead, Tape, UrgencyBar } from './signs.tsx';
 export { Empty, Loaded, ProblemNote, Waiting } from './states.tsx';
