@@ -267,8 +267,9 @@ export interface RuleRow {
   read: number;
   withheld: number;
   failed: number;
-  /** Alerts that somebody still has to acknowledge. */
+  /** Alerts that somebody still has to acknowledge, and those that somebody did. */
   waits: number;
+  acknowledged: number;
   lastAt: When | null;
   /** Instants of the last 30 days at which it caught something. */
   caught: When[];

@@ -3,7 +3,7 @@ import { mayRead } from '../../core/people/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import { type Change, type ItemState, membersOf } from '../../core/values/index.ts';
-import { changesFromQuery, type Directory, followersQuery, itemsQuery, rows, type StoredChange, toChange, toItem, untouchedQuery, worldOf } from '../store/index.ts';
+import { changesFromQuery, type Directory, followersQuery, itemsQuery, readableItems, rows, type StoredChange, toChange, toItem, untouchedQuery, worldOf } from '../store/index.ts';
 import type { Caller, Context } from './context.ts';
 
 const DAY = 86_400_000;
@@ -19,7 +19,7 @@ export async function pastOf(context: Context, rule: Rule, { me, directory }: Ca
   const end = context.clock.now();
   const start = end - days * DAY;
   const world = worldOf(directory, new Map());
-  const found = (await rows(context.pool, changesFromQuery(rule.scope.sources, start))).map(toChange);
+  const found = (await rows(context.pool, changesFromQuery(rule.scope.sources, start, readableItems(me.id, directory)))).map(toChange);
   const changes = found.filter((change) => mayRead(me.id, { source: change.source, folder: change.folder, fields: change.after ?? change.before ?? {} }, world));
   // Items as they stood before the first of these changes; those that stood still matter to dates, standstills and links.
   const items = new Map<string, ItemState>();

@@ -2,7 +2,7 @@ import { Router } from 'express';
 import type { HearsPage, PersonRow } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
 import { wouldHear } from '../../core/decide/index.ts';
-import type { Reason, World } from '../../core/people/index.ts';
+import { mayReadSome, type Reason, type World } from '../../core/people/index.ts';
 import { asChange } from '../../core/values/index.ts';
 import { followersQuery, heardByRuleQuery, heardQuery, lastItemsQuery, livePhases, readableItems, rows, type StoredItem, toItem, worldOf } from '../store/index.ts';
 import { type Caller, caller, type Context, param } from './context.ts';
@@ -34,6 +34,8 @@ export function peopleRoutes({ pool, clock }: Context): Router {
     const counts = new Map((await rows<{ rule_id: string; told: number; seen: number }>(pool, heardByRuleQuery(person.id, clock.now() - DAYS * DAY))).map((row) => [row.rule_id, row]));
     const reasons = await reasonsFor(person.id, asking);
     const hears = livePhases(asking.directory, clock.now()).flatMap(({ compiled: { rule }, isPaused }): HearsPage['hears'] => {
+      // A rule is seen by those who may read something of all that it looks at, and by whoever it tells.
+      if (person.id !== asking.me.id && !rule.scope.sources.every((id) => mayReadSome(asking.me.id, id, asking.directory))) return [];
       const count = counts.get(rule.id);
       const why = reasons.get(rule.id) ?? [];
       return why.length === 0 && !count ? [] : [{ rule, isPaused, reasons: why, told: Number(count?.told ?? 0), read: Number(count?.seen ?? 0), mayEdit: rule.owner === asking.me.id || coordinates(asking.me, rule.scope.sources, asking.directory) }];

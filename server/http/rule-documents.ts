@@ -7,13 +7,13 @@ import { checkRule, type Rule } from '../../core/rules/index.ts';
 import { type Directory, type Profile, type StoredRule, worldOf } from '../store/index.ts';
 import { type Caller, when, whenOrNull } from './context.ts';
 
-export type Figures = { id: string; alerts: number; told: number; seen: number; withheld: number; failed: number; waits: number; last_at: number | null };
+export type Figures = { id: string; alerts: number; told: number; seen: number; withheld: number; failed: number; waits: number; acknowledged: number; last_at: number | null };
 
 export function ruleRow(rule: StoredRule, figures: Figures | undefined, catches: number[], { me, directory }: Caller): RuleRow {
   return {
     id: rule.id, state: rule.state, version: rule.version, owner: rule.owner, live: rule.live, liveFrom: whenOrNull(rule.liveFrom), liveUntil: whenOrNull(rule.liveUntil), isPaused: rule.isPaused, kept: rule.kept,
     draft: rule.draft, draftRevision: rule.draftRevision, draftBy: rule.draftBy, draftAt: whenOrNull(rule.draftAt),
-    alerts: Number(figures?.alerts ?? 0), told: Number(figures?.told ?? 0), read: Number(figures?.seen ?? 0), withheld: Number(figures?.withheld ?? 0), failed: Number(figures?.failed ?? 0), waits: Number(figures?.waits ?? 0),
+    alerts: Number(figures?.alerts ?? 0), told: Number(figures?.told ?? 0), read: Number(figures?.seen ?? 0), withheld: Number(figures?.withheld ?? 0), failed: Number(figures?.failed ?? 0), waits: Number(figures?.waits ?? 0), acknowledged: Number(figures?.acknowledged ?? 0),
     lastAt: whenOrNull(figures?.last_at ?? null), caught: catches.map(when), mayEdit: mayEdit(rule, me, directory), faults: faultsNow(rule, directory),
   };
 }

@@ -3,7 +3,7 @@ import { todayQuerySchema, type TodayPage } from '../../contract/api.ts';
 import { mayRead } from '../../core/people/index.ts';
 import { eyeOf } from '../../core/rules/index.ts';
 import { instantOf } from '../../core/time/index.ts';
-import { changesFromQuery, followedQuery, gatheringQuery, inboxQuery, livePhases, rows, toChange, toMessage, worldOf } from '../store/index.ts';
+import { changesFromQuery, followedQuery, gatheringQuery, inboxQuery, livePhases, readableItems, rows, toChange, toMessage, worldOf } from '../store/index.ts';
 import { caller, type Context, readableAmong, take, when } from './context.ts';
 import { itemsOf, messageRow } from './inbox.ts';
 import { samplesOf } from './shown.ts';
@@ -25,7 +25,7 @@ export function todayRoutes({ pool, clock }: Context): Router {
     const followed = new Map((await rows<{ item_id: string; source_id: string }>(pool, followedQuery(me.id))).map((row) => [row.item_id, row.source_id]));
     const sources = [...new Set([...eyes.flatMap(({ rule }) => rule.scope.sources), ...followed.values()])];
     const world = worldOf(directory, new Map());
-    const happened = sources.length === 0 ? [] : (await rows(pool, changesFromQuery(sources, since))).map(toChange)
+    const happened = sources.length === 0 ? [] : (await rows(pool, changesFromQuery(sources, since, readableItems(me.id, directory)))).map(toChange)
       .filter((change) => change.actor !== me.id && mayRead(me.id, { source: change.source, folder: change.folder, fields: change.after ?? change.before ?? {} }, world) && (followed.has(change.item) || eyes.some((eye) => eye.inScope(change, world))));
     const digests = await rows<{ channel: string; due: number; items: number }>(pool, gatheringQuery(me.id));
     response.json({

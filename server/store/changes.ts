@@ -76,8 +76,11 @@ export const caughtBySeveralQuery = (keys: [source: string, id: string][]): Quer
 /** What acts on each source without being a person. */
 export const systemsQuery = (): Query => query("SELECT DISTINCT source_id, actor FROM changes WHERE actor LIKE 'system:%' ORDER BY source_id, actor");
 
-/** Everything that happened in the sources since an instant, in order. */
-export const changesFromQuery = (sources: string[], from: Instant): Query => query(`SELECT ${COLUMNS} FROM changes c WHERE c.source_id IN (?) AND c.at >= ? ORDER BY c.at, c.seq`, sources, sqlTime(from));
+/** Everything that happened in the sources since an instant, in order; where `may` is given, only of items that may be read as they stand now. */
+export const changesFromQuery = (sources: string[], from: Instant, may: Sql | null = null): Query =>
+  may === null
+    ? query(`SELECT ${COLUMNS} FROM changes c WHERE c.source_id IN (?) AND c.at >= ? ORDER BY c.at, c.seq`, sources, sqlTime(from))
+    : query(`SELECT STRAIGHT_JOIN ${COLUMNS} FROM changes c JOIN items i ON i.id = c.item_id WHERE c.source_id IN (?) AND c.at >= ? AND ${may.sql} ORDER BY c.at, c.seq`, sources, sqlTime(from), ...may.params);
 
 /** What is asked of the trail; `before` continues a list. */
 export interface TrailAsked {

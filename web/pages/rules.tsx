@@ -119,6 +119,10 @@ function RuleTable({ rows, troubles, chosen, onChoose }: { rows: RuleRow[]; trou
   );
 }
 
+/** What else became of its alerts, in a few words. */
+const besides = ({ withheld, failed, acknowledged }: RuleRow): string =>
+  [acknowledged > 0 && `${acknowledged} acknowledged`, withheld > 0 && `${withheld.toLocaleString()} withheld`, failed > 0 && `${failed} failed`].filter(Boolean).join(', ');
+
 function Row({ row, trouble, isChosen, onChoose, group, span }: { row: RuleRow; trouble: Trouble | null; isChosen: boolean; onChoose: (id: string) => void; group: { name: string; note: string } | null; span: number }) {
   const reading = useReading();
   const navigate = useNavigate();
@@ -143,8 +147,8 @@ function Row({ row, trouble, isChosen, onChoose, group, span }: { row: RuleRow; 
       <td className={`soon ${muted}`}>{paceWords(rule.pace)}</td>
       <td className="tape-cell"><Tape all={[]} caught={row.caught} now={reading.me.now} /></td>
       <td className="num">{row.alerts}</td>
-      <td className="num" title={row.withheld + row.failed > 0 ? `${row.withheld} withheld, ${row.failed} failed` : undefined}>{row.told}</td>
-      <td className="share-cell"><ShareRead told={row.told} read={row.read} /></td>
+      <td className="num">{row.told}</td>
+      <td className="share-cell"><ShareRead told={row.told} read={row.read} /><small>{besides(row)}</small></td>
     </tr>
   );
 }

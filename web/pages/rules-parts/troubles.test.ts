@@ -8,7 +8,7 @@ const ME = { id: 'ines', now: '2026-03-31T12:00:00Z' } as Me;
 const reading = { me: ME, person: (id: string) => (id === 'bo' ? 'Bo Lind' : id) };
 const row = (more: Partial<RuleRow> = {}): RuleRow => ({
   id: 'r', state: 'live', version: 1, owner: 'ines', live: openRule('r', 'R', 'ines', ['loans']), liveFrom: '2026-01-01T00:00:00Z', liveUntil: null, isPaused: false, kept: 0, draft: null, draftRevision: 1, draftBy: null, draftAt: null,
-  alerts: 10, told: 40, read: 30, withheld: 0, failed: 0, waits: 0, lastAt: '2026-03-30T00:00:00Z', caught: [], mayEdit: true, faults: [], ...more,
+  alerts: 10, told: 40, read: 30, withheld: 0, failed: 0, waits: 0, acknowledged: 0, lastAt: '2026-03-30T00:00:00Z', caught: [], mayEdit: true, faults: [], ...more,
 });
 
 describe('what is the matter with a rule', () => {
