@@ -1,28 +1,15 @@
 import { type CSSProperties, useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import type { ItemRow } from '../../../contract/api.ts';
-import type { Source } from '../../../core/values/index.ts';
 import { useReading } from '../../parts/index.ts';
 import { EyeOn } from '../eye.tsx';
 import { Chip } from '../rule-parts/chip.tsx';
 import { useRules, useSources } from '../../queries/index.ts';
-import { columnsOf, Head, Row, type Sorting } from './item-table.tsx';
+import { columnsOf, Head, Row, type TableProps } from './item-table.tsx';
 import { eyesOf, looksAt, threadsOf, WarpCell, WarpHead, WarpLegend, Watchers } from './warp.tsx';
 
-interface FolderProps extends Sorting {
-  source: Source;
-  items: ItemRow[];
-  total: number;
-  names: Record<string, string>;
-  open: string | null;
-  /** A sheet stands beside the table. */
-  isNarrow: boolean;
-  onOpen: (item: string) => void;
-  onMore: () => void;
-}
-
 /** Folders stand as headings over what is in them, and close; what changed within a day is counted beside their names. */
-export function FolderTable({ source, items, total, names, open, isNarrow, onOpen, onMore, ...sorting }: FolderProps) {
+export function FolderTable({ source, items, total, names, open, isNarrow, onOpen, onMore, ...sorting }: TableProps) {
   const { directory, me } = useReading();
   const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
   // A tree is shown whole: what is not here yet is fetched without waiting to be asked.

@@ -20,7 +20,7 @@ const lower = (name: string) => name.charAt(0).toLowerCase() + name.slice(1);
 const isFigure = (field: Field) => field.type === 'money' || field.type === 'number';
 const ROW_HEIGHT = 58;
 
-interface TableProps extends Sorting {
+export interface TableProps extends Sorting {
   source: Source;
   items: ItemRow[];
   total: number;
