@@ -12,6 +12,7 @@ mkdirSync(folder, { recursive: true });
 /** @type {{ name: string, path: string, who?: string, size?: [number, number], theme?: 'dark' | 'light', act?: (page: import('playwright-core').Page) => Promise<void> }[]} */
 const VIEWS = [
   { name: 'sign-in', path: '/', who: '' },
+  { name: 'today', path: '/today', who: 'hugo' },
   { name: 'inbox', path: '/inbox', act: async (page) => { await page.locator('.log-row .cover').nth(1).click(); await page.locator('.sheet h2').waitFor(); } },
   { name: 'inbox-phone', path: '/inbox', size: [390, 844] },
   { name: 'inbox-dark', path: '/inbox', theme: 'dark', act: async (page) => { await page.locator('.log-row .cover').nth(1).click(); await page.locator('.sheet h2').waitFor(); } },

@@ -78,7 +78,7 @@ function Narrow({ asked, onPut }: { asked: InboxAsked; onPut: (key: string, valu
   const rules = useRules();
   const live = (rules.data ?? []).flatMap((row) => (row.live && row.state !== 'ended' ? [{ id: row.id, name: row.live.name }] : [])).sort((a, b) => a.name.localeCompare(b.name));
   return (
-    <div className="filters">
+    <div className="filters in-one-row">
       <Form.Control type="search" aria-label="Narrow your messages by words" placeholder="Narrow by words" value={asked.text ?? ''} onChange={(event) => onPut('text', event.target.value)} />
       <Form.Select aria-label="Of which source" value={asked.source ?? ''} onChange={(event) => onPut('source', event.target.value)}><option value="">Every source</option>{directory.sources.map((one) => <option key={one.id} value={one.id}>{one.name}</option>)}</Form.Select>
       <Form.Select aria-label="By which rule" value={asked.rule ?? ''} onChange={(event) => onPut('rule', event.target.value)}><option value="">Every rule</option>{live.map((one) => <option key={one.id} value={one.id}>{one.name}</option>)}</Form.Select>
