@@ -1,6 +1,6 @@
 import type { Content, Entry, ShownField, Words } from './content.ts';
 import { kindWords } from './entry.ts';
-import { itemPath, rulePath, sourcePath } from './paths.ts';
+import { itemPath, lessPath, rulePath, sourcePath } from './paths.ts';
 import { hasHead, ownBody, type Site } from './text.ts';
 
 /** The same five signs that an HTML text or attribute may not hold as they are. */
@@ -57,7 +57,7 @@ function entryHtml(entry: Entry, site: Site, many: boolean): string {
 <p style="margin:0;font:700 ${many ? 16 : 20}px/1.3 ${SANS}"><a style="color:${INK};text-decoration:none" href="${link}">${escapeHtml(entry.item.title)}</a> <span style="font-weight:400;color:${SOFT};font-size:15px">${escapeHtml(place)}</span></p>
 <p style="margin:4px 0 0">${what}${by}</p>${notes.map((note) => `<p style="margin:4px 0 0">${escapeHtml(note)}</p>`).join('')}
 ${stepsHtml(entry)}${entry.show.map(({ label, value }) => `<p style="margin:4px 0 0"><span style="color:${SOFT}">${escapeHtml(label)}</span> ${escapeHtml(value || 'empty')}</p>`).join('')}${entry.doNow.map((line) => `<p style="margin:10px 0 0"><b>Do now:</b> ${escapeHtml(line)}</p>`).join('')}
-<div style="margin:10px 0 0;border-left:3px solid ${SAFFRON};padding-left:11px;font-size:13.5px">${entry.why.map(wordsHtml).join('<br>')}<br>Rule: ${entry.rules.map(({ id, name }) => `<a style="color:${INK}" href="${site.base}${rulePath(id)}">${escapeHtml(name)}</a>`).join(', ')}</div>
+<div style="margin:10px 0 0;border-left:3px solid ${SAFFRON};padding-left:11px;font-size:13.5px">${entry.why.map(wordsHtml).join('<br>')}<br>Rule: ${entry.rules.map(({ id, name }) => `<a style="color:${INK}" href="${site.base}${rulePath(id)}">${escapeHtml(name)}</a>`).join(', ')}${entry.rules.slice(0, 1).map(({ id }) => `<br><a style="color:${INK}" href="${site.base}${escapeHtml(lessPath(id, entry.item.id))}">Less of this</a>`).join('')}</div>
 <p style="margin:10px 0 0"><a style="color:${INK};font-weight:600" href="${link}">Open ${escapeHtml(entry.item.title)}</a> &nbsp; <a style="color:${INK}" href="${site.base}${sourcePath(entry.item.source)}">${escapeHtml(entry.item.sourceName)}</a></p>
 </div></div>`;
 }

@@ -2,7 +2,7 @@ import type { Channel } from '../people/index.ts';
 import { BASE_MARK, type Content, type Entry, type ShownField } from './content.ts';
 import { plainWords } from './condition-words.ts';
 import { kindWords } from './entry.ts';
-import { itemPath, rulePath } from './paths.ts';
+import { itemPath, lessPath, rulePath } from './paths.ts';
 import { segmentsOf, toBasicSet } from './segments.ts';
 
 /** Where Ojo stands, for links. `base` has no slash at its end. */
@@ -47,6 +47,7 @@ function entryText(entry: Entry, site: Site): string[] {
   if (entry.doNow.length > 0) lines.push('', ...entry.doNow.map((line) => `Do now: ${line}`));
   lines.push('', `Why you heard: ${entry.why.map(plainWords).join(' ')}`);
   lines.push(...entry.rules.map(({ id, name }) => `Rule: ${name} ${site.base}${rulePath(id)}`));
+  lines.push(...entry.rules.slice(0, 1).map(({ id }) => `Less of this: ${site.base}${lessPath(id, entry.item.id)}`));
   lines.push(`Open ${entry.item.title}: ${site.base}${itemPath(entry.item.id)}`);
   return lines;
 }

@@ -96,5 +96,6 @@ describe('keeping an eye on something', () => {
     expect((await ask('/eyes', { as: 'mei', method: 'POST', body: { document: eye(id), person: 'wren' } })).body.faults).toMatchObject([{ code: 'onlyYourself' }]);
     expect((await ask('/eyes', { as: 'ines', method: 'POST', body: { document: eye(id), person: 'wren' } })).body).toMatchObject({ owner: 'wren', live: { to: [{ person: 'wren' }] } });
     expect((await ask(`/items/${id}`, { as: 'wren' })).body.eyes).toMatchObject([{ person: 'wren', mayEdit: true }]);
+    expect((await ask('/inbox', { as: 'wren' })).body.messages).toMatchObject([{ form: 'notice', subject: 'Your rule is live: An eye' }]);
   });
 });

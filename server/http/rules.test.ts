@@ -74,6 +74,13 @@ describe('acts on several rules', () => {
     expect((await ask(`/rules/${mine.id}`, { as: 'mei' })).status).toBe(200);
   });
 
+  it('do nothing to any where one of them cannot be acted on', async () => {
+    const [first, second] = [await live(onView), await live(onView)];
+    await act('ines', { act: 'pause', ids: [second.id] });
+    expect((await act('ines', { act: 'pause', ids: [first.id, second.id] })).status).toBe(400);
+    expect((await ask(`/rules/${first.id}`, { as: 'ines' })).body.isPaused).toBe(false);
+  });
+
   it('delete, and bring back what was live', async () => {
     const { id } = await live(onView);
     expect((await act('ines', { act: 'delete', ids: [id] })).status).toBe(200);

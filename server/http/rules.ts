@@ -52,6 +52,8 @@ export function ruleRoutes(context: Context): Router {
     await inTransaction(pool, async (on) => {
       await run(on, createRuleQuery(rule, asking.me.id, now));
       await publishRule(on, rule, 1, asking.me.id, now);
+      // Whoever is given an eye by somebody else is told of it; of one's own one knows.
+      if (person !== asking.me.id) await tellListeners(on, rule, 1, asking.me.id, now, asking.directory);
     });
     context.wake();
     tellAll();

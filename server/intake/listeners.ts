@@ -1,10 +1,10 @@
 import type { PoolConnection } from 'mysql2/promise';
 import { wouldHear } from '../../core/decide/index.ts';
 import { type Content, listenerNotice, ownerNotice } from '../../core/messages/index.ts';
-import type { Reached, World } from '../../core/people/index.ts';
+import { membersOfGroup, type Reached, type World } from '../../core/people/index.ts';
 import { type CompiledRule, compileRule, type Rule } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
-import { asChange, type ItemState, membersOf } from '../../core/values/index.ts';
+import { asChange, type ItemState } from '../../core/values/index.ts';
 import { addListenersQuery, type Directory, dropListenersQuery, followersQuery, itemsOfSourcesQuery, listenersQuery, noticeQuery, rows, runAll, shortKey, toItem, worldOf } from '../store/index.ts';
 
 /**
@@ -50,4 +50,6 @@ function reachedBy(compiled: CompiledRule, items: readonly ItemState[], at: Inst
   return found;
 }
 
-const fixedSize = (rule: Rule, world: World): number => new Set(rule.to.flatMap((selector) => (typeof selector !== 'object' ? [] : 'person' in selector ? [selector.person] : 'group' in selector ? membersOf(world.groups.get(selector.group)?.members ?? []) : []))).size;
+/** How many people a rule names by name or by group, groups within groups too. */
+const fixedSize = (rule: Rule, world: World): number =>
+  new Set(rule.to.flatMap((selector) => (typeof selector !== 'object' ? [] : 'person' in selector ? [selector.person] : 'group' in selector ? [...membersOfGroup(selector.group, world)] : []))).size;
