@@ -1,4 +1,4 @@
-import { type Site, subjectOf, wordsOf } from '../messages/index.ts';
+import { plainLetter, subjectOf, wordsOf } from '../messages/index.ts';
 import { CHANNELS } from '../people/index.ts';
 import { printInstant } from '../time/index.ts';
 import type { Results } from './scenario.ts';
@@ -6,7 +6,7 @@ import type { Effect } from './types.ts';
 import { compareIds } from './work.ts';
 
 /** Where links lead in a run that has no site of its own. */
-const SITE: Site = { base: 'https://ojo.example', name: 'Ojo' };
+const LETTER = plainLetter({ base: 'https://ojo.example', name: 'Ojo' });
 
 /** What came about, as lists ordered by instant, person, channel, rule, item, then as it arose. */
 export function resultsOf(effects: readonly Effect[]): Results {
@@ -20,7 +20,7 @@ export function resultsOf(effects: readonly Effect[]): Results {
     })),
     messages: ordered(messages, (one) => one.to, (one) => String(CHANNELS.indexOf(one.channel)), (one) => one.alerts[0]?.rule ?? '', (one) => one.alerts[0]?.items[0] ?? '').map((one) => ({
       to: one.to, channel: one.channel, at: printInstant(one.at), form: one.form,
-      alerts: one.alerts.map(({ rule, items }) => ({ rule, items })), subject: subjectOf(one.content, SITE), text: wordsOf(one.content, one.channel, SITE),
+      alerts: one.alerts.map(({ rule, items }) => ({ rule, items })), subject: subjectOf(one.content, LETTER), text: wordsOf(one.content, one.channel, LETTER),
     })),
     withheld: ordered(withheld, (one) => one.person, (one) => one.rule, (one) => one.item)
       .map(({ at, rule, item, changes, person, reason }) => ({ at: printInstant(at), rule, item, changes, person, reason })),

@@ -29,6 +29,8 @@ export interface ShownStep {
 export interface Entry {
   item: { id: string; title: string; source: string; sourceName: string; folder: string[] };
   urgency: Urgency;
+  /** One of its rules wants somebody to take it on. Left out by messages older than the word. */
+  asks?: boolean;
   rules: { id: string; name: string }[];
   headline: string;
   /** What happened in all; `null` where only a date or a standstill brought it about. */
@@ -48,12 +50,14 @@ export interface Entry {
 export const FORMS = ['single', 'digest', 'summary', 'reminder', 'escalation', 'allClear'] as const;
 export type Form = (typeof FORMS)[number];
 
-/** Beside what alerts bring about, a notice tells of the rules themselves. */
-export type AnyForm = Form | 'notice';
+/** Beside what alerts bring about: a notice tells of the rules themselves, a trial shows how a channel reaches its reader, an address is confirmed, and people pass things on. */
+export type AnyForm = Form | 'notice' | 'trial' | 'confirm' | 'passed';
 
 /** A message before it takes the shape of a channel: in-app pages, HTML, plain text and text messages all show this. */
 export interface Content {
   form: AnyForm;
+  /** The language it is worded in, a BCP 47 subtag; left out by messages older than the word, which are in English. */
+  language?: string;
   headline: string;
   /** Worded when, for its reader. */
   when: string;
@@ -72,6 +76,9 @@ export interface Content {
 
 /** Stands for the site's address in a text that is made before the site is known; of Unicode's private use area. */
 export const BASE_MARK = '\ue000';
+/** Stand likewise for the links by which a reader acknowledges and hears less, which are each message's own. */
+export const ACKNOWLEDGE_MARK = '\ue001';
+export const LEAVE_MARK = '\ue002';
 
 /** One alert's word on one item, as told to one reader: the changes in their order, none of due and idle, and why the reader hears. */
 export interface Telling {

@@ -4,6 +4,7 @@ import { printInstant } from '../time/index.ts';
 import { type Change, type ChangeKind, type Fields, fieldOf, formatDayTime, formatInstant, formatValue, isEmpty, judgedFields, type Names, type Reader, type Source } from '../values/index.ts';
 import { fieldsNamed, type Phrasing } from './condition-words.ts';
 import type { Entry, ShownField, ShownStep, Telling } from './content.ts';
+import { PAGES_TONGUE, type TextKey, type Tongue, tongueOf } from './tongues/index.ts';
 import { noteWords, whyWords } from './why.ts';
 
 /** What an item goes by: its title field, else its id. */
@@ -12,15 +13,22 @@ export function titleOf(source: Source | undefined, id: string, fields: Fields):
   return isEmpty(title) ? id : String(title);
 }
 
-/** Names for the ids that values hold. */
-export function namesIn(world: Pick<World, 'people' | 'sources' | 'item'>): Names {
+/** Names for the ids that values hold, and a language's yes and no. */
+export function namesIn(world: Pick<World, 'people' | 'sources' | 'item'>, tongue = PAGES_TONGUE): Names {
   return {
+    truth: (isSo) => tongue.say(isSo ? 'value.yes' : 'value.no'),
     person: (id) => world.people.get(id)?.name ?? id,
     item: (id) => {
       const item = world.item(id);
       return item ? titleOf(world.sources.get(item.source), id, item.fields) : id;
     },
   };
+}
+
+/** What it takes to word a source's values and conditions for a reader, in their language. */
+export function phrasingOf(source: Source, reader: Reader, world: Pick<World, 'people' | 'sources' | 'item'>): Phrasing {
+  const tongue = tongueOf(reader.locale);
+  return { source, reader, tongue, names: namesIn(world, tongue) };
 }
 
 /** An actor's name; systems go by theirs. */
@@ -55,7 +63,7 @@ export function makeEntry(tellings: readonly Telling[], reader: Reader, world: W
   const known = shared.get(key) ?? bareEntry(tellings, reader, world);
   shared.set(key, known);
   const source = world.sources.get(known.item.source) as Source;
-  return { ...known, why: whyWords(tellings, { source, reader, names: namesIn(world) }, world) };
+  return { ...known, why: whyWords(tellings, phrasingOf(source, reader, world), world) };
 }
 
 /** Entries without their reader's reasons, kept while one alert is told to many. */
@@ -70,7 +78,8 @@ function bareEntry(tellings: readonly Telling[], reader: Reader, world: World): 
   const standing = world.item(telling.item) ?? world.lastState?.(telling.item);
   const state = last ? judgedFields(last) : (standing?.fields ?? {});
   const folder = last?.folder ?? standing?.folder ?? null;
-  const phrasing: Phrasing = { source, reader, names: namesIn(world) };
+  const phrasing = phrasingOf(source, reader, world);
+  const tongue = tongueOf(reader.locale);
   const named = tellings.flatMap(({ rule }) => fieldsNamed(conditionOf(rule)));
   const fields = first && last ? shownFields(source, first.before, last.after, named, reader, phrasing.names) : [];
   const kind = changes.length > 0 ? netKind(changes) : null;
@@ -90,8 +99,9 @@ function bareEntry(tellings: readonly Telling[], reader: Reader, world: World): 
   return {
     item: { id: telling.item, title, source: source.id, sourceName: source.name, folder: folderPath(folder, world) },
     urgency: highest(tellings.map(({ rule }) => rule.urgency)),
+    asks: tellings.some(({ rule }) => rule.ack !== null),
     rules: [...new Map(tellings.map(({ rule }) => [rule.id, { id: rule.id, name: rule.name }])).values()],
-    headline: !kind || !last ? `${title}: ${notes[0] ?? ''}` : isBack ? `${title} is back where it was` : headlineOf(kind, title, fields, last, world),
+    headline: !kind || !last ? tongue.say('headline.note', { title, note: notes[0] ?? '' }) : isBack ? tongue.say('headline.back', { title }) : headlineOf(kind, title, fields, last, world, tongue),
     kind,
     notes,
     fields,
@@ -115,21 +125,16 @@ function netKind(changes: Change[]): ChangeKind {
   return first.kind === 'deleted' && last.kind === 'restored' ? 'changed' : last.kind;
 }
 
-const KIND_WORDS: Record<string, string> = {
-  created: 'was added', changed: 'was edited', deleted: 'was deleted', restored: 'was restored', renamed: 'was renamed', moved: 'was moved',
-  contentAdded: 'has a new version', checkedOut: 'was checked out', checkedIn: 'was checked in', submitted: 'was submitted',
-  approved: 'was approved', rejected: 'was rejected', commented: 'has a comment', shared: 'was shared', unshared: 'is no longer shared',
-};
+/** What happened, after the item's name: *was added*. A sender's own kinds are said as they are named. */
+export const kindWords = (kind: ChangeKind, tongue = PAGES_TONGUE): string => (kind.startsWith('x-') ? kind.slice(2).replaceAll('-', ' ') : tongue.say(`kind.${kind}` as TextKey));
 
-/** What happened, after the item's name: *was added*. */
-export const kindWords = (kind: ChangeKind): string => KIND_WORDS[kind] ?? kind.replace(/^x-/, '').replaceAll('-', ' ');
-
-function headlineOf(kind: ChangeKind, title: string, fields: ShownField[], last: Change, world: World): string {
+function headlineOf(kind: ChangeKind, title: string, fields: ShownField[], last: Change, world: World, tongue: Tongue): string {
   const lead = fields[0];
-  if (kind === 'moved' && last.folder) return `${title} was moved to ${world.folders.get(last.folder)?.name ?? last.folder}`;
-  if (kind !== 'changed' || !lead) return `${title} ${kindWords(kind)}`;
-  const more = fields.length > 1 ? `, and ${fields.length - 1} more` : '';
-  return `${title}: ${lead.label} ${lead.before || 'empty'} → ${lead.after || 'empty'}${more}`;
+  if (kind === 'moved' && last.folder) return tongue.say('headline.moved', { title, folder: world.folders.get(last.folder)?.name ?? last.folder });
+  if (kind !== 'changed' || !lead) return tongue.say('headline.kind', { title, kind: kindWords(kind, tongue) });
+  const empty = tongue.say('value.empty');
+  const said = { title, field: lead.label, before: lead.before || empty, after: lead.after || empty };
+  return fields.length > 1 ? tongue.say('headline.changes', { ...said, more: fields.length - 1 }) : tongue.say('headline.change', said);
 }
 
 export const RANK: Record<Urgency, number> = { routine: 0, important: 1, critical: 2 };

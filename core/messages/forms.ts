@@ -3,7 +3,9 @@ import type { Rule } from '../rules/index.ts';
 import type { Instant } from '../time/index.ts';
 import { formatInstant, type Reader } from '../values/index.ts';
 import type { Content, Entry, Form, Recipient, Telling } from './content.ts';
-import { makeEntry, RANK, type SharedEntries } from './entry.ts';
+import { makeEntry, type SharedEntries } from './entry.ts';
+import { gatheredContent } from './gathered.ts';
+import { type Tongue, tongueOf } from './tongues/index.ts';
 import { ownWords, type Wordings } from './wording.ts';
 
 /**
@@ -17,53 +19,39 @@ export function makeContent(form: Form, byItem: readonly (readonly Telling[])[],
   const own = isOfOneAlert(tellings) ? ownWords(form, byItem, entries, reader, world) : null;
   const sender = senderOf(tellings.map(({ rule }) => rule), world);
   return {
-    ...bare(form, entries, at, reader),
+    ...bare(form, entries, at, reader, world),
     ...(own ? { own } : {}), ...(sender ? { sender } : {}), ...(reader.emailFormat === 'text' ? { isPlain: true } : {}),
   };
 }
 
 const isOfOneAlert = (tellings: readonly Telling[]) => tellings.every(({ alert }) => alert === tellings[0]?.alert);
 
-function bare(form: Form, entries: Entry[], at: Instant, reader: Reader): Content {
+function bare(form: Form, entries: Entry[], at: Instant, reader: Reader, world: World): Content {
   const when = formatInstant(at, reader);
+  const tongue = tongueOf(reader.locale);
+  const known = { form, language: tongue.language, when, entries };
   switch (form) {
     case 'single':
-      return { form, headline: ofAll(entries), when, lead: '', entries };
+      return { ...known, headline: ofAll(entries, tongue), lead: '' };
     case 'reminder':
-      return { form, headline: `Waits for you: ${ofAll(entries)}`, when, lead: 'Nobody is done with it yet. Acknowledge it, and it stops.', entries };
     case 'escalation':
-      return { form, headline: `Nobody has taken it on: ${ofAll(entries)}`, when, lead: 'Those told first have not acknowledged it in time, so it comes to you.', entries };
+      return { ...known, headline: tongue.say(`headline.${form}`, { headline: ofAll(entries, tongue) }), lead: tongue.say(`lead.${form}`) };
     case 'allClear':
-      return { form, headline: `All clear: ${entries.map((entry) => entry.item.title).join(', ')}`, when, lead: 'What you were told of is over. There is nothing left to do.', entries };
+      return { ...known, headline: tongue.say('headline.allClear', { titles: entries.map((entry) => entry.item.title).join(', ') }), lead: tongue.say('lead.allClear') };
     case 'digest':
     case 'summary':
-      return gathered(form, entries, when);
+      return gatheredContent(form, entries, when, tongue, world);
     default:
       return form satisfies never;
   }
 }
 
 /** One alert in a line. */
-function ofAll(entries: readonly Entry[]): string {
+function ofAll(entries: readonly Entry[], tongue: Tongue): string {
   const [first] = entries;
-  if (entries.length === 1 && first) return first.headline;
-  return entries.every((entry) => entry.kind === null) ? `${entries.length} items: ${first?.notes[0] ?? ''}` : `${entries.length} items changed`;
-}
-
-/** All that gathered for one reader: the urgent first, then in the order in which they arose. */
-function gathered(form: 'digest' | 'summary', entries: Entry[], when: string): Content {
-  const sorted = [...entries].sort((a, b) => RANK[b.urgency] - RANK[a.urgency]);
-  const changes = new Set(entries.flatMap((entry) => entry.steps.map((step) => step.change))).size;
-  const noted = entries.filter((entry) => entry.kind === null).length;
-  const back = entries.filter((entry) => entry.isBack).map((entry) => entry.item.title);
-  const items = `${entries.length} item${entries.length === 1 ? '' : 's'}`;
-  const counted = changes === 0 ? `${items} to look at` : `${changes} change${changes === 1 ? '' : 's'} on ${items}`;
-  const headline = form === 'summary' ? `While it was quiet: ${counted}` : counted;
-  const leads = [
-    back.length === 0 ? '' : `${back.join(', ')} ${back.length === 1 ? 'is' : 'are'} back where ${back.length === 1 ? 'it was' : 'they were'}.`,
-    noted === 0 || changes === 0 ? '' : `${noted} of them ${noted === 1 ? 'is' : 'are'} here because of a date or a standstill.`,
-  ].filter((sentence) => sentence !== '');
-  return { form, headline, when, lead: leads.join(' '), entries: sorted };
+  const items = entries.length;
+  if (items === 1 && first) return first.headline;
+  return entries.every((entry) => entry.kind === null) ? tongue.say('headline.notes', { items, note: first?.notes[0] ?? '' }) : tongue.say('headline.items', { items });
 }
 
 /** Whose name stands on it: the owner's where all of its rules ask for that of one person. */

@@ -1,7 +1,9 @@
 import type { Content, Entry, ShownField, Words } from './content.ts';
 import { kindWords } from './entry.ts';
-import { itemPath, lessPath, rulePath, sourcePath } from './paths.ts';
-import { hasHead, ownBody, type Site } from './text.ts';
+import { acknowledgeLink, isAsked, itemLink, type Letter, lessLink, MOST_ENTRIES, MOST_STEPS, ruleLink } from './letter.ts';
+import { sourcePath } from './paths.ts';
+import { hasHead, hasSources, ownBody, sideWords } from './text.ts';
+import { type Tongue, tongueOf } from './tongues/index.ts';
 
 /** The same five signs that an HTML text or attribute may not hold as they are. */
 export const escapeHtml = (text: string): string =>
@@ -19,62 +21,110 @@ const MONO = "'JetBrains Mono',Menlo,Consolas,monospace";
 const BARS = { routine: `1px solid ${OLD}`, important: `4px solid ${INK}`, critical: '8px double #b23a26' };
 
 /** The HTML body of an email: the same content as the plain text, to be read in any mail program. */
-export function htmlMail(content: Content, site: Site): string {
+export function htmlMail(content: Content, letter: Letter): string {
+  const tongue = tongueOf(content.language);
   const many = hasHead(content);
-  const own = ownBody(content, site);
+  const own = ownBody(content, letter);
   const head = own === null && many
     ? `<h1 style="margin:0;font:700 23px/1.2 ${SANS};letter-spacing:-.01em">${escapeHtml(content.headline)}</h1>${content.lead ? `<p style="margin:4px 0 0;color:${SOFT}">${escapeHtml(content.lead)}</p>` : ''}`
     : '';
   return `<!doctype html>
-<html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escapeHtml(content.headline)}</title></head>
+<html lang="${tongue.language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escapeHtml(content.headline)}</title></head>
 <body style="margin:0;padding:0;background:#fffefb;color:${INK};font:15px/1.45 ${SANS}">
 <div style="max-width:640px;margin:0 auto;padding:26px 24px 0">${head}
-${own === null ? content.entries.map((entry) => entryHtml(entry, site, many)).join('\n') : ownHtml(own, content)}
+${own === null ? entriesHtml(content, letter, tongue) : ownHtml(own, content, letter, tongue)}
 </div>
-<div style="max-width:640px;margin:0 auto;padding:16px 24px 26px;color:${SOFT};font-size:13px">${escapeHtml(site.name)}. <a style="color:${INK}" href="${site.base}/inbox">All of your messages in Ojo</a></div>
+<div style="max-width:640px;margin:0 auto;padding:16px 24px 26px;color:${SOFT};font-size:13px">${footHtml(content, letter, tongue)}</div>
 </body></html>`;
 }
 
-/** The rule's own text: plain, with its links made links. */
-function ownHtml(body: string, { entries }: Content): string {
-  const linked = escapeHtml(body.trim()).replace(/https?:\/\/[^\s<]+/g, (link) => `<a style="color:${INK}" href="${link}">${link}</a>`);
-  const doNow = entries.flatMap((entry) => entry.doNow).map((line) => `<p style="margin:10px 0 0"><b>Do now:</b> ${escapeHtml(line)}</p>`);
-  return `<p style="margin:0;white-space:pre-line">${linked}</p>${doNow.join('')}`;
+const link = (href: string, words: string, style = '') => `<a style="color:${INK};${style}" href="${escapeHtml(href)}">${escapeHtml(words)}</a>`;
+const button = (href: string, words: string) => `<a style="display:inline-block;background:${INK};color:#fffefb;font-weight:600;text-decoration:none;border-radius:4px;padding:6px 14px" href="${escapeHtml(href)}">${escapeHtml(words)}</a>`;
+
+function footHtml({ form }: Content, letter: Letter, tongue: Tongue): string {
+  if (form === 'confirm') return escapeHtml(letter.name);
+  if (!letter.leave) return `${escapeHtml(letter.name)}. ${link(`${letter.base}/inbox`, tongue.say('say.allMessages'))} &nbsp; ${link(`${letter.base}/plan`, tongue.say('say.howReached'))}`;
+  return `${escapeHtml(letter.name)}. ${escapeHtml(tongue.say('say.youAsked'))} ${link(letter.leave.rule, tongue.say('say.leaveRule'))} &nbsp; ${link(letter.leave.all, tongue.say('say.leaveAll', { site: letter.name }))}`;
 }
 
-function entryHtml(entry: Entry, site: Site, many: boolean): string {
-  const place = entry.item.folder.length > 0 ? entry.item.folder.join(' / ') : entry.item.sourceName;
-  const link = `${site.base}${itemPath(entry.item.id)}`;
+/** The items, each source under its name where there are several, the last of a long digest behind a link. */
+function entriesHtml(content: Content, letter: Letter, tongue: Tongue): string {
+  const shown = content.entries.slice(0, MOST_ENTRIES);
+  const hidden = content.entries.length - shown.length;
+  const isSplit = hasSources(content);
+  const parts = shown.map((entry, at) => {
+    const isFirst = isSplit && entry.item.source !== shown[at - 1]?.item.source;
+    const heading = isFirst ? `<h2 style="margin:26px 0 0;font:600 15px/1.3 ${SANS};color:${SOFT}">${escapeHtml(entry.item.sourceName)}</h2>` : '';
+    return heading + entryHtml(entry, letter, tongue, { many: hasHead(content), isSplit, isAsking: isAsked(content, letter) });
+  });
+  const more = hidden > 0 ? `<p style="margin:18px 0 0;padding:16px 0 0;border-top:1px solid ${LINE}">${link(letter.whole, tongue.say('say.moreItems', { items: hidden }), 'font-weight:600')}</p>` : '';
+  const go = content.form === 'confirm' ? `<p style="margin:18px 0 0">${button(letter.whole, tongue.say('confirm.press'))}</p>` : '';
+  return parts.join('\n') + more + go;
+}
+
+/** The rule's own text: plain, with its links made links. */
+function ownHtml(body: string, content: Content, letter: Letter, tongue: Tongue): string {
+  const linked = escapeHtml(body.trim()).replace(/https?:\/\/[^\s<]+/g, (address) => `<a style="color:${INK}" href="${address}">${address}</a>`);
+  const doNow = content.entries.flatMap((entry) => entry.doNow).map((line) => `<p style="margin:10px 0 0"><b>${escapeHtml(tongue.say('say.doNow'))}</b> ${escapeHtml(line)}</p>`);
+  const acknowledge = isAsked(content, letter) ? `<p style="margin:14px 0 0">${button(acknowledgeLink(letter), tongue.say('say.acknowledge'))}</p>` : '';
+  return `<p style="margin:0;white-space:pre-line">${linked}</p>${doNow.join('')}${acknowledge}`;
+}
+
+function entryHtml(entry: Entry, letter: Letter, tongue: Tongue, { many, isSplit, isAsking }: { many: boolean; isSplit: boolean; isAsking: boolean }): string {
+  const place = entry.item.folder.length > 0 ? entry.item.folder.join(' / ') : isSplit ? '' : entry.item.sourceName;
   const [only] = entry.steps;
-  const by = entry.steps.length === 1 && only ? ` by ${escapeHtml(only.actor)}` : '';
+  const by = entry.steps.length === 1 && only ? ` ${escapeHtml(tongue.say('say.byActor', { actor: only.actor }))}` : '';
   const what = entry.isBack
-    ? '<b>Back where it was</b>'
+    ? `<b>${escapeHtml(tongue.say('say.back'))}</b>`
     : entry.fields.length > 0
-      ? entry.fields.map(mark).join(', ')
-      : `<mark style="background:${SAFFRON};color:${INK};padding:0 4px">${escapeHtml(entry.kind === null ? entry.notes.join(', ') : kindWords(entry.kind))}</mark>`;
+      ? entry.fields.map((field) => mark(field, tongue)).join(', ')
+      : `<mark style="background:${SAFFRON};color:${INK};padding:0 4px">${escapeHtml(entry.kind === null ? entry.notes.join(', ') : kindWords(entry.kind, tongue))}</mark>`;
   const notes = entry.kind === null ? [] : entry.notes;
   return `<div style="margin:16px 0 0;padding:${many ? '16px' : '0'} 0 0;${many ? `border-top:1px solid ${LINE}` : ''}"><div style="border-left:${BARS[entry.urgency]};padding:0 0 0 14px">
-<p style="margin:0;font:700 ${many ? 16 : 20}px/1.3 ${SANS}"><a style="color:${INK};text-decoration:none" href="${link}">${escapeHtml(entry.item.title)}</a> <span style="font-weight:400;color:${SOFT};font-size:15px">${escapeHtml(place)}</span></p>
+<p style="margin:0;font:700 ${many ? 16 : 20}px/1.3 ${SANS}">${link(itemLink(entry, letter), entry.item.title, 'text-decoration:none')} <span style="font-weight:400;color:${SOFT};font-size:15px">${escapeHtml(place)}</span></p>
 <p style="margin:4px 0 0">${what}${by}</p>${notes.map((note) => `<p style="margin:4px 0 0">${escapeHtml(note)}</p>`).join('')}
-${stepsHtml(entry)}${entry.show.map(({ label, value }) => `<p style="margin:4px 0 0"><span style="color:${SOFT}">${escapeHtml(label)}</span> ${escapeHtml(value || 'empty')}</p>`).join('')}${entry.doNow.map((line) => `<p style="margin:10px 0 0"><b>Do now:</b> ${escapeHtml(line)}</p>`).join('')}
-<div style="margin:10px 0 0;border-left:3px solid ${SAFFRON};padding-left:11px;font-size:13.5px">${entry.why.map(wordsHtml).join('<br>')}<br>Rule: ${entry.rules.map(({ id, name }) => `<a style="color:${INK}" href="${site.base}${rulePath(id)}">${escapeHtml(name)}</a>`).join(', ')}${entry.rules.slice(0, 1).map(({ id }) => `<br><a style="color:${INK}" href="${site.base}${escapeHtml(lessPath(id, entry.item.id))}">Less of this</a>`).join('')}</div>
-<p style="margin:10px 0 0"><a style="color:${INK};font-weight:600" href="${link}">Open ${escapeHtml(entry.item.title)}</a> &nbsp; <a style="color:${INK}" href="${site.base}${sourcePath(entry.item.source)}">${escapeHtml(entry.item.sourceName)}</a></p>
+${stepsHtml(entry, tongue)}${entry.show.map(({ label, value }) => `<p style="margin:4px 0 0"><span style="color:${SOFT}">${escapeHtml(label)}</span> ${escapeHtml(sideWords(value, tongue))}</p>`).join('')}${entry.doNow.map((line) => `<p style="margin:10px 0 0"><b>${escapeHtml(tongue.say('say.doNow'))}</b> ${escapeHtml(line)}</p>`).join('')}
+${whyHtml(entry, letter, tongue)}
+<p style="margin:12px 0 0">${actsHtml(entry, letter, tongue, isAsking)}</p>
 </div></div>`;
 }
 
-function stepsHtml(entry: Entry): string {
+function whyHtml(entry: Entry, letter: Letter, tongue: Tongue): string {
+  const rules = entry.rules.map(({ id, name }) => {
+    const href = ruleLink(id, letter);
+    return href ? link(href, name) : escapeHtml(name);
+  });
+  const rule = rules.length > 0 ? `<br>${escapeHtml(tongue.say('say.rule', { rules: rules.length }))} ${rules.join(', ')}` : '';
+  return `<div style="margin:10px 0 0;border-left:3px solid ${SAFFRON};padding-left:11px;font-size:13.5px">${entry.why.map(wordsHtml).join('<br>')}${rule}</div>`;
+}
+
+function actsHtml(entry: Entry, letter: Letter, tongue: Tongue, isAsking: boolean): string {
+  const [rule] = entry.rules;
+  return [
+    ...(isAsking && entry.asks ? [button(acknowledgeLink(letter), tongue.say('say.acknowledge'))] : []),
+    ...(letter.leave ? [link(letter.whole, tongue.say('say.wholeMessage'), 'font-weight:600')] : [
+      link(itemLink(entry, letter), tongue.say('say.open', { title: entry.item.title }), 'font-weight:600'),
+      link(letter.base + sourcePath(entry.item.source), entry.item.sourceName),
+      ...(rule ? [link(lessLink(rule.id, entry, letter), tongue.say('say.lessOfThis'))] : []),
+    ]),
+  ].join(' &nbsp;&nbsp; ');
+}
+
+function stepsHtml(entry: Entry, tongue: Tongue): string {
   const [only] = entry.steps;
   const when = (text: string) => `<span style="font:12.5px ${MONO};color:${SOFT}">${escapeHtml(text)}</span>`;
   if (entry.steps.length === 1 && only) return `<p style="margin:4px 0 0">${when(only.when)}</p>`;
   if (entry.steps.length === 0) return '';
-  const rows = entry.steps.map((step) => {
-    const what = step.fields.map((field) => `${escapeHtml(field.label)} ${escapeHtml(field.before || 'empty')} → ${escapeHtml(field.after || 'empty')}`).join(', ') || escapeHtml(kindWords(step.kind));
+  const earlier = entry.steps.length - MOST_STEPS;
+  const before = earlier > 0 ? [`<tr><td></td><td colspan="2" style="padding:2px 0;color:${SOFT}">${escapeHtml(tongue.say('say.earlierSteps', { steps: earlier }))}</td></tr>`] : [];
+  const rows = entry.steps.slice(-MOST_STEPS).map((step) => {
+    const what = step.fields.map((field) => escapeHtml(tongue.say('say.step', { field: field.label, before: sideWords(field.before, tongue), after: sideWords(field.after, tongue) }))).join(', ') || escapeHtml(kindWords(step.kind, tongue));
     return `<tr><td style="padding:2px 14px 2px 0;white-space:nowrap;vertical-align:top">${when(step.hour)}</td><td style="padding:2px 14px 2px 0;vertical-align:top">${what}</td><td style="padding:2px 0;vertical-align:top">${escapeHtml(step.actor)}</td></tr>`;
   });
-  return `<table role="presentation" style="border-collapse:collapse;margin:6px 0 0;font-size:14px">${rows.join('')}</table>`;
+  return `<table role="presentation" style="border-collapse:collapse;margin:6px 0 0;font-size:14px">${[...before, ...rows].join('')}</table>`;
 }
 
-const mark = (field: ShownField) =>
-  `${escapeHtml(field.label)} <s style="color:${OLD}">${escapeHtml(field.before || 'empty')}</s> <mark style="background:${SAFFRON};color:${INK};font-weight:600;padding:0 4px">${escapeHtml(field.after || 'empty')}</mark>`;
+const mark = (field: ShownField, tongue: Tongue) =>
+  `${escapeHtml(field.label)} <s style="color:${OLD}">${escapeHtml(sideWords(field.before, tongue))}</s> <mark style="background:${SAFFRON};color:${INK};font-weight:600;padding:0 4px">${escapeHtml(sideWords(field.after, tongue))}</mark>`;
 
-export const wordsHtml = (words: Words): string => words.map((part) => (typeof part === 'string' ? escapeHtml(part) : `<b>${escapeHtml(part.strong)}</b>`)).join('');
+const wordsHtml = (words: Words): string => words.map((part) => (typeof part === 'string' ? escapeHtml(part) : `<b>${escapeHtml(part.strong)}</b>`)).join('');

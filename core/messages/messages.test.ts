@@ -4,10 +4,10 @@ import type { World } from '../people/index.ts';
 import { OPEN_MESSAGE, openRule, type Rule } from '../rules/index.ts';
 import { instantOf } from '../time/index.ts';
 import { asChange, type Change, type Source } from '../values/index.ts';
-import { type Content, type Form, htmlMail, listenerNotice, makeContent, ownerNotice, plainWords, segmentsOf, type Telling, wordsOf } from './index.ts';
+import { type Content, type Form, htmlMail, listenerNotice, makeContent, ownerNotice, plainLetter, plainWords, segmentsOf, type Telling, wordsOf } from './index.ts';
 import { toBasicSet } from './segments.ts';
 
-const SITE = { base: 'https://ojo.example', name: 'Ojo' };
+const LETTER = plainLetter({ base: 'https://ojo.example', name: 'Ojo' });
 const READER = { id: 'mei', name: 'Mei Tanaka', locale: 'en-GB', zone: 'Europe/Madrid' };
 const LOANS: Source = { id: 'loans', kind: 'records', name: 'Loan agreements', titleField: 'title', fields: [{ id: 'title', name: 'Loan', type: 'text' }, { id: 'place', name: 'Place', type: 'text' }, { id: 'status', name: 'Status', type: 'choice', options: ['Agreed', 'On view'] }] };
 const person = (id: string, name: string) => [id, { id, name, email: null, phone: null, zone: 'UTC', locale: 'en-GB', manager: null, active: true, plan: null }] as const;
@@ -30,15 +30,15 @@ describe('a message', () => {
   it('says which item, what from what to what, who, when, where to click, why, and by which rule', () => {
     const made = single(ONE);
     expect(made.headline).toBe('Tidal Loom: Status Agreed → On view, and 1 more');
-    const text = wordsOf(made, 'email', SITE);
+    const text = wordsOf(made, 'email', LETTER);
     for (const part of ['Status: Agreed → On view', 'Place: Store 2 → Gallery 3', 'By Wren Adeyemi, Wed, 4 Mar 2026, 11:15', 'Do now: Check the cover.', 'Status was not On view and now is.', 'You are in Insurers.', 'Rule: Loan goes on view https://ojo.example/rules/on-view', 'Open Tidal Loom: https://ojo.example/items/L-12']) expect(text).toContain(part);
-    const html = htmlMail(made, SITE);
+    const html = htmlMail(made, LETTER);
     for (const part of ['<s style="color:#666f69">Agreed</s>', 'On view</mark>', 'href="https://ojo.example/items/L-12"', 'Wren Adeyemi', 'Check the cover.', '<b>Insurers</b>']) expect(html).toContain(part);
   });
 
   it('escapes whatever people type, in HTML', () => {
     fc.assert(fc.property(fc.string({ unit: fc.constantFrom('<', '>', '&', '"', "'", 'a', ' ') , minLength: 1 }), (typed) => {
-      const html = htmlMail(single(change('c', '2026-03-04T10:15:00Z', { place: 'Store' }, { place: `${typed}<script>` })), SITE);
+      const html = htmlMail(single(change('c', '2026-03-04T10:15:00Z', { place: 'Store' }, { place: `${typed}<script>` })), LETTER);
       expect(html).not.toContain('<script>');
       expect(html.match(/<(?!\/?(a|b|body|br|div|h1|head|html|mark|meta|p|s|span|table|td|title|tr|!doctype)\b)/gi)).toBeNull();
     }), { seed: 5 });
@@ -50,8 +50,8 @@ describe('a digest', () => {
     const away = change('c1', '2026-03-03T09:12:00Z', { place: 'Dock 2' }, { place: 'Corridor C' });
     const back = change('c2', '2026-03-03T10:31:00Z', { place: 'Corridor C' }, { place: 'Dock 2' }, 'mei');
     const made = content('digest', instantOf('2026-03-04T07:30:00Z'), [telling(RULE, away, back)]);
-    expect(made).toMatchObject({ headline: '2 changes on 1 item', lead: 'Tidal Loom is back where it was.', entries: [{ isBack: true, fields: [], steps: [{ actor: 'Wren Adeyemi' }, { actor: 'Mei Tanaka' }] }] });
-    expect(wordsOf(made, 'email', SITE)).toContain('Tue 11:31  Mei Tanaka: Place: Corridor C → Dock 2');
+    expect(made).toMatchObject({ headline: 'Tidal Loom is back where it was', lead: '2 changes on 1 item.', entries: [{ isBack: true, fields: [], steps: [{ actor: 'Wren Adeyemi' }, { actor: 'Mei Tanaka' }] }] });
+    expect(wordsOf(made, 'email', LETTER)).toContain('Tue 11:31  Mei Tanaka: Place: Corridor C → Dock 2');
   });
 
   it('stands the urgent first, and every change in it once', () => {
@@ -61,14 +61,79 @@ describe('a digest', () => {
       const ranks = made.entries.map((one) => ['critical', 'important', 'routine'].indexOf(one.urgency));
       expect(ranks).toEqual([...ranks].sort());
       expect(made.entries.flatMap((one) => one.steps.map((step) => step.change)).sort()).toEqual(urgencies.map((_, at) => `c${at}`).sort());
-      expect(made.headline).toBe(`${urgencies.length} change${urgencies.length === 1 ? '' : 's'} on ${urgencies.length} item${urgencies.length === 1 ? '' : 's'}`);
+      expect(made.lead).toBe(`${urgencies.length} change${urgencies.length === 1 ? '' : 's'} on ${urgencies.length} item${urgencies.length === 1 ? '' : 's'}.`);
     }), { seed: 6, numRuns: 40 });
+  });
+});
+
+describe('a digest of a generated week', () => {
+  const TITLES = ['title', 'place', 'status'] as const;
+  const CRATES: Source = { ...LOANS, id: 'crates', kind: 'list', name: 'Crate list' };
+  const world: World = { ...WORLD, sources: new Map([['loans', LOANS], ['crates', CRATES]]) };
+  const step = fc.record({ item: fc.integer({ min: 0, max: 34 }), minute: fc.integer({ min: 0, max: 7 * 24 * 60 }), field: fc.constantFrom(...TITLES), value: fc.constantFrom('Agreed', 'On view', 'Dock 2', 'Gallery <3>'), actor: fc.constantFrom('wren', 'mei') });
+  const monday = instantOf('2026-03-02T00:00:00Z');
+
+  it('loses nothing: each change stands once, each item is shown or counted, in both languages and both formats', () => {
+    fc.assert(fc.property(fc.array(step, { minLength: 1, maxLength: 90 }), fc.constantFrom('en-GB', 'es'), fc.constantFrom('digest', 'summary'), (steps, locale, form) => {
+      const states = new Map<number, Record<string, string>>();
+      const items = new Map<number, Telling[]>();
+      for (const [at, { item, minute, field, value, actor }] of [...steps].sort((a, b) => a.minute - b.minute).entries()) {
+        const before = states.get(item) ?? { title: `Piece ${item}.`, place: 'Store', status: 'Agreed' };
+        const after = { ...before, [field]: value };
+        states.set(item, after);
+        const source = item % 3 === 0 ? 'crates' : 'loans';
+        const made: Change = { ...change(`c${at}`, '2026-03-02T00:00:00Z', before, after, actor), at: monday + minute * 60_000, source, item: `I-${item}` };
+        items.set(item, [...(items.get(item) ?? []), { ...telling({ ...RULE, urgency: item % 5 === 0 ? 'critical' : 'routine' }, made), source, item: `I-${item}` }]);
+      }
+      const made = makeContent(form as Form, [...items.values()], monday, { ...READER, locale }, world);
+      if (!made) throw new Error('nothing is told');
+      expect(made.entries.flatMap((one) => one.steps.map((own) => own.change)).sort()).toEqual(steps.map((_, at) => `c${at}`).sort());
+      expect(made.entries.map((one) => one.item.id).sort()).toEqual([...items.keys()].map((item) => `I-${item}`).sort());
+      const ranks = made.entries.map((one) => (one.urgency === 'critical' ? 0 : 1));
+      expect(ranks).toEqual([...ranks].sort());
+      const hidden = made.entries.length - 20;
+      for (const [text, said] of [[wordsOf(made, 'email', LETTER), (words: string) => words], [htmlMail(made, LETTER), (words: string) => words.replaceAll('<', '&lt;').replaceAll('>', '&gt;')]] as const) {
+        for (const entry of made.entries.slice(0, 20)) {
+          expect(text).toContain(`https://ojo.example/items/${entry.item.id}`);
+          for (const field of entry.fields) expect(text).toContain(said(field.after));
+          for (const own of entry.steps.slice(-6)) expect(text).toContain(entry.steps.length === 1 ? own.when : own.hour);
+        }
+        expect(text.includes(`${hidden} ${locale === 'es' ? (hidden === 1 ? 'elemento más' : 'elementos más') : (hidden === 1 ? 'more item' : 'more items')}`)).toBe(hidden > 0);
+      }
+    }), { seed: 9, numRuns: 60 });
+  });
+
+  it('leads with what matters: how many became what, and what came back', () => {
+    const onView = [1, 2, 3].map((at) => [{ ...telling(RULE, { ...ONE, id: `c${at}`, item: `L-${at}` }), item: `L-${at}` }]);
+    const back = [{ ...telling(RULE, change('b1', '2026-03-03T09:12:00Z', { status: 'On view' }, { status: 'Agreed' }), change('b2', '2026-03-03T10:00:00Z', { status: 'Agreed' }, { status: 'On view' })), item: 'L-9' }];
+    expect(content('digest', 0, ...onView, back).headline).toBe('Loan agreements: 3 now On view, 1 back where it was');
+    expect(makeContent('digest', [...onView, back], 0, { ...READER, locale: 'es' }, WORLD)).toMatchObject({ headline: 'Loan agreements: 3 ahora On view, 1 como antes', lead: '5 cambios en 4 elementos. Tidal Loom vuelve a estar como antes.' });
+  });
+});
+
+describe('a letter', () => {
+  const asked: Rule = { ...RULE, ack: { by: 'anyone', remind: null, escalate: [], closeWhenCeased: true, allClear: false } };
+  const made = single(ONE, asked);
+
+  it('asks to be taken on, by its own link and, as a text message, by its code', () => {
+    const letter = { ...LETTER, acknowledge: 'https://ojo.example/acknowledge/abc', code: 'K7PM' };
+    expect(htmlMail(made, letter)).toContain('href="https://ojo.example/acknowledge/abc">Acknowledge</a>');
+    expect(wordsOf(made, 'email', letter)).toContain('Acknowledge: https://ojo.example/acknowledge/abc');
+    expect(wordsOf(made, 'text', letter)).toContain('Answer K7PM to take it on.');
+    expect(htmlMail(single(ONE), letter)).not.toContain('acknowledge/abc');
+  });
+
+  it('to somebody outside leads nowhere but to its own pages', () => {
+    const letter = { ...LETTER, whole: 'https://ojo.example/message/abc', leave: { rule: 'https://ojo.example/leave/r', all: 'https://ojo.example/leave/a' } };
+    for (const text of [htmlMail(made, letter), wordsOf(made, 'email', letter)]) {
+      expect([...new Set(text.match(/https:\/\/ojo\.example\/[^"\s<]*/g))].sort()).toEqual(['https://ojo.example/leave/a', 'https://ojo.example/leave/r', 'https://ojo.example/message/abc']);
+    }
   });
 });
 
 describe('a text message', () => {
   it('is one line that fits a segment where it can, with its link', () => {
-    const text = wordsOf(single(ONE), 'text', SITE);
+    const text = wordsOf(single(ONE), 'text', LETTER);
     expect(text).not.toMatch(/\n/);
     expect(text).toContain('Status from Agreed to On view');
     expect(text).toContain('https://ojo.example/items/L-12');

@@ -1,21 +1,21 @@
 import type { Pace } from '../people/index.ts';
-import { durationWords, listed } from './condition-words.ts';
-
-const DAYS: Record<string, string> = { MO: 'Monday', TU: 'Tuesday', WE: 'Wednesday', TH: 'Thursday', FR: 'Friday', SA: 'Saturday', SU: 'Sunday' };
+import { durationWords } from './condition-words.ts';
+import { PAGES_TONGUE } from './tongues/index.ts';
 
 /** How soon, in a few words: *at once*, *daily digest, 08:30*. */
-export function paceWords(pace: Pace): string {
-  if (pace.kind === 'now') return 'at once';
-  if (pace.kind === 'settled') return `once settled for ${durationWords(pace.quiet)}`;
+export function paceWords(pace: Pace, tongue = PAGES_TONGUE): string {
+  if (pace.kind === 'now') return tongue.say('pace.now');
+  if (pace.kind === 'settled') return tongue.say('pace.settled', { quiet: durationWords(pace.quiet, tongue) });
+  const { at } = pace;
   switch (pace.every) {
     case 'hour':
-      return `hourly digest, at minute ${pace.at.slice(3)}`;
+      return tongue.say('pace.hour', { minute: at.slice(3) });
     case 'day':
-      return `daily digest, ${pace.at}`;
+      return tongue.say('pace.day', { at });
     case 'week':
-      return `digest on ${listed((pace.on ?? ['MO']).map((day) => DAYS[day] ?? String(day)), 'and')}, ${pace.at}`;
+      return tongue.say('pace.week', { at, days: tongue.and((pace.on ?? ['MO']).map((day) => tongue.say(`day.${day as 'MO'}`))) });
     case 'month':
-      return `monthly digest, day ${listed((pace.on ?? [1]).map(String), 'and')}, ${pace.at}`;
+      return tongue.say('pace.month', { at, days: tongue.and((pace.on ?? [1]).map(String)) });
     default:
       return pace.every satisfies never;
   }

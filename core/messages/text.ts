@@ -1,80 +1,110 @@
 import type { Channel } from '../people/index.ts';
-import { BASE_MARK, type Content, type Entry, type ShownField } from './content.ts';
 import { plainWords } from './condition-words.ts';
+import { ACKNOWLEDGE_MARK, BASE_MARK, type Content, type Entry, LEAVE_MARK, type ShownField } from './content.ts';
 import { kindWords } from './entry.ts';
-import { itemPath, lessPath, rulePath } from './paths.ts';
+import { acknowledgeLink, isAsked, itemLink, type Letter, lessLink, MOST_ENTRIES, MOST_STEPS, ruleLink } from './letter.ts';
 import { segmentsOf, toBasicSet } from './segments.ts';
-
-/** Where Ojo stands, for links. `base` has no slash at its end. */
-export interface Site {
-  base: string;
-  name: string;
-}
-
-const side = (text: string) => text || 'empty';
-const fieldLine = (field: ShownField) => `${field.label}: ${side(field.before)} → ${side(field.after)}`;
+import { type Tongue, tongueOf } from './tongues/index.ts';
 
 /** A message's words on a channel: one line for a text message, the plain-text body elsewhere. */
-export const wordsOf = (content: Content, channel: Channel, site: Site): string => (channel === 'text' ? textMessage(content, site) : plainText(content, site));
+export const wordsOf = (content: Content, channel: Channel, letter: Letter): string => (channel === 'text' ? textMessage(content, letter) : plainText(content, letter));
 
-/** The rule's own body where it has one, with the site's address in its links. */
-export const ownBody = ({ own }: Content, site: Site): string | null => own?.body?.replaceAll(BASE_MARK, site.base) ?? null;
+/** Puts the links of one message in place of their marks. */
+function withLinks(text: string, content: Content, letter: Letter): string {
+  const [entry] = content.entries;
+  const [rule] = entry?.rules ?? [];
+  const less = entry && rule ? lessLink(rule.id, entry, letter) : letter.whole;
+  return text.replaceAll(BASE_MARK, letter.base).replaceAll(ACKNOWLEDGE_MARK, acknowledgeLink(letter)).replaceAll(LEAVE_MARK, less);
+}
+
+/** The rule's own body where it has one, with the letter's links in it. */
+export const ownBody = (content: Content, letter: Letter): string | null => (content.own?.body ? withLinks(content.own.body, content, letter) : null);
 
 /** The line under which a message goes: the rule's own, else what the message says. */
-export const subjectOf = ({ own, headline }: Content, site: Site): string => own?.subject?.replaceAll(BASE_MARK, site.base) ?? headline;
+export const subjectOf = (content: Content, letter: Letter): string => (content.own?.subject ? withLinks(content.own.subject, content, letter) : content.headline);
 
 /** Whether several items, or what stands above them, ask for a heading. */
 export const hasHead = ({ form, entries }: Content): boolean => form !== 'single' || entries.length > 1;
 
+/** What a field is said to be where it is empty. */
+export const sideWords = (text: string, tongue: Tongue): string => text || tongue.say('value.empty');
+
+/** Several sources ask for their names between their items. */
+export const hasSources = ({ entries }: Content): boolean => new Set(entries.map((entry) => entry.item.source)).size > 1;
+
 /** The plain-text body of an email. */
-function plainText(content: Content, site: Site): string {
-  const own = ownBody(content, site);
-  if (own !== null) return [own.trimEnd(), '', ...content.entries.flatMap((entry) => entry.doNow.map((line) => `Do now: ${line}`))].join('\n').trimEnd().concat('\n');
-  const isGathered = content.form === 'digest' || content.form === 'summary';
+function plainText(content: Content, letter: Letter): string {
+  const tongue = tongueOf(content.language);
+  const own = ownBody(content, letter);
+  if (own !== null) return [own.trimEnd(), '', ...content.entries.flatMap((entry) => entry.doNow.map((line) => `${tongue.say('say.doNow')} ${line}`)), ...footText(content, letter, tongue)].join('\n').trimEnd().concat('\n');
   const head = hasHead(content) ? [content.headline, ...(content.lead ? [content.lead] : []), ''] : [];
-  const foot = isGathered ? [`All of your messages: ${site.base}/inbox`] : [];
-  return [...head, ...content.entries.flatMap((entry) => [...entryText(entry, site), '']), ...foot].join('\n').trimEnd().concat('\n');
+  const shown = content.entries.slice(0, MOST_ENTRIES);
+  const hidden = content.entries.length - shown.length;
+  const isSplit = hasSources(content);
+  const lines = shown.flatMap((entry, at) => {
+    const isFirst = isSplit && entry.item.source !== shown[at - 1]?.item.source;
+    return [...(isFirst ? [entry.item.sourceName.toUpperCase(), ''] : []), ...entryText(entry, letter, tongue, isAsked(content, letter)), ''];
+  });
+  const more = hidden > 0 ? [`${tongue.say('say.moreItems', { items: hidden })} ${letter.whole}`, ''] : [];
+  return [...head, ...lines, ...more, ...footText(content, letter, tongue)].join('\n').trimEnd().concat('\n');
 }
 
-function entryText(entry: Entry, site: Site): string[] {
+function footText(content: Content, letter: Letter, tongue: Tongue): string[] {
+  if (letter.leave) return content.form === 'confirm' ? [] : [tongue.say('say.youAsked'), `${tongue.say('say.leaveRule')}: ${letter.leave.rule}`, `${tongue.say('say.leaveAll', { site: letter.name })}: ${letter.leave.all}`];
+  return content.form === 'digest' || content.form === 'summary' ? [`${tongue.say('say.allMessages')}: ${letter.base}/inbox`, `${tongue.say('say.howReached')}: ${letter.base}/plan`] : [];
+}
+
+function entryText(entry: Entry, letter: Letter, tongue: Tongue, isAsking: boolean): string[] {
   const [only] = entry.steps;
+  const empty = (text: string) => sideWords(text, tongue);
+  const fieldLine = (field: ShownField) => `${field.label}: ${empty(field.before)} → ${empty(field.after)}`;
   const lines = [entry.headline, ''];
   if (entry.fields.length > 0) lines.push(...entry.fields.map(fieldLine));
   if (entry.kind !== null) lines.push(...entry.notes);
-  if (entry.steps.length === 1 && only) lines.push(`By ${only.actor}, ${only.when}`);
-  else if (entry.steps.length > 0) lines.push(...entry.steps.map((step) => `  ${step.hour}  ${step.actor}: ${step.fields.map(fieldLine).join('; ') || kindWords(step.kind)}`));
-  if (entry.show.length > 0) lines.push('', ...entry.show.map(({ label, value }) => `${label}: ${side(value)}`));
-  if (entry.doNow.length > 0) lines.push('', ...entry.doNow.map((line) => `Do now: ${line}`));
-  lines.push('', `Why you heard: ${entry.why.map(plainWords).join(' ')}`);
-  lines.push(...entry.rules.map(({ id, name }) => `Rule: ${name} ${site.base}${rulePath(id)}`));
-  lines.push(...entry.rules.slice(0, 1).map(({ id }) => `Less of this: ${site.base}${lessPath(id, entry.item.id)}`));
-  lines.push(`Open ${entry.item.title}: ${site.base}${itemPath(entry.item.id)}`);
+  if (entry.steps.length === 1 && only) lines.push(tongue.say('say.by', { actor: only.actor, when: only.when }));
+  else if (entry.steps.length > 0) {
+    const earlier = entry.steps.length - MOST_STEPS;
+    if (earlier > 0) lines.push(`  ${tongue.say('say.earlierSteps', { steps: earlier })}`);
+    lines.push(...entry.steps.slice(-MOST_STEPS).map((step) => `  ${step.hour}  ${step.actor}: ${step.fields.map(fieldLine).join('; ') || kindWords(step.kind, tongue)}`));
+  }
+  if (entry.show.length > 0) lines.push('', ...entry.show.map(({ label, value }) => `${label}: ${empty(value)}`));
+  if (entry.doNow.length > 0) lines.push('', ...entry.doNow.map((line) => `${tongue.say('say.doNow')} ${line}`));
+  lines.push('', `${tongue.say('say.why')} ${entry.why.map(plainWords).join(' ')}`);
+  lines.push(...entry.rules.map(({ id, name }) => `${tongue.say('say.rule', { rules: 1 })} ${[name, ruleLink(id, letter)].filter(Boolean).join(' ')}`));
+  if (isAsking && entry.asks) lines.push(`${tongue.say('say.acknowledge')}: ${acknowledgeLink(letter)}`);
+  if (letter.leave) return [...lines, `${tongue.say('say.wholeMessage')}: ${letter.whole}`];
+  lines.push(...entry.rules.slice(0, 1).map(({ id }) => `${tongue.say('say.lessOfThis')}: ${lessLink(id, entry, letter)}`));
+  lines.push(`${tongue.say('say.open', { title: entry.item.title })}: ${itemLink(entry, letter)}`);
   return lines;
 }
 
 /** A text message: one line with a short link, in the fullest wording that fits one segment of GSM-7, else the fullest. */
-function textMessage(content: Content, site: Site): string {
-  const own = ownBody(content, site);
-  if (own !== null) return toBasicSet([own, content.entries[0]?.doNow[0] ?? ''].join(' ').replace(/\s+/g, ' ').trim());
+function textMessage(content: Content, letter: Letter): string {
+  const tongue = tongueOf(content.language);
+  const answer = letter.code && isAsked(content, letter) ? ` ${tongue.say('say.answerCode', { code: letter.code })}` : '';
+  const own = ownBody(content, letter);
+  if (own !== null) return toBasicSet([own, content.entries[0]?.doNow[0] ?? ''].join(' ').replace(/\s+/g, ' ').trim() + answer);
   const [entry] = content.entries;
-  if (content.form === 'digest' || content.form === 'summary' || content.entries.length > 1 || !entry) return toBasicSet(`${content.headline}. ${site.base}/inbox`);
-  const link = `${site.base}${itemPath(entry.item.id)}`;
-  if (content.form === 'allClear') return toBasicSet(`${content.headline}. ${link}`);
-  const before = content.form === 'reminder' ? 'Waits for you: ' : content.form === 'escalation' ? 'Not taken on: ' : '';
-  const forms = wordings(entry).map((form) => toBasicSet(`${before}${entry.item.title}${form} ${link}`));
+  if (content.form === 'confirm') return toBasicSet(content.headline);
+  if (content.form === 'digest' || content.form === 'summary' || content.entries.length > 1 || !entry) return toBasicSet(`${content.headline}. ${letter.base}/inbox${answer}`);
+  const link = itemLink(entry, letter);
+  if (content.form === 'allClear' || content.form === 'passed') return toBasicSet(`${content.headline}. ${link}`);
+  const before = content.form === 'reminder' || content.form === 'escalation' ? `${tongue.say(`text.${content.form}`)} ` : '';
+  const forms = wordings(entry, tongue).map((form) => toBasicSet(`${before}${entry.item.title}${form} ${link}${answer}`));
   return forms.find((form) => segmentsOf(form).count === 1) ?? (forms[0] as string);
 }
 
 /** What a text message may say after the item's name, the fullest first. */
-function wordings(entry: Entry): string[] {
+function wordings(entry: Entry, tongue: Tongue): string[] {
   const doNow = entry.doNow[0] ? ` ${entry.doNow[0]}` : '';
   if (entry.kind === null) return [`: ${entry.notes.join(', ')}.${doNow}`, `: ${entry.notes[0] ?? ''}.`];
   const step = entry.steps.at(-1);
-  const bare = (text: string) => side(text).replace(/[.\s]+$/, '');
-  const moves = entry.fields.map((field) => `${field.label} from ${bare(field.before)} to ${bare(field.after)}`);
-  const what = moves.length > 0 && entry.kind === 'changed' ? `: ${moves.join(', ')}` : ` ${kindWords(entry.kind)}`;
+  const bare = (text: string) => sideWords(text, tongue).replace(/[.\s]+$/, '');
+  const moves = entry.fields.map((field) => tongue.say('text.change', { field: field.label, before: bare(field.before), after: bare(field.after) }));
+  const kind = kindWords(entry.kind, tongue);
+  const what = moves.length > 0 && entry.kind === 'changed' ? `: ${moves.join(', ')}` : ` ${kind}`;
   const lead = moves.length > 0 && entry.kind === 'changed' ? `: ${moves[0]}` : what;
-  const by = step ? `, by ${step.actor}` : '';
+  const by = step ? tongue.say('text.by', { actor: step.actor }) : '';
   const when = step ? `, ${step.hour}` : '';
   return [`${what}${by}${when}.${doNow}`, `${what}${by}${when}.`, `${lead}${by}${when}.`, `${lead}${by}.`];
 }

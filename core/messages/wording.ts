@@ -2,9 +2,10 @@ import { Liquid } from 'liquidjs';
 import type { World } from '../people/index.ts';
 import type { Fault, Rule } from '../rules/index.ts';
 import { type Change, fieldOf, formatInstant, formatValue, type Source } from '../values/index.ts';
-import { BASE_MARK, type Entry, type Form, type Recipient, type Telling } from './content.ts';
-import { actorName, folderPath, namesIn } from './entry.ts';
+import { ACKNOWLEDGE_MARK, BASE_MARK, type Entry, type Form, LEAVE_MARK, type Recipient, type Telling } from './content.ts';
+import { actorName, folderPath, phrasingOf } from './entry.ts';
 import { itemPath, rulePath, sourcePath } from './paths.ts';
+import { tongueOf } from './tongues/index.ts';
 
 /** Where texts that several rules share are looked up. */
 export interface Wordings {
@@ -67,8 +68,8 @@ export function ownWords(form: Form, byItem: readonly (readonly Telling[])[], en
   if (subject === null && body === null) return null;
   const scope = scopeOf(byItem, entries, reader, world);
   const said = { subject: subject === null ? null : render(subject, scope)?.replace(/\s+/g, ' ').trim() || null, body: body === null ? null : render(body, scope) };
-  const before = form === 'reminder' ? 'Waits for you: ' : form === 'escalation' ? 'Nobody has taken it on: ' : '';
-  return { ...said, subject: said.subject === null ? null : before + said.subject };
+  if (said.subject === null || form === 'single') return said;
+  return { ...said, subject: tongueOf(reader.locale).say(`headline.${form}`, { headline: said.subject }) };
 }
 
 /** `null` where the text asks for more work than a message is worth: the default stands then. */
@@ -81,12 +82,12 @@ function render(text: string, scope: object): string | null {
 }
 
 function scopeOf(byItem: readonly (readonly Telling[])[], entries: readonly Entry[], reader: Recipient, world: World): object {
-  const { rule, source: sourceId, item: id, alert } = (byItem[0] as Telling[])[0] as Telling;
+  const { rule, source: sourceId, item: id } = (byItem[0] as Telling[])[0] as Telling;
   const source = world.sources.get(sourceId) as Source;
   const standing = world.item(id) ?? world.lastState?.(id);
   const [entry] = entries as [Entry];
   const changes = byItem.flat().flatMap((telling) => telling.changes.map((change) => changeScope(change, reader, world)));
-  const names = namesIn(world);
+  const { names } = phrasingOf(source, reader, world);
   const lastChange = (byItem[0] as Telling[]).flatMap((telling) => telling.changes).at(-1);
   const fields = lastChange?.after ?? standing?.fields ?? lastChange?.before ?? {};
   return {
@@ -100,14 +101,14 @@ function scopeOf(byItem: readonly (readonly Telling[])[], entries: readonly Entr
     recipient: { id: reader.id, name: reader.name },
     links: {
       item: BASE_MARK + itemPath(id), folder: BASE_MARK + sourcePath(source.id), rule: BASE_MARK + rulePath(rule.id),
-      unsubscribe: `${BASE_MARK}/leave?rule=${encodeURIComponent(rule.id)}`, acknowledge: `${BASE_MARK}/inbox?alert=${encodeURIComponent(alert)}`,
+      unsubscribe: LEAVE_MARK, acknowledge: ACKNOWLEDGE_MARK,
     },
   };
 }
 
 function changeScope(change: Change, reader: Recipient, world: World): object {
   const source = world.sources.get(change.source) as Source;
-  const names = namesIn(world);
+  const { names } = phrasingOf(source, reader, world);
   return {
     kind: change.kind, actor: actorName(change.actor, world), at: formatInstant(change.at, reader),
     fields: source.fields.map((field) => ({

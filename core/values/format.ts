@@ -12,6 +12,8 @@ export interface Reader {
 export interface Names {
   person(id: string): string;
   item(id: string): string;
+  /** Yes or no in the reader's language; English where it is left out. */
+  truth?(isSo: boolean): string;
 }
 
 const cache = new Map<string, Intl.NumberFormat | Intl.DateTimeFormat>();
@@ -36,7 +38,7 @@ export function formatValue(field: Field, value: Value | undefined, reader: Read
     case 'choices':
       return membersOf(value).join(', ');
     case 'boolean':
-      return value === true ? 'yes' : 'no';
+      return names.truth?.(value === true) ?? (value === true ? 'yes' : 'no');
     case 'number':
       return formatNumber(value, reader.locale);
     case 'money':

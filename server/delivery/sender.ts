@@ -1,6 +1,6 @@
 import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
-import { htmlMail, type Site, wordsOf } from '../../core/messages/index.ts';
+import { htmlMail, plainLetter, type Site, wordsOf } from '../../core/messages/index.ts';
 import type { WithheldReason } from '../../core/decide/index.ts';
 import { type Channel, contactAt, hasLeft, mayRead } from '../../core/people/index.ts';
 import { printInstant } from '../../core/time/index.ts';
@@ -85,8 +85,9 @@ export class Sender {
 
   private parcel(message: StoredMessage, world: Directory): Parcel {
     const { content, channel } = message;
-    const html = channel === 'email' && !content.isPlain ? htmlMail(content, this.parts.site) : null;
-    const text = message.body ?? wordsOf(content, channel, this.parts.site);
+    const letter = plainLetter(this.parts.site, message.id);
+    const html = channel === 'email' && !content.isPlain ? htmlMail(content, letter) : null;
+    const text = message.body ?? wordsOf(content, channel, letter);
     const hook = channel === 'webhook' ? world.webhooks.get(message.address) : undefined;
     return {
       id: message.id, channel, address: hook?.url ?? message.address, subject: message.subject, text, html, at: message.at,

@@ -2,7 +2,7 @@ import { Router } from 'express';
 import { type Cost, costSchema, type CountedMend, trySchema, type TryPage } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
 import { type Funnel, type Message, trial } from '../../core/decide/index.ts';
-import { htmlMail, segmentsOf, subjectOf, wordsOf } from '../../core/messages/index.ts';
+import { htmlMail, plainLetter, segmentsOf, subjectOf, wordsOf } from '../../core/messages/index.ts';
 import { compileRule, type Rule } from '../../core/rules/index.ts';
 import type { ItemState } from '../../core/values/index.ts';
 import { changesByIdQuery, itemsQuery, lastItemsQuery, one, readableItems, rows, type StoredChange, toChange, toItem, worldOf } from '../store/index.ts';
@@ -116,8 +116,9 @@ export function tryingRoutes(context: Context): Router {
   }
 
   function previewOf({ to, content }: Message): TryPage['preview'] {
-    const text = wordsOf(content, 'text', context.site);
-    return { to, content, subject: subjectOf(content, context.site), html: htmlMail(content, context.site), plain: wordsOf(content, 'email', context.site), text, segments: segmentsOf(text) };
+    const letter = plainLetter(context.site, undefined, 'K7PM');
+    const text = wordsOf(content, 'text', letter);
+    return { to, content, subject: subjectOf(content, letter), html: htmlMail(content, letter), plain: wordsOf(content, 'email', letter), text, segments: segmentsOf(text) };
   }
 
   return routes;

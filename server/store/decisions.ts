@@ -1,8 +1,8 @@
 import type { Effect, Message } from '../../core/decide/index.ts';
-import { type Content, type Site, subjectOf, wordsOf } from '../../core/messages/index.ts';
+import { type Content, plainLetter, type Site, subjectOf, wordsOf } from '../../core/messages/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import { type Param, type Query, query, sqlTime } from './connection.ts';
-import { shortKey } from './keys.ts';
+import { answerCode, shortKey } from './keys.ts';
 
 /** The id under which a message is stored; also the left part of its email's Message-ID. */
 export const messageId = (message: Message): string => shortKey(message.key);
@@ -68,9 +68,10 @@ function addEffect(effect: Effect, now: Instant, site: Site, add: (table: string
       const id = messageId(effect.message);
       // What stands in the inbox has arrived; the other channels are the senders' work.
       const arrived = channel === 'inApp';
+      const letter = plainLetter(site, id, answerCode(id));
       const same = said.get(content) ?? null;
       if (same === null) said.set(content, id);
-      add('messages', [id, to, toKind, channel, address, sqlTime(at), form, urgency, subjectOf(content, site).slice(0, 500), channel === 'text' ? wordsOf(content, channel, site) : null, same === null ? JSON.stringify(content) : null, same, arrived ? 'delivered' : 'waiting', arrived ? sqlTime(now) : null]);
+      add('messages', [id, to, toKind, channel, address, sqlTime(at), form, urgency, subjectOf(content, letter).slice(0, 500), channel === 'text' ? wordsOf(content, channel, letter) : null, same === null ? JSON.stringify(content) : null, same, arrived ? 'delivered' : 'waiting', arrived ? sqlTime(now) : null]);
       for (const { alert, rule, items } of alerts) add('message_alerts', [id, alertId(alert), rule, JSON.stringify(items)]);
       return;
     }

@@ -28,3 +28,6 @@ export function newId(now: number): string {
   randomBytes(8).copy(bytes, 6);
   return base32(bytes);
 }
+
+/** What a text message is answered with to take on what it tells of: the first signs of its id, in capitals. */
+export const answerCode = (message: string): string => message.slice(0, 4).toUpperCase();

@@ -1,5 +1,5 @@
 import { Form } from 'react-bootstrap';
-import { OPERATOR_WORDS } from '../../../core/messages/index.ts';
+import { operatorWords } from '../../../core/messages/index.ts';
 import { type FieldTest, type Operand, type Operator, operatorsOf } from '../../../core/rules/index.ts';
 import { type Field, isSetType, isTextType, membersOf, type Value } from '../../../core/values/index.ts';
 import { Several, useReading, ValueInput } from '../../parts/index.ts';
@@ -21,7 +21,7 @@ export function TestEditor({ test, field, tense, onChange }: { test: FieldTest; 
   return (
     <>
       <Form.Select aria-label="How it is tested" value={test.op} onChange={(event) => setOp(event.target.value as Operator)}>
-        {operators.map((op) => <option key={op} value={op}>{OPERATOR_WORDS[op][tense]}</option>)}
+        {operators.map((op) => <option key={op} value={op}>{operatorWords(op, tense)}</option>)}
       </Form.Select>
       <OperandInput test={test} field={field} onChange={(value) => onChange({ ...test, value })} />
       {isTextType(field.type) && test.op !== 'empty' && test.op !== 'filled' && (

@@ -1,0 +1,95 @@
+import type { World } from '../people/index.ts';
+import { fieldOf } from '../values/index.ts';
+import type { Content, Entry } from './content.ts';
+import { RANK } from './entry.ts';
+import type { Tongue } from './tongues/index.ts';
+
+/** All that gathered for one reader: the urgent first, then source by source in the order in which they arose. */
+export function gatheredContent(form: 'digest' | 'summary', entries: readonly Entry[], when: string, tongue: Tongue, world: Pick<World, 'sources'>): Content {
+  const sources = [...new Set(entries.map((entry) => entry.item.source))];
+  const sorted = [...entries].sort((a, b) => RANK[b.urgency] - RANK[a.urgency] || sources.indexOf(a.item.source) - sources.indexOf(b.item.source));
+  const headline = headlineOf(sorted, tongue, world);
+  return { form, language: tongue.language, headline: form === 'summary' ? tongue.say('headline.summary', { headline }) : headline, when, lead: leadOf(sorted, tongue), entries: sorted };
+}
+
+/** Sources that a headline speaks of; of the others it says how many items they have. */
+const MOST_SOURCES = 2;
+/** Sorts of things that a headline tells apart within a source. */
+const MOST_SORTS = 3;
+
+/** What matters, in a line: *Loan agreements: 3 now On view, 1 back where it was; Crate 14 was moved to Dock 2*. */
+function headlineOf(entries: readonly Entry[], tongue: Tongue, world: Pick<World, 'sources'>): string {
+  const bySource = grouped(entries, (entry) => entry.item.source);
+  const parts = [...bySource.values()].slice(0, MOST_SOURCES).map((own) => sourceWords(own, tongue, world));
+  const told = [...bySource.values()].slice(0, MOST_SOURCES).reduce((sum, own) => sum + own.length, 0);
+  const others = entries.length - told;
+  return [parts.join('; '), ...(others > 0 ? [tongue.say('gathered.others', { items: others })] : [])].join(', ');
+}
+
+function sourceWords(entries: readonly Entry[], tongue: Tongue, world: Pick<World, 'sources'>): string {
+  const [first] = entries as [Entry];
+  if (entries.length === 1) return first.headline;
+  const sorts = [...grouped(entries, (entry) => sortOf(entry, world)).values()];
+  const said = sorts.slice(0, MOST_SORTS).map((own) => sortWords(own, tongue, world));
+  const others = sorts.slice(MOST_SORTS).reduce((sum, own) => sum + own.length, 0);
+  return tongue.say('gathered.source', { source: first.item.sourceName, said: [...said, ...(others > 0 ? [tongue.say('gathered.others', { items: others })] : [])].join(', ') });
+}
+
+/** What became of an item, so that those of which the same is so are counted together. */
+function sortOf(entry: Entry, world: Pick<World, 'sources'>): string {
+  if (entry.isBack) return 'back';
+  if (entry.kind === null) return 'noted';
+  if (entry.kind === 'created' || entry.kind === 'deleted') return entry.kind;
+  const lead = countedLead(entry, world);
+  return lead ? `now|${lead.id}|${lead.after}` : 'changed';
+}
+
+/** The field that an entry leads with, if it is one of few values, of which a count says something. */
+function countedLead(entry: Entry, world: Pick<World, 'sources'>) {
+  const [lead] = entry.fields;
+  const source = world.sources.get(entry.item.source);
+  const type = lead && source ? fieldOf(source, lead.id)?.type : undefined;
+  return lead && lead.after !== '' && (type === 'choice' || type === 'boolean' || type === 'person') ? { ...lead, isState: type === 'choice' } : null;
+}
+
+function sortWords(own: readonly Entry[], tongue: Tongue, world: Pick<World, 'sources'>): string {
+  const [first] = own as [Entry];
+  const items = own.length;
+  if (first.isBack) return tongue.say('gathered.back', { items });
+  if (first.kind === null) return tongue.say('gathered.noted', { items });
+  if (first.kind === 'created') return tongue.say('gathered.created', { items });
+  if (first.kind === 'deleted') return tongue.say('gathered.deleted', { items });
+  const lead = countedLead(first, world);
+  if (!lead) return tongue.say('gathered.changed', { items });
+  return lead.isState ? tongue.say('gathered.now', { items, value: lead.after }) : tongue.say('gathered.nowIn', { items, field: lead.label, value: lead.after });
+}
+
+/** How much there is, what waits for its reader, and what came back to where it was. */
+function leadOf(entries: readonly Entry[], tongue: Tongue): string {
+  const changes = new Set(entries.flatMap((entry) => entry.steps.map((step) => step.change))).size;
+  const noted = entries.filter((entry) => entry.kind === null).length;
+  const waiting = entries.filter((entry) => entry.asks).map((entry) => entry.item.title);
+  const back = entries.filter((entry) => entry.isBack).map((entry) => entry.item.title);
+  const items = entries.length;
+  const counted = changes === 0 ? tongue.say('gathered.toLookAt', { items }) : tongue.say('gathered.counted', { changes, items });
+  return [
+    tongue.say('gathered.lead.counted', { counted }),
+    ...(waiting.length > 0 ? [tongue.say('gathered.lead.waits', { titles: someOf(waiting, tongue), items: waiting.length })] : []),
+    ...(back.length > 0 && items > 1 ? [tongue.say('gathered.lead.back', { titles: someOf(back, tongue), items: back.length })] : []),
+    ...(noted > 0 && changes > 0 ? [tongue.say('gathered.lead.noted', { items: noted })] : []),
+  ].join(' ');
+}
+
+/** A few titles, and how many more there are. */
+const someOf = (titles: readonly string[], tongue: Tongue): string =>
+  titles.length <= 3 ? tongue.and(titles) : `${titles.slice(0, 3).join(', ')} ${tongue.say('gathered.others', { items: titles.length - 3 })}`;
+
+function grouped<T>(all: readonly T[], keyOf: (one: T) => string): Map<string, T[]> {
+  const groups = new Map<string, T[]>();
+  for (const one of all) {
+    const known = groups.get(keyOf(one));
+    if (known) known.push(one);
+    else groups.set(keyOf(one), [one]);
+  }
+  return groups;
+}

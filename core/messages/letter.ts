@@ -1,0 +1,40 @@
+import type { Content, Entry } from './content.ts';
+import { itemPath, lessPath, rulePath } from './paths.ts';
+
+/** Where Ojo stands, for links. `base` has no slash at its end. */
+export interface Site {
+  base: string;
+  name: string;
+}
+
+/** Where the links of one message lead: it is a letter once it has an id and a reader. */
+export interface Letter extends Site {
+  /** The whole message; for a reader without an account a page that opens by itself. */
+  whole: string;
+  /** Takes on what it tells of, once its page is confirmed; `null` where the way is the inbox. */
+  acknowledge: string | null;
+  /** What a text message is answered with to take it on. */
+  code: string | null;
+  /** For a reader without an account: how to get no more by this rule, and no more at all. */
+  leave: { rule: string; all: string } | null;
+}
+
+/** A letter to somebody with an account, with nothing signed in it. */
+export const plainLetter = (site: Site, id?: string, code: string | null = null): Letter => ({
+  ...site, whole: id === undefined ? `${site.base}/inbox` : `${site.base}/inbox/${encodeURIComponent(id)}`, acknowledge: null, code, leave: null,
+});
+
+/** Whether something in it waits for somebody to take it on. */
+export const asksFor = ({ form, entries }: Content): boolean => form !== 'allClear' && form !== 'passed' && entries.some((entry) => entry.asks);
+
+/** Whether this reader may take it on: somebody without an account may not. */
+export const isAsked = (content: Content, letter: Letter): boolean => letter.leave === null && asksFor(content);
+
+export const acknowledgeLink = (letter: Letter): string => letter.acknowledge ?? letter.whole;
+export const itemLink = (entry: Entry, letter: Letter): string => (letter.leave ? letter.whole : letter.base + itemPath(entry.item.id));
+export const ruleLink = (rule: string, letter: Letter): string | null => (letter.leave ? null : letter.base + rulePath(rule));
+export const lessLink = (rule: string, entry: Entry, letter: Letter): string => letter.leave?.rule ?? letter.base + lessPath(rule, entry.item.id);
+
+/** How much of a long digest an email shows: the first so many items, and of each its last so many steps. */
+export const MOST_ENTRIES = 20;
+export const MOST_STEPS = 6;
