@@ -121,8 +121,47 @@ export interface PlanPage {
   plan: Plan | null;
   mutes: Mute[];
   email: string | null;
+  /** Where their email goes instead, once confirmed. */
+  mailTo: string | null;
   phone: string | null;
+  /** Their number, which has answered STOP. */
+  silenced: string | null;
+  /** Addresses that wait to be confirmed. */
+  asks: { channel: 'email' | 'text'; address: string; askedAt: When }[];
   titles: Record<string, string>;
+}
+
+/** Somebody outside: whether they may be written to, what they left, how often they were asked, and what was withheld meanwhile. */
+export interface ContactRow {
+  id: string;
+  name: string;
+  email: string | null;
+  isConfirmed: boolean;
+  left: 'all' | string[];
+  askedAt: When | null;
+  times: number;
+  withheld: number;
+}
+
+export interface PassCheck {
+  may: string[];
+  mayNot: string[];
+}
+
+export interface PassDone {
+  talk: string;
+  told: string[];
+  mayNot: string[];
+}
+
+/** What those say to whom something was passed on. */
+export interface TalkPage {
+  id: string;
+  item: { id: string; title: string; source: string };
+  beganBy: string;
+  at: When;
+  people: string[];
+  words: { person: string; at: When; words: string }[];
 }
 
 /** A message as it would have reached somebody, and when what is in it happened. */

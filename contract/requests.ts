@@ -63,3 +63,15 @@ export const inboxQuerySchema = z.object({
 export const outboxQuerySchema = z.object({
   fate: z.enum(['delivered', 'open', 'withheld', 'failed']).optional(), channel: z.enum(['inApp', 'email', 'text', 'webhook']).optional(), text: z.string().max(200).default(''),
 });
+/** A text message that came back, as the gateway hands it over. */
+export const incomingTextSchema = z.object({ from: z.string().regex(/^\+?[0-9 ]{6,20}$/), text: z.string().max(2000), reference: z.string().max(120).optional() });
+export const channelSchema = z.enum(['email', 'text']);
+/** An address of one's own, to be confirmed; a number as people write it, with its country's code. */
+export const addressSchema = z.union([
+  z.strictObject({ channel: z.literal('email'), address: z.email().max(254) }),
+  z.strictObject({ channel: z.literal('text'), address: z.string().trim().regex(/^\+[0-9 ]{7,20}$/, 'a number with its country, such as +34 600 555 014') }),
+]);
+export const codeSchema = z.strictObject({ code: z.string().trim().regex(/^[0-9]{6}$/, 'the six figures of the message') });
+/** Passing an item on, as a message told of it or as it stands. */
+export const passSchema = z.strictObject({ item: idSchema, message: z.string().length(26).optional(), people: z.array(idSchema).max(200).default([]), groups: z.array(idSchema).max(50).default([]), word: z.string().trim().max(2000).default('') });
+export const saySchema = z.strictObject({ words: z.string().trim().min(1).max(2000) });

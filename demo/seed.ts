@@ -3,6 +3,7 @@ import { pino } from 'pino';
 import type { Act } from '../core/decide/index.ts';
 import { mailCarrier, Sender, textCarrier, webhookCarrier } from '../server/delivery/index.ts';
 import { SettableClock } from '../server/runner/index.ts';
+import { Seals } from '../server/seals/index.ts';
 import { startMailStandIn, startTextStandIn, startWebhookStandIn } from '../server/standins/index.ts';
 import {
   beginPhaseQueries, type Connecting, createRuleQuery, DirectoryCache, effectQueries, inTransaction, insertItemsQuery, one, openPool, putLiveQueries, putRowsQueries, query, raiseWorldQuery, run, runAll, saveDecidedQuery,
@@ -100,7 +101,7 @@ async function sendLately(pool: Pool, { now, site, from, ports, hookSecret }: Or
   const log = pino({ level: 'error' }, pino.destination(2));
   const standIns = [await startMailStandIn(pool, clock, ports.mail), await startTextStandIn(pool, clock, ports.text, 'seed'), await startWebhookStandIn(pool, clock, ports.hook, hookSecret)];
   const carriers = { email: mailCarrier({ url: `smtp://127.0.0.1:${ports.mail}`, from }), text: textCarrier({ url: `http://127.0.0.1:${ports.text}/texts`, token: 'seed' }), webhook: webhookCarrier() };
-  const sender = new Sender({ pool, directory: new DirectoryCache(), site, clock, log, carriers, onFate: () => undefined });
+  const sender = new Sender({ pool, directory: new DirectoryCache(), site, clock, log, seals: new Seals(pool), carriers, onFate: () => undefined });
   for (let at = now - SENT_DAYS * DAY; at < now; at += HOUR) {
     clock.set(at + HOUR);
     await sender.drain();

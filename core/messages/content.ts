@@ -68,6 +68,10 @@ export interface Content {
   own?: { subject: string | null; body: string | null };
   /** Whose name stands as the sender's, and where replies go; left out where that is Ojo. */
   sender?: { name: string | null; replyTo: string | null };
+  /** The address that waits for a yes, by the id under which it was asked. */
+  ask?: string;
+  /** The talk that something passed on belongs to. */
+  talk?: string;
   /** The rule that a notice is about. */
   rule?: { id: string; name: string };
   /** The reader wants email as plain text alone. */

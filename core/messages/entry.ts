@@ -1,6 +1,6 @@
 import type { Urgency, World } from '../people/index.ts';
-import { conditionOf, differingFields } from '../rules/index.ts';
-import { printInstant } from '../time/index.ts';
+import { conditionOf, differingFields, openRule } from '../rules/index.ts';
+import { type Instant, printInstant } from '../time/index.ts';
 import { type Change, type ChangeKind, type Fields, fieldOf, formatDayTime, formatInstant, formatValue, isEmpty, judgedFields, type Names, type Reader, type Source } from '../values/index.ts';
 import { fieldsNamed, type Phrasing } from './condition-words.ts';
 import type { Entry, ShownField, ShownStep, Telling } from './content.ts';
@@ -69,6 +69,12 @@ export function makeEntry(tellings: readonly Telling[], reader: Reader, world: W
 /** Entries without their reader's reasons, kept while one alert is told to many. */
 export type SharedEntries = Map<string, Entry>;
 
+/** What happened to an item, told outside of any rule: by changes, in their order, and what was noted of it. */
+export function itemEntry({ source, item, at }: { source: string; item: string; at: Instant }, changes: readonly Change[], notes: readonly string[], reader: Reader, world: World): Entry {
+  const bare = bareEntry([{ alert: '', rule: openRule('', '', '', [source]), source, item, occasion: 'change', at, changes, reasons: [] }], reader, world);
+  return { ...bare, rules: [], notes: bare.notes.length > 0 ? bare.notes : [...notes] };
+}
+
 function bareEntry(tellings: readonly Telling[], reader: Reader, world: World): Entry {
   const [telling] = tellings as [Telling];
   const changes = [...new Map(tellings.flatMap((one) => one.changes).map((change) => [change.id, change])).values()].sort((a, b) => a.at - b.at);
@@ -101,7 +107,7 @@ function bareEntry(tellings: readonly Telling[], reader: Reader, world: World): 
     urgency: highest(tellings.map(({ rule }) => rule.urgency)),
     asks: tellings.some(({ rule }) => rule.ack !== null),
     rules: [...new Map(tellings.map(({ rule }) => [rule.id, { id: rule.id, name: rule.name }])).values()],
-    headline: !kind || !last ? tongue.say('headline.note', { title, note: notes[0] ?? '' }) : isBack ? tongue.say('headline.back', { title }) : headlineOf(kind, title, fields, last, world, tongue),
+    headline: !kind || !last ? (notes[0] === undefined ? title : tongue.say('headline.note', { title, note: notes[0] })) : isBack ? tongue.say('headline.back', { title }) : headlineOf(kind, title, fields, last, world, tongue),
     kind,
     notes,
     fields,

@@ -1,6 +1,6 @@
 import type { Content, Entry, ShownField, Words } from './content.ts';
 import { kindWords } from './entry.ts';
-import { acknowledgeLink, isAsked, itemLink, type Letter, lessLink, MOST_ENTRIES, MOST_STEPS, ruleLink } from './letter.ts';
+import { acknowledgeLink, isAsked, itemLink, type Letter, lessLink, MOST_STEPS, ruleLink, shownOf, wholeLink } from './letter.ts';
 import { sourcePath } from './paths.ts';
 import { hasHead, hasSources, ownBody, sideWords } from './text.ts';
 import { type Tongue, tongueOf } from './tongues/index.ts';
@@ -39,6 +39,7 @@ ${own === null ? entriesHtml(content, letter, tongue) : ownHtml(own, content, le
 }
 
 const link = (href: string, words: string, style = '') => `<a style="color:${INK};${style}" href="${escapeHtml(href)}">${escapeHtml(words)}</a>`;
+const linkOr = (href: string | null, words: string, style = '') => (href === null ? escapeHtml(words) : link(href, words, style));
 const button = (href: string, words: string) => `<a style="display:inline-block;background:${INK};color:#fffefb;font-weight:600;text-decoration:none;border-radius:4px;padding:6px 14px" href="${escapeHtml(href)}">${escapeHtml(words)}</a>`;
 
 function footHtml({ form }: Content, letter: Letter, tongue: Tongue): string {
@@ -49,7 +50,7 @@ function footHtml({ form }: Content, letter: Letter, tongue: Tongue): string {
 
 /** The items, each source under its name where there are several, the last of a long digest behind a link. */
 function entriesHtml(content: Content, letter: Letter, tongue: Tongue): string {
-  const shown = content.entries.slice(0, MOST_ENTRIES);
+  const shown = shownOf(content, letter);
   const hidden = content.entries.length - shown.length;
   const isSplit = hasSources(content);
   const parts = shown.map((entry, at) => {
@@ -57,8 +58,8 @@ function entriesHtml(content: Content, letter: Letter, tongue: Tongue): string {
     const heading = isFirst ? `<h2 style="margin:26px 0 0;font:600 15px/1.3 ${SANS};color:${SOFT}">${escapeHtml(entry.item.sourceName)}</h2>` : '';
     return heading + entryHtml(entry, letter, tongue, { many: hasHead(content), isSplit, isAsking: isAsked(content, letter) });
   });
-  const more = hidden > 0 ? `<p style="margin:18px 0 0;padding:16px 0 0;border-top:1px solid ${LINE}">${link(letter.whole, tongue.say('say.moreItems', { items: hidden }), 'font-weight:600')}</p>` : '';
-  const go = content.form === 'confirm' ? `<p style="margin:18px 0 0">${button(letter.whole, tongue.say('confirm.press'))}</p>` : '';
+  const more = hidden > 0 ? `<p style="margin:18px 0 0;padding:16px 0 0;border-top:1px solid ${LINE}">${link(wholeLink(letter), tongue.say('say.moreItems', { items: hidden }), 'font-weight:600')}</p>` : '';
+  const go = content.form === 'confirm' ? `<p style="margin:18px 0 0">${button(wholeLink(letter), tongue.say('confirm.press'))}</p>` : '';
   return parts.join('\n') + more + go;
 }
 
@@ -78,10 +79,10 @@ function entryHtml(entry: Entry, letter: Letter, tongue: Tongue, { many, isSplit
     ? `<b>${escapeHtml(tongue.say('say.back'))}</b>`
     : entry.fields.length > 0
       ? entry.fields.map((field) => mark(field, tongue)).join(', ')
-      : `<mark style="background:${SAFFRON};color:${INK};padding:0 4px">${escapeHtml(entry.kind === null ? entry.notes.join(', ') : kindWords(entry.kind, tongue))}</mark>`;
+      : entry.kind === null && entry.notes.length === 0 ? '' : `<mark style="background:${SAFFRON};color:${INK};padding:0 4px">${escapeHtml(entry.kind === null ? entry.notes.join(', ') : kindWords(entry.kind, tongue))}</mark>`;
   const notes = entry.kind === null ? [] : entry.notes;
   return `<div style="margin:16px 0 0;padding:${many ? '16px' : '0'} 0 0;${many ? `border-top:1px solid ${LINE}` : ''}"><div style="border-left:${BARS[entry.urgency]};padding:0 0 0 14px">
-<p style="margin:0;font:700 ${many ? 16 : 20}px/1.3 ${SANS}">${link(itemLink(entry, letter), entry.item.title, 'text-decoration:none')} <span style="font-weight:400;color:${SOFT};font-size:15px">${escapeHtml(place)}</span></p>
+<p style="margin:0;font:700 ${many ? 16 : 20}px/1.3 ${SANS}">${linkOr(itemLink(entry, letter), entry.item.title, 'text-decoration:none')} <span style="font-weight:400;color:${SOFT};font-size:15px">${escapeHtml(place)}</span></p>
 <p style="margin:4px 0 0">${what}${by}</p>${notes.map((note) => `<p style="margin:4px 0 0">${escapeHtml(note)}</p>`).join('')}
 ${stepsHtml(entry, tongue)}${entry.show.map(({ label, value }) => `<p style="margin:4px 0 0"><span style="color:${SOFT}">${escapeHtml(label)}</span> ${escapeHtml(sideWords(value, tongue))}</p>`).join('')}${entry.doNow.map((line) => `<p style="margin:10px 0 0"><b>${escapeHtml(tongue.say('say.doNow'))}</b> ${escapeHtml(line)}</p>`).join('')}
 ${whyHtml(entry, letter, tongue)}
@@ -102,8 +103,8 @@ function actsHtml(entry: Entry, letter: Letter, tongue: Tongue, isAsking: boolea
   const [rule] = entry.rules;
   return [
     ...(isAsking && entry.asks ? [button(acknowledgeLink(letter), tongue.say('say.acknowledge'))] : []),
-    ...(letter.leave ? [link(letter.whole, tongue.say('say.wholeMessage'), 'font-weight:600')] : [
-      link(itemLink(entry, letter), tongue.say('say.open', { title: entry.item.title }), 'font-weight:600'),
+    ...(letter.leave ? (letter.whole === null ? [] : [link(letter.whole, tongue.say('say.wholeMessage'), 'font-weight:600')]) : [
+      linkOr(itemLink(entry, letter), tongue.say('say.open', { title: entry.item.title }), 'font-weight:600'),
       link(letter.base + sourcePath(entry.item.source), entry.item.sourceName),
       ...(rule ? [link(lessLink(rule.id, entry, letter), tongue.say('say.lessOfThis'))] : []),
     ]),

@@ -1,14 +1,15 @@
 export { conditionWords, durationWords, operatorWords, type Phrasing, plainWords } from './condition-words.ts';
 export type { AnyForm, Content, Entry, Form, Recipient, ShownField, ShownStep, Telling, Words } from './content.ts';
-export { kindWords, type SharedEntries, titleOf } from './entry.ts';
+export { itemEntry, kindWords, type SharedEntries, titleOf } from './entry.ts';
 export { makeContent } from './forms.ts';
 export { escapeHtml, htmlMail } from './html.ts';
+export { contactAskContent, numberAskContent, ownAskContent, passedContent, trialContent } from './direct.ts';
 export { asksFor, type Letter, plainLetter, type Site } from './letter.ts';
 export { listenerNotice, ownerNotice } from './notices.ts';
 export { paceWords } from './pace-words.ts';
 export { itemPath, rulePath, sourcePath } from './paths.ts';
 export { type Segments, segmentsOf } from './segments.ts';
 export { subjectOf, wordsOf } from './text.ts';
-export { PAGES_TONGUE, type Tongue, tongueOf } from './tongues/index.ts';
+export { type Tongue, tongueOf } from './tongues/index.ts';
 export { occasionWords } from './why.ts';
 export { checkMessage, placeholdersOf, type Wordings } from './wording.ts';

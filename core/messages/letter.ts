@@ -9,8 +9,8 @@ export interface Site {
 
 /** Where the links of one message lead: it is a letter once it has an id and a reader. */
 export interface Letter extends Site {
-  /** The whole message; for a reader without an account a page that opens by itself. */
-  whole: string;
+  /** The whole message; for a reader without an account a page that opens by itself, and `null` on that page. */
+  whole: string | null;
   /** Takes on what it tells of, once its page is confirmed; `null` where the way is the inbox. */
   acknowledge: string | null;
   /** What a text message is answered with to take it on. */
@@ -30,11 +30,15 @@ export const asksFor = ({ form, entries }: Content): boolean => form !== 'allCle
 /** Whether this reader may take it on: somebody without an account may not. */
 export const isAsked = (content: Content, letter: Letter): boolean => letter.leave === null && asksFor(content);
 
-export const acknowledgeLink = (letter: Letter): string => letter.acknowledge ?? letter.whole;
-export const itemLink = (entry: Entry, letter: Letter): string => (letter.leave ? letter.whole : letter.base + itemPath(entry.item.id));
+export const acknowledgeLink = (letter: Letter): string => letter.acknowledge ?? wholeLink(letter);
+export const wholeLink = (letter: Letter): string => letter.whole ?? `${letter.base}/inbox`;
+export const itemLink = (entry: Entry, letter: Letter): string | null => (letter.leave ? letter.whole : letter.base + itemPath(entry.item.id));
 export const ruleLink = (rule: string, letter: Letter): string | null => (letter.leave ? null : letter.base + rulePath(rule));
 export const lessLink = (rule: string, entry: Entry, letter: Letter): string => letter.leave?.rule ?? letter.base + lessPath(rule, entry.item.id);
 
 /** How much of a long digest an email shows: the first so many items, and of each its last so many steps. */
-export const MOST_ENTRIES = 20;
+const MOST_ENTRIES = 20;
 export const MOST_STEPS = 6;
+
+/** The items that an email shows; the page of the whole message shows them all. */
+export const shownOf = ({ entries }: Content, { whole }: Letter): Entry[] => (whole === null ? entries : entries.slice(0, MOST_ENTRIES));

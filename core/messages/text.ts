@@ -2,7 +2,7 @@ import type { Channel } from '../people/index.ts';
 import { plainWords } from './condition-words.ts';
 import { ACKNOWLEDGE_MARK, BASE_MARK, type Content, type Entry, LEAVE_MARK, type ShownField } from './content.ts';
 import { kindWords } from './entry.ts';
-import { acknowledgeLink, isAsked, itemLink, type Letter, lessLink, MOST_ENTRIES, MOST_STEPS, ruleLink } from './letter.ts';
+import { acknowledgeLink, isAsked, itemLink, type Letter, lessLink, MOST_STEPS, ruleLink, shownOf, wholeLink } from './letter.ts';
 import { segmentsOf, toBasicSet } from './segments.ts';
 import { type Tongue, tongueOf } from './tongues/index.ts';
 
@@ -13,7 +13,7 @@ export const wordsOf = (content: Content, channel: Channel, letter: Letter): str
 function withLinks(text: string, content: Content, letter: Letter): string {
   const [entry] = content.entries;
   const [rule] = entry?.rules ?? [];
-  const less = entry && rule ? lessLink(rule.id, entry, letter) : letter.whole;
+  const less = entry && rule ? lessLink(rule.id, entry, letter) : wholeLink(letter);
   return text.replaceAll(BASE_MARK, letter.base).replaceAll(ACKNOWLEDGE_MARK, acknowledgeLink(letter)).replaceAll(LEAVE_MARK, less);
 }
 
@@ -38,14 +38,14 @@ function plainText(content: Content, letter: Letter): string {
   const own = ownBody(content, letter);
   if (own !== null) return [own.trimEnd(), '', ...content.entries.flatMap((entry) => entry.doNow.map((line) => `${tongue.say('say.doNow')} ${line}`)), ...footText(content, letter, tongue)].join('\n').trimEnd().concat('\n');
   const head = hasHead(content) ? [content.headline, ...(content.lead ? [content.lead] : []), ''] : [];
-  const shown = content.entries.slice(0, MOST_ENTRIES);
+  const shown = shownOf(content, letter);
   const hidden = content.entries.length - shown.length;
   const isSplit = hasSources(content);
   const lines = shown.flatMap((entry, at) => {
     const isFirst = isSplit && entry.item.source !== shown[at - 1]?.item.source;
     return [...(isFirst ? [entry.item.sourceName.toUpperCase(), ''] : []), ...entryText(entry, letter, tongue, isAsked(content, letter)), ''];
   });
-  const more = hidden > 0 ? [`${tongue.say('say.moreItems', { items: hidden })} ${letter.whole}`, ''] : [];
+  const more = hidden > 0 ? [`${tongue.say('say.moreItems', { items: hidden })} ${wholeLink(letter)}`, ''] : [];
   return [...head, ...lines, ...more, ...footText(content, letter, tongue)].join('\n').trimEnd().concat('\n');
 }
 
@@ -72,7 +72,7 @@ function entryText(entry: Entry, letter: Letter, tongue: Tongue, isAsking: boole
   lines.push('', `${tongue.say('say.why')} ${entry.why.map(plainWords).join(' ')}`);
   lines.push(...entry.rules.map(({ id, name }) => `${tongue.say('say.rule', { rules: 1 })} ${[name, ruleLink(id, letter)].filter(Boolean).join(' ')}`));
   if (isAsking && entry.asks) lines.push(`${tongue.say('say.acknowledge')}: ${acknowledgeLink(letter)}`);
-  if (letter.leave) return [...lines, `${tongue.say('say.wholeMessage')}: ${letter.whole}`];
+  if (letter.leave) return [...lines, `${tongue.say('say.wholeMessage')}: ${wholeLink(letter)}`];
   lines.push(...entry.rules.slice(0, 1).map(({ id }) => `${tongue.say('say.lessOfThis')}: ${lessLink(id, entry, letter)}`));
   lines.push(`${tongue.say('say.open', { title: entry.item.title })}: ${itemLink(entry, letter)}`);
   return lines;
@@ -85,7 +85,7 @@ function textMessage(content: Content, letter: Letter): string {
   const own = ownBody(content, letter);
   if (own !== null) return toBasicSet([own, content.entries[0]?.doNow[0] ?? ''].join(' ').replace(/\s+/g, ' ').trim() + answer);
   const [entry] = content.entries;
-  if (content.form === 'confirm') return toBasicSet(content.headline);
+  if (content.form === 'confirm' || content.form === 'trial') return toBasicSet(content.headline);
   if (content.form === 'digest' || content.form === 'summary' || content.entries.length > 1 || !entry) return toBasicSet(`${content.headline}. ${letter.base}/inbox${answer}`);
   const link = itemLink(entry, letter);
   if (content.form === 'allClear' || content.form === 'passed') return toBasicSet(`${content.headline}. ${link}`);

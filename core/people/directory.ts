@@ -6,6 +6,8 @@ export interface Person {
   id: string;
   name: string;
   email: string | null;
+  /** Where their email goes instead, once they have confirmed it. */
+  mailTo?: string | null;
   phone: string | null;
   zone: string;
   locale: string;

@@ -44,7 +44,7 @@ export function addressOf(person: Person, channel: Channel): string | null {
     case 'inApp':
       return person.id;
     case 'email':
-      return person.email?.trim() || null;
+      return person.mailTo?.trim() || person.email?.trim() || null;
     case 'text':
       return person.phone?.trim() || null;
     case 'webhook':

@@ -6,7 +6,9 @@ import type { Site } from '../../core/messages/index.ts';
 import { mayRead } from '../../core/people/index.ts';
 import { mailCarrier, Sender, type SenderParts, textCarrier, webhookCarrier } from '../delivery/index.ts';
 import { Counter, type Context, Hub, makeApp } from '../http/index.ts';
-import { type Clock, Runner } from '../runner/index.ts';
+import { Seals } from '../seals/index.ts';
+import { askTheUnasked } from '../intake/index.ts';
+import { type Clock, Loop, Runner } from '../runner/index.ts';
 import { DirectoryCache, type StoredChange, worldOf } from '../store/index.ts';
 import { Relay } from './relay.ts';
 
@@ -37,20 +39,27 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
   const directory = new DirectoryCache();
   const hub = new Hub(pool, clock);
   const counter = new Counter();
+  const seals = new Seals(pool);
   const relay = new Relay(pool, hub, log);
   const carriers = parts.carriers ?? { email: mailCarrier(parts.mail), text: textCarrier(parts.text), webhook: webhookCarrier() };
-  const sender = new Sender({ pool, directory, site, clock, log, carriers, onFate: () => tellOutbox(hub) });
+  const sender = new Sender({ pool, directory, site, clock, log, seals, carriers, onFate: () => tellOutbox(hub) });
   const runner = new Runner({
     pool, directory, site, clock, log,
     onArrivals: (messages) => relay.tell(messages),
     onOutgoing: () => sender.wake(),
     onDecided: (changes) => void tellItems(hub, changes, directory, pool),
   });
-  const context: Context = { pool, directory, clock, log, site, hub, counter, demoPassword: parts.demoPassword, isSecure: site.base.startsWith('https:'), foresee: runner.foresee, wake: runner.wake };
+  const asking = new Loop('asking outside addresses', async () => {
+    const asked = await askTheUnasked(pool, site, clock.now(), await directory.current(pool));
+    if (asked) sender.wake();
+    return asked;
+  }, 5000, log);
+  const context: Context = { pool, directory, clock, log, site, seals, textToken: parts.text.token, hub, counter, demoPassword: parts.demoPassword, isSecure: site.base.startsWith('https:'), foresee: runner.foresee, wake: runner.wake, wakeSender: sender.wake };
   const server = createServer(makeApp(context, parts.pages));
   await relay.start();
   runner.start();
   sender.start();
+  asking.start();
   await listen(server, parts.port);
   // Tests have no pages, and most of them count nothing.
   if (parts.pages) counter.warm();
@@ -60,7 +69,7 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
       hub.close();
       const closed = new Promise((resolve) => { server.close(resolve); });
       server.closeAllConnections();
-      await Promise.all([closed, runner.stop(), sender.stop(), relay.stop(), counter.stop()]);
+      await Promise.all([closed, runner.stop(), sender.stop(), asking.stop(), relay.stop(), counter.stop()]);
     },
   };
 }

@@ -11,6 +11,8 @@ export interface Parcel {
   at: number;
   /** Whose name stands as the sender's, and where replies go; left out where that is Ojo. */
   sender?: { name: string | null; replyTo: string | null };
+  /** Where the reader can leave with one press, for mail programs too. */
+  leave?: string;
   /** What a machine is told, and the secret it knows the sender by. */
   data?: unknown;
   secret?: string;

@@ -1,11 +1,12 @@
 import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
-import { htmlMail, plainLetter, type Site, wordsOf } from '../../core/messages/index.ts';
+import { asksFor, htmlMail, type Letter, plainLetter, type Site, wordsOf } from '../../core/messages/index.ts';
 import type { WithheldReason } from '../../core/decide/index.ts';
 import { type Channel, contactAt, hasLeft, mayRead } from '../../core/people/index.ts';
 import { printInstant } from '../../core/time/index.ts';
 import { backOff, type Clock, Loop } from '../runner/index.ts';
-import { claimSendQuery, type Directory, type DirectoryCache, fateQuery, inTransaction, itemsQuery, leaseQuery, retryQuery, rows, run, runAll, type StoredItem, type StoredMessage, toItem, toMessage, withholdQuery, worldOf } from '../store/index.ts';
+import { bareNumber, claimSendQuery, type Directory, type DirectoryCache, fateQuery, inTransaction, itemsQuery, leaseQuery, retryQuery, rows, run, runAll, type StoredItem, type StoredMessage, toItem, toMessage, withholdQuery, worldOf } from '../store/index.ts';
+import type { Seals } from '../seals/index.ts';
 import { type Carrier, DeliveryError, type Parcel } from './carrier.ts';
 
 export interface SenderParts {
@@ -14,6 +15,7 @@ export interface SenderParts {
   site: Site;
   clock: Clock;
   log: Logger;
+  seals: Seals;
   carriers: Record<Exclude<Channel, 'inApp'>, Carrier>;
   /** A message has met its fate. */
   onFate(message: StoredMessage): void;
@@ -70,7 +72,7 @@ export class Sender {
         await runAll(pool, [fateQuery(message.id, 'withheld', clock.now(), against), withholdQuery(message.id, against, clock.now())]);
         return;
       }
-      const reply = await carriers[message.channel].carry(this.parcel(message, world));
+      const reply = await carriers[message.channel].carry(await this.parcel(message, world));
       await run(pool, fateQuery(message.id, 'delivered', clock.now(), reply));
     } catch (error) {
       const tries = message.tries + 1;
@@ -83,17 +85,26 @@ export class Sender {
     }
   }
 
-  private parcel(message: StoredMessage, world: Directory): Parcel {
+  private async parcel(message: StoredMessage, world: Directory): Promise<Parcel> {
     const { content, channel } = message;
-    const letter = plainLetter(this.parts.site, message.id);
+    const letter = channel === 'email' ? await letterOf(message, this.parts) : plainLetter(this.parts.site, message.id);
     const html = channel === 'email' && !content.isPlain ? htmlMail(content, letter) : null;
     const text = message.body ?? wordsOf(content, channel, letter);
     const hook = channel === 'webhook' ? world.webhooks.get(message.address) : undefined;
     return {
       id: message.id, channel, address: hook?.url ?? message.address, subject: message.subject, text, html, at: message.at,
-      ...(content.sender ? { sender: content.sender } : {}), ...(hook ? { secret: hook.secret } : {}), ...(channel === 'webhook' ? { data: dataOf(message) } : {}),
+      ...(content.sender ? { sender: content.sender } : {}), ...(hook ? { secret: hook.secret } : {}), ...(channel === 'webhook' ? { data: dataOf(message) } : {}), ...(letter.leave && content.form !== 'confirm' ? { leave: letter.leave.rule } : {}),
     };
   }
+}
+
+/** The links of one email: what it takes to act without signing in is signed, and is this reader's alone. */
+async function letterOf({ id, person, recipient, at, content }: Pick<StoredMessage, 'id' | 'person' | 'recipient' | 'at' | 'content'>, { site, seals }: Pick<SenderParts, 'site' | 'seals'>): Promise<Letter> {
+  const plain = plainLetter(site, id);
+  if (content.form === 'confirm') return { ...plain, whole: `${site.base}/confirm/${await seals.seal({ do: 'confirm', ask: content.ask ?? '' }, at)}`, leave: { rule: '', all: '' } };
+  if (recipient === 'person') return asksFor(content) ? { ...plain, acknowledge: `${site.base}/acknowledge/${await seals.seal({ do: 'acknowledge', message: id, person }, at)}` } : plain;
+  const leave = `${site.base}/leave/${await seals.seal({ do: 'leave', message: id, contact: person }, at)}`;
+  return { ...plain, whole: `${site.base}/message/${await seals.seal({ do: 'look', message: id, contact: person }, at)}`, leave: { rule: leave, all: leave } };
 }
 
 /** What a machine is told: the message's facts, without its looks. */
@@ -104,6 +115,9 @@ const dataOf = ({ id, at, form, urgency, subject, content }: StoredMessage) => (
 
 /** Judged at the moment of sending: the recipient is still here and may still read everything the message speaks of. */
 function reasonAgainst(message: StoredMessage, world: Directory, items: Map<string, StoredItem>): WithheldReason | null {
+  // An address is asked for its yes before anything else may go to it.
+  if (message.form === 'confirm') return null;
+  if (message.channel === 'text' && bareNumber(message.address) !== bareNumber(world.people.get(message.person)?.phone ?? '')) return 'noChannel';
   const owners = message.content.entries.flatMap((entry) => entry.rules.flatMap(({ id }) => ruleOwner(world, id)));
   if (message.recipient === 'person' && !world.people.get(message.person)?.active) return 'inactive';
   if (message.recipient === 'contact') {

@@ -7,8 +7,11 @@ import { Refusal } from '../../contract/problems.ts';
 import { instantOf } from '../../core/time/index.ts';
 import { SettableClock } from '../runner/index.ts';
 import { type Context, take, when } from './context.ts';
+import { addressRoutes } from './addresses.ts';
 import { inboxRoutes } from './inbox.ts';
 import { itemRoutes } from './items.ts';
+import { outsideRoutes } from './outside/index.ts';
+import { passingRoutes } from './passing.ts';
 import { peopleRoutes } from './people.ts';
 import { planRoutes } from './plan.ts';
 import { ruleRoutes } from './rules.ts';
@@ -28,6 +31,7 @@ export function makeApp(context: Context, pages: string | null): Express {
     strictTransportSecurity: context.isSecure, crossOriginOpenerPolicy: false,
   }));
   app.use('/api', apiRoutes(context));
+  app.use(outsideRoutes(context));
   if (pages && existsSync(pages)) servePages(app, pages);
   app.use(answerFailure(context));
   return app;
@@ -43,7 +47,7 @@ function apiRoutes(context: Context): Router {
   api.use(sessionRoutes(context));
   api.use('/test', testRoutes(context));
   api.use(requireSession(context));
-  api.use(itemRoutes(context), viewRoutes(context), trailRoutes(context), todayRoutes(context), peopleRoutes(context), planRoutes(context), wordingRoutes(context), ruleRoutes(context), inboxRoutes(context));
+  api.use(itemRoutes(context), viewRoutes(context), trailRoutes(context), todayRoutes(context), peopleRoutes(context), planRoutes(context), addressRoutes(context), wordingRoutes(context), ruleRoutes(context), inboxRoutes(context), passingRoutes(context));
   if (context.demoPassword !== null) api.use('/standins', standInRoutes(context));
   api.use(() => {
     throw new Refusal('notFound');

@@ -9,6 +9,7 @@ import { mayRead } from '../../core/people/index.ts';
 import { printInstant } from '../../core/time/index.ts';
 import type { Clock } from '../runner/index.ts';
 import { type Connection, type Directory, type DirectoryCache, itemQuery, itemsQuery, one, type Profile, rows, type StoredChange, type StoredItem, toItem, worldOf } from '../store/index.ts';
+import type { Seals } from '../seals/index.ts';
 import type { Counter } from './counter.ts';
 import type { Hub } from './hub.ts';
 
@@ -19,6 +20,9 @@ export interface Context {
   clock: Clock;
   log: Logger;
   site: Site;
+  seals: Seals;
+  /** What the text gateway shows when it hands texts over; the empty string where none may. */
+  textToken: string;
   hub: Hub;
   counter: Counter;
   /** The password that the demo's people share; `null` where this is no demo. */
@@ -26,6 +30,8 @@ export interface Context {
   isSecure: boolean;
   /** Lets whoever decides changes prepare, while this one is being committed. */
   foresee(change: StoredChange): void;
+  /** Wakes whoever sends, where something was written that no alert brought about. */
+  wakeSender(): void;
   /** Wakes whoever decides changes, with the one that has just been committed. */
   wake(fresh?: StoredChange): void;
 }

@@ -5,8 +5,9 @@ import { keyOf, type Rows, type Timer } from '../../core/decide/index.ts';
 import type { Content } from '../../core/messages/index.ts';
 import { parseInstant } from '../../core/time/index.ts';
 import {
-  acknowledgedQuery, acknowledgeQuery, type Directory, followingQuery, fromJson, inboxQuery, inTransaction, markReadQuery, markUnreadQuery, messageAlertsQuery, messageQuery, one, outboxQuery, phaseAt, queueSeenQuery, type Row, rowId, rows, rowsByIdQuery, rulesQuery, run, runAll, type StoredItem, type StoredMessage, toEngineRow, toldOfAlertsQuery, toMessage, toStoredRule, unreadQuery, withheldOfAlertsQuery,
+  acknowledgedQuery, type Directory, followingQuery, fromJson, inboxQuery, inTransaction, markReadQuery, markUnreadQuery, messageAlertsQuery, messageQuery, one, outboxQuery, phaseAt, queueSeenQuery, type Row, rowId, rows, rowsByIdQuery, rulesQuery, run, runAll, type StoredItem, type StoredMessage, toEngineRow, toldOfAlertsQuery, toMessage, toStoredRule, unreadQuery, withheldOfAlertsQuery,
 } from '../store/index.ts';
+import { acknowledge } from './acknowledging.ts';
 import { caller, type Context, param, readableAmong, take, when, whenOrNull } from './context.ts';
 
 const PAGE = 60;
@@ -84,14 +85,7 @@ export function inboxRoutes(context: Context): Router {
     const row = await one(pool, messageQuery(param(request, 'id')));
     const message = row && toMessage(row);
     if (!message || message.person !== me.id) throw new Refusal('notFound');
-    const at = context.clock.now();
-    const alerts = await rows<{ alert_id: string; alert_key: string; rule_id: string }>(pool, messageAlertsQuery([message.id]));
-    await inTransaction(pool, (on) => runAll(on, [
-      markReadQuery(me.id, [message.id], at),
-      ...(alerts.length > 0 ? [acknowledgeQuery(alerts.map((one) => one.alert_id), me.id, at)] : []),
-      ...alerts.map(({ alert_key: alert, rule_id: rule }) => queueSeenQuery({ input: 'acknowledge', at, person: me.id, rule, alert })),
-    ]));
-    context.wake();
+    await acknowledge(context, message.id, me.id);
     response.json({ unread: await unreadOf(me.id) });
   });
 

@@ -2,7 +2,7 @@ import { type Response, Router } from 'express';
 import { hearingSchema, lessQuerySchema, lessSchema, type HeardRow, type LessPage, type PlanPage, type WeekPage } from '../../contract/api.ts';
 import type { HeardMessage, ScenarioInput } from '../../core/decide/index.ts';
 import { LESS_WAYS, type Mute, type Person, type Plan, withLess } from '../../core/people/index.ts';
-import { readInstantsQuery, inTransaction, livePhases, raiseWorldQuery, replaceMutesQueries, rows, runAll, savePlanQuery } from '../store/index.ts';
+import { asksOfQuery, inTransaction, livePhases, raiseWorldQuery, readInstantsQuery, replaceMutesQueries, rows, runAll, savePlanQuery, toAsk } from '../store/index.ts';
 import { type Caller, caller, type Context, readableAmong, take, when } from './context.ts';
 import { pastOfAll } from './past.ts';
 
@@ -76,7 +76,8 @@ export function planRoutes(context: Context): Router {
 
   async function planPage({ me, directory }: Caller): Promise<PlanPage> {
     const items = await readableAmong(pool, (me.mutes ?? []).flatMap((mute) => mute.item ?? []), me.id, directory);
-    return { plan: me.plan, mutes: (me.mutes ?? []).map((mute) => ({ ...mute })), email: me.email, phone: me.phone, titles: Object.fromEntries([...items.values()].map((item) => [item.id, item.title])) };
+    const asks = (await rows(pool, asksOfQuery('person', me.id))).map(toAsk);
+    return { plan: me.plan, mutes: (me.mutes ?? []).map((mute) => ({ ...mute })), email: me.email, mailTo: me.mailTo ?? null, phone: me.phone, silenced: me.silenced ?? null, asks: asks.map(({ channel, address, askedAt }) => ({ channel, address, askedAt: when(askedAt) })), titles: Object.fromEntries([...items.values()].map((item) => [item.id, item.title])) };
   }
 
   return routes;

@@ -1,3 +1,4 @@
+export * from './addresses.ts';
 export * from './changes.ts';
 export * from './connection.ts';
 export * from './decisions.ts';
@@ -10,4 +11,5 @@ export * from './rules.ts';
 export * from './sessions.ts';
 export * from './standins.ts';
 export * from './state-sql.ts';
+export * from './talks.ts';
 export * from './world.ts';

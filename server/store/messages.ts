@@ -102,12 +102,32 @@ export const fateQuery = (id: string, fate: Fate, at: Instant, reply: string | n
 export const retryQuery = (id: string, at: Instant, reply: string): Query =>
   query("UPDATE messages SET fate = 'waiting', retry_at = ?, reply = ?, lease_until = NULL WHERE id = ?", sqlTime(at), reply.slice(0, 500), id);
 
-/** A notice in somebody's inbox: it has arrived once it is written. */
-export const noticeQuery = (id: string, person: string, content: Content, at: Instant): Query =>
-  query('INSERT IGNORE INTO messages (id, person_id, recipient, channel, address, at, form, urgency, subject, content, fate, fate_at) VALUES (?)', [id, person, 'person', 'inApp', person, sqlTime(at), content.form, 'routine', content.headline.slice(0, 500), JSON.stringify(content), 'delivered', sqlTime(at)]);
+/** A message that no alert brought about: to whom, by what, where. */
+export interface Direct {
+  to: string;
+  toKind: Recipient['kind'];
+  channel: Channel;
+  address: string;
+  /** In place of the headline, where that is not for everybody who looks at the Outbox. */
+  subject?: string;
+}
+
+/** Writes such a message; what stands in the inbox has arrived once it is written. */
+export const directQuery = (id: string, { to, toKind, channel, address, subject }: Direct, content: Content, at: Instant, body: string | null = null): Query => {
+  const arrived = channel === 'inApp';
+  return query('INSERT IGNORE INTO messages (id, person_id, recipient, channel, address, at, form, urgency, subject, body, content, fate, fate_at) VALUES (?)',
+    [id, to, toKind, channel, address, sqlTime(at), content.form, 'routine', (subject ?? content.headline).slice(0, 500), body, JSON.stringify(content), arrived ? 'delivered' : 'waiting', arrived ? sqlTime(at) : null]);
+};
+
+/** A notice in somebody's inbox. */
+export const noticeQuery = (id: string, person: string, content: Content, at: Instant): Query => directQuery(id, { to: person, toKind: 'person', channel: 'inApp', address: person }, content, at);
 
 /** The rules and alerts behind messages. */
 export const messageAlertsQuery = (ids: string[]): Query => query('SELECT ma.message_id, ma.alert_id, ma.rule_id, ma.items, a.alert_key FROM message_alerts ma JOIN alerts a ON a.id = ma.alert_id WHERE ma.message_id IN (?)', ids);
+/** The messages in somebody's inbox that tell of these alerts alone. */
+export const messagesOfAlertsQuery = (alerts: string[], person: string): Query =>
+  query(`SELECT m.id AS message_id FROM messages m WHERE m.id IN (SELECT ma.message_id FROM message_alerts ma WHERE ma.alert_id IN (?)) AND m.person_id = ? AND m.channel = 'inApp'
+    AND NOT EXISTS (SELECT 1 FROM message_alerts o WHERE o.message_id = m.id AND o.alert_id NOT IN (?))`, alerts, person, alerts);
 /** Somebody took on what these alerts told. */
 export const acknowledgeQuery = (alerts: string[], person: string, at: Instant): Query => query('INSERT IGNORE INTO acknowledgements (alert_id, person_id, at) VALUES ?', alerts.map((alert) => [alert, person, sqlTime(at)]));
 export const acknowledgedQuery = (alerts: string[]): Query => query('SELECT DISTINCT person_id FROM acknowledgements WHERE alert_id IN (?) ORDER BY at', alerts);
@@ -145,8 +165,8 @@ export function outboxQuery(see: { all: boolean; rules: string[]; person: string
       SELECT m.id, m.at, m.person_id, m.channel, m.address, m.form, m.subject, m.fate, m.fate_at, m.reply, m.tries, m.retry_at, m.read_at, ma.rule_id, ma.items, NULL AS reason, NULL AS alert_id, NULL AS item_id
         FROM messages m JOIN message_alerts ma ON ma.message_id = m.id
       UNION ALL
-      SELECT n.id, n.at, n.person_id, n.channel, n.address, n.form, n.subject, n.fate, n.fate_at, n.reply, n.tries, n.retry_at, n.read_at, JSON_VALUE(n.content, '$.rule.id'), JSON_ARRAY(), NULL, NULL, NULL
-        FROM messages n WHERE n.form = 'notice'
+      SELECT n.id, n.at, n.person_id, n.channel, n.address, n.form, n.subject, n.fate, n.fate_at, n.reply, n.tries, n.retry_at, n.read_at, JSON_VALUE(n.content, '$.rule.id'), COALESCE(JSON_EXTRACT(n.content, '$.entries[*].item.id'), JSON_ARRAY()), NULL, NULL, NULL
+        FROM messages n WHERE n.form IN ('notice', 'trial', 'confirm', 'passed')
       UNION ALL
       SELECT CONCAT(w.alert_id, w.person_id, w.item_id), w.at, w.person_id, NULL, NULL, NULL, i.title, 'withheld', w.at, NULL, 0, NULL, NULL, w.rule_id, JSON_ARRAY(w.item_id), w.reason, w.alert_id, w.item_id
         FROM withheld w JOIN items i ON i.id = w.item_id

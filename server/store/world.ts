@@ -8,6 +8,8 @@ import { phasesQuery, type StoredPhase, toPhase } from './rules.ts';
 
 export interface Profile extends Person {
   title: string;
+  /** Their number, which has answered STOP: none to send to. */
+  silenced?: string | null;
   role: 'member' | 'coordinator' | 'steward';
 }
 
@@ -100,7 +102,7 @@ const shapeOf = ({ sources }: Pick<Directory, 'sources'>): string => JSON.string
 type Compiled = Map<string, CompiledRule | null>;
 
 async function readDirectory(on: Connection, version: number, known: Compiled): Promise<Omit<Directory, 'index'>> {
-  const people = await rows(on, query('SELECT id, name, title, email, phone, zone, locale, manager_id, is_active, role, plan FROM people ORDER BY name, id'));
+  const people = await rows(on, query("SELECT p.id, p.name, p.title, p.email, p.mail_to, p.phone, s.number AS silenced, p.zone, p.locale, p.manager_id, p.is_active, p.role, p.plan FROM people p LEFT JOIN silenced_numbers s ON s.number = REPLACE(p.phone, ' ', '') ORDER BY p.name, p.id"));
   const groups = await rows(on, query('SELECT id, name FROM groups_of_people ORDER BY name, id'));
   const members = await rows<{ group_id: string; kind: string; member_id: string }>(on, query('SELECT group_id, kind, member_id FROM group_members ORDER BY group_id, member_id'));
   const sources = await rows(on, query('SELECT id, kind, name, about, title_field, fields FROM sources ORDER BY position, id'));
@@ -170,7 +172,8 @@ const toContact = (row: Row): Contact => ({
 });
 
 const toProfile = (row: Row): Profile => ({
-  id: String(row.id), name: String(row.name), title: String(row.title), email: row.email as string | null, phone: row.phone as string | null,
+  id: String(row.id), name: String(row.name), title: String(row.title), email: row.email as string | null, mailTo: row.mail_to as string | null,
+  phone: row.silenced === null ? (row.phone as string | null) : null, silenced: row.silenced === null ? null : String(row.phone),
   zone: String(row.zone), locale: String(row.locale), manager: row.manager_id as string | null, active: row.is_active === 1,
   role: row.role as Profile['role'], plan: fromJson<Person['plan']>(row.plan),
 });

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll } from 'vitest';
 import { type Ojo, startOjo } from '../boot/index.ts';
+import { one, query } from '../store/index.ts';
 import { KeepingCarrier, PASSWORD, setUpMuseum } from './museum.ts';
 import { quietLog } from './quiet.ts';
 
@@ -9,14 +10,18 @@ interface Answer {
   body: any;
 }
 
+/** What the text gateway shows in a museum of tests. */
+export const GATEWAY_TOKEN = 'gateway-of-tests';
+
 /** A small museum with a server of its own, and a way to ask it as anybody. */
 export function askMuseum() {
   const museum = setUpMuseum();
+  const carried = { email: new KeepingCarrier(), text: new KeepingCarrier(), webhook: new KeepingCarrier() };
   let ojo: Ojo;
   beforeAll(async () => {
     ojo = await startOjo({
-      pool: museum.pool, clock: museum.clock, log: quietLog, site: { base: 'https://ojo.example', name: 'Ojo' }, mail: { url: '', from: { name: '', address: '' } }, text: { url: '', token: '' },
-      demoPassword: null, pages: null, port: 0, carriers: { email: new KeepingCarrier(), text: new KeepingCarrier(), webhook: new KeepingCarrier() },
+      pool: museum.pool, clock: museum.clock, log: quietLog, site: { base: 'https://ojo.example', name: 'Ojo' }, mail: { url: '', from: { name: '', address: '' } }, text: { url: '', token: GATEWAY_TOKEN },
+      demoPassword: null, pages: null, port: 0, carriers: carried,
     });
   });
   afterAll(() => ojo.stop());
@@ -38,7 +43,23 @@ export function askMuseum() {
     const text = await response.text();
     return { status: response.status, body: text ? JSON.parse(text) : null };
   }
-  return { museum, ask, cookieOf, forget: (name: string) => cookies.delete(name), ojo: () => ojo };
+  /** A page that opens without an account, as a browser without script gets it. */
+  async function page(link: string, form?: Record<string, string>): Promise<{ status: number; text: string }> {
+    const path = link.replace('https://ojo.example', '');
+    const response = await fetch(`http://127.0.0.1:${ojo.port}${path}`, form ? { method: 'POST', body: new URLSearchParams(form) } : {});
+    return { status: response.status, text: await response.text() };
+  }
+
+  /** Lets everything that is due be decided and sent. */
+  async function settle(): Promise<void> {
+    // The server's own loops may hold a part of it just then: what they hold is waited for.
+    const open = "SELECT (SELECT COUNT(*) FROM change_queue) + (SELECT COUNT(*) FROM act_queue) + (SELECT COUNT(*) FROM messages WHERE fate IN ('waiting', 'sending') AND retry_at IS NULL) AS left_over";
+    do {
+      await ojo.runner.drain();
+      await ojo.sender.drain();
+    } while (Number((await one<{ left_over: number }>(museum.pool, query(open)))?.left_over ?? 0) > 0);
+  }
+  return { museum, ask, page, settle, carried, cookieOf, forget: (name: string) => cookies.delete(name), ojo: () => ojo };
 }
 
 /** A rule's document as somebody would send it. */

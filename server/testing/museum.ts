@@ -7,6 +7,7 @@ import { instantOf } from '../../core/time/index.ts';
 import type { Fields, Source } from '../../core/values/index.ts';
 import { type Carrier, type DeliveryError, type Parcel, Sender } from '../delivery/index.ts';
 import { editItem, publishRule } from '../intake/index.ts';
+import { Seals } from '../seals/index.ts';
 import { Runner, SettableClock } from '../runner/index.ts';
 import { createRuleQuery, DirectoryCache, inTransaction, migrate, openPool, query, raiseWorldQuery, rows, run, type StoredChange } from '../store/index.ts';
 import { quietLog } from './quiet.ts';
@@ -139,7 +140,7 @@ export function makeRunner(pool: Pool, clock: SettableClock, directory = new Dir
 }
 
 export function makeSender(pool: Pool, clock: SettableClock, carriers: { email: Carrier; text: Carrier; webhook?: Carrier }): Sender {
-  return new Sender({ pool, directory: new DirectoryCache(), site: SITE, clock, log: quietLog, carriers: { webhook: new KeepingCarrier(), ...carriers }, onFate: () => undefined });
+  return new Sender({ pool, directory: new DirectoryCache(), site: SITE, clock, log: quietLog, seals: new Seals(pool), carriers: { webhook: new KeepingCarrier(), ...carriers }, onFate: () => undefined });
 }
 
 /** All messages as `person channel fate`, in order. */

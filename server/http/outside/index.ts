@@ -1,0 +1,17 @@
+import express, { Router } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import { Refusal } from '../../../contract/problems.ts';
+import type { Context } from '../context.ts';
+import { acknowledgePages } from './acknowledge.ts';
+import { contactPages } from './contacts.ts';
+import { incomingTexts } from './texts.ts';
+
+/** What opens without an account: the pages behind signed links, and the door by which texts come back. */
+export function outsideRoutes(context: Context): Router {
+  const routes = Router();
+  const limit = rateLimit({ windowMs: 60_000, limit: 240, standardHeaders: true, legacyHeaders: false, handler: () => { throw new Refusal('tooMany'); } });
+  routes.use(['/acknowledge', '/confirm', '/message', '/leave'], limit, express.urlencoded({ extended: false, limit: '10kb' }));
+  routes.use('/gateway', limit, express.json({ limit: '20kb' }));
+  routes.use(acknowledgePages(context), contactPages(context), incomingTexts(context));
+  return routes;
+}

@@ -1,0 +1,55 @@
+import { createHash, timingSafeEqual } from 'node:crypto';
+import { Router } from 'express';
+import { incomingTextSchema } from '../../../contract/api.ts';
+import { Refusal } from '../../../contract/problems.ts';
+import { tongueOf } from '../../../core/messages/index.ts';
+import { answerCode, bareNumber, inTransaction, messageQuery, one, type Profile, raiseWorldQuery, rows, runAll, silenceQuery, textsToQuery, toMessage, unsilenceQuery } from '../../store/index.ts';
+import { acknowledge } from '../acknowledging.ts';
+import { type Context, take } from '../context.ts';
+
+const STOP = /^\s*(stop|stopall|unsubscribe|cancel|end|quit|baja|alto|parar)\W*$/i;
+const START = /^\s*(start|unstop|alta)\W*$/i;
+/** For so long a code answers the text that it came in. */
+const CODE_MS = 7 * 86_400_000;
+
+/**
+ * What comes back through the text gateway: it posts `{from, text, reference}` with the token that both know, and sends
+ * the answer's `reply` to whoever wrote. A code takes on what it came with, STOP silences the number.
+ */
+export function incomingTexts(context: Context): Router {
+  const routes = Router();
+  const { pool, clock, site } = context;
+
+  routes.post('/gateway/texts', async (request, response) => {
+    if (context.textToken === '' || !sameSecret(request.headers.authorization ?? '', `Bearer ${context.textToken}`)) throw new Refusal('notSignedIn');
+    const { from, text } = take(incomingTextSchema, request.body);
+    const directory = await context.directory.current(pool);
+    const owner = [...directory.people.values()].find((person) => bareNumber(person.phone ?? person.silenced ?? '') === bareNumber(from));
+    response.json({ reply: await answer(from, text, owner) });
+  });
+
+  async function answer(from: string, text: string, owner: Profile | undefined): Promise<string | null> {
+    const tongue = tongueOf(owner?.locale);
+    if (STOP.test(text)) {
+      await inTransaction(pool, (on) => runAll(on, [silenceQuery(from, clock.now()), raiseWorldQuery()]));
+      return tongue.say('reply.stopped', { site: site.name });
+    }
+    if (START.test(text)) {
+      await inTransaction(pool, (on) => runAll(on, [unsilenceQuery(from), raiseWorldQuery()]));
+      return tongue.say('reply.started', { site: site.name });
+    }
+    if (!owner?.active) return null;
+    const words = new Set(text.toUpperCase().split(/[^0-9A-Z]+/));
+    const sent = await rows<{ id: string; person_id: string }>(pool, textsToQuery(from, clock.now() - CODE_MS));
+    const meant = sent.find((row) => row.person_id === owner.id && words.has(answerCode(row.id)));
+    const row = meant && (await one(pool, messageQuery(meant.id)));
+    if (!row) return tongue.say('reply.unknown');
+    await acknowledge(context, meant.id, owner.id);
+    return tongue.say('reply.have', { titles: tongue.and(toMessage(row).content.entries.slice(0, 3).map((entry) => entry.item.title)) });
+  }
+
+  return routes;
+}
+
+const digestOf = (text: string) => createHash('sha256').update(text).digest();
+const sameSecret = (a: string, b: string): boolean => timingSafeEqual(digestOf(a), digestOf(b));

@@ -1,0 +1,1 @@
+export { type Sealed, Seals } from './seals.ts';
