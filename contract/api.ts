@@ -1,7 +1,7 @@
 import type { z } from 'zod';
 import type { Explanation, FunnelStep, Mend, WithheldReason } from '../core/decide/index.ts';
 import type { Content, Segments } from '../core/messages/index.ts';
-import type { Channel, Folder, Group, LessWay, Mute, Plan, Reason, Selector, Urgency } from '../core/people/index.ts';
+import type { Channel, Folder, Group, LessWay, Mute, Plan, Reason, Urgency } from '../core/people/index.ts';
 import type { Rule } from '../core/rules/index.ts';
 import type { ChangeKind, Fields, Source, Value } from '../core/values/index.ts';
 import type { viewSchema } from './requests.ts';
@@ -338,9 +338,14 @@ export interface MessagePage extends MessageRow {
   /** Who has acknowledged it so far. */
   answered: string[];
   /** What follows while nobody does, in order: reminders, and who hears next. */
-  next: { what: 'remind' | 'escalate'; at: When; to: Selector[] }[];
+  next: { what: 'remind' | 'escalate'; at: When; to: string[] }[];
   others: { person: string; channels: { channel: Channel; at: When; fate: Fate }[]; readAt: When | null }[];
+  /** Of whoever looks after the rule; nobody else is told why somebody did not hear. */
   withheld: { person: string; reason: WithheldReason }[];
+  /** What happened to its items after what it tells, oldest first; `isBack` where they are as they were before it. */
+  since: { item: string; isBack: boolean; rows: TrailRow[] }[];
+  /** The readings around the figures that its rule compares them with. */
+  reading: { item: string; field: string; lines: number[]; points: { at: When; value: number }[] } | null;
 }
 
 export type Fate = 'waiting' | 'sending' | 'delivered' | 'failed' | 'withheld';

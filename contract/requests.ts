@@ -28,7 +28,7 @@ export const actsSchema = z.discriminatedUnion('act', [
 ]);
 export type RuleAct = z.input<typeof actsSchema>;
 export const readSchema = z.union([z.strictObject({ ids: z.array(z.string().length(26)).min(1).max(500) }), z.strictObject({ all: z.literal(true) })]);
-export const unreadSchema = z.strictObject({ id: z.string().length(26) });
+export const messagesSchema = z.strictObject({ ids: z.array(z.string().length(26)).min(1).max(500) });
 export const clockSchema = z.strictObject({ now: z.iso.datetime({ offset: true }) });
 
 /** A state test as it stands in an address: JSON of the documents' own shape. */
@@ -58,7 +58,7 @@ export const lessSchema = z.strictObject({ way: z.enum(LESS_WAYS), rule: idSchem
 /** A rule for one person about something to keep an eye on; without `person`, for whoever asks. */
 export const eyeSchema = z.strictObject({ document: z.record(z.string(), z.unknown()), person: idSchema.optional() });
 export const inboxQuerySchema = z.object({
-  unread: z.enum(['1']).optional(), waits: z.enum(['1']).optional(), text: z.string().max(200).optional(), rule: idSchema.optional(), source: idSchema.optional(), urgency: z.enum(['routine', 'important', 'critical']).optional(), before: z.string().max(80).optional(),
+  unread: z.enum(['1']).optional(), waits: z.enum(['1']).optional(), text: z.string().max(200).optional(), rule: idSchema.optional(), source: idSchema.optional(), urgency: z.enum(['routine', 'important', 'critical']).optional(), by: z.string().max(140).optional(), before: z.string().max(80).optional(),
 });
 export const outboxQuerySchema = z.object({
   fate: z.enum(['delivered', 'open', 'withheld', 'failed']).optional(), channel: z.enum(['inApp', 'email', 'text', 'webhook']).optional(), text: z.string().max(200).default(''),

@@ -137,26 +137,3 @@ describe('pausing', () => {
     await act('ines', { act: 'end', ids: [made.id] });
   });
 });
-
-describe('acknowledging', () => {
-  it('is asked of those told, and stops once one has it', async () => {
-    const document = documentOf({ name: 'Somebody take it', to: [{ person: 'mei' }, { person: 'ines' }], channels: ['inApp'], when: { if: { became: { field: 'status', op: 'is', value: 'Requested' } } }, ack: { remind: { after: 'PT1H', times: 2 }, escalate: [{ after: 'PT2H', to: [{ person: 'marisol' }] }] } });
-    const made = (await ask('/rules', { as: 'ines', method: 'POST', body: { document } })).body;
-    await ask(`/rules/${made.id}/live`, { as: 'ines', method: 'POST', body: { revision: made.draftRevision } });
-    const loan = await newLoan(museum.pool, { status: 'Agreed' }, museum.clock.now());
-    await edit(museum.pool, loan, { status: 'Requested' }, { at: museum.clock.now() });
-    await ojo().runner.drain();
-    const messageOf = async (as: string) => (await ask('/inbox', { as })).body.messages.find((one: { content: { entries: { rules: { name: string }[] }[] } }) => one.content.entries[0]?.rules[0]?.name === 'Somebody take it');
-    const [mine, theirs] = [await messageOf('ines'), await messageOf('mei')];
-    const waiting = (await ask(`/messages/${theirs.id}`, { as: 'mei' })).body;
-    expect(waiting).toMatchObject({ waits: true, answered: [], next: [{ what: 'remind' }, { what: 'escalate', to: [{ person: 'marisol' }] }] });
-    expect((await ask('/inbox?waits=1', { as: 'mei' })).body.messages.map((one: { id: string }) => one.id)).toEqual([theirs.id]);
-    expect((await ask(`/inbox?rule=${made.id}&urgency=routine&source=loans`, { as: 'mei' })).body.messages.map((one: { id: string }) => one.id)).toEqual([theirs.id]);
-    expect((await ask(`/inbox?rule=${made.id}&urgency=critical`, { as: 'mei' })).body.messages).toEqual([]);
-    expect((await ask(`/messages/${theirs.id}/acknowledge`, { as: 'ines', method: 'POST', body: {} })).status).toBe(404);
-    expect((await ask(`/messages/${mine.id}/acknowledge`, { as: 'ines', method: 'POST', body: {} })).status).toBe(200);
-    await ojo().runner.drain();
-    expect((await ask(`/messages/${theirs.id}`, { as: 'mei' })).body).toMatchObject({ waits: false, answered: ['ines'], next: [] });
-    expect((await ask('/inbox?waits=1', { as: 'mei' })).body.messages).toEqual([]);
-  });
-});

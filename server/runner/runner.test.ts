@@ -88,7 +88,7 @@ describe('the runner', () => {
     expect(await fates(museum.pool)).toEqual([]);
     museum.clock.set(instantOf('2026-03-05T07:30:01Z'));
     await makeRunner(museum.pool, museum.clock).drain();
-    expect(await fates(museum.pool)).toEqual(['ines', 'mei'].flatMap((person) => [`${person} inApp delivered: 3 changes on 2 items`, `${person} email waiting: 3 changes on 2 items`]));
+    expect(await fates(museum.pool)).toEqual(['ines', 'mei'].flatMap((person) => [`${person} inApp delivered: Loan agreements: 2 now On view`, `${person} email waiting: Loan agreements: 2 now On view`]));
     expect(await rows(museum.pool, query("SELECT seq FROM engine_rows WHERE shelf = 'waiting'"))).toEqual([]);
   });
 

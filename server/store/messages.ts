@@ -45,6 +45,8 @@ export interface InboxAsked {
   rule?: string;
   source?: string;
   urgency?: Urgency;
+  /** Only what somebody did. */
+  by?: string;
 }
 
 /** A person's in-app messages, newest first; `before` continues a list. */
@@ -60,6 +62,7 @@ export const inboxQuery = (person: string, asked: InboxAsked, page: { before: { 
   if (asked.text) narrow('m.subject LIKE ?', `%${asked.text.replace(/[\\%_]/g, '\\$&')}%`);
   if (asked.rule) narrow('EXISTS (SELECT 1 FROM message_alerts ma WHERE ma.message_id = m.id AND ma.rule_id = ?)', asked.rule);
   if (asked.source) narrow("JSON_CONTAINS(JSON_EXTRACT(m.content, '$.entries[*].item.source'), JSON_QUOTE(?))", asked.source);
+  if (asked.by) narrow('EXISTS (SELECT 1 FROM message_alerts ma JOIN alert_changes ac ON ac.alert_id = ma.alert_id JOIN changes c ON c.source_id = ac.source_id AND c.id = ac.change_id WHERE ma.message_id = m.id AND c.actor = ?)', asked.by);
   if (asked.isWaiting) {
     narrow(`EXISTS (SELECT 1 FROM message_alerts ma JOIN alerts a ON a.id = ma.alert_id JOIN engine_rows e ON e.shelf = 'open' AND e.rule_id = ma.rule_id AND JSON_VALUE(e.value, '$.alert') = a.alert_key
       WHERE ma.message_id = m.id AND JSON_VALUE(e.value, '$.isClosed') = 0 AND NOT JSON_CONTAINS(JSON_EXTRACT(e.value, '$.acknowledged'), JSON_QUOTE(?))
@@ -80,7 +83,7 @@ export const markReadQuery = (person: string, ids: string[] | null, at: Instant)
   ids === null
     ? query("UPDATE messages SET read_at = ? WHERE person_id = ? AND channel = 'inApp' AND read_at IS NULL", sqlTime(at), person)
     : query("UPDATE messages SET read_at = ? WHERE person_id = ? AND channel = 'inApp' AND read_at IS NULL AND id IN (?)", sqlTime(at), person, ids);
-export const markUnreadQuery = (person: string, id: string): Query => query('UPDATE messages SET read_at = NULL WHERE person_id = ? AND id = ?', person, id);
+export const markUnreadQuery = (person: string, ids: string[]): Query => query('UPDATE messages SET read_at = NULL WHERE person_id = ? AND id IN (?)', person, ids);
 
 /** When somebody read something, since an instant; in order. */
 export const readInstantsQuery = (person: string, from: Instant): Query => query('SELECT DISTINCT read_at FROM messages WHERE person_id = ? AND read_at >= ? ORDER BY read_at', person, sqlTime(from));

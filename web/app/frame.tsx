@@ -99,7 +99,7 @@ function MyMenu({ onKeys }: { onKeys: () => void }) {
 
 const KEYS: [string, string][] = [
   ['/', 'find anything'], ['g d', 'go to Today'], ['g i', 'go to the Inbox'], ['g r', 'go to Rules'], ['g s', 'go to Sources'], ['g t', 'go to the Trail'], ['g o', 'go to the Outbox'], ['g p', 'go to People'],
-  ['j  k', 'down and up along a list'], ['u', 'in the Inbox: unread again'], ['Esc', 'close the sheet'], ['?', 'this list'],
+  ['j  k', 'down and up along a list'], ['e', 'in the Inbox: acknowledge'], ['x', 'in the Inbox: choose'], ['u', 'in the Inbox: unread again'], ['Esc', 'close the sheet'], ['?', 'this list'],
 ];
 
 const KeysHelp = ({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) => (

@@ -1,12 +1,13 @@
-import { Fragment, useCallback, useEffect, useMemo } from 'react';
-import { Button, Form } from 'react-bootstrap';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
-import type { MessageRow } from '../../contract/api.ts';
-import { instantOf } from '../../core/time/index.ts';
-import { ChangeMark, dayWords, Empty, Hour, Loaded, useKeys, useListKeys, useNotice, useReading, useSettled, UrgencyBar } from '../parts/index.ts';
-import { type InboxAsked, useInbox, useMarkRead, useRules } from '../queries/index.ts';
+import { Empty, Loaded, ProblemNote, useKeys, useListKeys, useNotice, useReading, useSettled } from '../parts/index.ts';
+import { type InboxAsked, useInbox, useInboxAct } from '../queries/index.ts';
+import { MessageList } from './inbox-parts/list.tsx';
+import { NARROWED, Narrow } from './inbox-parts/narrow.tsx';
 import { MessageSheet } from './message-sheet.tsx';
-import { headlineOf } from './message-words.ts';
+
+const SHOWN = [['', 'All'], ['unread', 'Unread'], ['waits', 'To acknowledge']] as const;
 
 /** A person's messages by day, the one in focus in the sheet beside them. */
 export function InboxPage() {
@@ -21,7 +22,8 @@ export function InboxPage() {
   }, { replace: true });
   const navigate = useNavigate();
   const inbox = useInbox(useSettled(asked));
-  const { mutate: mark } = useMarkRead();
+  const act = useInboxAct();
+  const { mutate } = act;
   const { me } = useReading();
   const notice = useNotice();
   const messages = useMemo(() => inbox.data?.pages.flatMap((page) => page.messages) ?? [], [inbox.data]);
@@ -29,18 +31,37 @@ export function InboxPage() {
   const isNarrowed = Object.keys(asked).length > (asked.unread ? 1 : 0);
   const onOpen = useCallback((id: string) => void navigate(`/inbox/${id}${query}`), [navigate, query]);
   const onClose = useCallback(() => void navigate(`/inbox${query}`), [navigate, query]);
-  useListKeys(messages.map((one) => one.id), open, onOpen);
-  useKeys(useMemo(() => ({ u: () => {
-    if (!open) return;
-    mark({ unread: open });
-    onClose();
-  } }), [open, mark, onClose]));
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const choose = useCallback((id: string) => setChosen((now) => (now.has(id) ? new Set([...now].filter((one) => one !== id)) : new Set([...now, id]))), []);
 
+  const reveal = useRef<(id: string) => void>(() => undefined);
+  const onReveal = useCallback((own: (id: string) => void) => { reveal.current = own; }, []);
+  useListKeys(messages.map((one) => one.id), open, onOpen, (id) => reveal.current(id));
+  useKeys(useMemo(() => {
+    const ids = chosen.size > 0 ? [...chosen] : open ? [open] : [];
+    const run = (what: Parameters<typeof mutate>[0], words: string, then?: () => void) => ids.length > 0 && mutate(what, { onSuccess: () => { notice({ words }); setChosen(new Set()); then?.(); } });
+    return {
+      e: () => run({ acknowledge: ids }, ids.length === 1 ? 'You have it.' : `Acknowledged: ${ids.length}.`),
+      u: () => run({ unread: ids }, `Unread again: ${ids.length}.`, chosen.size === 0 ? onClose : undefined),
+      x: () => open && choose(open),
+    };
+  }, [open, chosen, choose, mutate, notice, onClose]));
+
+  // A message is read once it is opened; opening the same one again after marking it unread reads it again.
+  const opened = useRef<string | null>(null);
   const focused = messages.find((one) => one.id === open);
   useEffect(() => {
-    if (focused && focused.readAt === null) mark({ ids: [focused.id] });
-  }, [focused?.id, focused?.readAt, mark, focused]);
+    if (opened.current === open) return;
+    if (!focused) return;
+    opened.current = open;
+    if (focused.readAt === null) mutate({ read: [focused.id] });
+  }, [open, focused, mutate]);
+  useEffect(() => {
+    if (open === null) opened.current = null;
+  }, [open]);
 
+  const { fetchNextPage, hasNextPage, isFetchingNextPage } = inbox;
+  const onMore = useCallback(() => void fetchNextPage(), [fetchNextPage]);
   return (
     <div className={`with-sheet${open ? ' is-open' : ''}`}>
       <main className="page">
@@ -51,98 +72,39 @@ export function InboxPage() {
             <ul className="tabs">
               {SHOWN.map(([value, words]) => <li key={value}><button type="button" className={show === value ? 'active' : ''} aria-pressed={show === value} onClick={() => put('show', value)}>{words}</button></li>)}
             </ul>
-            <Button variant="quiet" disabled={me.unread === 0} onClick={() => mark({ all: true }, { onSuccess: () => notice({ words: 'All of your messages are read.' }) })}>Mark all read</Button>
+            <Button variant="quiet" disabled={me.unread === 0} onClick={() => mutate({ read: 'all' }, { onSuccess: () => notice({ words: 'All of your messages are read.' }) })}>Mark all read</Button>
           </div>
         </div>
         <Narrow asked={asked} onPut={put} />
+        {act.error && <ProblemNote error={act.error} />}
         <Loaded query={inbox} what="your messages" rows={10}>
-          {() => messages.length === 0 ? <NoMessages show={show} isNarrowed={isNarrowed} onAll={() => setSearch({}, { replace: true })} /> : (
-            <>
-              <MessageList messages={messages} open={open} query={query} />
-              {inbox.hasNextPage && <div className="mt-3" style={{ paddingLeft: '6rem' }}><Button variant="outline-primary" size="sm" disabled={inbox.isFetchingNextPage} onClick={() => inbox.fetchNextPage()}>{inbox.isFetchingNextPage ? 'Loading…' : 'Show earlier messages'}</Button></div>}
-            </>
-          )}
+          {() => messages.length === 0
+            ? <NoMessages show={show} isNarrowed={isNarrowed} onAll={() => setSearch({}, { replace: true })} />
+            : <MessageList messages={messages} open={open} query={query} chosen={chosen} onChoose={choose} onMore={hasNextPage && !isFetchingNextPage ? onMore : null} onReveal={onReveal} />}
         </Loaded>
+        {isFetchingNextPage && <p className="quiet small mt-2" role="status">Earlier messages are on their way…</p>}
+        {chosen.size > 0 && (
+          <section className="chosen-bar" aria-label="The chosen messages">
+            <p><strong>{chosen.size} message{chosen.size === 1 ? '' : 's'} chosen</strong></p>
+            <div className="acts">
+              <Button variant="outline-light" onClick={() => mutate({ acknowledge: [...chosen] }, { onSuccess: () => { notice({ words: `Acknowledged: ${chosen.size}.` }); setChosen(new Set()); } })}>Acknowledge</Button>
+              <Button variant="outline-light" onClick={() => mutate({ read: [...chosen] }, { onSuccess: () => { notice({ words: `Read: ${chosen.size}.`, undo: () => mutate({ unread: [...chosen] }) }); setChosen(new Set()); } })}>Mark read</Button>
+              <Button variant="outline-light" onClick={() => mutate({ unread: [...chosen] }, { onSuccess: () => { notice({ words: `Unread again: ${chosen.size}.`, undo: () => mutate({ read: [...chosen] }) }); setChosen(new Set()); } })}>Unread again</Button>
+              <Button variant="outline-light" onClick={() => setChosen(new Set(messages.slice(0, 500).map((one) => one.id)))}>Choose all {Math.min(500, messages.length)} shown</Button>
+              <Button variant="link" className="on-ink" onClick={() => setChosen(new Set())}>Clear</Button>
+            </div>
+          </section>
+        )}
       </main>
-      {open && <MessageSheet id={open} onClose={onClose} onUnread={() => { mark({ unread: open }); onClose(); }} />}
-    </div>
-  );
-}
-
-const NARROWED = ['text', 'rule', 'source', 'urgency'] as const;
-const SHOWN = [['', 'All'], ['unread', 'Unread'], ['waits', 'To acknowledge']] as const;
-
-/** Narrows the inbox by words, source, urgency and rule. */
-function Narrow({ asked, onPut }: { asked: InboxAsked; onPut: (key: string, value: string) => void }) {
-  const { directory } = useReading();
-  const rules = useRules();
-  const live = (rules.data ?? []).flatMap((row) => (row.live && row.state !== 'ended' ? [{ id: row.id, name: row.live.name }] : [])).sort((a, b) => a.name.localeCompare(b.name));
-  return (
-    <div className="filters in-one-row">
-      <Form.Control type="search" aria-label="Narrow your messages by words" placeholder="Narrow by words" value={asked.text ?? ''} onChange={(event) => onPut('text', event.target.value)} />
-      <Form.Select aria-label="Of which source" value={asked.source ?? ''} onChange={(event) => onPut('source', event.target.value)}><option value="">Every source</option>{directory.sources.map((one) => <option key={one.id} value={one.id}>{one.name}</option>)}</Form.Select>
-      <Form.Select aria-label="By which rule" value={asked.rule ?? ''} onChange={(event) => onPut('rule', event.target.value)}><option value="">Every rule</option>{live.map((one) => <option key={one.id} value={one.id}>{one.name}</option>)}</Form.Select>
-      <Form.Select aria-label="How urgent" value={asked.urgency ?? ''} onChange={(event) => onPut('urgency', event.target.value)}><option value="">Any urgency</option>{['critical', 'important', 'routine'].map((one) => <option key={one}>{one}</option>)}</Form.Select>
+      {open && <MessageSheet id={open} onClose={onClose} onUnread={() => { mutate({ unread: [open] }); onClose(); }} />}
     </div>
   );
 }
 
 function NoMessages({ show, isNarrowed, onAll }: { show: string; isNarrowed: boolean; onAll: () => void }) {
-  if (show === 'waits') return <Empty title="Nothing waits for you"><p>What somebody has to take on, and nobody has yet, stands here.</p><Button variant="outline-primary" onClick={onAll}>Look at all messages</Button></Empty>;
-  if (isNarrowed) return <Empty title="No message is like that"><Button variant="outline-primary" onClick={onAll}>Look at all messages</Button></Empty>;
-  if (show === 'unread') return <Empty title="Nothing unread"><p>What arrives appears here by itself.</p><Button variant="outline-primary" onClick={onAll}>Look at all messages</Button></Empty>;
+  const all = <Button variant="outline-primary" onClick={onAll}>Look at all messages</Button>;
+  if (show === 'waits') return <Empty title="Nothing waits for you"><p>What somebody has to take on, and nobody has yet, stands here.</p>{all}</Empty>;
+  if (isNarrowed) return <Empty title="No message is like that">{all}</Empty>;
+  if (show === 'unread') return <Empty title="Nothing unread"><p>What arrives appears here by itself.</p>{all}</Empty>;
   return <Empty title="Nothing has reached you yet"><p>Here you will read what changed in what concerns you, the moment it happens. A rule says what that is.</p><Link to="/sources" className="btn btn-primary">Look at the sources</Link></Empty>;
-}
-
-function MessageList({ messages, open, query }: { messages: MessageRow[]; open: string | null; query: string }) {
-  const { me } = useReading();
-  const now = instantOf(me.now);
-  const days = new Map<string, MessageRow[]>();
-  for (const message of messages) {
-    const day = dayWords(instantOf(message.at), now, me);
-    days.set(day, [...(days.get(day) ?? []), message]);
-  }
-  return [...days].map(([day, own]) => (
-    <Fragment key={day}>
-      <h2 className="day">{day}</h2>
-      <ol className="log">
-        {own.map((message) => <Row key={message.id} message={message} isOpen={message.id === open} query={query} />)}
-      </ol>
-    </Fragment>
-  ));
-}
-
-function Row({ message, isOpen, query }: { message: MessageRow; isOpen: boolean; query: string }) {
-  const isUnread = message.readAt === null;
-  const [first] = message.content.entries;
-  const isGathered = message.form === 'digest' || message.content.entries.length !== 1;
-  return (
-    <li className={`log-row${isUnread ? ' is-unread' : ''}${isOpen ? ' is-open' : ''}`} data-row={message.id}>
-      <Hour at={message.at} />
-      <UrgencyBar urgency={message.urgency} />
-      <div>
-        <Link className="cover" to={`/inbox/${message.id}${query}`} aria-current={isOpen}>
-          <span className="headline">{isUnread && <span className="visually-hidden">Unread: </span>}{headlineOf(message)}</span>
-        </Link>
-        {message.form === 'notice' ? <div className="below">{message.content.lead}</div> : isGathered || !first ? <DigestLines message={message} /> : (
-          <>
-            <div>{first.fields.length > 0 && <ChangeMark fields={first.fields.slice(0, 2)} isSeen={!isUnread} />}{first.fields.length > 2 && <span className="quiet">, and {first.fields.length - 2} more</span>}{first.notes.join(', ')} {first.steps.length > 0 && <span className="quiet">by {first.steps.at(-1)?.actor}</span>}</div>
-            <div className="below">{first.rules.map((rule) => rule.name).join(', ')}</div>
-          </>
-        )}
-      </div>
-    </li>
-  );
-}
-
-function DigestLines({ message }: { message: MessageRow }) {
-  const { entries } = message.content;
-  const titles = entries.map((entry) => (entry.steps.length > 1 ? `${entry.item.title} ${entry.steps.length} times` : entry.item.title));
-  const rules = new Set(entries.flatMap((entry) => entry.rules.map((rule) => rule.name)));
-  return (
-    <>
-      <div className="quiet">{titles.slice(0, 3).join(', ')}{titles.length > 3 && `, and ${titles.length - 3} more`}</div>
-      <div className="below">{rules.size === 1 ? [...rules][0] : `from ${rules.size} rules`}</div>
-    </>
-  );
 }

@@ -9,6 +9,7 @@ import { ItemLink, Loaded, Sheet, Tape, Time, useNotice, useReading, WhatHappene
 import { useItem, useRemoveItem } from '../queries/index.ts';
 import { EyeEditor, Eyes } from './eye.tsx';
 import { reasonPhrase } from './rule-words.ts';
+import { PassOn } from './message-parts/pass-on.tsx';
 import { ItemForm } from './item-form.tsx';
 
 /** One item: its fields, what happened to it, and who hears of it. */
@@ -25,6 +26,7 @@ function Shown({ page }: { page: ItemPage }) {
   const { source: sourceOf, folder, me } = useReading();
   const [isEditing, setEditing] = useState(false);
   const [isEyeing, setEyeing] = useState(false);
+  const [isPassing, setPassing] = useState(false);
   const notice = useNotice();
   const remove = useRemoveItem();
   const { item } = page;
@@ -43,13 +45,13 @@ function Shown({ page }: { page: ItemPage }) {
         : (
           <>
             <FieldList page={page} source={source} />
-            {page.mayEdit && (
-              <div className="acts">
-                <Button onClick={() => setEditing(true)}>Edit</Button>
+            <div className="acts">
+                {page.mayEdit && <Button onClick={() => setEditing(true)}>Edit</Button>}
                 {page.file && <a className="btn btn-outline-primary" href={`/api/items/${encodeURIComponent(item.id)}/file`} target="_blank" rel="noreferrer">Open the paper</a>}
-                <Button variant="quiet" onClick={takeAway}>Delete</Button>
-              </div>
-            )}
+                {!isPassing && !item.isDeleted && <Button variant="outline-primary" onClick={() => setPassing(true)}>Pass it on</Button>}
+                {page.mayEdit && <Button variant="quiet" onClick={takeAway}>Delete</Button>}
+            </div>
+            {isPassing && <PassOn item={item.id} onDone={() => setPassing(false)} />}
           </>
         )}
       <section>

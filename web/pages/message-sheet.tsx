@@ -1,39 +1,47 @@
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { MessagePage } from '../../contract/api.ts';
 import { CHANNEL_WORDS, REASON_WORDS } from '../../contract/words.ts';
-import { type Entry, itemPath, kindWords, rulePath, sourcePath } from '../../core/messages/index.ts';
+import { type Entry, itemPath, kindWords, rulePath, sourcePath, tongueOf } from '../../core/messages/index.ts';
 import { instantOf } from '../../core/time/index.ts';
 import { ChangeMark, Loaded, Sheet, shortTime, Time, UrgencyBar, useReading, Why } from '../parts/index.ts';
-import { useAcknowledge, useMessage } from '../queries/index.ts';
+import { useInboxAct, useMessage } from '../queries/index.ts';
 import { LessWays } from './less.tsx';
+import { PassOn } from './message-parts/pass-on.tsx';
+import { SinceThen } from './message-parts/since.tsx';
+import { Talk } from './message-parts/talk.tsx';
 import { headlineOf } from './message-words.ts';
-import { selectorWords } from './rule-words.ts';
+import { joined } from './rule-words.ts';
+
+// A picture is rarely needed, and what draws it is large.
+const ReadingLine = lazy(() => import('./message-parts/reading-line.tsx'));
 
 /** One message whole: what changed, what to do, why its reader heard, who else did. */
 export function MessageSheet({ id, onClose, onUnread }: { id: string; onClose: () => void; onUnread: () => void }) {
   const message = useMessage(id);
-  const acknowledge = useAcknowledge(id);
+  const act = useInboxAct();
   return (
     <Sheet label="The message in focus" name={id} onClose={onClose}>
-      <Loaded query={message} what="the message">{(known) => <Whole message={known} onUnread={onUnread} onAcknowledge={() => acknowledge.mutate()} />}</Loaded>
+      <Loaded query={message} what="the message">{(known) => <Whole message={known} onUnread={onUnread} onAcknowledge={() => act.mutate({ acknowledge: [id] })} />}</Loaded>
     </Sheet>
   );
 }
 
 function Whole({ message, onUnread, onAcknowledge }: { message: MessagePage; onUnread: () => void; onAcknowledge: () => void }) {
   const { waits } = message;
-  const { entries, lead, form } = message.content;
+  const { entries, lead, form, headline, rule, talk } = message.content;
+  const [isPassing, setPassing] = useState(false);
   const [only] = entries;
-  if (form === 'notice') {
-    const { rule, headline } = message.content;
+  const unread = <Button variant="outline-primary" onClick={onUnread}>Unread again</Button>;
+  const stop = () => setPassing(false);
+  if (entries.length === 0) {
     return (
       <>
         <p><Time at={message.at} full /></p>
         <h2>{headline}</h2>
         <p className="mt-2">{lead}</p>
-        <div className="acts">{rule && <Link className="btn btn-primary" to={rulePath(rule.id)}>Look at the rule</Link>}<Button variant="outline-primary" onClick={onUnread}>Unread again</Button></div>
+        <div className="acts">{rule && <Link className="btn btn-primary" to={rulePath(rule.id)}>Look at the rule</Link>}{form === 'trial' && <Link className="btn btn-primary" to="/plan">Your delivery plan</Link>}{unread}</div>
       </>
     );
   }
@@ -41,47 +49,64 @@ function Whole({ message, onUnread, onAcknowledge }: { message: MessagePage; onU
     return (
       <>
         {form === 'digest' || form === 'summary' ? <p className="quiet small">Gathered until {message.content.when}</p> : <p><Time at={message.at} full /></p>}
-        <h2>{message.content.headline}</h2>
+        <h2>{headline}</h2>
         {lead && <p className="quiet">{lead}</p>}
-        {entries.map((entry) => <section key={entry.item.id}><EntryInDigest entry={entry} /></section>)}
-        <div className="acts">{waits && <Button onClick={onAcknowledge}>Acknowledge</Button>}<Button variant="outline-primary" onClick={onUnread}>Unread again</Button></div>
+        <div className="acts">{waits && <Button onClick={onAcknowledge}>Acknowledge</Button>}{unread}</div>
+        <Answer message={message} />
+        {entries.map((entry, at) => (
+          <section key={entry.item.id}>
+            {entry.item.source !== entries[at - 1]?.item.source && new Set(entries.map((one) => one.item.source)).size > 1 && <h3>{entry.item.sourceName}</h3>}
+            <EntryInDigest entry={entry} message={message} />
+          </section>
+        ))}
       </>
     );
   }
+  const since = message.since.find((one) => one.item === only.item.id);
   return (
     <>
-      <p className="quiet small">{message.urgency.replace(/^./, (first) => first.toUpperCase())}, {only.rules.map((rule) => rule.name).join(', ')}</p>
+      <p className="quiet small">{form === 'passed' ? 'Passed on' : `${message.urgency.replace(/^./, (first) => first.toUpperCase())}, ${only.rules.map((one) => one.name).join(', ')}`}</p>
       <h2>{headlineOf(message)}</h2>
+      {form === 'passed' && lead && <p className="mt-2 word">{lead}</p>}
       <p className="mt-2">{only.fields.length > 0 && <ChangeMark fields={only.fields} />} {only.notes.join(', ')} {only.steps.length > 0 && <span>by {only.steps.at(-1)?.actor}</span>}</p>
-      {lead && <p className="quiet">{lead}</p>}
+      {form !== 'passed' && lead && <p className="quiet">{lead}</p>}
       <p><Time at={message.at} full /></p>
       <Shown entry={only} />
       <div className="acts">
         {waits && <Button onClick={onAcknowledge}>Acknowledge</Button>}
         <Link className={`btn ${waits ? 'btn-outline-primary' : 'btn-primary'}`} to={itemPath(only.item.id)}>Open {shortTitle(only.item.title)}</Link>
-        <Button variant="outline-primary" onClick={onUnread}>Unread again</Button>
+        {!isPassing && <Button variant="outline-primary" onClick={() => setPassing(true)}>Pass it on</Button>}
+        {unread}
       </div>
+      {isPassing && <PassOn item={only.item.id} message={message.id} onDone={stop} />}
       <Answer message={message} />
-      <section><h3>Why you heard</h3><Why sentences={only.why} /><p className="small mt-2">Rule: <RuleLinks entry={only} /></p></section>
+      {talk && <Talk id={talk} />}
+      {since && <section><h3>What happened since</h3><SinceThen since={since} entry={only} /></section>}
+      {message.reading && <section><h3>The readings</h3><Readings reading={message.reading} entry={only} at={message.at} /></section>}
+      <section><h3>Why you heard</h3><Why sentences={only.why} />{only.rules.length > 0 && <p className="small mt-2">Rule: <RuleLinks entry={only} /></p>}</section>
       <LessOf entry={only} />
-      <WhoElse message={message} />
+      {form !== 'passed' && <WhoElse message={message} />}
       <section><h3>Go to</h3><p><Link to={sourcePath(only.item.source)}>{only.item.sourceName}</Link>{only.item.folder.length > 0 && <span className="quiet">, {only.item.folder.join(' / ')}</span>}</p></section>
     </>
   );
 }
 
+function Readings({ reading, entry, at }: { reading: NonNullable<MessagePage['reading']>; entry: Entry; at: string }) {
+  const name = entry.fields.find((field) => field.id === reading.field)?.label ?? reading.field;
+  // Space is kept for the picture while it loads.
+  return <Suspense fallback={<div style={{ height: 156 }} />}><ReadingLine reading={reading} name={name} at={at} /></Suspense>;
+}
+
 /** Who has it, or what follows while nobody does. */
 function Answer({ message: { answered, next } }: { message: MessagePage }) {
-  const reading = useReading();
-  const { me, person } = reading;
+  const { me, person } = useReading();
   if (answered.length === 0 && next.length === 0) return null;
   const hour = (at: string) => shortTime(instantOf(at), instantOf(me.now), me);
-  const names = (to: MessagePage['next'][number]['to']) => to.map((selector) => selectorWords(selector, reading, undefined).map((part) => (typeof part === 'string' ? part : part.strong)).join('')).join(', ');
   return (
     <section>
       <h3>Who has it</h3>
       {answered.length > 0 ? <p>{answered.map((id) => (id === me.id ? 'You' : person(id))).join(', ')}</p> : (
-        <ul className="plain-list">{next.map(({ what, at, to }) => <li key={`${what} ${at}`}>{what === 'remind' ? <>At <strong>{hour(at)}</strong> those told are reminded</> : <>At <strong>{hour(at)}</strong> it goes to {names(to)}</>}, if nobody has it by then.</li>)}</ul>
+        <ul className="plain-list">{next.map(({ what, at, to }) => <li key={`${what} ${at}`}>{what === 'remind' ? <>At <strong>{hour(at)}</strong> those told are reminded</> : <>At <strong>{hour(at)}</strong> {to.length > 0 ? <>it goes to <strong>{joined(to.map((id) => (id === me.id ? 'you' : person(id))))}</strong></> : 'it would go on, but nobody is named'}</>}, if nobody has it by then.</li>)}</ul>
       )}
     </section>
   );
@@ -112,19 +137,24 @@ function Shown({ entry }: { entry: Entry }) {
 
 const RuleLinks = ({ entry }: { entry: Entry }) => entry.rules.map((rule, at) => <span key={rule.id}>{at > 0 && ', '}<Link to={rulePath(rule.id)}>{rule.name}</Link></span>);
 
-function EntryInDigest({ entry }: { entry: Entry }) {
+function EntryInDigest({ entry, message }: { entry: Entry; message: MessagePage }) {
+  const since = message.since.find((one) => one.item === entry.item.id);
+  const [isLess, setLess] = useState(false);
+  const [rule] = entry.rules;
   return (
     <div style={{ display: 'grid', gridTemplateColumns: '20px minmax(0, 1fr)' }}>
       <UrgencyBar urgency={entry.urgency} />
       <div>
         <strong><Link to={itemPath(entry.item.id)}>{entry.item.title}</Link></strong> <span className="quiet small">{entry.item.folder.at(-1) ?? entry.item.sourceName}</span>
-        <div>{entry.isBack ? <strong>Back where it was</strong> : entry.fields.length > 0 ? <ChangeMark fields={entry.fields} /> : <mark>{entry.kind === null ? entry.notes.join(', ') : kindWords(entry.kind)}</mark>}</div>
+        <div>{entry.isBack ? <strong>Back where it was</strong> : entry.fields.length > 0 ? <ChangeMark fields={entry.fields} /> : <mark>{entry.kind === null ? entry.notes.join(', ') : kindWords(entry.kind, tongueOf(message.content.language))}</mark>}</div>
         {entry.kind !== null && entry.notes.map((note) => <div key={note}>{note}</div>)}
         <ul className="plain-list small">
           {entry.steps.map((step) => <li key={step.change}><time dateTime={step.at}>{step.hour}</time> <span className="quiet">{step.actor}{entry.steps.length > 1 && step.fields.length > 0 && `: ${step.fields.map((field) => `${field.label} ${field.before || 'empty'} → ${field.after || 'empty'}`).join(', ')}`}</span></li>)}
         </ul>
         <Shown entry={entry} />
-        <div className="mt-1"><Why sentences={[...entry.why, ['Rule: ', { strong: entry.rules.map((rule) => rule.name).join(', ') }, '.']]} /></div>
+        <div className="mt-1"><Why sentences={[...entry.why, ['Rule: ', { strong: entry.rules.map((one) => one.name).join(', ') }, '.']]} /></div>
+        {since && <div className="mt-2 small"><span className="quiet">Since then</span><SinceThen since={since} entry={entry} /></div>}
+        {rule && (isLess ? <LessWays rule={rule.id} item={entry.item.id} /> : <Button variant="link" size="sm" onClick={() => setLess(true)}>Less of this</Button>)}
       </div>
     </div>
   );

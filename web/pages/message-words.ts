@@ -1,5 +1,5 @@
 import type { MessageRow } from '../../contract/api.ts';
-import { kindWords } from '../../core/messages/index.ts';
+import { kindWords, tongueOf } from '../../core/messages/index.ts';
 
 /** What a message is about, in a line: the item, and what happened to it where the fields below do not say so. */
 export function headlineOf({ content, form, subject }: Pick<MessageRow, 'content' | 'form' | 'subject'>): string {
@@ -7,5 +7,5 @@ export function headlineOf({ content, form, subject }: Pick<MessageRow, 'content
   if (form === 'digest') return `Digest: ${content.headline}`;
   if (!entry || form !== 'single' || content.own?.subject || content.entries.length > 1) return subject;
   if (entry.kind === null) return entry.item.title;
-  return entry.kind === 'changed' && entry.fields.length > 0 ? entry.item.title : `${entry.item.title} ${kindWords(entry.kind)}`;
+  return entry.kind === 'changed' && entry.fields.length > 0 ? entry.item.title : `${entry.item.title} ${kindWords(entry.kind, tongueOf(content.language))}`;
 }

@@ -1,4 +1,5 @@
 export { ChangeMark, ItemLink, Said, WhatHappened, Why } from './change.tsx';
+export { Finder, type Found } from './finder.tsx';
 export { useKeys, useListKeys } from './list-keys.ts';
 export { Logo } from './logo.tsx';
 export { Notices, useNotice } from './notices.tsx';

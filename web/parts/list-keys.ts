@@ -17,8 +17,10 @@ export function useKeys(keys: Record<string, (event: KeyboardEvent) => void>): v
   }, [keys]);
 }
 
+const intoView = (id: string) => document.querySelector(`[data-row="${CSS.escape(id)}"]`)?.scrollIntoView({ block: 'nearest' });
+
 /** `j` and `k` go along a list of things that can be opened. */
-export function useListKeys(ids: string[], open: string | null, onOpen: (id: string) => void): void {
+export function useListKeys(ids: string[], open: string | null, onOpen: (id: string) => void, reveal: (id: string) => void = intoView): void {
   // Keys may come faster than the page turns: the next step counts from the last one, not from what is shown yet.
   const at = useRef(open);
   at.current = open;
@@ -28,7 +30,7 @@ export function useListKeys(ids: string[], open: string | null, onOpen: (id: str
     if (next === undefined) return;
     at.current = next;
     onOpen(next);
-    requestAnimationFrame(() => document.querySelector(`[data-row="${CSS.escape(next)}"]`)?.scrollIntoView({ block: 'nearest' }));
+    requestAnimationFrame(() => reveal(next));
   };
   useKeys({ j: () => step(1), k: () => step(-1) });
 }

@@ -1,9 +1,9 @@
-import { keepPreviousData, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { InboxPage, Me, MessagePage, OutboxRow, TodayPage } from '../../contract/api.ts';
+import { type InfiniteData, keepPreviousData, type QueryClient, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import type { InboxPage, Me, MessagePage, MessageRow, OutboxRow, PassCheck, PassDone, TalkPage, TodayPage } from '../../contract/api.ts';
 import { api } from './api.ts';
 
 /** What is asked of the inbox. */
-export type InboxAsked = Partial<Record<'unread' | 'waits' | 'text' | 'rule' | 'source' | 'urgency', string>>;
+export type InboxAsked = Partial<Record<'unread' | 'waits' | 'text' | 'rule' | 'source' | 'urgency' | 'by', string>>;
 
 export const useInbox = (asked: InboxAsked) =>
   useInfiniteQuery({
@@ -15,28 +15,33 @@ export const useInbox = (asked: InboxAsked) =>
 
 export const useMessage = (id: string | null) => useQuery({ queryKey: ['message', id], queryFn: () => api<MessagePage>(`/messages/${id}`), enabled: id !== null });
 
-/** Takes on what a message tells of: it waits for its reader no longer. */
-export function useAcknowledge(id: string) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: () => api<{ unread: number }>(`/messages/${id}/acknowledge`, 'POST', {}),
-    onSuccess: ({ unread }) => {
-      client.setQueryData<Me | null>(['me'], (me) => me && { ...me, unread });
-      client.setQueryData<MessagePage>(['message', id], (known) => known && { ...known, waits: false });
-      return client.invalidateQueries({ queryKey: ['inbox'] });
-    },
-  });
+/** Changes messages where they stand in open lists: nothing is asked for again, and nothing jumps. */
+function changeShown(client: QueryClient, change: (message: MessageRow) => MessageRow): void {
+  client.setQueriesData<InfiniteData<InboxPage>>({ queryKey: ['inbox'] }, (list) => list && 'pages' in list ? { ...list, pages: list.pages.map((page) => ({ ...page, messages: page.messages.map(change) })) } : list);
 }
 
-/** Marks messages read, all of them, or one unread again; the count in the frame follows at once. */
-export function useMarkRead() {
+export type InboxAct = { read: string[] | 'all' } | { unread: string[] } | { acknowledge: string[] };
+
+function send(act: InboxAct): Promise<{ unread: number }> {
+  if ('acknowledge' in act) return api('/inbox/acknowledge', 'POST', { ids: act.acknowledge });
+  if ('unread' in act) return api('/inbox/unread', 'POST', { ids: act.unread });
+  return api('/inbox/read', 'POST', act.read === 'all' ? { all: true } : { ids: act.read });
+}
+
+/** Marks messages read or unread, or takes on what they tell of; lists and the count in the frame follow at once. */
+export function useInboxAct() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (what: { ids: string[] } | { all: true } | { unread: string }) =>
-      'unread' in what ? api<{ unread: number }>('/inbox/unread', 'POST', { id: what.unread }) : api<{ unread: number }>('/inbox/read', 'POST', what),
-    onSuccess: ({ unread }) => {
+    mutationFn: send,
+    onSuccess: ({ unread }, act) => {
       client.setQueryData<Me | null>(['me'], (me) => me && { ...me, unread });
-      return client.invalidateQueries({ queryKey: ['inbox'] });
+      const now = client.getQueryData<Me | null>(['me'])?.now ?? null;
+      const ids = 'acknowledge' in act ? act.acknowledge : 'unread' in act ? act.unread : act.read;
+      changeShown(client, (message) => (ids !== 'all' && !ids.includes(message.id) ? message : { ...message, readAt: 'unread' in act ? null : (message.readAt ?? now) }));
+      if ('acknowledge' in act) {
+        for (const id of act.acknowledge) void client.invalidateQueries({ queryKey: ['message', id] });
+        void client.invalidateQueries({ queryKey: ['inbox', 'today'] });
+      }
     },
   });
 }
@@ -51,3 +56,23 @@ export const useOutbox = (filter: OutboxFilter) =>
   useQuery({ queryKey: ['outbox', filter], queryFn: () => api<OutboxRow[]>(`/outbox?${new URLSearchParams(Object.entries(filter).filter(([, value]) => value !== ''))}`) });
 
 export const useToday = (since: string) => useQuery({ queryKey: ['inbox', 'today', since], queryFn: () => api<TodayPage>(`/today?${new URLSearchParams({ since })}`), refetchInterval: 60_000 });
+
+/** What is passed on, and to whom. */
+export interface Passing {
+  item: string;
+  message?: string;
+  people: string[];
+  groups: string[];
+  word?: string;
+}
+
+/** Who of those named may read it: known before anything is sent. */
+export const usePassCheck = (passing: Passing) =>
+  useQuery({ queryKey: ['pass', passing], queryFn: () => api<PassCheck>('/pass/check', 'POST', passing), enabled: passing.people.length + passing.groups.length > 0, placeholderData: keepPreviousData });
+export const usePass = () => useMutation({ mutationFn: (passing: Passing) => api<PassDone>('/pass', 'POST', passing) });
+
+export const useTalk = (id: string) => useQuery({ queryKey: ['talk', id], queryFn: () => api<TalkPage>(`/talks/${id}`) });
+export function useSay(id: string) {
+  const client = useQueryClient();
+  return useMutation({ mutationFn: (words: string) => api<TalkPage>(`/talks/${id}`, 'POST', { words }), onSuccess: (talk) => client.setQueryData(['talk', id], talk) });
+}

@@ -1,16 +1,10 @@
-import { useId, useState } from 'react';
-import { Form } from 'react-bootstrap';
 import type { Selector } from '../../../core/people/index.ts';
 import { plainWords } from '../../../core/messages/index.ts';
 import type { Source } from '../../../core/values/index.ts';
-import { type Reading, useReading } from '../../parts/index.ts';
+import { Finder, type Found, type Reading, useReading } from '../../parts/index.ts';
 import { selectorWords } from '../rule-words.ts';
 
-interface Offer {
-  selector: Selector;
-  name: string;
-  kind: string;
-}
+type Offer = Found<Selector>;
 
 const isNaming = (field: Source['fields'][number]) => field.type === 'person' || field.type === 'people' || field.type === 'email';
 
@@ -18,7 +12,7 @@ const isNaming = (field: Source['fields'][number]) => field.type === 'person' ||
 function offersOf(reading: Reading, source: Source): Offer[] {
   const { directory } = reading;
   const words = (selector: Selector) => plainWords(selectorWords(selector, reading, source));
-  const offer = (selector: Selector, kind: string): Offer => ({ selector, name: words(selector), kind });
+  const offer = (selector: Selector, kind: string): Offer => ({ value: selector, name: words(selector), kind });
   const named: Selector[] = source.fields.filter(isNaming).map((field) => ({ field: field.id }));
   const linked: Selector[] = source.fields.filter((field) => field.type === 'link' || field.type === 'links').flatMap((link) => (reading.source(link.to ?? '')?.fields ?? []).filter(isNaming).map((field) => ({ linked: link.id, field: field.id })));
   const managed: Selector[] = source.fields.filter((field) => field.type === 'person').map((field) => ({ managerOf: { field: field.id } }));
@@ -28,9 +22,9 @@ function offersOf(reading: Reading, source: Source): Offer[] {
     ...linked.map((one) => offer(one, 'across a link')),
     offer({ creator: true }, 'by what they did'), offer({ lastEditor: true }, 'by what they did'), offer({ followers: true }, 'followers'), offer({ mentioned: true }, 'in a comment'),
     ...directory.groups.map((group) => offer({ group: group.id }, 'group')),
-    ...directory.people.filter((person) => person.isActive).map((person): Offer => ({ selector: { person: person.id }, name: person.name, kind: person.title })),
-    ...directory.contacts.map((contact): Offer => ({ selector: { contact: contact.id }, name: contact.name, kind: contact.isConfirmed ? 'outside' : 'outside, not confirmed' })),
-    ...directory.webhooks.map((id): Offer => ({ selector: { webhook: id }, name: id, kind: 'webhook' })),
+    ...directory.people.filter((person) => person.isActive).map((person): Offer => ({ value: { person: person.id }, name: person.name, kind: person.title })),
+    ...directory.contacts.map((contact): Offer => ({ value: { contact: contact.id }, name: contact.name, kind: contact.isConfirmed ? 'outside' : 'outside, not confirmed' })),
+    ...directory.webhooks.map((id): Offer => ({ value: { webhook: id }, name: id, kind: 'webhook' })),
   ];
 }
 
@@ -38,38 +32,14 @@ function offersOf(reading: Reading, source: Source): Offer[] {
 export function PeopleEditor({ source, sources, chosen, onAdd, use = 'hearers' }: { source: Source; sources: string[]; chosen: Selector[]; onAdd: (selector: Selector) => void; use?: 'hearers' | 'actors' | 'escalation' }) {
   const reading = useReading();
   const { directory, me } = reading;
-  const [text, setText] = useState('');
-  const id = useId();
   const known = new Set(chosen.map((one) => JSON.stringify(one)));
-  const person = (one: { id: string; name: string; title: string }): Offer => ({ selector: { person: one.id }, name: one.name, kind: one.title });
-  const systems: Offer[] = directory.systems.filter((one) => sources.includes(one.source)).map(({ name }) => ({ selector: { system: name }, name, kind: 'system' }));
+  const person = (one: { id: string; name: string; title: string }): Offer => ({ value: { person: one.id }, name: one.name, kind: one.title });
+  const systems: Offer[] = directory.systems.filter((one) => sources.includes(one.source)).map(({ name }) => ({ value: { system: name }, name, kind: 'system' }));
   const all: Offer[] = use === 'actors'
-    ? [...systems, ...directory.groups.map((group): Offer => ({ selector: { group: group.id }, name: group.name, kind: 'group' })), ...directory.people.map(person)]
+    ? [...systems, ...directory.groups.map((group): Offer => ({ value: { group: group.id }, name: group.name, kind: 'group' })), ...directory.people.map(person)]
     : !sources.every((id) => directory.coordinates.includes(id))
       ? directory.people.filter((one) => one.id === me.id).map(person)
-      : [...(use === 'escalation' ? [{ selector: { managerOf: { told: true } } as Selector, name: 'the managers of those told', kind: 'manager' }] : []), ...offersOf(reading, source)];
-  const wanted = text.trim().toLowerCase();
-  const shown = all.filter(({ selector, name, kind }) => !known.has(JSON.stringify(selector)) && `${name} ${kind}`.toLowerCase().includes(wanted));
-  const add = (selector: Selector) => {
-    onAdd(selector);
-    setText('');
-  };
-  return (
-    <>
-      <Form.Control type="search" placeholder="Find a person, group or field" aria-label="Find a person, group or field" aria-controls={id} value={text} onChange={(event) => setText(event.target.value)}
-        onKeyDown={(event) => {
-          if (event.key !== 'Enter' || !shown[0]) return;
-          event.preventDefault();
-          add(shown[0].selector);
-        }} />
-      <div className="choices" id={id}>
-        {shown.slice(0, 60).map(({ selector, name, kind }) => (
-          <button key={JSON.stringify(selector)} type="button" className="dropdown-item choice" onClick={() => add(selector)}>
-            <span className="cut">{name}</span><span className="quiet small cut">{kind}</span>
-          </button>
-        ))}
-        {shown.length === 0 && <span className="quiet">Nobody else by that name.</span>}
-      </div>
-    </>
-  );
+      : [...(use === 'escalation' ? [{ value: { managerOf: { told: true } } as Selector, name: 'the managers of those told', kind: 'manager' }] : []), ...offersOf(reading, source)];
+  const offers = all.filter(({ value }) => !known.has(JSON.stringify(value)));
+  return <Finder offers={offers} label="Find a person, group or field" onAdd={onAdd} />;
 }
