@@ -4,7 +4,7 @@ import type { Instant } from '../time/index.ts';
 import { formatInstant, type Reader } from '../values/index.ts';
 import type { Content, Entry, Form, Recipient, Telling } from './content.ts';
 import { makeEntry, type SharedEntries } from './entry.ts';
-import { gatheredContent } from './gathered.ts';
+import { gatheredContent, headlineOfSeveral } from './gathered.ts';
 import { type Tongue, tongueOf } from './tongues/index.ts';
 import { ownWords, type Wordings } from './wording.ts';
 
@@ -32,10 +32,10 @@ function bare(form: Form, entries: Entry[], at: Instant, reader: Reader, world: 
   const known = { form, language: tongue.language, when, entries };
   switch (form) {
     case 'single':
-      return { ...known, headline: ofAll(entries, tongue), lead: '' };
+      return { ...known, headline: ofAll(entries, tongue, world), lead: '' };
     case 'reminder':
     case 'escalation':
-      return { ...known, headline: tongue.say(`headline.${form}`, { headline: ofAll(entries, tongue) }), lead: tongue.say(`lead.${form}`) };
+      return { ...known, headline: tongue.say(`headline.${form}`, { headline: ofAll(entries, tongue, world) }), lead: tongue.say(`lead.${form}`) };
     case 'allClear':
       return { ...known, headline: tongue.say('headline.allClear', { titles: entries.map((entry) => entry.item.title).join(', ') }), lead: tongue.say('lead.allClear') };
     case 'digest':
@@ -47,11 +47,11 @@ function bare(form: Form, entries: Entry[], at: Instant, reader: Reader, world: 
 }
 
 /** One alert in a line. */
-function ofAll(entries: readonly Entry[], tongue: Tongue): string {
+function ofAll(entries: readonly Entry[], tongue: Tongue, world: World): string {
   const [first] = entries;
   const items = entries.length;
   if (items === 1 && first) return first.headline;
-  return entries.every((entry) => entry.kind === null) ? tongue.say('headline.notes', { items, note: first?.notes[0] ?? '' }) : tongue.say('headline.items', { items });
+  return entries.every((entry) => entry.kind === null) ? tongue.say('headline.notes', { items, note: first?.notes[0] ?? '' }) : headlineOfSeveral(entries, tongue, world);
 }
 
 /** Whose name stands on it: the owner's where all of its rules ask for that of one person. */

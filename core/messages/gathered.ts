@@ -8,7 +8,7 @@ import type { Tongue } from './tongues/index.ts';
 export function gatheredContent(form: 'digest' | 'summary', entries: readonly Entry[], when: string, tongue: Tongue, world: Pick<World, 'sources'>): Content {
   const sources = [...new Set(entries.map((entry) => entry.item.source))];
   const sorted = [...entries].sort((a, b) => RANK[b.urgency] - RANK[a.urgency] || sources.indexOf(a.item.source) - sources.indexOf(b.item.source));
-  const headline = headlineOf(sorted, tongue, world);
+  const headline = headlineOfSeveral(sorted, tongue, world);
   return { form, language: tongue.language, headline: form === 'summary' ? tongue.say('headline.summary', { headline }) : headline, when, lead: leadOf(sorted, tongue), entries: sorted };
 }
 
@@ -18,7 +18,7 @@ const MOST_SOURCES = 2;
 const MOST_SORTS = 3;
 
 /** What matters, in a line: *Loan agreements: 3 now On view, 1 back where it was; Crate 14 was moved to Dock 2*. */
-function headlineOf(entries: readonly Entry[], tongue: Tongue, world: Pick<World, 'sources'>): string {
+export function headlineOfSeveral(entries: readonly Entry[], tongue: Tongue, world: Pick<World, 'sources'>): string {
   const bySource = grouped(entries, (entry) => entry.item.source);
   const parts = [...bySource.values()].slice(0, MOST_SOURCES).map((own) => sourceWords(own, tongue, world));
   const told = [...bySource.values()].slice(0, MOST_SOURCES).reduce((sum, own) => sum + own.length, 0);
@@ -29,7 +29,9 @@ function headlineOf(entries: readonly Entry[], tongue: Tongue, world: Pick<World
 function sourceWords(entries: readonly Entry[], tongue: Tongue, world: Pick<World, 'sources'>): string {
   const [first] = entries as [Entry];
   if (entries.length === 1) return first.headline;
-  const sorts = [...grouped(entries, (entry) => sortOf(entry, world)).values()];
+  // What says least comes last; of the others the commonest first.
+  const weight = (own: readonly Entry[]) => (sortOf(own[0] as Entry, world) === 'changed' ? 0 : own.length);
+  const sorts = [...grouped(entries, (entry) => sortOf(entry, world)).values()].sort((a, b) => weight(b) - weight(a));
   const said = sorts.slice(0, MOST_SORTS).map((own) => sortWords(own, tongue, world));
   const others = sorts.slice(MOST_SORTS).reduce((sum, own) => sum + own.length, 0);
   return tongue.say('gathered.source', { source: first.item.sourceName, said: [...said, ...(others > 0 ? [tongue.say('gathered.others', { items: others })] : [])].join(', ') });

@@ -74,7 +74,9 @@ function ownHtml(body: string, content: Content, letter: Letter, tongue: Tongue)
 function entryHtml(entry: Entry, letter: Letter, tongue: Tongue, { many, isSplit, isAsking }: { many: boolean; isSplit: boolean; isAsking: boolean }): string {
   const place = entry.item.folder.length > 0 ? entry.item.folder.join(' / ') : isSplit ? '' : entry.item.sourceName;
   const [only] = entry.steps;
-  const by = entry.steps.length === 1 && only ? ` ${escapeHtml(tongue.say('say.byActor', { actor: only.actor }))}` : '';
+  // Among many a thing is said as shortly as it can be.
+  const hour = many && only ? ` <span style="font:12.5px ${MONO};color:${SOFT};white-space:nowrap">&nbsp;${escapeHtml(only.hour)}</span>` : '';
+  const by = entry.steps.length === 1 && only ? ` ${escapeHtml(tongue.say('say.byActor', { actor: only.actor }))}${hour}` : '';
   const what = entry.isBack
     ? `<b>${escapeHtml(tongue.say('say.back'))}</b>`
     : entry.fields.length > 0
@@ -84,19 +86,20 @@ function entryHtml(entry: Entry, letter: Letter, tongue: Tongue, { many, isSplit
   return `<div style="margin:16px 0 0;padding:${many ? '16px' : '0'} 0 0;${many ? `border-top:1px solid ${LINE}` : ''}"><div style="border-left:${BARS[entry.urgency]};padding:0 0 0 14px">
 <p style="margin:0;font:700 ${many ? 16 : 20}px/1.3 ${SANS}">${linkOr(itemLink(entry, letter), entry.item.title, 'text-decoration:none')} <span style="font-weight:400;color:${SOFT};font-size:15px">${escapeHtml(place)}</span></p>
 <p style="margin:4px 0 0">${what}${by}</p>${notes.map((note) => `<p style="margin:4px 0 0">${escapeHtml(note)}</p>`).join('')}
-${stepsHtml(entry, tongue)}${entry.show.map(({ label, value }) => `<p style="margin:4px 0 0"><span style="color:${SOFT}">${escapeHtml(label)}</span> ${escapeHtml(sideWords(value, tongue))}</p>`).join('')}${entry.doNow.map((line) => `<p style="margin:10px 0 0"><b>${escapeHtml(tongue.say('say.doNow'))}</b> ${escapeHtml(line)}</p>`).join('')}
-${whyHtml(entry, letter, tongue)}
-<p style="margin:12px 0 0">${actsHtml(entry, letter, tongue, isAsking)}</p>
+${many && entry.steps.length === 1 ? '' : stepsHtml(entry, tongue)}${entry.show.map(({ label, value }) => `<p style="margin:4px 0 0"><span style="color:${SOFT}">${escapeHtml(label)}</span> ${escapeHtml(sideWords(value, tongue))}</p>`).join('')}${entry.doNow.map((line) => `<p style="margin:10px 0 0"><b>${escapeHtml(tongue.say('say.doNow'))}</b> ${escapeHtml(line)}</p>`).join('')}
+${whyHtml(entry, letter, tongue, many)}
+<p style="margin:${many ? 8 : 12}px 0 0">${actsHtml(entry, letter, tongue, isAsking)}</p>
 </div></div>`;
 }
 
-function whyHtml(entry: Entry, letter: Letter, tongue: Tongue): string {
+function whyHtml(entry: Entry, letter: Letter, tongue: Tongue, isShort: boolean): string {
   const rules = entry.rules.map(({ id, name }) => {
     const href = ruleLink(id, letter);
     return href ? link(href, name) : escapeHtml(name);
   });
-  const rule = rules.length > 0 ? `<br>${escapeHtml(tongue.say('say.rule', { rules: rules.length }))} ${rules.join(', ')}` : '';
-  return `<div style="margin:10px 0 0;border-left:3px solid ${SAFFRON};padding-left:11px;font-size:13.5px">${entry.why.map(wordsHtml).join('<br>')}${rule}</div>`;
+  const next = isShort ? ' ' : '<br>';
+  const rule = rules.length > 0 ? `${next}${escapeHtml(tongue.say('say.rule', { rules: rules.length }))} ${rules.join(', ')}` : '';
+  return `<div style="margin:10px 0 0;border-left:3px solid ${SAFFRON};padding-left:11px;font-size:13.5px">${entry.why.map(wordsHtml).join(next)}${rule}</div>`;
 }
 
 function actsHtml(entry: Entry, letter: Letter, tongue: Tongue, isAsking: boolean): string {

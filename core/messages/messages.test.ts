@@ -92,11 +92,11 @@ describe('a digest of a generated week', () => {
       const ranks = made.entries.map((one) => (one.urgency === 'critical' ? 0 : 1));
       expect(ranks).toEqual([...ranks].sort());
       const hidden = made.entries.length - 20;
-      for (const [text, said] of [[wordsOf(made, 'email', LETTER), (words: string) => words], [htmlMail(made, LETTER), (words: string) => words.replaceAll('<', '&lt;').replaceAll('>', '&gt;')]] as const) {
+      for (const [text, said, isPlain] of [[wordsOf(made, 'email', LETTER), (words: string) => words, true], [htmlMail(made, LETTER), (words: string) => words.replaceAll('<', '&lt;').replaceAll('>', '&gt;'), false]] as const) {
         for (const entry of made.entries.slice(0, 20)) {
           expect(text).toContain(`https://ojo.example/items/${entry.item.id}`);
           for (const field of entry.fields) expect(text).toContain(said(field.after));
-          for (const own of entry.steps.slice(-6)) expect(text).toContain(entry.steps.length === 1 ? own.when : own.hour);
+          for (const own of entry.steps.slice(-6)) expect(text).toContain(entry.steps.length === 1 && isPlain ? own.when : own.hour);
         }
         expect(text.includes(`${hidden} ${locale === 'es' ? (hidden === 1 ? 'elemento más' : 'elementos más') : (hidden === 1 ? 'more item' : 'more items')}`)).toBe(hidden > 0);
       }

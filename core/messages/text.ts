@@ -43,7 +43,7 @@ function plainText(content: Content, letter: Letter): string {
   const isSplit = hasSources(content);
   const lines = shown.flatMap((entry, at) => {
     const isFirst = isSplit && entry.item.source !== shown[at - 1]?.item.source;
-    return [...(isFirst ? [entry.item.sourceName.toUpperCase(), ''] : []), ...entryText(entry, letter, tongue, isAsked(content, letter)), ''];
+    return [...(isFirst ? [entry.item.sourceName.toUpperCase(), ''] : []), ...entryText(entry, letter, tongue, { isAsking: isAsked(content, letter), many: hasHead(content) }), ''];
   });
   const more = hidden > 0 ? [`${tongue.say('say.moreItems', { items: hidden })} ${wholeLink(letter)}`, ''] : [];
   return [...head, ...lines, ...more, ...footText(content, letter, tongue)].join('\n').trimEnd().concat('\n');
@@ -54,12 +54,14 @@ function footText(content: Content, letter: Letter, tongue: Tongue): string[] {
   return content.form === 'digest' || content.form === 'summary' ? [`${tongue.say('say.allMessages')}: ${letter.base}/inbox`, `${tongue.say('say.howReached')}: ${letter.base}/plan`] : [];
 }
 
-function entryText(entry: Entry, letter: Letter, tongue: Tongue, isAsking: boolean): string[] {
+function entryText(entry: Entry, letter: Letter, tongue: Tongue, { isAsking, many }: { isAsking: boolean; many: boolean }): string[] {
   const [only] = entry.steps;
   const empty = (text: string) => sideWords(text, tongue);
   const fieldLine = (field: ShownField) => `${field.label}: ${empty(field.before)} → ${empty(field.after)}`;
-  const lines = [entry.headline, ''];
-  if (entry.fields.length > 0) lines.push(...entry.fields.map(fieldLine));
+  // Among many the headline of an item that changed in one field has said it already.
+  const isSaid = many && entry.kind === 'changed' && entry.fields.length === 1;
+  const lines = many ? [entry.headline] : [entry.headline, ''];
+  if (entry.fields.length > 0 && !isSaid) lines.push(...entry.fields.map(fieldLine));
   if (entry.kind !== null) lines.push(...entry.notes);
   if (entry.steps.length === 1 && only) lines.push(tongue.say('say.by', { actor: only.actor, when: only.when }));
   else if (entry.steps.length > 0) {
@@ -69,7 +71,8 @@ function entryText(entry: Entry, letter: Letter, tongue: Tongue, isAsking: boole
   }
   if (entry.show.length > 0) lines.push('', ...entry.show.map(({ label, value }) => `${label}: ${empty(value)}`));
   if (entry.doNow.length > 0) lines.push('', ...entry.doNow.map((line) => `${tongue.say('say.doNow')} ${line}`));
-  lines.push('', `${tongue.say('say.why')} ${entry.why.map(plainWords).join(' ')}`);
+  if (!many) lines.push('');
+  lines.push(`${tongue.say('say.why')} ${entry.why.map(plainWords).join(' ')}`);
   lines.push(...entry.rules.map(({ id, name }) => `${tongue.say('say.rule', { rules: 1 })} ${[name, ruleLink(id, letter)].filter(Boolean).join(' ')}`));
   if (isAsking && entry.asks) lines.push(`${tongue.say('say.acknowledge')}: ${acknowledgeLink(letter)}`);
   if (letter.leave) return [...lines, `${tongue.say('say.wholeMessage')}: ${wholeLink(letter)}`];

@@ -4,6 +4,7 @@ import { Refusal } from '../../contract/problems.ts';
 import { keyOf, type Rows, type Timer } from '../../core/decide/index.ts';
 import { type Reached, reach } from '../../core/people/index.ts';
 import { conditionOf, thresholdsOf } from '../../core/rules/index.ts';
+import { instantOf } from '../../core/time/index.ts';
 import { decimalOf, fieldOf, type Fields, sameValue, type Source } from '../../core/values/index.ts';
 import { acknowledgedQuery, changesByIdQuery, changesOfItemQuery, followingQuery, fromJson, messageAlertsQuery, messageQuery, one, phaseAt, type Row, rowId, rows, rowsByIdQuery, type StoredChange, type StoredItem, type StoredMessage, toChange, toEngineRow, toldOfAlertsQuery, toMessage, withheldOfAlertsQuery, worldOf } from '../store/index.ts';
 import { type Caller, caller, type Context, param, readableAmong, when, whenOrNull } from './context.ts';
@@ -18,7 +19,10 @@ interface Behind {
 
 /** So much of what happened since is shown of an item, and so many readings are drawn. */
 const MOST_SINCE = 6;
-const MOST_POINTS = 60;
+const MOST_POINTS = 120;
+/** Readings are drawn from so long before the message on, and at least so many. */
+const READING_MS = 3 * 86_400_000;
+const FEW_POINTS = 12;
 /** Of a long digest what happened since is told for the first items alone. */
 const MOST_ITEMS = 8;
 
@@ -105,12 +109,14 @@ export function messageRoutes(context: Context): Router {
       const rule = [...(directory.versions.get(id)?.values() ?? [])].at(-1)?.rule;
       for (const [field, lines] of rule ? thresholdsOf(conditionOf(rule)) : []) {
         if (lines.length === 0 || fieldOf(source, field)?.type !== 'number' || !entry.fields.some((shown) => shown.id === field)) continue;
-        const changes = (await rows(pool, changesOfItemQuery(entry.item.id, MOST_POINTS * 3))).map(toChange).reverse();
+        const changes = (await rows(pool, changesOfItemQuery(entry.item.id, MOST_POINTS * 2))).map(toChange).reverse();
         const points = changes.flatMap((change) => {
           const value = decimalOf(change.after?.[field])?.toNumber();
           return value === undefined || sameValue('number', change.before?.[field], change.after?.[field]) ? [] : [{ at: when(change.at), value }];
-        }).slice(-MOST_POINTS);
-        if (points.length > 1) return { item: entry.item.id, field, lines, points };
+        });
+        const recent = points.filter((point) => instantOf(point.at) > message.at - READING_MS).slice(-MOST_POINTS);
+        const shown = recent.length >= FEW_POINTS ? recent : points.slice(-FEW_POINTS);
+        if (shown.length > 1) return { item: entry.item.id, field, lines, points: shown };
       }
     }
     return null;

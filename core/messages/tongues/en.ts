@@ -30,7 +30,6 @@ export const ENGLISH = {
   'headline.back': '{title} is back where it was',
   'headline.note': '{title}: {note}',
   'headline.notes': '{items, plural, one {# item} other {# items}}: {note}',
-  'headline.items': '{items, plural, one {# item} other {# items}} changed',
   'headline.reminder': 'Waits for you: {headline}',
   'headline.escalation': 'Nobody has taken it on: {headline}',
   'headline.allClear': 'All clear: {titles}',

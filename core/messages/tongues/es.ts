@@ -29,7 +29,6 @@ export const SPANISH: Catalogue = {
   'headline.back': '{title} vuelve a estar como antes',
   'headline.note': '{title}: {note}',
   'headline.notes': '{items, plural, one {# elemento} many {# de elementos} other {# elementos}}: {note}',
-  'headline.items': '{items, plural, one {Ha cambiado # elemento} many {Han cambiado # de elementos} other {Han cambiado # elementos}}',
   'headline.reminder': 'Te espera: {headline}',
   'headline.escalation': 'Nadie se ha hecho cargo: {headline}',
   'headline.allClear': 'Todo en orden: {titles}',

@@ -83,7 +83,7 @@ function Row({ message, isOpen, isChosen, onChoose, query, at, measure, style }:
   const isUnread = message.readAt === null;
   const [first] = message.content.entries;
   const headline = headlineOf(message);
-  const isGathered = message.form === 'digest' || message.content.entries.length !== 1;
+  const isGathered = message.content.entries.length !== 1;
   return (
     <li className={`log-row${isUnread ? ' is-unread' : ''}${isOpen ? ' is-open' : ''}`} data-row={message.id} data-index={at} ref={measure} style={style}>
       <Hour at={message.at} />
@@ -94,7 +94,7 @@ function Row({ message, isOpen, isChosen, onChoose, query, at, measure, style }:
         </Link>
         {message.content.entries.length === 0 || message.form === 'passed' ? <div className="below">{message.content.lead}</div> : isGathered || !first ? <DigestLines message={message} /> : (
           <>
-            <div>{first.fields.length > 0 && <ChangeMark fields={first.fields.slice(0, 2)} isSeen={!isUnread} />}{first.fields.length > 2 && <span className="quiet">, and {first.fields.length - 2} more</span>}{first.notes.join(', ')} {first.steps.length > 0 && <span className="quiet">by {first.steps.at(-1)?.actor}</span>}</div>
+            <div>{first.fields.length > 0 && <ChangeMark fields={first.fields.slice(0, 2)} isSeen={!isUnread} />}{first.fields.length > 2 && <span className="quiet">, and {first.fields.length - 2} more</span>}{first.isBack && 'back where it was'}{first.notes.join(', ')} {first.steps.length > 0 && <span className="quiet">by {first.steps.at(-1)?.actor}</span>}</div>
             <div className="below">{first.rules.map((rule) => rule.name).join(', ')}</div>
           </>
         )}

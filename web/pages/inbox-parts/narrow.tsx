@@ -16,7 +16,7 @@ export function Narrow({ asked, onPut }: { asked: InboxAsked; onPut: (key: strin
     </Form.Select>
   );
   return (
-    <div className="filters in-one-row">
+    <div className="filters in-one-row is-even">
       <Form.Control type="search" aria-label="Narrow your messages by words" placeholder="Narrow by words" value={asked.text ?? ''} onChange={(event) => onPut('text', event.target.value)} />
       {pick('source', 'Of which source', 'Every source', directory.sources)}
       {pick('rule', 'By which rule', 'Every rule', live)}
