@@ -1,10 +1,16 @@
 import { type InfiniteData, type QueryClient, useQueryClient } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
+import { useNavigate } from 'react-router';
 import type { InboxPage, Me, MessageRow, PageEvent } from '../../contract/api.ts';
+import { showOnDesktop } from '../parts/index.ts';
 
 /** Keeps the page's data as the server says it is, over one stream of server-sent events. */
 export function useEvents(): void {
   const client = useQueryClient();
+  const navigate = useNavigate();
+  // The way to a page may be another at each render; the stream stays open.
+  const go = useRef(navigate);
+  go.current = navigate;
   useEffect(() => {
     const stream = new EventSource('/api/events');
     const refresh = (...keys: unknown[][]) => {
@@ -14,6 +20,7 @@ export function useEvents(): void {
       switch (data.event) {
         case 'message':
           takeIn(client, data.message);
+          showOnDesktop(data.message.id, data.message.subject, data.message.content.entries.flatMap((entry) => entry.rules.map((rule) => rule.name)).join(', '), () => void go.current(`/inbox/${data.message.id}`));
           return refresh(['outbox'], ['rules']);
         case 'item':
           return refresh(['item', data.item], ['items', data.source], ['sources'], ['trail']);

@@ -1,17 +1,18 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { Link } from 'react-router';
 import type { HeardRow, PlanPage as Page } from '../../contract/api.ts';
 import { CHANNEL_WORDS } from '../../contract/words.ts';
-import { rulePath } from '../../core/messages/index.ts';
 import { type Channel, DEFAULT_REACH, type Mute, type Plan, type QuietHours, type Step, type Urgency } from '../../core/people/index.ts';
 import { addDays, dateIn, instantOf, WEEKDAYS } from '../../core/time/index.ts';
 import { Hour, Loaded, ProblemNote, Several, UrgencyBar, useNotice, useReading, useSettled } from '../parts/index.ts';
-import { useKeepPlan, usePlan, usePlanWeek, useRules } from '../queries/index.ts';
-import { AddStep, StepEditor, stepWords } from './plan-parts/steps-editor.tsx';
+import { useKeepPlan, usePlan, usePlanWeek } from '../queries/index.ts';
+import { Addresses } from './plan-parts/addresses.tsx';
+import { ByItself } from './plan-parts/by-itself.tsx';
+import { Muted } from './plan-parts/muted.tsx';
+import { OwnWays } from './plan-parts/own-ways.tsx';
+import { Steps } from './plan-parts/steps.tsx';
 import { Week } from './plan-parts/week.tsx';
 import { Chip } from './rule-parts/chip.tsx';
-import { moved } from './rule-parts/condition-groups.ts';
 
 const URGENCIES: [Urgency, string, string][] = [['critical', 'Critical', 'passes quiet hours'], ['important', 'Important', 'held in quiet hours'], ['routine', 'Routine', 'held in quiet hours']];
 
@@ -53,19 +54,7 @@ function Planned({ page }: { page: Page }) {
               <h2>{words}</h2>
               <div className="say">
                 <UrgencyBar urgency={urgency} />
-                {stepsOf(urgency).map((step, at) => {
-                  const steps = stepsOf(urgency);
-                  const isChanged = JSON.stringify(step) !== JSON.stringify((page.plan?.reach?.[urgency] ?? DEFAULT_REACH[urgency])[at]);
-                  return (
-                    <Chip key={`${at} ${steps.length}`} label={`${words}, step ${at + 1}`} className={isChanged ? 'is-edited' : ''} onRemove={steps.length > 1 ? () => putSteps(urgency, steps.filter((_, index) => index !== at)) : undefined} editor={() => (
-                      <>
-                        <StepEditor step={step} onChange={(next) => putSteps(urgency, steps.map((one, index) => (index === at ? next : one)))} />
-                        {at > 0 && <Button variant="link" size="sm" onClick={() => putSteps(urgency, moved(steps, at, at - 1))}>Earlier</Button>}
-                      </>
-                    )}>{stepWords(step)}</Chip>
-                  );
-                })}
-                <AddStep onAdd={(step) => putSteps(urgency, [...stepsOf(urgency), step])} />
+                <Steps steps={stepsOf(urgency)} before={page.plan?.reach?.[urgency] ?? DEFAULT_REACH[urgency]} label={words} onChange={(steps) => putSteps(urgency, steps)} />
                 <span className="quiet small">{note}</span>
               </div>
             </section>
@@ -77,16 +66,15 @@ function Planned({ page }: { page: Page }) {
         <Week rows={week.data?.planned ?? []} quiet={plan.quiet ?? []} digests={digests} days={days} open={open} onOpen={setOpen} />
         <div className="plan-own">
           <OwnWays plan={plan} onChange={setPlan} />
-          <Muted mutes={mutes} titles={page.titles} onChange={setMutes} />
+          <div>
+            <Muted mutes={mutes} titles={page.titles} onChange={setMutes} />
+            <ByItself />
+          </div>
         </div>
       </main>
       <aside className="sheet" aria-label="As it would have reached you">
         <LastDays present={week.data?.present ?? []} planned={week.data?.planned ?? []} open={open} isCounting={week.isFetching} />
-        <section>
-          <h3>Where you can be reached</h3>
-          <p>{page.email ?? <span className="fault">no email address</span>}</p>
-          <p>{page.phone ?? <span className="quiet">no telephone; texts cannot reach you</span>}</p>
-        </section>
+        <Addresses page={page} />
       </aside>
     </div>
   );
@@ -152,34 +140,5 @@ function Also({ plan, onChange }: { plan: Plan; onChange: (plan: Plan) => void }
       <Chip label="My own changes" editor={() => ([[null, 'as each rule says'], [true, 'always'], [false, 'never']] as const).map(([value, words]) => <Form.Check key={words} type="radio" name="own-changes" id={`own-${words}`} label={words} checked={own === value} onChange={() => onChange({ ...plan, ownChanges: value })} />)}>my own changes <strong>{own === null ? 'as each rule says' : own ? 'too' : 'never'}</strong></Chip>
       <Chip label="Switched off" editor={() => <Several name="off" label="Switched off" options={[['email', 'email'], ['text', 'text messages']]} chosen={off} onChange={(chosen) => onChange({ ...plan, off: (['email', 'text'] as const).filter((one) => chosen.includes(one)) })} />}>{off.length === 0 ? 'nothing switched off' : <><strong>{off.map((one) => (one === 'text' ? 'texts' : one)).join(' and ')}</strong> off</>}</Chip>
     </div>
-  );
-}
-
-/** Rules for which somebody has steps of their own. */
-function OwnWays({ plan, onChange }: { plan: Plan; onChange: (plan: Plan) => void }) {
-  const rules = useRules();
-  const own = Object.entries(plan.own ?? {});
-  const nameOf = (id: string) => (rules.data ?? []).find((row) => row.id === id)?.live?.name ?? id;
-  const back = (id: string) => onChange({ ...plan, own: Object.fromEntries(own.filter(([rule]) => rule !== id)) });
-  return (
-    <section>
-      <h2>Rules that go another way</h2>
-      {own.length === 0 ? <p className="quiet small">None. “Less of this” on a message sends its rule another way.</p> : <ul className="plain-list">{own.map(([id, steps]) => <li key={id}><span><Link to={rulePath(id)}>{nameOf(id)}</Link><small>{steps.map(stepWords).join(', then ')}</small></span><Button variant="link" size="sm" onClick={() => back(id)}>as all others</Button></li>)}</ul>}
-    </section>
-  );
-}
-
-function Muted({ mutes, titles, onChange }: { mutes: Mute[]; titles: Record<string, string>; onChange: (mutes: Mute[]) => void }) {
-  const rules = useRules();
-  const { me } = useReading();
-  const ruleName = (id: string) => (rules.data ?? []).find((row) => row.id === id)?.live?.name ?? id;
-  const said = (mute: Mute) => [mute.item && (titles[mute.item] ?? 'an item'), mute.rule && ruleName(mute.rule)].filter(Boolean).join(', by ') || 'Everything';
-  const week = addDays(dateIn(instantOf(me.now), me.zone), 7);
-  return (
-    <section>
-      <h2>Muted</h2>
-      {mutes.length === 0 ? <p className="quiet small">Nothing is muted.</p> : <ul className="plain-list">{mutes.map((mute, at) => <li key={JSON.stringify(mute)}><span><strong>{said(mute)}</strong><small>{mute.until ? `until ${mute.until}` : 'for good'}</small></span><Button variant="link" size="sm" onClick={() => onChange(mutes.filter((_, index) => index !== at))}>hear again</Button></li>)}</ul>}
-      {!mutes.some((mute) => !mute.rule && !mute.item) && <Button variant="link" size="sm" onClick={() => onChange([...mutes, { until: week }])}>Mute everything for a week</Button>}
-    </section>
   );
 }

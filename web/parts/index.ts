@@ -1,4 +1,5 @@
 export { ChangeMark, ItemLink, Said, WhatHappened, Why } from './change.tsx';
+export { askForDesktop, desktopState, keepDesktop, showOnDesktop } from './desktop.ts';
 export { Finder, type Found } from './finder.tsx';
 export { useKeys, useListKeys } from './list-keys.ts';
 export { Logo } from './logo.tsx';

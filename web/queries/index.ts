@@ -3,7 +3,7 @@ export { useDropView, useKeepAnEye, useNameView, useViews } from './eyes.ts';
 export { type InboxAsked, type OutboxFilter, type Passing, useInbox, useInboxAct, useMessage, useOutbox, usePass, usePassCheck, useSay, useTalk, useToday } from './inbox.ts';
 export { type Days, pastChangeQuery, useCost, useCreateRule, useDropDraft, useDropWording, useEditing, useKeepDraft, useLeaveOut, useMends, usePutLive, useRule, useRuleActs, useRules, useSaveWording, useTry, useVersions } from './rules.ts';
 export { useHears, usePeople } from './people.ts';
-export { useKeepPlan, useLess, usePlan, usePlanWeek, useTakeLess } from './plan.ts';
+export { useAddressActs, useKeepPlan, useLess, usePlan, usePlanWeek, useTakeLess } from './plan.ts';
 export { useDemo, useMe, useSignIn, useSignOut } from './session.ts';
 export { type ItemList, type ItemsAsked, itemQueryOf, useCreateItem, useDirectory, useFind, useItem, useItemPages, useItems, useRemoveItem, useSaveItem, useSources } from './sources.ts';
 export { useMail, useMailbox, useMailboxes, usePhone, usePhones } from './standins.ts';

@@ -18,6 +18,16 @@ function useHearingAct<T, R>(act: (input: T) => Promise<R>) {
   return useMutation({ mutationFn: act, onSuccess: () => client.invalidateQueries({ queryKey: ['plan'] }) });
 }
 
+/** Addresses of one's own: asked for, confirmed, taken away; and a message by each channel to see how it comes. */
+export function useAddressActs() {
+  return {
+    ask: useHearingAct((body: { channel: 'email' | 'text'; address: string }) => api<void>('/me/addresses', 'POST', body)),
+    confirm: useHearingAct((code: string) => api<void>('/me/addresses/code', 'POST', { code })),
+    remove: useHearingAct((channel: 'email' | 'text') => api<void>(`/me/addresses/${channel}`, 'DELETE')),
+    trial: useHearingAct((channel: 'inApp' | 'email' | 'text') => api<{ address: string }>(`/me/trial/${channel}`, 'POST', {})),
+  };
+}
+
 export const useKeepPlan = () => useHearingAct((hearing: Hearing) => api<PlanPage>('/me/plan', 'PUT', hearing));
 
 /** The ways to hear less of a rule, or of one item of it, each with what it would have left of the last month. */

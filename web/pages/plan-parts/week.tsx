@@ -58,7 +58,7 @@ export function Week({ rows, quiet, digests, days, open, onOpen }: WeekProps) {
             <rect className="waking" x={0} y={1} width={WIDTH} height={own - 2} />
             {quietOn(day, quiet).map(([from, to]) => <rect key={from} className="quiet-hours" x={x(from)} y={1} width={x(to) - x(from)} height={own - 2} />)}
             {digests.flatMap((pace) => (pace.kind === 'digest' && pace.every === 'day' ? [pace.at] : [])).map((at) => <path key={at} className="digest-line" d={`M${x(minutes(at))} 1V${own - 1}`} />)}
-            {day === open ? <Slanted rows={sent} day={day} minuteIn={minuteIn} /> : sent.filter((row) => dateIn(instantOf(row.at), me.zone) === day).map((row) => <circle key={`${row.at} ${row.channel} ${row.subject}`} cx={x(minuteIn(row.at, day))} cy={own / 2} r={3} className={`dot-${row.urgency}`} />)}
+            {day === open ? <Slanted rows={sent} inOjo={rows.filter((row) => row.channel === 'inApp')} day={day} minuteIn={minuteIn} /> : sent.filter((row) => dateIn(instantOf(row.at), me.zone) === day).map((row) => <circle key={`${row.at} ${row.channel} ${row.subject}`} cx={x(minuteIn(row.at, day))} cy={own / 2} r={3} className={`dot-${row.urgency}`} />)}
           </g>
         ))}
       </svg>
@@ -69,7 +69,8 @@ export function Week({ rows, quiet, digests, days, open, onOpen }: WeekProps) {
 const HAPPENED = 40;
 const SENT = 130;
 
-function Slanted({ rows, day, minuteIn }: { rows: HeardRow[]; day: CivilDate; minuteIn: (at: string, day: CivilDate) => number }) {
+function Slanted({ rows, inOjo, day, minuteIn }: { rows: HeardRow[]; inOjo: HeardRow[]; day: CivilDate; minuteIn: (at: string, day: CivilDate) => number }) {
+  const { me } = useReading();
   const shown = rows.filter((row) => [row.at, ...row.arose].some((at) => minuteIn(at, day) >= 0 && minuteIn(at, day) <= 1440));
   return (
     <>
@@ -81,7 +82,8 @@ function Slanted({ rows, day, minuteIn }: { rows: HeardRow[]; day: CivilDate; mi
           {minuteIn(row.at, day) >= 0 && minuteIn(row.at, day) <= 1440 && <circle cx={x(minuteIn(row.at, day))} cy={SENT} r={4.5} />}
         </g>
       ))}
-      <text x={4} y={HAPPENED - 16}>happens</text>
+      {inOjo.filter((row) => dateIn(instantOf(row.at), me.zone) === day).map((row) => <path key={`${row.at} ${row.subject}`} className={`tick of-${row.urgency}`} d={`M${x(minuteIn(row.at, day))} ${HAPPENED - 8}V${HAPPENED}`} />)}
+      <text x={4} y={HAPPENED - 16}>happens, and stands in Ojo</text>
       <text x={4} y={SENT + 18}>sent to you</text>
     </>
   );
