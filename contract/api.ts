@@ -188,7 +188,16 @@ export interface LessPage {
   item: { id: string; title: string } | null;
   days: number;
   before: number;
-  ways: { way: LessWay; after: number }[];
+  ways: { way: AnyLessWay; after: number }[];
+}
+
+export type AnyLessWay = LessWay | 'becomes';
+
+/** How it was before a way to hear less was taken; with the rule, where it was the rule that was changed. */
+export interface LessTaken {
+  plan: Plan | null;
+  mutes: Mute[];
+  rule: Rule | null;
 }
 
 /** Somebody who keeps an eye on something: by a rule of their own. */
@@ -399,6 +408,8 @@ export interface Phone {
 export interface TextRow {
   id: number;
   body: string;
+  /** It was sent from that telephone. */
+  isAnswer: boolean;
   receivedAt: When;
 }
 

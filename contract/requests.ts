@@ -54,7 +54,9 @@ const muteSchema = z.strictObject({ rule: idSchema.optional(), item: idSchema.op
 /** How somebody wants to be reached, whole. */
 export const hearingSchema = z.strictObject({ plan: planSchema.nullable(), mutes: z.array(muteSchema).max(500) });
 export const lessQuerySchema = z.object({ rule: idSchema, item: idSchema.optional() });
-export const lessSchema = z.strictObject({ way: z.enum(LESS_WAYS), rule: idSchema, item: idSchema.nullable().default(null), until: dateSchema.nullable().default(null) });
+/** One's own ways, and to have a rule that one may edit tell only when its state comes about. */
+export const lessSchema = z.strictObject({ way: z.enum([...LESS_WAYS, 'becomes']), rule: idSchema, item: idSchema.nullable().default(null), until: dateSchema.nullable().default(null) });
+export const lessBackSchema = z.strictObject({ plan: planSchema.nullable(), mutes: z.array(muteSchema).max(500), rule: z.record(z.string(), z.unknown()).nullable() });
 /** A rule for one person about something to keep an eye on; without `person`, for whoever asks. */
 export const eyeSchema = z.strictObject({ document: z.record(z.string(), z.unknown()), person: idSchema.optional() });
 export const inboxQuerySchema = z.object({

@@ -19,7 +19,7 @@ const DOCUMENTS: [daysAgo: number, document: Record<string, unknown>][] = [
     id: 'insured-value', name: 'Insured value changes', owner: 'ines', urgency: 'important', scope: only('loans'), when: { kinds: ['changed'], if: { changed: 'insured' } },
     to: [{ group: 'insurers' }, { field: 'registrar' }], message: { show: ['lender', 'status'], doNow: 'Check that the cover still suffices.' },
   }],
-  [36, { id: 'loan-returned', name: 'Loan comes back', owner: 'ines', scope: only('loans'), when: { if: becomes('status', 'Returned') }, to: [{ group: 'registrars' }, { group: 'loans-office' }], pace: DIGEST, channels: ['inApp', 'email'] }],
+  [36, { id: 'loan-returned', name: 'Loan comes back', owner: 'ines', scope: only('loans'), when: { if: becomes('status', 'Returned') }, to: [{ group: 'registrars' }, { group: 'loans-office' }, { contact: 'ferro' }], pace: DIGEST, channels: ['inApp', 'email'] }],
   [34, {
     id: 'due-moves', name: 'Due date moves', owner: 'hugo', urgency: 'important', scope: { sources: ['loans'], where: { field: 'status', op: 'oneOf', value: ['Agreed', 'On view'] } },
     when: { kinds: ['changed'], if: { changed: 'due' } }, to: [{ field: 'registrar' }, { person: 'ravi' }], message: { show: ['courier'] },

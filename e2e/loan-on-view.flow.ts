@@ -111,6 +111,6 @@ test('the same rule gathers into a digest at 08:30', async ({ browser }) => {
   const sheet = ines.getByRole('complementary');
   for (const loan of [first, second]) await expect(sheet.getByRole('link', { name: loan.title })).toBeVisible();
   await ines.goto('/stand-ins/mail/ines%40marisma.example');
-  await ines.getByRole('link', { name: /changes? on \d+ items?/ }).first().click();
+  await ines.getByRole('link', { name: /now On view/ }).first().click();
   await expect(ines.frameLocator('iframe').getByRole('link', { name: `Open ${first.title}` })).toBeVisible();
 });

@@ -3,7 +3,7 @@ export { InputCheck, scenarioFaults, settingFaults } from './faults.ts';
 export { Counting, type Funnel, type FunnelStep, funnel } from './funnel.ts';
 export { compareTimers } from './memory.ts';
 export { heardBy, type HeardMessage } from './heard.ts';
-export { type Mend, mendsOf } from './mends.ts';
+export { type Mend, mendsOf, turnedToBecome } from './mends.ts';
 export { keyOf, type Put, type Rows, type Shelf } from './rows.ts';
 export type { Act, Results, Scenario, ScenarioInput, Setting } from './scenario.ts';
 export { Run, simulate } from './simulate.ts';

@@ -16,8 +16,8 @@ export function mendsOf(rule: Rule, caught: readonly Change[]): Mend[] {
   const found: Mend[] = [];
   const { when } = rule;
   if (when) {
-    const turned = becoming(when.if);
-    if (turned) found.push({ code: 'becomes', params: {}, rule: { ...rule, when: { ...when, if: turned } } });
+    const turned = turnedToBecome(rule);
+    if (turned) found.push({ code: 'becomes', params: {}, rule: turned });
     for (const [name, count] of systemsIn(caught)) {
       if (count / caught.length < MUCH || count === caught.length) continue;
       found.push({ code: 'exceptSystem', params: { system: name }, rule: { ...rule, by: { ...rule.by, except: [...rule.by.except, { system: name }] } } });
@@ -29,6 +29,12 @@ export function mendsOf(rule: Rule, caught: readonly Change[]): Mend[] {
   }
   if (!rule.limit && rule.pace.kind !== 'digest' && when && hasRepeats(caught)) found.push({ code: 'perItem', params: {}, rule: { ...rule, limit: { per: 'item', within: 'P1D' } } });
   return found;
+}
+
+/** The rule telling only when its state comes about, and no more at each save while it holds; `null` where it does so already. */
+export function turnedToBecome(rule: Rule): Rule | null {
+  const turned = rule.when && becoming(rule.when.if);
+  return rule.when && turned ? { ...rule, when: { ...rule.when, if: turned } } : null;
 }
 
 /** The condition with every test of a mere state judged when it becomes so; `null` where there is none that holds at every save. */

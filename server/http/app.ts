@@ -10,6 +10,7 @@ import { type Context, take, when } from './context.ts';
 import { addressRoutes } from './addresses.ts';
 import { inboxRoutes } from './inbox.ts';
 import { itemRoutes } from './items.ts';
+import { lessRoutes } from './less.ts';
 import { messageRoutes } from './message-page.ts';
 import { outboxRoutes } from './outbox.ts';
 import { outsideRoutes } from './outside/index.ts';
@@ -49,7 +50,7 @@ function apiRoutes(context: Context): Router {
   api.use(sessionRoutes(context));
   api.use('/test', testRoutes(context));
   api.use(requireSession(context));
-  api.use(itemRoutes(context), viewRoutes(context), trailRoutes(context), todayRoutes(context), peopleRoutes(context), planRoutes(context), addressRoutes(context), wordingRoutes(context), ruleRoutes(context), inboxRoutes(context), messageRoutes(context), outboxRoutes(context), passingRoutes(context));
+  api.use(itemRoutes(context), viewRoutes(context), trailRoutes(context), todayRoutes(context), peopleRoutes(context), planRoutes(context), lessRoutes(context), addressRoutes(context), wordingRoutes(context), ruleRoutes(context), inboxRoutes(context), messageRoutes(context), outboxRoutes(context), passingRoutes(context));
   if (context.demoPassword !== null) api.use('/standins', standInRoutes(context));
   api.use(() => {
     throw new Refusal('notFound');

@@ -60,3 +60,6 @@ CREATE TABLE talk_words (
   words VARCHAR(2000) NOT NULL,
   KEY of_talk (talk_id, at)
 );
+
+-- What somebody answered from a stand-in's telephone.
+ALTER TABLE standin_texts ADD COLUMN is_answer TINYINT(1) NOT NULL DEFAULT 0;

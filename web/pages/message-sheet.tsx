@@ -7,7 +7,7 @@ import { type Entry, itemPath, kindWords, rulePath, sourcePath, tongueOf } from 
 import { instantOf } from '../../core/time/index.ts';
 import { ChangeMark, Loaded, Sheet, shortTime, Time, UrgencyBar, useReading, Why } from '../parts/index.ts';
 import { useInboxAct, useMessage } from '../queries/index.ts';
-import { LessWays } from './less.tsx';
+import { LessWays } from './less-ways.tsx';
 import { PassOn } from './message-parts/pass-on.tsx';
 import { SinceThen } from './message-parts/since.tsx';
 import { Talk } from './message-parts/talk.tsx';

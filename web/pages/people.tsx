@@ -5,6 +5,7 @@ import type { HearsPage, PersonRow } from '../../contract/api.ts';
 import { paceWords, rulePath } from '../../core/messages/index.ts';
 import { Loaded, ProblemNote, ShareRead, Sheet, UrgencyBar, useListKeys, useNotice, useReading } from '../parts/index.ts';
 import { useHears, useLeaveOut, usePeople } from '../queries/index.ts';
+import { Contacts } from './people-contacts.tsx';
 import { reasonPhrase } from './rule-words.ts';
 
 /** Who there is, how much each hears and reads; one in focus with everything they hear. */
@@ -20,6 +21,7 @@ export function PeoplePage() {
       <main className="page">
         <div className="page-head"><h1>People</h1><span className="quiet">what each hears, and how much of it is read</span></div>
         <Loaded query={people} what="the people" rows={9}>{(rows) => <PeopleTable rows={rows} open={open} />}</Loaded>
+        <Contacts />
       </main>
       {open && <PersonSheet id={open} onClose={onClose} />}
     </div>

@@ -1,8 +1,9 @@
 import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
 import { segmentsOf } from '../../core/messages/index.ts';
-import { Empty, Loaded, Time, useReading } from '../parts/index.ts';
-import { useMail, useMailbox, useMailboxes, usePhone, usePhones } from '../queries/index.ts';
+import { Empty, Loaded, ProblemNote, Time, useReading } from '../parts/index.ts';
+import { useAnswerText, useMail, useMailbox, useMailboxes, usePhone, usePhones } from '../queries/index.ts';
 
 /** What the outside world received: a mailbox for each address, a phone for each number. */
 export function StandInsPage() {
@@ -110,17 +111,24 @@ function Phones({ number }: { number: string | null }) {
 
 function Phone({ number }: { number: string }) {
   const texts = usePhone(number);
+  const answer = useAnswerText(number);
+  const [words, setWords] = useState('');
   return (
     <div>
       <h2>{number}</h2>
+      <Form className="text-answer" onSubmit={(event) => { event.preventDefault(); answer.mutate(words.trim(), { onSuccess: () => setWords('') }); }}>
+        <Form.Control aria-label="Answer from this telephone" placeholder="Answer from this telephone" maxLength={160} value={words} onChange={(event) => setWords(event.target.value)} />
+        <Button type="submit" variant="outline-primary" disabled={words.trim() === '' || answer.isPending}>Send</Button>
+      </Form>
+      {answer.error && <ProblemNote error={answer.error} />}
       <Loaded query={texts} what="the phone">
         {(known) => (
           <ol className="plain-list mt-3" style={{ display: 'grid', gap: '1.1rem' }}>
             {known.map((text) => {
               const { alphabet, units, count } = segmentsOf(text.body);
               return (
-                <li key={text.id}>
-                  <div className="text-bubble"><Linked text={text.body} /></div>
+                <li key={text.id} className={text.isAnswer ? 'is-answer' : ''}>
+                  <div className={`text-bubble${text.isAnswer ? ' is-answer' : ''}`}><Linked text={text.body} /></div>
                   <p className="small quiet mt-1"><Time at={text.receivedAt} /> {units} signs of {alphabet}, {count} segment{count === 1 ? '' : 's'}</p>
                 </li>
               );

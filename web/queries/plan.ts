@@ -1,6 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { LessPage, PlanPage, WeekPage } from '../../contract/api.ts';
-import type { LessWay, Mute, Plan } from '../../core/people/index.ts';
+import type { AnyLessWay, LessPage, LessTaken, PlanPage, WeekPage } from '../../contract/api.ts';
+import type { Mute, Plan } from '../../core/people/index.ts';
 import { api } from './api.ts';
 
 export interface Hearing {
@@ -15,7 +15,7 @@ export const usePlanWeek = (hearing: Hearing) => useQuery({ queryKey: ['plan', '
 
 function useHearingAct<T, R>(act: (input: T) => Promise<R>) {
   const client = useQueryClient();
-  return useMutation({ mutationFn: act, onSuccess: () => client.invalidateQueries({ queryKey: ['plan'] }) });
+  return useMutation({ mutationFn: act, onSuccess: () => { for (const key of ['plan', 'less', 'rules']) void client.invalidateQueries({ queryKey: [key] }); } });
 }
 
 /** Addresses of one's own: asked for, confirmed, taken away; and a message by each channel to see how it comes. */
@@ -32,4 +32,5 @@ export const useKeepPlan = () => useHearingAct((hearing: Hearing) => api<PlanPag
 
 /** The ways to hear less of a rule, or of one item of it, each with what it would have left of the last month. */
 export const useLess = (rule: string, item: string | null) => useQuery({ queryKey: ['less', rule, item], queryFn: () => api<LessPage>(`/less?${new URLSearchParams({ rule, ...(item ? { item } : {}) })}`), staleTime: 60_000 });
-export const useTakeLess = () => useHearingAct((body: { way: LessWay; rule: string; item: string | null; until?: string | null }) => api<Hearing>('/less', 'POST', body));
+export const useTakeLess = () => useHearingAct((body: { way: AnyLessWay; rule: string; item: string | null; until?: string | null }) => api<LessTaken>('/less', 'POST', body));
+export const useLessBack = () => useHearingAct((before: LessTaken) => api<void>('/less/back', 'POST', before));

@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { Mail, Mailbox, MailRow, Phone, TextRow } from '../../contract/api.ts';
 import { api } from './api.ts';
 
@@ -11,3 +11,9 @@ export const useMailbox = (address: string | null) => useQuery({ queryKey: ['mai
 export const useMail = (address: string | null, id: string | null) => useQuery({ queryKey: ['mail', address, id], queryFn: () => api<Mail>(`/standins/mail/${part(address ?? '')}/${id}`), enabled: address !== null && id !== null });
 export const usePhones = () => useQuery({ queryKey: ['phones'], queryFn: () => api<Phone[]>('/standins/phones'), ...LIVE });
 export const usePhone = (number: string | null) => useQuery({ queryKey: ['phones', number], queryFn: () => api<TextRow[]>(`/standins/phones/${part(number ?? '')}`), enabled: number !== null, ...LIVE });
+
+/** Answers from a stand-in's telephone. */
+export function useAnswerText(number: string) {
+  const client = useQueryClient();
+  return useMutation({ mutationFn: (words: string) => api<void>(`/standins/phones/${part(number)}`, 'POST', { words }), onSuccess: () => client.invalidateQueries({ queryKey: ['phones', number] }) });
+}
