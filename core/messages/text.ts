@@ -23,8 +23,8 @@ export const ownBody = (content: Content, letter: Letter): string | null => (con
 /** The line under which a message goes: the rule's own, else what the message says. */
 export const subjectOf = (content: Content, letter: Letter): string => (content.own?.subject ? withLinks(content.own.subject, content, letter) : content.headline);
 
-/** Whether several items, or what stands above them, ask for a heading. */
-export const hasHead = ({ form, entries }: Content): boolean => form !== 'single' || entries.length > 1;
+/** Whether several items, or what stands above them, ask for a heading. A digest of one item says it all by that item. */
+export const hasHead = ({ form, entries }: Content): boolean => entries.length !== 1 || (form !== 'single' && form !== 'digest' && form !== 'summary');
 
 /** What a field is said to be where it is empty. */
 export const sideWords = (text: string, tongue: Tongue): string => text || tongue.say('value.empty');

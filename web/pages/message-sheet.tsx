@@ -139,7 +139,7 @@ const RuleLinks = ({ entry }: { entry: Entry }) => entry.rules.map((rule, at) =>
 
 function EntryInDigest({ entry, message }: { entry: Entry; message: MessagePage }) {
   const since = message.since.find((one) => one.item === entry.item.id);
-  const [isLess, setLess] = useState(false);
+  const [open, setOpen] = useState<'less' | 'pass' | null>(null);
   const [rule] = entry.rules;
   return (
     <div style={{ display: 'grid', gridTemplateColumns: '20px minmax(0, 1fr)' }}>
@@ -154,7 +154,9 @@ function EntryInDigest({ entry, message }: { entry: Entry; message: MessagePage 
         <Shown entry={entry} />
         <div className="mt-1"><Why sentences={[...entry.why, ['Rule: ', { strong: entry.rules.map((one) => one.name).join(', ') }, '.']]} /></div>
         {since && <div className="mt-2 small"><span className="quiet">Since then</span><SinceThen since={since} entry={entry} /></div>}
-        {rule && (isLess ? <LessWays rule={rule.id} item={entry.item.id} /> : <Button variant="link" size="sm" onClick={() => setLess(true)}>Less of this</Button>)}
+        {open === null && <div className="entry-acts"><Button variant="link" size="sm" onClick={() => setOpen('pass')}>Pass it on</Button>{rule && <Button variant="link" size="sm" onClick={() => setOpen('less')}>Less of this</Button>}</div>}
+        {open === 'less' && rule && <LessWays rule={rule.id} item={entry.item.id} />}
+        {open === 'pass' && <PassOn item={entry.item.id} message={message.id} onDone={() => setOpen(null)} />}
       </div>
     </div>
   );
