@@ -104,6 +104,8 @@ export interface PersonRow {
   isActive: boolean;
   manager: string | null;
   groups: string[];
+  /** They have Ojo open just now, at whatever server. */
+  isHere: boolean;
   /** Messages in Ojo in 30 days, and those that were read. */
   told: number;
   read: number;
@@ -336,7 +338,8 @@ export interface TodayPage {
   since: When;
   /** How many things they keep an eye on. */
   eyes: number;
-  waiting: MessageRow[];
+  /** What waits for them to take it on, with what follows while nobody does. */
+  waiting: (MessageRow & Pick<MessagePage, 'next'>)[];
   changes: Sample[];
   isCut: boolean;
   digests: { channel: Channel; at: When; items: number }[];

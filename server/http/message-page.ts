@@ -1,21 +1,14 @@
 import { Router } from 'express';
 import type { MessagePage } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
-import { keyOf, type Rows, type Timer } from '../../core/decide/index.ts';
-import { type Reached, reach } from '../../core/people/index.ts';
 import { conditionOf, thresholdsOf } from '../../core/rules/index.ts';
 import { instantOf } from '../../core/time/index.ts';
 import { decimalOf, fieldOf, type Fields, sameValue, type Source } from '../../core/values/index.ts';
-import { acknowledgedQuery, changesByIdQuery, changesOfItemQuery, followingQuery, fromJson, messageAlertsQuery, messageQuery, one, phaseAt, type Row, rowId, rows, rowsByIdQuery, type StoredChange, type StoredItem, type StoredMessage, toChange, toEngineRow, toldOfAlertsQuery, toMessage, withheldOfAlertsQuery, worldOf } from '../store/index.ts';
+import { acknowledgedQuery, changesByIdQuery, changesOfItemQuery, fromJson, messageAlertsQuery, messageQuery, one, type Row, rows, type StoredChange, type StoredItem, type StoredMessage, toChange, toldOfAlertsQuery, toMessage, withheldOfAlertsQuery } from '../store/index.ts';
 import { type Caller, caller, type Context, param, readableAmong, when, whenOrNull } from './context.ts';
+import { type Behind, followingOf, openOf, waitsFor } from './following.ts';
 import { itemsOf, messageRow } from './inbox.ts';
 import { trailRow } from './shown.ts';
-
-interface Behind {
-  alert_id: string;
-  alert_key: string;
-  rule_id: string;
-}
 
 /** So much of what happened since is shown of an item, and so many readings are drawn. */
 const MOST_SINCE = 6;
@@ -40,12 +33,14 @@ export function messageRoutes(context: Context): Router {
     const readable = await readableAmong(pool, itemsOf([message]), me.id, directory);
     const behind = await rows<Behind & Row>(pool, messageAlertsQuery([message.id]));
     const alerts = behind.map((one) => one.alert_id);
-    const open = behind.length === 0 ? [] : (await rows(pool, rowsByIdQuery(behind.map((one) => rowId('open', keyOf(one.alert_key)))))).map((one) => toEngineRow(one).value as Rows['open']);
+    const open = await openOf(pool, behind);
+    const answered = alerts.length === 0 ? [] : (await rows<{ person_id: string }>(pool, acknowledgedQuery(alerts))).map((one) => one.person_id);
     response.json({
       ...messageRow(message, readable),
-      waits: open.some((one) => !one.isClosed && [...one.told, ...one.escalated].includes(me.id) && !one.acknowledged.includes(me.id)),
-      answered: alerts.length === 0 ? [] : (await rows<{ person_id: string }>(pool, acknowledgedQuery(alerts))).map((one) => one.person_id),
-      next: open.some((one) => !one.isClosed && one.acknowledged.length === 0) ? await nextOf(behind, message, open, readable, asking) : [],
+      // Whoever has said so waits for nothing, even where it has yet to be decided.
+      waits: !answered.includes(me.id) && open.some((one) => waitsFor(one, me.id)),
+      answered,
+      next: open.some((one) => !one.isClosed && one.acknowledged.length === 0) ? await followingOf(context, behind, open, itemsOf([message]), readable, directory) : [],
       ...(await othersOf(alerts, behind, readable, asking)),
       since: await sinceOf(message, readable, asking),
       reading: await readingOf(message, readable, asking),
@@ -67,23 +62,6 @@ export function messageRoutes(context: Context): Router {
       }),
       withheld: withheld.map((one) => ({ person: String(one.person_id), reason: one.reason as MessagePage['withheld'][number]['reason'] })),
     };
-  }
-
-  /** What follows an alert while nobody has it: its timers, with the people whom each step of its rule reaches as things stand. */
-  async function nextOf(behind: Behind[], message: StoredMessage, open: Rows['open'][], readable: ReadonlyMap<string, StoredItem>, { directory }: Caller): Promise<MessagePage['next']> {
-    const keys = new Set(behind.map((one) => one.alert_key));
-    const world = worldOf(directory, readable);
-    const told = open.flatMap((one) => [...one.told]);
-    const timers = (await rows<{ due_at: number; timer: unknown }>(pool, followingQuery(behind.map((one) => one.rule_id)))).map((row) => ({ at: row.due_at, timer: fromJson<Timer>(row.timer) }));
-    return timers.flatMap(({ at, timer: { rule, task } }): MessagePage['next'] => {
-      if ((task.task !== 'remind' && task.task !== 'escalate') || !keys.has(task.alert)) return [];
-      const step = phaseAt(directory, rule, context.clock.now())?.compiled.rule.ack?.escalate[task.round];
-      const reached = task.task === 'remind' || !step ? [] : itemsOf([message]).flatMap((id): Reached[] => {
-        const item = readable.get(id);
-        return item ? [...reach(step.to, { ...item, lastBy: item.lastBy }, world, { told }).values()] : [];
-      });
-      return [{ what: task.task, at: when(at), to: [...new Set(reached.map((one) => one.id))] }];
-    }).slice(0, 4);
   }
 
   /** What became of the message's items after what it tells; whether they are back where they were before it. */

@@ -4,7 +4,7 @@ import { Refusal } from '../../contract/problems.ts';
 import { wouldHear } from '../../core/decide/index.ts';
 import { mayReadSome, type Reason, type World } from '../../core/people/index.ts';
 import { asChange } from '../../core/values/index.ts';
-import { followersQuery, heardByRuleQuery, heardQuery, lastItemsQuery, livePhases, readableItems, rows, type StoredItem, toItem, worldOf } from '../store/index.ts';
+import { followersQuery, heardByRuleQuery, heardQuery, lastItemsQuery, livePhases, presentQuery, readableItems, rows, type StoredItem, toItem, worldOf } from '../store/index.ts';
 import { type Caller, caller, type Context, param } from './context.ts';
 import { coordinates } from './rule-documents.ts';
 
@@ -21,8 +21,9 @@ export function peopleRoutes({ pool, clock }: Context): Router {
     const { me, directory } = caller(response);
     const heard = new Map((await rows<{ person_id: string; told: number; seen: number }>(pool, heardQuery(clock.now() - DAYS * DAY))).map((row) => [row.person_id, row]));
     const shown = [...directory.people.values()].filter((person) => me.role !== 'member' || person.id === me.id);
+    const here = new Set((await rows<{ person_id: string }>(pool, presentQuery(shown.map((person) => person.id), clock.now()))).map((row) => row.person_id));
     response.json(shown.map((person): PersonRow => ({
-      id: person.id, name: person.name, title: person.title, role: person.role, isActive: person.active, manager: person.manager,
+      id: person.id, name: person.name, title: person.title, role: person.role, isActive: person.active, isHere: here.has(person.id), manager: person.manager,
       groups: [...directory.groups.values()].filter((group) => group.members.includes(person.id)).map((group) => group.id), told: Number(heard.get(person.id)?.told ?? 0), read: Number(heard.get(person.id)?.seen ?? 0),
     })));
   });

@@ -3,8 +3,9 @@ import { todayQuerySchema, type TodayPage } from '../../contract/api.ts';
 import { mayRead } from '../../core/people/index.ts';
 import { eyeOf } from '../../core/rules/index.ts';
 import { instantOf } from '../../core/time/index.ts';
-import { changesFromQuery, followedQuery, gatheringQuery, inboxQuery, livePhases, readableItems, rows, toChange, toMessage, worldOf } from '../store/index.ts';
+import { changesFromQuery, followedQuery, gatheringQuery, inboxQuery, livePhases, messageAlertsQuery, readableItems, type Row, rows, type StoredMessage, toChange, toMessage, worldOf } from '../store/index.ts';
 import { caller, type Context, readableAmong, take, when } from './context.ts';
+import { type Behind, followingOf, openOf } from './following.ts';
 import { itemsOf, messageRow } from './inbox.ts';
 import { samplesOf } from './shown.ts';
 
@@ -12,8 +13,9 @@ import { samplesOf } from './shown.ts';
 const MOST = 150;
 
 /** The first page: what waits for its reader, what happened in what they keep an eye on, and the next digests. */
-export function todayRoutes({ pool, clock }: Context): Router {
+export function todayRoutes(context: Context): Router {
   const routes = Router();
+  const { pool, clock } = context;
 
   routes.get('/today', async (request, response) => {
     const { me, directory } = caller(response);
@@ -21,6 +23,12 @@ export function todayRoutes({ pool, clock }: Context): Router {
     const now = clock.now();
     const waiting = (await rows(pool, inboxQuery(me.id, { isWaiting: true }, { before: null, limit: 20 }))).map(toMessage);
     const readable = await readableAmong(pool, itemsOf(waiting), me.id, directory);
+    const behind = waiting.length === 0 ? [] : await rows<Behind & Row & { message_id: string }>(pool, messageAlertsQuery(waiting.map((message) => message.id)));
+    const nextOf = async (message: StoredMessage) => {
+      const own = behind.filter((row) => row.message_id === message.id);
+      const open = await openOf(pool, own);
+      return open.some((one) => !one.isClosed && one.acknowledged.length === 0) ? followingOf(context, own, open, itemsOf([message]), readable, directory) : [];
+    };
     const eyes = livePhases(directory, now).map(({ compiled }) => compiled).filter(({ rule }) => eyeOf(rule) === me.id);
     const followed = new Map((await rows<{ item_id: string; source_id: string }>(pool, followedQuery(me.id))).map((row) => [row.item_id, row.source_id]));
     const sources = [...new Set([...eyes.flatMap(({ rule }) => rule.scope.sources), ...followed.values()])];
@@ -29,7 +37,7 @@ export function todayRoutes({ pool, clock }: Context): Router {
       .filter((change) => change.actor !== me.id && mayRead(me.id, { source: change.source, folder: change.folder, fields: change.after ?? change.before ?? {} }, world) && (followed.has(change.item) || eyes.some((eye) => eye.inScope(change, world))));
     const digests = await rows<{ channel: string; due: number; items: number }>(pool, gatheringQuery(me.id));
     response.json({
-      since: when(since), eyes: eyes.filter(({ rule }) => !rule.scope.items.some((item) => followed.has(item))).length + followed.size, waiting: waiting.map((message) => messageRow(message, readable)),
+      since: when(since), eyes: eyes.filter(({ rule }) => !rule.scope.items.some((item) => followed.has(item))).length + followed.size, waiting: await Promise.all(waiting.map(async (message) => ({ ...messageRow(message, readable), next: await nextOf(message) }))),
       changes: await samplesOf(pool, happened.slice(-MOST), { me, directory }), isCut: happened.length > MOST,
       digests: digests.map(({ channel, due, items }) => ({ channel: channel as TodayPage['digests'][number]['channel'], at: when(Number(due)), items: Number(items) })),
     } satisfies TodayPage);

@@ -66,7 +66,8 @@ export const inboxQuery = (person: string, asked: InboxAsked, page: { before: { 
   if (asked.isWaiting) {
     narrow(`EXISTS (SELECT 1 FROM message_alerts ma JOIN alerts a ON a.id = ma.alert_id JOIN engine_rows e ON e.shelf = 'open' AND e.rule_id = ma.rule_id AND JSON_VALUE(e.value, '$.alert') = a.alert_key
       WHERE ma.message_id = m.id AND JSON_VALUE(e.value, '$.isClosed') = 0 AND NOT JSON_CONTAINS(JSON_EXTRACT(e.value, '$.acknowledged'), JSON_QUOTE(?))
-        AND (JSON_CONTAINS(JSON_EXTRACT(e.value, '$.told'), JSON_QUOTE(?)) OR JSON_CONTAINS(JSON_EXTRACT(e.value, '$.escalated'), JSON_QUOTE(?))))`, person, person, person);
+        AND NOT EXISTS (SELECT 1 FROM acknowledgements k WHERE k.alert_id = ma.alert_id AND k.person_id = ?)
+        AND (JSON_CONTAINS(JSON_EXTRACT(e.value, '$.told'), JSON_QUOTE(?)) OR JSON_CONTAINS(JSON_EXTRACT(e.value, '$.escalated'), JSON_QUOTE(?))))`, person, person, person, person);
   }
   if (page.before) narrow('(m.at, m.id) < (?, ?)', sqlTime(page.before.at), page.before.id);
   return query(`SELECT ${COLUMNS} FROM messages m WHERE ${parts.join(' AND ')} ORDER BY m.at DESC, m.id DESC LIMIT ?`, ...params, page.limit);

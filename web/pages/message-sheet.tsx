@@ -11,8 +11,7 @@ import { LessWays } from './less-ways.tsx';
 import { PassOn } from './message-parts/pass-on.tsx';
 import { SinceThen } from './message-parts/since.tsx';
 import { Talk } from './message-parts/talk.tsx';
-import { headlineOf } from './message-words.ts';
-import { joined } from './rule-words.ts';
+import { headlineOf, nextWords } from './message-words.ts';
 
 // A picture is rarely needed, and what draws it is large.
 const ReadingLine = lazy(() => import('./message-parts/reading-line.tsx'));
@@ -99,14 +98,14 @@ function Readings({ reading, entry, at }: { reading: NonNullable<MessagePage['re
 
 /** Who has it, or what follows while nobody does. */
 function Answer({ message: { answered, next } }: { message: MessagePage }) {
-  const { me, person } = useReading();
+  const reading = useReading();
+  const { me, person } = reading;
   if (answered.length === 0 && next.length === 0) return null;
-  const hour = (at: string) => shortTime(instantOf(at), instantOf(me.now), me);
   return (
     <section>
       <h3>Who has it</h3>
       {answered.length > 0 ? <p>{answered.map((id) => (id === me.id ? 'You' : person(id))).join(', ')}</p> : (
-        <ul className="plain-list">{next.map(({ what, at, to }) => <li key={`${what} ${at}`}>{what === 'remind' ? <>At <strong>{hour(at)}</strong> those told are reminded</> : <>At <strong>{hour(at)}</strong> {to.length > 0 ? <>it goes to <strong>{joined(to.map((id) => (id === me.id ? 'you' : person(id))))}</strong></> : 'it would go on, but nobody is named'}</>}, if nobody has it by then.</li>)}</ul>
+        <ul className="plain-list">{next.map((step) => <li key={`${step.what} ${step.at}`}>{nextWords(step, reading)}</li>)}</ul>
       )}
     </section>
   );

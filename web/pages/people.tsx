@@ -37,7 +37,7 @@ function PeopleTable({ rows, open }: { rows: PersonRow[]; open: string | null })
       <tbody>
         {sorted.map((person) => (
           <tr key={person.id} data-row={person.id} className={person.id === open ? 'is-open' : ''}>
-            <td><Link className="title" to={`/people/${encodeURIComponent(person.id)}`} aria-current={person.id === open}>{person.name}</Link> <span className="quiet small">{person.title}{person.role !== 'member' && `, ${person.role}`}</span>{!person.isActive && <strong className="fault"> no longer here</strong>}</td>
+            <td><Link className="title" to={`/people/${encodeURIComponent(person.id)}`} aria-current={person.id === open}>{person.name}</Link> <span className="quiet small">{person.title}{person.role !== 'member' && `, ${person.role}`}</span>{!person.isActive && <strong className="fault"> no longer here</strong>}{person.isHere && <span className="live small"> in Ojo now</span>}</td>
             <td className="groups quiet">{person.groups.map((id) => group(id)?.name ?? id).join(', ')}</td>
             <td className="num">{person.told}</td>
             <td className="share-cell"><ShareRead told={person.told} read={person.read} /></td>

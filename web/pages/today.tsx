@@ -1,12 +1,13 @@
 import { useEffect, useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { Sample, TodayPage as Page } from '../../contract/api.ts';
 import { CHANNEL_WORDS } from '../../contract/words.ts';
 import { itemPath, rulePath } from '../../core/messages/index.ts';
 import { instantOf, printInstant } from '../../core/time/index.ts';
-import { Loaded, shortTime, Time, UrgencyBar, useReading, WhatHappened } from '../parts/index.ts';
-import { useRules, useToday } from '../queries/index.ts';
-import { headlineOf } from './message-words.ts';
+import { Loaded, shortTime, Time, UrgencyBar, useNotice, useReading, WhatHappened } from '../parts/index.ts';
+import { useInboxAct, useRules, useToday } from '../queries/index.ts';
+import { headlineOf, nextWords } from './message-words.ts';
 import { documentOf, troubleOf } from './rules-parts/troubles.ts';
 
 const WEEK = 7 * 86_400_000;
@@ -54,13 +55,16 @@ export function TodayPage() {
 }
 
 function Waiting({ page }: { page: Page }) {
+  const reading = useReading();
+  const act = useInboxAct();
+  const notice = useNotice();
   return (
     <section>
       <h2>Waits for you</h2>
       {page.waiting.length === 0 ? <p className="quiet">Nothing has to be acknowledged.</p> : (
         <ol className="log">
           {page.waiting.map((message) => (
-            <li key={message.id} className="log-row is-unread"><Time at={message.at} /><UrgencyBar urgency={message.urgency} /><div><Link className="cover" to={`/inbox/${message.id}?show=waits`}><span className="headline">{headlineOf(message)}</span></Link><div className="below">{message.content.entries.flatMap((entry) => entry.doNow).join(' ') || 'Acknowledge it, and reminders stop.'}</div></div></li>
+            <li key={message.id} className="log-row is-unread"><Time at={message.at} /><UrgencyBar urgency={message.urgency} /><div><Link className="cover" to={`/inbox/${message.id}?show=waits`}><span className="headline">{headlineOf(message)}</span></Link><div className="below">{message.content.entries.flatMap((entry) => entry.doNow).join(' ') || 'Acknowledge it, and reminders stop.'}</div>{message.next.slice(0, 2).map((step) => <div key={`${step.what} ${step.at}`} className="below">{nextWords(step, reading)}</div>)}</div><Button variant="outline-primary" size="sm" className="align-self-start" disabled={act.isPending} aria-label={`Acknowledge: ${headlineOf(message)}`} onClick={() => act.mutate({ acknowledge: [message.id] }, { onSuccess: () => notice({ words: 'You have it.' }) })}>Acknowledge</Button></li>
           ))}
         </ol>
       )}

@@ -39,8 +39,10 @@ export function useInboxAct() {
       const ids = 'acknowledge' in act ? act.acknowledge : 'unread' in act ? act.unread : act.read;
       changeShown(client, (message) => (ids !== 'all' && !ids.includes(message.id) ? message : { ...message, readAt: 'unread' in act ? null : (message.readAt ?? now) }));
       if ('acknowledge' in act) {
-        for (const id of act.acknowledge) void client.invalidateQueries({ queryKey: ['message', id] });
-        void client.invalidateQueries({ queryKey: ['inbox', 'today'] });
+        const { acknowledge } = act;
+        const me = client.getQueryData<Me | null>(['me'])?.id;
+        for (const id of acknowledge) client.setQueryData<MessagePage>(['message', id], (known) => known && { ...known, waits: false, next: [], answered: me && !known.answered.includes(me) ? [...known.answered, me] : known.answered });
+        client.setQueriesData<TodayPage>({ queryKey: ['inbox', 'today'] }, (today) => today && { ...today, waiting: today.waiting.filter((message) => !acknowledge.includes(message.id)) });
       }
     },
   });

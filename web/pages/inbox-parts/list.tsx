@@ -1,5 +1,5 @@
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useMemo, useRef } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef } from 'react';
 import { Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { MessageRow } from '../../../contract/api.ts';
@@ -43,9 +43,18 @@ export function MessageList({ messages, open, query, chosen, onChoose, onMore, o
     if (drawn) drawn.scrollIntoView({ block: 'nearest' });
     else if (at >= 0) rows.scrollToIndex(at);
   }), [lines, rows, onReveal]);
+  // What arrives above what is being read must not move it.
+  const before = useRef({ first: messages[0]?.id, size: 0 });
+  const size = rows.getTotalSize();
+  useLayoutEffect(() => {
+    const { first, size: known } = before.current;
+    const isPushed = first !== undefined && first !== messages[0]?.id && messages.some((one) => one.id === first);
+    if (isPushed && size > known && window.scrollY > (list.current?.offsetTop ?? 0)) window.scrollBy(0, size - known);
+    before.current = { first: messages[0]?.id, size };
+  }, [messages, size]);
   const margin = rows.options.scrollMargin;
   return (
-    <ol className={`log${chosen.size > 0 ? ' is-choosing' : ''}`} ref={list} style={{ height: rows.getTotalSize(), position: 'relative' }}>
+    <ol className={`log${chosen.size > 0 ? ' is-choosing' : ''}`} ref={list} style={{ height: size, position: 'relative' }}>
       {shown.map((row) => {
         const line = lines[row.index] as Line;
         const place = { position: 'absolute', insetInline: 0, top: 0, transform: `translateY(${row.start - margin}px)` } as const;

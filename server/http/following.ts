@@ -1,0 +1,40 @@
+import type { MessagePage } from '../../contract/api.ts';
+import { keyOf, type Rows, type Timer } from '../../core/decide/index.ts';
+import { type Reached, reach } from '../../core/people/index.ts';
+import { type Connection, type Directory, followingQuery, fromJson, phaseAt, rowId, rows, rowsByIdQuery, type StoredItem, toEngineRow, worldOf } from '../store/index.ts';
+import { type Context, when } from './context.ts';
+
+/** An alert behind a message. */
+export interface Behind {
+  alert_id: string;
+  alert_key: string;
+  rule_id: string;
+}
+
+type Open = Rows['open'];
+/** So many steps ahead are told. */
+const MOST = 4;
+
+/** What the engine remembers of alerts that somebody has to take on. */
+export const openOf = async (on: Connection, behind: readonly Behind[]): Promise<Open[]> =>
+  behind.length === 0 ? [] : (await rows(on, rowsByIdQuery(behind.map((one) => rowId('open', keyOf(one.alert_key)))))).map((one) => toEngineRow(one).value as Open);
+
+/** Whether somebody is asked to take it on, and has not yet. */
+export const waitsFor = (open: Open, person: string): boolean => !open.isClosed && [...open.told, ...open.escalated].includes(person) && !open.acknowledged.includes(person);
+
+/** What follows an alert while nobody has it: its timers, with the people whom each step of its rule reaches as things stand. */
+export async function followingOf({ pool, clock }: Pick<Context, 'pool' | 'clock'>, behind: readonly Behind[], open: readonly Open[], items: readonly string[], readable: ReadonlyMap<string, StoredItem>, directory: Directory): Promise<MessagePage['next']> {
+  const keys = new Set(behind.map((one) => one.alert_key));
+  const world = worldOf(directory, readable);
+  const told = open.flatMap((one) => [...one.told]);
+  const timers = (await rows<{ due_at: number; timer: unknown }>(pool, followingQuery(behind.map((one) => one.rule_id)))).map((row) => ({ at: row.due_at, timer: fromJson<Timer>(row.timer) }));
+  return timers.flatMap(({ at, timer: { rule, task } }): MessagePage['next'] => {
+    if ((task.task !== 'remind' && task.task !== 'escalate') || !keys.has(task.alert)) return [];
+    const step = phaseAt(directory, rule, clock.now())?.compiled.rule.ack?.escalate[task.round];
+    const reached = task.task === 'remind' || !step ? [] : items.flatMap((id): Reached[] => {
+      const item = readable.get(id);
+      return item ? [...reach(step.to, { ...item, lastBy: item.lastBy }, world, { told }).values()] : [];
+    });
+    return [{ what: task.task, at: when(at), to: [...new Set(reached.map((one) => one.id))] }];
+  }).slice(0, MOST);
+}
