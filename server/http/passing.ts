@@ -5,7 +5,8 @@ import { type Entry, itemEntry, passedContent } from '../../core/messages/index.
 import { addressOf, isMuted, mayRead, membersOfGroup } from '../../core/people/index.ts';
 import { type Source, membersOf } from '../../core/values/index.ts';
 import {
-  beginTalkQueries, changesByIdQuery, changesOfItemQuery, directQuery, type Directory, inTransaction, itemQuery, itemsQuery, messageQuery, newId, one, presentQuery, type Profile, type Query, rows, runAll, sayQuery, shortKey, type StoredItem, type StoredChange, type Talk, talkPeopleQuery, talkQuery, talkWordsQuery, toChange, toItem, toMessage, toTalk, worldOf,
+  beginTalkQueries, changesByIdQuery, changesOfItemQuery, directQuery, type Directory, inTransaction, itemQuery, itemsQuery, messageQuery, newId, one, presentQuery, type Profile, type Query, rows, runAll, sayQuery, shortKey, type StoredItem, type Talk, talkPeopleQuery, talkQuery, talkWordsQuery, toChange, toItem, toMessage, toTalk, worldOf,
+  type StoredChange,
 } from '../store/index.ts';
 import { type Caller, caller, type Context, param, readableItem, take, when } from './context.ts';
 

@@ -8,6 +8,8 @@ export type InboxAsked = Partial<Record<'unread' | 'waits' | 'text' | 'rule' | '
 export const useInbox = (asked: InboxAsked) =>
   useInfiniteQuery({
     queryKey: ['inbox', asked], placeholderData: keepPreviousData,
+    // Comparing thousands of messages part by part, to keep what is the same, costs more than drawing those in view.
+    structuralSharing: false,
     initialPageParam: '',
     queryFn: ({ pageParam }) => api<InboxPage>(`/inbox?${new URLSearchParams({ ...asked, ...(pageParam ? { before: pageParam } : {}) })}`),
     getNextPageParam: (page) => page.next,

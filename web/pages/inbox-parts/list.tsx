@@ -3,7 +3,7 @@ import { useEffect, useLayoutEffect, useMemo, useRef } from 'react';
 import { Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { MessageRow } from '../../../contract/api.ts';
-import { instantOf } from '../../../core/time/index.ts';
+import { atLocal, dateIn, instantOf } from '../../../core/time/index.ts';
 import { ChangeMark, dayWords, Hour, useReading, UrgencyBar } from '../../parts/index.ts';
 import { headlineOf } from '../message-words.ts';
 
@@ -68,12 +68,13 @@ export function MessageList({ messages, open, query, chosen, onChoose, onMore, o
 
 function linesOf(messages: MessageRow[], me: { now: string; zone: string; locale: string }): Line[] {
   const now = instantOf(me.now);
-  let day = '';
+  // The newest come first: a day is worked out anew only where it begins, for civil time costs more than comparing.
+  let begins = Number.POSITIVE_INFINITY;
   return messages.flatMap((message): Line[] => {
-    const own = dayWords(instantOf(message.at), now, me);
-    const isNew = own !== day;
-    day = own;
-    return isNew ? [{ day: own }, { message }] : [{ message }];
+    const at = Date.parse(message.at);
+    if (at >= begins) return [{ message }];
+    begins = atLocal(dateIn(at, me.zone), '00:00', me.zone);
+    return [{ day: dayWords(at, now, me) }, { message }];
   });
 }
 
