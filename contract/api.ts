@@ -337,4 +337,6 @@ export type PageEvent =
   | { event: 'message'; message: MessageRow }
   | { event: 'item'; source: string; item: string }
   | { event: 'rules' }
-  | { event: 'outbox' };
+  | { event: 'outbox' }
+  /** Somebody took on what these people were told of. */
+  | { event: 'answered' };

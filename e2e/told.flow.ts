@@ -54,7 +54,6 @@ test('a blocked task is taken on from an email, and whoever opens the link alone
 
   await page.getByRole('button', { name: 'I have it' }).click();
   await expect(page.getByRole('heading', { name: 'You have it' })).toBeVisible();
-  await tomas.reload();
   await expect(sheet.getByRole('heading', { name: 'Who has it' }).locator('xpath=following-sibling::p')).toHaveText('Noor Haddad');
   await expect(sheet.getByRole('button', { name: 'Acknowledge' })).toBeHidden();
 });

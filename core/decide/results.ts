@@ -6,7 +6,7 @@ import type { Effect } from './types.ts';
 import { compareIds } from './work.ts';
 
 /** Where links lead in a run that has no site of its own. */
-const LETTER = plainLetter({ base: 'https://ojo.example', name: 'Ojo' });
+const LETTER = { ...plainLetter({ base: 'https://ojo.example', name: 'Ojo' }), isBare: true };
 
 /** What came about, as lists ordered by instant, person, channel, rule, item, then as it arose. */
 export function resultsOf(effects: readonly Effect[]): Results {

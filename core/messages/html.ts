@@ -67,8 +67,10 @@ function entriesHtml(content: Content, letter: Letter, tongue: Tongue): string {
 function ownHtml(body: string, content: Content, letter: Letter, tongue: Tongue): string {
   const linked = escapeHtml(body.trim()).replace(/https?:\/\/[^\s<]+/g, (address) => `<a style="color:${INK}" href="${address}">${address}</a>`);
   const doNow = content.entries.flatMap((entry) => entry.doNow).map((line) => `<p style="margin:10px 0 0"><b>${escapeHtml(tongue.say('say.doNow'))}</b> ${escapeHtml(line)}</p>`);
-  const acknowledge = isAsked(content, letter) ? `<p style="margin:14px 0 0">${button(acknowledgeLink(letter), tongue.say('say.acknowledge'))}</p>` : '';
-  return `<p style="margin:0;white-space:pre-line">${linked}</p>${doNow.join('')}${acknowledge}`;
+  const [entry] = content.entries;
+  // Whatever a rule's own words leave out: why its reader hears, and how to hear less, stand below them.
+  const below = entry ? `${whyHtml(entry, letter, tongue, true)}<p style="margin:8px 0 0">${actsHtml(entry, letter, tongue, isAsked(content, letter))}</p>` : '';
+  return `<p style="margin:0;white-space:pre-line">${linked}</p>${doNow.join('')}<div style="margin:16px 0 0">${below}</div>`;
 }
 
 function entryHtml(entry: Entry, letter: Letter, tongue: Tongue, { many, isSplit, isAsking }: { many: boolean; isSplit: boolean; isAsking: boolean }): string {

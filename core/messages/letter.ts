@@ -17,6 +17,8 @@ export interface Letter extends Site {
   code: string | null;
   /** For a reader without an account: how to get no more by this rule, and no more at all. */
   leave: { rule: string; all: string } | null;
+  /** A rule's own words stand alone, without why and where below them: in a replay, which tells what was said. */
+  isBare?: boolean;
 }
 
 /** A letter to somebody with an account, with nothing signed in it. */

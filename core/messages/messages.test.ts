@@ -4,7 +4,7 @@ import type { World } from '../people/index.ts';
 import { OPEN_MESSAGE, openRule, type Rule } from '../rules/index.ts';
 import { instantOf } from '../time/index.ts';
 import { asChange, type Change, type Source } from '../values/index.ts';
-import { type Content, type Form, htmlMail, listenerNotice, makeContent, ownerNotice, plainLetter, plainWords, segmentsOf, type Telling, wordsOf } from './index.ts';
+import { type Content, contactAskContent, type Form, htmlMail, listenerNotice, makeContent, numberAskContent, ownerNotice, plainLetter, plainWords, segmentsOf, type Telling, wordsOf } from './index.ts';
 import { toBasicSet } from './segments.ts';
 
 const LETTER = plainLetter({ base: 'https://ojo.example', name: 'Ojo' });
@@ -121,6 +121,27 @@ describe('a letter', () => {
     expect(wordsOf(made, 'email', letter)).toContain('Acknowledge: https://ojo.example/acknowledge/abc');
     expect(wordsOf(made, 'text', letter)).toContain('Answer K7PM to take it on.');
     expect(htmlMail(single(ONE), letter)).not.toContain('acknowledge/abc');
+  });
+
+  it('in a rule’s own words says below them why its reader hears, and how to hear less', () => {
+    const own = single(ONE, { ...RULE, message: { ...OPEN_MESSAGE, body: 'Please hang {{ item.title }}.' } });
+    for (const text of [htmlMail(own, LETTER), wordsOf(own, 'email', LETTER)]) {
+      expect(text).toContain('Please hang Tidal Loom.');
+      for (const part of ['Insurers', 'Loan goes on view', 'Less of this', 'https://ojo.example/items/L-12']) expect(text).toContain(part);
+    }
+    expect(wordsOf(own, 'email', { ...LETTER, isBare: true })).toBe('Please hang Tidal Loom.\n');
+  });
+
+  it('that asks for a yes has its link in both formats, and the number’s code in its text', () => {
+    const asking = contactAskContent('a1', { by: 'Hugo Brandt', rules: ['Loan comes back'], site: 'Ojo' }, { ...READER, locale: 'es' }, 0);
+    const letter = { ...LETTER, whole: 'https://ojo.example/confirm/abc', leave: { rule: '', all: '' } };
+    for (const text of [htmlMail(asking, letter), wordsOf(asking, 'email', letter)]) {
+      expect(text).toContain('https://ojo.example/confirm/abc');
+      expect(text).toContain('Hugo Brandt quiere avisarte');
+      expect(text).not.toMatch(/\/inbox|\/plan/);
+    }
+    expect(segmentsOf(wordsOf(numberAskContent('482913', 'Ojo', READER, 0), 'text', LETTER))).toMatchObject({ count: 1 });
+    expect(wordsOf(numberAskContent('482913', 'Ojo', READER, 0), 'text', LETTER)).toBe('482913 confirms this number in Ojo. Answer STOP and no more comes.');
   });
 
   it('to somebody outside leads nowhere but to its own pages', () => {

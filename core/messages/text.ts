@@ -36,7 +36,12 @@ export const hasSources = ({ entries }: Content): boolean => new Set(entries.map
 function plainText(content: Content, letter: Letter): string {
   const tongue = tongueOf(content.language);
   const own = ownBody(content, letter);
-  if (own !== null) return [own.trimEnd(), '', ...content.entries.flatMap((entry) => entry.doNow.map((line) => `${tongue.say('say.doNow')} ${line}`)), ...footText(content, letter, tongue)].join('\n').trimEnd().concat('\n');
+  if (own !== null) {
+    const doNow = content.entries.flatMap((entry) => entry.doNow.map((line) => `${tongue.say('say.doNow')} ${line}`));
+    const [entry] = content.entries;
+    const below = entry && !letter.isBare ? linksText(entry, letter, tongue, isAsked(content, letter)) : [];
+    return [own.trimEnd(), ...(doNow.length > 0 ? ['', ...doNow] : []), '', ...below, '', ...footText(content, letter, tongue)].join('\n').trimEnd().concat('\n');
+  }
   const head = hasHead(content) ? [content.headline, ...(content.lead ? [content.lead] : []), ''] : [];
   const shown = shownOf(content, letter);
   const hidden = content.entries.length - shown.length;
@@ -46,7 +51,8 @@ function plainText(content: Content, letter: Letter): string {
     return [...(isFirst ? [entry.item.sourceName.toUpperCase(), ''] : []), ...entryText(entry, letter, tongue, { isAsking: isAsked(content, letter), many: hasHead(content) }), ''];
   });
   const more = hidden > 0 ? [`${tongue.say('say.moreItems', { items: hidden })} ${wholeLink(letter)}`, ''] : [];
-  return [...head, ...lines, ...more, ...footText(content, letter, tongue)].join('\n').trimEnd().concat('\n');
+  const go = content.form === 'confirm' ? [`${tongue.say('confirm.press')}: ${wholeLink(letter)}`, ''] : [];
+  return [...head, ...lines, ...more, ...go, ...footText(content, letter, tongue)].join('\n').trimEnd().concat('\n');
 }
 
 function footText(content: Content, letter: Letter, tongue: Tongue): string[] {
@@ -72,13 +78,22 @@ function entryText(entry: Entry, letter: Letter, tongue: Tongue, { isAsking, man
   if (entry.show.length > 0) lines.push('', ...entry.show.map(({ label, value }) => `${label}: ${empty(value)}`));
   if (entry.doNow.length > 0) lines.push('', ...entry.doNow.map((line) => `${tongue.say('say.doNow')} ${line}`));
   if (!many) lines.push('');
-  lines.push(`${tongue.say('say.why')} ${entry.why.map(plainWords).join(' ')}`);
-  lines.push(...entry.rules.map(({ id, name }) => `${tongue.say('say.rule', { rules: 1 })} ${[name, ruleLink(id, letter)].filter(Boolean).join(' ')}`));
-  if (isAsking && entry.asks) lines.push(`${tongue.say('say.acknowledge')}: ${acknowledgeLink(letter)}`);
-  if (letter.leave) return [...lines, `${tongue.say('say.wholeMessage')}: ${wholeLink(letter)}`];
-  lines.push(...entry.rules.slice(0, 1).map(({ id }) => `${tongue.say('say.lessOfThis')}: ${lessLink(id, entry, letter)}`));
-  lines.push(`${tongue.say('say.open', { title: entry.item.title })}: ${itemLink(entry, letter)}`);
-  return lines;
+  return [...lines, ...linksText(entry, letter, tongue, isAsking)];
+}
+
+/** Why its reader heard, by which rule, and where to go from here. */
+function linksText(entry: Entry, letter: Letter, tongue: Tongue, isAsking: boolean): string[] {
+  const why = [
+    `${tongue.say('say.why')} ${entry.why.map(plainWords).join(' ')}`,
+    ...entry.rules.map(({ id, name }) => `${tongue.say('say.rule', { rules: 1 })} ${[name, ruleLink(id, letter)].filter(Boolean).join(' ')}`),
+    ...(isAsking && entry.asks ? [`${tongue.say('say.acknowledge')}: ${acknowledgeLink(letter)}`] : []),
+  ];
+  if (letter.leave) return [...why, `${tongue.say('say.wholeMessage')}: ${wholeLink(letter)}`];
+  return [
+    ...why,
+    ...entry.rules.slice(0, 1).map(({ id }) => `${tongue.say('say.lessOfThis')}: ${lessLink(id, entry, letter)}`),
+    `${tongue.say('say.open', { title: entry.item.title })}: ${itemLink(entry, letter)}`,
+  ];
 }
 
 /** A text message: one line with a short link, in the fullest wording that fits one segment of GSM-7, else the fullest. */

@@ -59,10 +59,12 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
   await relay.start();
   runner.start();
   sender.start();
-  asking.start();
   await listen(server, parts.port);
-  // Tests have no pages, and most of them count nothing.
-  if (parts.pages) counter.warm();
+  // Tests have no pages; most of them count nothing, and ask whom they want asked.
+  if (parts.pages) {
+    counter.warm();
+    asking.start();
+  }
   return {
     port: (server.address() as AddressInfo).port, runner, sender,
     async stop() {

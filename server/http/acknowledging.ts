@@ -1,4 +1,4 @@
-import { acknowledgeQuery, inTransaction, markReadQuery, messageAlertsQuery, messagesOfAlertsQuery, queueSeenQuery, rows, runAll } from '../store/index.ts';
+import { acknowledgeQuery, inTransaction, markReadQuery, messageAlertsQuery, messagesOfAlertsQuery, queueSeenQuery, rows, runAll, toldOfAlertsQuery } from '../store/index.ts';
 import type { Context } from './context.ts';
 
 /** Somebody takes on what a message told them of, wherever they say so: in Ojo, on the page behind a link, by a text. */
@@ -13,4 +13,11 @@ export async function acknowledge(context: Context, message: string, person: str
     ...alerts.map(({ alert_key: alert, rule_id: rule }) => queueSeenQuery({ input: 'acknowledge', at, person, rule, alert })),
   ]));
   context.wake();
+  if (alerts.length > 0) await tellOthers(context, alerts.map((one) => one.alert_id), person);
+}
+
+/** Open pages of everybody who was told see at once who has it. */
+async function tellOthers({ pool, hub }: Context, alerts: string[], person: string): Promise<void> {
+  const told = new Set((await rows<{ person_id: string }>(pool, toldOfAlertsQuery(alerts))).map((row) => row.person_id));
+  for (const other of hub.present()) if (other !== person && told.has(other)) hub.tell(other, { event: 'answered' });
 }

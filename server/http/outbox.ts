@@ -19,13 +19,14 @@ export function outboxRoutes({ pool }: Context): Router {
     const shown = new Map<string, OutboxRow>();
     for (const row of found) {
       const items = fromJson<string[]>(row.items).filter((id) => readable.has(id));
-      const rule = { id: String(row.rule_id), name: names.get(String(row.rule_id)) ?? String(row.rule_id) };
+      // What no rule brought about has none: a trial, a question to an address, something passed on.
+      const rule = row.rule_id === null ? null : { id: String(row.rule_id), name: names.get(String(row.rule_id)) ?? String(row.rule_id) };
       const known = shown.get(String(row.id));
       // A message for several alerts stands once, with all of its rules and items.
       if (known) {
         known.items = [...new Set([...known.items, ...items])];
-        if (!known.rules.some((one) => one.id === rule.id)) known.rules.push(rule);
-      } else if (items.length > 0 || row.form === 'notice') shown.set(String(row.id), outboxRow(row, rule, items));
+        if (rule && !known.rules.some((one) => one.id === rule.id)) known.rules.push(rule);
+      } else if (items.length > 0 || WITHOUT_ITEMS.has(String(row.form))) shown.set(String(row.id), outboxRow(row, rule, items));
     }
     response.json([...shown.values()]);
   });
@@ -33,11 +34,14 @@ export function outboxRoutes({ pool }: Context): Router {
   return routes;
 }
 
-function outboxRow(row: Row, rule: OutboxRow['rules'][number], items: string[]): OutboxRow {
+/** Forms of messages that are about no item. */
+const WITHOUT_ITEMS = new Set(['notice', 'trial', 'confirm']);
+
+function outboxRow(row: Row, rule: OutboxRow['rules'][number] | null, items: string[]): OutboxRow {
   return {
     id: String(row.id), at: when(row.at as number), person: String(row.person_id), channel: row.channel as OutboxRow['channel'], address: row.address as string | null,
     form: row.form as string | null, subject: String(row.subject), fate: row.fate as OutboxRow['fate'], fateAt: whenOrNull(row.fate_at as number | null), reply: row.reply as string | null,
-    tries: Number(row.tries), retryAt: whenOrNull(row.retry_at as number | null), readAt: whenOrNull(row.read_at as number | null), rules: [rule], items,
+    tries: Number(row.tries), retryAt: whenOrNull(row.retry_at as number | null), readAt: whenOrNull(row.read_at as number | null), rules: rule ? [rule] : [], items,
     reason: (row.reason ?? (row.reply === 'noAccess' ? 'noAccess' : null)) as OutboxRow['reason'],
   };
 }

@@ -3,7 +3,7 @@ import type { Pool } from 'mysql2/promise';
 import { contactAskContent, numberAskContent, ownAskContent, plainLetter, type Site, wordsOf } from '../../core/messages/index.ts';
 import { type Contact, contactAt, strangerAt } from '../../core/people/index.ts';
 import type { Instant } from '../../core/time/index.ts';
-import { askAddressQuery, bareNumber, directQuery, type Directory, inTransaction, newId, type Profile, rows, runAll, shortKey, unaskedQuery, unconfirmedRulesQuery } from '../store/index.ts';
+import { askAddressQuery, asksOfContactsQuery, bareNumber, directQuery, type Directory, inTransaction, livePhases, newId, type Profile, rows, runAll, shortKey, toAsk, unaskedQuery, unconfirmedRulesQuery } from '../store/index.ts';
 
 const DAY = 86_400_000;
 /** A contact whose messages are withheld is asked again by itself after a week, three times in all. */
@@ -36,10 +36,15 @@ export async function askContact(pool: Pool, contact: Contact, by: Profile | nul
   return true;
 }
 
-/** Asks those outside from whom something was withheld because they have not confirmed; says whether there was anybody. */
+/**
+ * Asks those outside who have not confirmed: whom a live rule names, so that they can say yes before there is anything
+ * to tell, and from whom something was withheld for it. Says whether there was anybody.
+ */
 export async function askTheUnasked(pool: Pool, site: Site, now: Instant, directory: Directory): Promise<boolean> {
-  const found = await rows<{ person_id: string }>(pool, unaskedQuery(now - 30 * DAY, now - AGAIN_AFTER, MOST_TIMES));
-  const asked = await Promise.all(found.map(({ person_id: id }) => {
+  const withheld = (await rows<{ person_id: string }>(pool, unaskedQuery(now - 30 * DAY, now - AGAIN_AFTER, MOST_TIMES))).map((row) => row.person_id);
+  const known = new Set((await rows(pool, asksOfContactsQuery())).map((row) => toAsk(row).owner));
+  const named = livePhases(directory, now).flatMap(({ compiled }) => compiled.rule.to.flatMap((selector) => (typeof selector === 'object' && 'contact' in selector ? [contactOf(selector.contact, directory).id] : []))).filter((id) => !known.has(id));
+  const asked = await Promise.all([...new Set([...withheld, ...named])].map((id) => {
     const contact = contactOf(id, directory);
     // Of several servers that find the same, one's words are kept: the key is the same for all of them.
     return !contact.confirmed && contact.unsubscribed !== true && askContact(pool, contact, null, site, now, directory, `${contact.id}|${Math.floor(now / DAY)}`);

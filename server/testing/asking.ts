@@ -44,9 +44,9 @@ export function askMuseum() {
     return { status: response.status, body: text ? JSON.parse(text) : null };
   }
   /** A page that opens without an account, as a browser without script gets it. */
-  async function page(link: string, form?: Record<string, string>): Promise<{ status: number; text: string }> {
+  async function page(link: string, form?: Record<string, string> | FormData): Promise<{ status: number; text: string }> {
     const path = link.replace('https://ojo.example', '');
-    const response = await fetch(`http://127.0.0.1:${ojo.port}${path}`, form ? { method: 'POST', body: new URLSearchParams(form) } : {});
+    const response = await fetch(`http://127.0.0.1:${ojo.port}${path}`, form ? { method: 'POST', body: form instanceof FormData ? form : new URLSearchParams(form) } : {});
     return { status: response.status, text: await response.text() };
   }
 

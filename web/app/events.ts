@@ -28,12 +28,14 @@ export function useEvents(): void {
           return refresh(['rules'], ['sources'], ['item']);
         case 'outbox':
           return refresh(['outbox']);
+        case 'answered':
+          return refresh(['message'], ['inbox', 'today']);
         default:
           return data satisfies never;
       }
     };
     const onEvent = (event: MessageEvent<string>) => take(JSON.parse(event.data) as PageEvent);
-    for (const name of ['message', 'item', 'rules', 'outbox']) stream.addEventListener(name, onEvent);
+    for (const name of ['message', 'item', 'rules', 'outbox', 'answered']) stream.addEventListener(name, onEvent);
     // After a break nobody knows what passed meanwhile.
     let wasBroken = false;
     stream.onerror = () => { wasBroken = true; };

@@ -68,7 +68,7 @@ function Row({ row }: { row: OutboxRow }) {
       <td className="who"><strong style={{ fontWeight: 600 }}>{person(row.person)}</strong>{row.channel && <div className="small quiet">{CHANNEL_WORDS[row.channel]}{row.channel !== 'inApp' && row.address && <> <span className="wrap-anywhere">{row.address}</span></>}</div>}</td>
       <td>
         {item && row.items.length === 1 ? <Link to={itemPath(item)}>{row.subject}</Link> : row.subject}
-        <div className="small quiet">{row.form === 'digest' && 'digest, '}{row.rules.map((rule, at) => <span key={rule.id}>{at > 0 && ', '}<Link to={rulePath(rule.id)} className="quiet">{rule.name}</Link></span>)}</div>
+        <div className="small quiet">{FORM_WORDS[row.form ?? '']}{row.form === 'digest' && ', '}{row.rules.map((rule, at) => <span key={rule.id}>{at > 0 && ', '}<Link to={rulePath(rule.id)} className="quiet">{rule.name}</Link></span>)}</div>
       </td>
       <td className="fate"><FateWords row={row} /></td>
     </tr>
@@ -96,3 +96,6 @@ function FateWords({ row }: { row: OutboxRow }) {
       return row.fate satisfies never;
   }
 }
+
+/** What a message is that is not of one alert. */
+const FORM_WORDS: Record<string, string> = { digest: 'digest', trial: 'to try a channel', confirm: 'asks to be confirmed', passed: 'passed on' };

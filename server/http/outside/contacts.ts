@@ -97,4 +97,9 @@ export function contactPages(context: Context): Router {
   return routes;
 }
 
-const bodyOf = (request: Request): Record<string, unknown> => (request.body ?? {}) as Record<string, unknown>;
+/** What a form sent. A mail program's one click may come in parts (RFC 8058, section 3.2), and says nothing else. */
+function bodyOf(request: Request): Record<string, unknown> {
+  const body = request.body as unknown;
+  if (typeof body === 'string') return /name="?List-Unsubscribe"?[\s\S]*One-Click/i.test(body) ? { 'List-Unsubscribe': 'One-Click' } : {};
+  return (body ?? {}) as Record<string, unknown>;
+}

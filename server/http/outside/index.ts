@@ -10,7 +10,7 @@ import { incomingTexts } from './texts.ts';
 export function outsideRoutes(context: Context): Router {
   const routes = Router();
   const limit = rateLimit({ windowMs: 60_000, limit: 240, standardHeaders: true, legacyHeaders: false, handler: () => { throw new Refusal('tooMany'); } });
-  routes.use(['/acknowledge', '/confirm', '/message', '/leave'], limit, express.urlencoded({ extended: false, limit: '10kb' }));
+  routes.use(['/acknowledge', '/confirm', '/message', '/leave'], limit, express.urlencoded({ extended: false, limit: '10kb' }), express.text({ type: 'multipart/form-data', limit: '10kb' }));
   routes.use('/gateway', limit, express.json({ limit: '20kb' }));
   routes.use(acknowledgePages(context), contactPages(context), incomingTexts(context));
   return routes;

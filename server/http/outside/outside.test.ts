@@ -160,6 +160,9 @@ describe('somebody outside', () => {
     const before = carried.email.taken.length;
     await goesOnView('Dyed Sail');
     expect(carried.email.taken).toHaveLength(before);
+    const parts = new FormData();
+    parts.set('List-Unsubscribe', 'One-Click');
+    expect((await page(leave, parts)).text).toContain('You hear no more of Loan goes on view');
     await page(leave, { all: 'yes' });
     expect((await ask('/contacts', { as: 'ines' })).body).toMatchObject([{ id: 'ferro', isConfirmed: true, left: 'all' }]);
   });

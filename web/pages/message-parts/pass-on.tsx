@@ -33,7 +33,7 @@ export function PassOn({ item, message, onDone }: { item: string; message?: stri
       {pass.error && <ProblemNote error={pass.error} />}
       <div className="acts">
         <Button disabled={may.length === 0 || pass.isPending} onClick={send}>{may.length === 0 ? 'Tell them' : `Tell ${may.length === 1 ? person(may[0] ?? '') : `${may.length} people`}`}</Button>
-        <Button variant="quiet" onClick={onDone}>Do not</Button>
+        <Button variant="quiet" onClick={onDone}>Leave it</Button>
       </div>
     </div>
   );

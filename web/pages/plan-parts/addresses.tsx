@@ -37,7 +37,7 @@ function AddAddress({ channel, onDone }: { channel: 'email' | 'text'; onDone: ()
         <Form.Control type={channel === 'text' ? 'tel' : 'email'} required autoFocus aria-label={channel === 'text' ? 'Your number, with its country' : 'Another address'} placeholder={channel === 'text' ? '+34 600 555 014' : 'name@place.example'} value={address} onChange={(event) => setAddress(event.target.value)} />
         <p className="small quiet mt-1">{channel === 'text' ? 'A code goes there; the number is used once you have given it back.' : 'A link goes there; the address is used once it has been pressed.'}</p>
         {ask.error && <ProblemNote error={ask.error} />}
-        <div className="acts"><Button size="sm" type="submit" disabled={ask.isPending}>{channel === 'text' ? 'Send the code' : 'Send the link'}</Button><Button size="sm" variant="quiet" onClick={onDone}>Do not</Button></div>
+        <div className="acts"><Button size="sm" type="submit" disabled={ask.isPending}>{channel === 'text' ? 'Send the code' : 'Send the link'}</Button><Button size="sm" variant="quiet" onClick={onDone}>Leave it</Button></div>
       </Form>
     </li>
   );
