@@ -26,9 +26,34 @@ const VIEWS = [
   { name: 'people', path: '/people/mei', act: async (page) => { await page.locator('.person-hears').waitFor(); } },
   { name: 'plan', path: '/plan', who: 'noor', act: async (page) => { await page.locator('.plan-day li').first().waitFor(); } },
   { name: 'outbox', path: '/outbox' },
-  { name: 'mail', path: '/stand-ins/mail/ines%40marisma.example', act: async (page) => { await page.locator('.log-row .cover').first().click(); await page.locator('iframe').waitFor(); } },
+  { name: 'mail', path: '/stand-ins/mail/ines%40marisma.example', act: async (page) => { await page.locator('.log-row .cover').first().click(); await page.frameLocator('iframe').locator('mark').first().waitFor(); } },
+  { name: 'acknowledge', path: '/stand-ins/mail/noor%40marisma.example', who: 'noor', size: [390, 844], act: async (page) => { await blockTask(); await page.goto(await linkOf(page, 'noor@marisma.example', 'acknowledge')); } },
   { name: 'phone', path: '/stand-ins/phones', who: 'noor', act: async (page) => { await page.locator('.boxes a').first().click(); await page.locator('.text-bubble').first().waitFor(); } },
 ];
+
+/** A link of one sort in the newest mail of an address that has one. @param {import('playwright-core').Page} page @param {string} address @param {string} sort */
+async function linkOf(page, address, sort) {
+  const box = `/api/standins/mail/${encodeURIComponent(address)}`;
+  // What has just happened may still be on its way.
+  for (let tries = 0; tries < 40; tries += 1) {
+    for (const { id } of await (await page.request.get(box)).json()) {
+      const { html } = await (await page.request.get(`${box}/${id}`)).json();
+      const found = new RegExp(`href="([^"]+/${sort}/[^"]+)"`).exec(html ?? '')?.[1];
+      if (found) return found;
+    }
+  }
+  throw new Error(`no mail of ${address} has a link to ${sort}`);
+}
+
+/** Lets Kofi block a task, which somebody has to take on. */
+async function blockTask() {
+  const kofi = await browser.newContext({ baseURL: BASE });
+  await kofi.request.post('/api/session', { data: { name: 'kofi', password: 'tidal-loom' } });
+  const where = encodeURIComponent(JSON.stringify({ field: 'state', op: 'is', value: 'Under way' }));
+  const { items: [task] } = await (await kofi.request.get(`/api/sources/tasks/items?where=${where}`)).json();
+  await kofi.request.patch(`/api/items/${task.id}`, { data: { from: task.version, set: { state: 'Blocked' } } });
+  await kofi.close();
+}
 
 for (const { name, path, who = 'ines', size = [1280, 800], theme = 'light', act } of VIEWS) {
   if (wanted && !wanted.split(',').includes(name)) continue;

@@ -24,6 +24,14 @@ export function todayRoutes(context: Context): Router {
     const waiting = (await rows(pool, inboxQuery(me.id, { isWaiting: true }, { before: null, limit: 20 }))).map(toMessage);
     const readable = await readableAmong(pool, itemsOf(waiting), me.id, directory);
     const behind = waiting.length === 0 ? [] : await rows<Behind & Row & { message_id: string }>(pool, messageAlertsQuery(waiting.map((message) => message.id)));
+    // A reminder is about the same alert as the message before it: the newest of them stands for all.
+    const said = new Set<string>();
+    const newest = waiting.filter((message) => {
+      const own = behind.filter((row) => row.message_id === message.id).map((row) => row.alert_id);
+      const isNew = own.some((alert) => !said.has(alert));
+      for (const alert of own) said.add(alert);
+      return isNew;
+    });
     const nextOf = async (message: StoredMessage) => {
       const own = behind.filter((row) => row.message_id === message.id);
       const open = await openOf(pool, own);
@@ -37,7 +45,7 @@ export function todayRoutes(context: Context): Router {
       .filter((change) => change.actor !== me.id && mayRead(me.id, { source: change.source, folder: change.folder, fields: change.after ?? change.before ?? {} }, world) && (followed.has(change.item) || eyes.some((eye) => eye.inScope(change, world))));
     const digests = await rows<{ channel: string; due: number; items: number }>(pool, gatheringQuery(me.id));
     response.json({
-      since: when(since), eyes: eyes.filter(({ rule }) => !rule.scope.items.some((item) => followed.has(item))).length + followed.size, waiting: await Promise.all(waiting.map(async (message) => ({ ...messageRow(message, readable), next: await nextOf(message) }))),
+      since: when(since), eyes: eyes.filter(({ rule }) => !rule.scope.items.some((item) => followed.has(item))).length + followed.size, waiting: await Promise.all(newest.map(async (message) => ({ ...messageRow(message, readable), next: await nextOf(message) }))),
       changes: await samplesOf(pool, happened.slice(-MOST), { me, directory }), isCut: happened.length > MOST,
       digests: digests.map(({ channel, due, items }) => ({ channel: channel as TodayPage['digests'][number]['channel'], at: when(Number(due)), items: Number(items) })),
     } satisfies TodayPage);

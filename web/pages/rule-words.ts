@@ -31,7 +31,7 @@ export function selectorWords(selector: Selector, reading: Reading, source: Sour
   if ('mentioned' in selector) return [{ strong: 'whoever is mentioned' }];
   if ('told' in selector) return [{ strong: 'those told' }];
   if ('managerOf' in selector) return ['the manager of ', ...selectorWords(selector.managerOf, reading, source)];
-  if ('contact' in selector) return [{ strong: selector.contact }, ', outside'];
+  if ('contact' in selector) return [{ strong: reading.person(selector.contact) }, ', outside'];
   if ('webhook' in selector) return ['the webhook ', { strong: selector.webhook }];
   const group = reading.group(selector.group);
   const groups = new Map(reading.directory.groups.map((one) => [one.id, one]));

@@ -19,7 +19,7 @@ const Context = createContext<Reading | null>(null);
 
 export function ReadingProvider({ me, directory, children }: { me: Me; directory: Directory; children: ReactNode }) {
   const reading = useMemo<Reading>(() => {
-    const people = new Map(directory.people.map((one) => [one.id, one.name]));
+    const people = new Map([...directory.contacts, ...directory.people].map((one) => [one.id, one.name]));
     const person = (id: string) => people.get(id) ?? id.replace(/^system:/, '');
     return {
       me, directory, person,
