@@ -3,7 +3,7 @@ import { complete, edit, editField, loansOf, setClock, signIn } from './people.t
 
 async function defineRule(page: Page, name: string): Promise<void> {
   await page.getByRole('link', { name: 'Sources' }).first().click();
-  await page.getByRole('link', { name: 'Loan agreements' }).click();
+  await page.getByRole('link', { name: 'Loan agreements', exact: true }).click();
   await page.getByRole('link', { name: 'Make a rule here' }).click();
   await page.getByLabel('The rule’s name').fill(name);
   await page.getByRole('button', { name: '+ only if' }).click();

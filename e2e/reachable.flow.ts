@@ -28,7 +28,7 @@ test('a list goes by keys alone', async ({ browser }) => {
   await page.keyboard.press('g');
   await page.keyboard.press('s');
   await expect(page.getByRole('heading', { name: 'Sources' })).toBeVisible();
-  await page.getByRole('link', { name: 'Loan agreements' }).press('Enter');
+  await page.getByRole('link', { name: 'Loan agreements', exact: true }).press('Enter');
   await expect(page.locator('.item-table tbody tr').first()).toBeVisible();
   await page.keyboard.press('j');
   await page.keyboard.press('j');

@@ -138,6 +138,60 @@ test('somebody outside says yes before anything is sent, on a page without scrip
   await expect(row).toContainText('yes');
 });
 
+test('a message is passed on with a word, and answered', async ({ browser }) => {
+  const ines = await signIn(browser, 'Inés Calder');
+  await ines.getByLabel('By which rule').selectOption('Due date moves');
+  await ines.locator('.log-row').filter({ hasText: 'Due back' }).first().getByRole('link').click();
+  const sheet = ines.getByRole('complementary', { name: 'The message in focus' });
+  const title = (await sheet.getByRole('heading', { level: 2 }).textContent()) ?? '';
+  await sheet.getByRole('button', { name: 'Pass it on' }).click();
+  for (const name of ['Petra', 'Lidia']) {
+    await sheet.getByLabel('To whom? A person or a group').fill(name);
+    await ines.keyboard.press('Enter');
+  }
+  await expect(sheet.getByText('Petra Onwudiwe may not read it and is left out.')).toBeVisible();
+  await sheet.getByLabel('A word of your own').fill('Does the contract allow it?');
+  await sheet.getByRole('button', { name: 'Tell Lidia Roque' }).click();
+  await expect(ines.getByText('Passed on to Lidia Roque.')).toBeVisible();
+  await ines.goto('/inbox');
+
+  const lidia = await signIn(browser, 'Lidia Roque');
+  await lidia.locator('.log-row').filter({ hasText: `Inés Calder passes on: ${title}` }).getByRole('link').click();
+  const theirs = lidia.getByRole('complementary', { name: 'The message in focus' });
+  await expect(theirs.getByText('“Does the contract allow it?”')).toBeVisible();
+  await theirs.getByLabel('Your answer').fill('It does, until June.');
+  await theirs.getByRole('button', { name: 'Answer all' }).click();
+  await expect(theirs.getByText('You It does, until June.')).toBeVisible();
+  // The answer comes by itself.
+  await ines.locator('.log-row').filter({ hasText: `Lidia Roque answers: ${title}` }).getByRole('link').click();
+  await expect(sheet.getByText('Lidia Roque It does, until June.')).toBeVisible();
+});
+
+test('several messages at once, and a number confirmed by its code', async ({ browser }) => {
+  const wren = await signIn(browser, 'Wren Adeyemi');
+  const unread = async () => ((await (await wren.request.get('/api/session')).json()) as { unread: number }).unread;
+  const before = await unread();
+  const rows = wren.locator('.log-row.is-unread');
+  for (const at of [0, 1, 2]) await rows.nth(at).getByRole('checkbox').check();
+  await wren.getByRole('region', { name: 'The chosen messages' }).getByRole('button', { name: 'Mark read' }).click();
+  await expect.poll(unread).toBe(before - 3);
+  await wren.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(unread).toBe(before);
+
+  await wren.goto('/plan');
+  const sheet = wren.getByRole('complementary', { name: 'As it would have reached you' });
+  await sheet.getByRole('button', { name: 'Another number' }).click();
+  await sheet.getByLabel('Your number, with its country').fill('+34 600 555 999');
+  await sheet.getByRole('button', { name: 'Send the code' }).click();
+  await expect(sheet.getByText('+34600555999')).toBeVisible();
+  const texts = async () => ((await (await wren.request.get(`/api/standins/phones/${encodeURIComponent('+34600555999')}`)).json()) as { body: string }[]).map(({ body }) => /^\d{6}/.exec(body)?.[0] ?? '');
+  await expect.poll(async () => (await texts()).length).toBe(1);
+  await sheet.getByLabel('The code that was sent').fill((await texts())[0] ?? '');
+  await sheet.getByRole('button', { name: 'Confirm' }).click();
+  await expect(wren.getByText('+34600555999 is confirmed.')).toBeVisible();
+  await expect(sheet.getByRole('button', { name: 'Send me one now by text' })).toBeVisible();
+});
+
 test('the pages behind links meet WCAG 2.2 AA, as far as a machine can tell', async ({ browser }) => {
   const noor = await signIn(browser, 'Noor Haddad');
   await noor.goto('/stand-ins/mail/noor%40marisma.example');

@@ -47,6 +47,14 @@ describe('mail', () => {
     expect(source).toContain('Auto-Submitted: auto-generated');
   });
 
+  it('lets its reader leave with one click where there is a way to, as RFC 8058 has it', async () => {
+    await mail.carry(parcel('m9', { address: 'ana@ferro.example', leave: 'https://ojo.example/leave/abc' }));
+    await mail.carry(parcel('m10', { address: 'sol@marisma.example' }));
+    const sourceOf = async (address: string) => String((await one<{ source: string }>(museum.pool, query('SELECT source FROM standin_mail WHERE address = ?', address)))?.source).replace(/\r\n[ \t]+/g, ' ');
+    expect(await sourceOf('ana@ferro.example')).toMatch(/^List-Unsubscribe: <https:\/\/ojo\.example\/leave\/abc>\r?$[\s\S]*^List-Unsubscribe-Post: List-Unsubscribe=One-Click\r?$/m);
+    expect(await sourceOf('sol@marisma.example')).not.toContain('List-Unsubscribe');
+  });
+
   it('bears the same id when it is carried again', async () => {
     await mail.carry(parcel('m2', { address: 'mei@marisma.example' }));
     await mail.carry(parcel('m2', { address: 'mei@marisma.example' }));

@@ -36,6 +36,30 @@ describe('acknowledging', () => {
   });
 });
 
+describe('many messages', () => {
+  it('come page by page, each once, and are read, chosen and taken on several at a time', async () => {
+    await putLive(museum.pool, { ...ON_VIEW, to: [{ person: 'mei' }], channels: ['inApp'] }, NOON - 1000);
+    for (let at = 0; at < 130; at += 1) await edit(museum.pool, await newLoan(museum.pool, { title: `Loan ${at}`, status: 'Agreed' }), { status: 'On view' }, { at: NOON + Math.floor(at / 3) });
+    museum.clock.set(NOON + 10_000);
+    await settle();
+    const ids: string[] = [];
+    for (let next: string | null = ''; next !== null;) {
+      const read: { messages: { id: string }[]; next: string | null } = (await ask(`/inbox?${new URLSearchParams(next ? { before: next } : {})}`, { as: 'mei' })).body;
+      ids.push(...read.messages.map((one) => one.id));
+      next = read.next;
+    }
+    expect([ids.length, new Set(ids).size]).toEqual([130, 130]);
+    const post = (path: string, some: string[], as = 'mei') => ask(path, { as, method: 'POST', body: { ids: some } });
+    expect((await post('/inbox/read', ids.slice(0, 100))).body).toEqual({ unread: 30 });
+    expect((await post('/inbox/unread', ids.slice(0, 10))).body).toEqual({ unread: 40 });
+    expect((await post('/inbox/acknowledge', ids.slice(0, 5))).body).toEqual({ unread: 35 });
+    // Nobody reads or takes on what is another's.
+    expect((await post('/inbox/unread', ids.slice(0, 10), 'ines')).status).toBe(200);
+    expect((await ask('/session', { as: 'mei' })).body.unread).toBe(35);
+    expect((await post('/inbox/acknowledge', ids.slice(0, 1), 'ines')).status).toBe(404);
+  });
+});
+
 describe('a message', () => {
   it('tells what happened to its item since, and that it is back where it was', async () => {
     await putLive(museum.pool, ON_VIEW, NOON - 1000);

@@ -28,10 +28,10 @@ export const toAsk = (row: Row): AddressAsk => ({
 export const askQuery = (id: string): Query => query(`SELECT ${ASK_COLUMNS} FROM address_asks WHERE id = ?`, id);
 export const asksOfQuery = (ownerKind: AddressAsk['ownerKind'], owner: string): Query => query(`SELECT ${ASK_COLUMNS} FROM address_asks WHERE owner_kind = ? AND owner_id = ?`, ownerKind, owner);
 export const asksOfContactsQuery = (): Query => query(`SELECT ${ASK_COLUMNS} FROM address_asks WHERE owner_kind = 'contact'`);
-/** Asks, or asks again: an earlier link and code of the same owner and channel are good for nothing then. */
+/** Asks, or asks again: an earlier link and code of the same owner and channel are good for nothing then. The same ask written twice counts once. */
 export const askAddressQuery = ({ id, ownerKind, owner, channel, address, code, askedAt }: Omit<AddressAsk, 'wrong' | 'times'>): Query =>
   query(`INSERT INTO address_asks (id, owner_kind, owner_id, channel, address, code, asked_at) VALUES (?)
-    ON DUPLICATE KEY UPDATE id = VALUES(id), address = VALUES(address), code = VALUES(code), wrong = 0, asked_at = VALUES(asked_at), times = times + 1`, [id, ownerKind, owner, channel, address, code, sqlTime(askedAt)]);
+    ON DUPLICATE KEY UPDATE times = times + IF(id = VALUES(id), 0, 1), id = VALUES(id), address = VALUES(address), code = VALUES(code), wrong = 0, asked_at = VALUES(asked_at)`, [id, ownerKind, owner, channel, address, code, sqlTime(askedAt)]);
 export const wrongCodeQuery = (id: string): Query => query('UPDATE address_asks SET wrong = wrong + 1 WHERE id = ?', id);
 export const dropAskQuery = (ownerKind: AddressAsk['ownerKind'], owner: string, channel: AddressAsk['channel']): Query => query('DELETE FROM address_asks WHERE owner_kind = ? AND owner_id = ? AND channel = ?', ownerKind, owner, channel);
 

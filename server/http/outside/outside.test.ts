@@ -1,4 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import { DeliveryError } from '../../delivery/index.ts';
 import { askTheUnasked } from '../../intake/index.ts';
 import { Seals } from '../../seals/index.ts';
 import { DirectoryCache, query, rows, run } from '../../store/index.ts';
@@ -98,6 +99,23 @@ describe('answering a text', () => {
   });
 });
 
+it('a text that waits while its number goes another way is not sent there any more', async () => {
+  await putLive(museum.pool, TEXTED, NOON - 1000);
+  const id = await newLoan(museum.pool, { title: 'Tidal Loom', status: 'Agreed' });
+  await run(museum.pool, query("UPDATE people SET phone = '+34600555014' WHERE id = 'ines'"));
+  carried.text.failure = new DeliveryError('busy', true);
+  await edit(museum.pool, id, { status: 'On view' });
+  await settle();
+  carried.text.failure = null;
+  await ask('/me/addresses/text', { as: 'ines', method: 'DELETE' });
+  museum.clock.set(NOON + DAY);
+  await settle();
+  expect(carried.text.taken).toEqual([]);
+  expect(await fateOf('ines')).toMatchObject({ fate: 'withheld', reply: 'noChannel' });
+  await run(museum.pool, query("UPDATE people SET phone = '+34600555014' WHERE id = 'ines'"));
+  await run(museum.pool, query('UPDATE world_version SET version = version + 1'));
+});
+
 describe('somebody outside', () => {
   beforeEach(async () => {
     await run(museum.pool, query("INSERT INTO contacts (id, name, email) VALUES ('ferro', 'Ana Ferro', 'ana@ferro.example')"));
@@ -125,6 +143,31 @@ describe('somebody outside', () => {
     expect((await page(link)).status).toBe(410);
     await goesOnView('Reed Coat');
     expect(carried.email.taken.at(-1)).toMatchObject({ subject: expect.stringContaining('Reed Coat'), leave: expect.stringContaining('/leave/') });
+  });
+
+  it('is asked once where several servers find the same, again after a week, and three times in all', async () => {
+    expect(await Promise.all([asked(), asked()])).toContain(true);
+    await settle();
+    expect(carried.email.taken).toHaveLength(1);
+    for (const week of [1, 2, 3, 4]) {
+      museum.clock.set(NOON + week * 7.5 * DAY);
+      await goesOnView(`Loan of week ${week}`);
+      await asked();
+      await settle();
+    }
+    expect(carried.email.taken).toHaveLength(3);
+    // The newest link was good while it lasted, the older ones were not.
+    museum.clock.set(NOON + 2 * 7.5 * DAY);
+    expect((await page(linkIn(carried.email.taken[0]?.html, 'confirm'))).status).toBe(410);
+    expect((await page(linkIn(carried.email.taken[2]?.html, 'confirm'))).status).toBe(200);
+  });
+
+  it('is asked as soon as a live rule names it, before there is anything to tell', async () => {
+    await clearAway(museum.pool);
+    await run(museum.pool, query("INSERT INTO contacts (id, name, email) VALUES ('ferro', 'Ana Ferro', 'ana@ferro.example')"));
+    expect(await asked()).toBe(false);
+    await putLive(museum.pool, ABROAD, NOON - 1000);
+    expect(await asked()).toBe(true);
   });
 
   it('may say never, and is not asked again', async () => {
@@ -188,6 +231,34 @@ describe('an address of one’s own', () => {
     expect((await ask('/me/plan', { as: 'mei' })).body).toMatchObject({ phone: '+34600555033', asks: [] });
     await ask('/me/addresses/text', { as: 'mei', method: 'DELETE' });
     expect((await ask('/me/plan', { as: 'mei' })).body).toMatchObject({ phone: null });
+  });
+
+  it('that is a number is not taken with too many wrong codes, nor a day later; asking has an end too', async () => {
+    const give = (code: string) => ask('/me/addresses/code', { as: 'wren', method: 'POST', body: { code } });
+    const askFor = () => ask('/me/addresses', { as: 'wren', method: 'POST', body: { channel: 'text', address: '+34600555047' } });
+    await askFor();
+    await settle();
+    const codeSent = () => /\d{6}/.exec(carried.text.taken.at(-1)?.text ?? '')?.[0] ?? '';
+    for (let wrong = 0; wrong < 5; wrong += 1) expect((await give(codeSent() === '111111' ? '222222' : '111111')).status).toBe(400);
+    expect((await give(codeSent())).body.detail).toContain('Have a new one sent');
+    await askFor();
+    await settle();
+    museum.clock.set(NOON + 2 * DAY);
+    expect((await give(codeSent())).status).toBe(400);
+    museum.clock.set(NOON);
+    for (let more = 0; more < 4; more += 1) expect((await askFor()).status).toBe(204);
+    expect((await askFor()).status).toBe(429);
+    expect((await ask('/me/plan', { as: 'wren' })).body).toMatchObject({ phone: null });
+  });
+
+  it('stands in the Outbox without a rule, the code with its telephone alone', async () => {
+    await ask('/me/addresses', { as: 'mei', method: 'POST', body: { channel: 'text', address: '+34600555033' } });
+    await ask('/me/trial/inApp', { as: 'mei', method: 'POST', body: {} });
+    await settle();
+    const rowsSeen = (await ask('/outbox', { as: 'marisol' })).body as { form: string; rules: unknown[]; subject: string }[];
+    expect(rowsSeen.map(({ form, rules }) => [form, rules])).toEqual(expect.arrayContaining([['confirm', []], ['trial', []]]));
+    expect(JSON.stringify(rowsSeen)).not.toContain(/\d{6}/.exec(carried.text.taken[0]?.text ?? '')?.[0]);
+    expect((await ask('/inbox', { as: 'mei' })).body.messages[0]).toMatchObject({ form: 'trial' });
   });
 
   it('by email takes the place of the first once its link was pressed', async () => {
