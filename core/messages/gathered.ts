@@ -30,7 +30,10 @@ function sourceWords(entries: readonly Entry[], tongue: Tongue, world: Pick<Worl
   const [first] = entries as [Entry];
   if (entries.length === 1) return first.headline;
   // What says least comes last; of the others the commonest first.
-  const weight = (own: readonly Entry[]) => (sortOf(own[0] as Entry, world) === 'changed' ? 0 : own.length);
+  const weight = (own: readonly Entry[]) => {
+    const sort = sortOf(own[0] as Entry, world);
+    return sort === 'changed' ? 0 : sort.startsWith('in|') ? own.length / entries.length : own.length;
+  };
   const sorts = [...grouped(entries, (entry) => sortOf(entry, world)).values()].sort((a, b) => weight(b) - weight(a));
   const said = sorts.slice(0, MOST_SORTS).map((own) => sortWords(own, tongue, world));
   const others = sorts.slice(MOST_SORTS).reduce((sum, own) => sum + own.length, 0);
@@ -43,7 +46,8 @@ function sortOf(entry: Entry, world: Pick<World, 'sources'>): string {
   if (entry.kind === null) return 'noted';
   if (entry.kind === 'created' || entry.kind === 'deleted') return entry.kind;
   const lead = countedLead(entry, world);
-  return lead ? `now|${lead.id}|${lead.after}` : 'changed';
+  if (lead) return `now|${lead.id}|${lead.after}`;
+  return entry.fields[0] ? `in|${entry.fields[0].id}` : 'changed';
 }
 
 /** The field that an entry leads with, if it is one of few values, of which a count says something. */
@@ -62,7 +66,7 @@ function sortWords(own: readonly Entry[], tongue: Tongue, world: Pick<World, 'so
   if (first.kind === 'created') return tongue.say('gathered.created', { items });
   if (first.kind === 'deleted') return tongue.say('gathered.deleted', { items });
   const lead = countedLead(first, world);
-  if (!lead) return tongue.say('gathered.changed', { items });
+  if (!lead) return first.fields[0] ? tongue.say('gathered.changedIn', { items, field: first.fields[0].label }) : tongue.say('gathered.changed', { items });
   return lead.isState ? tongue.say('gathered.now', { items, value: lead.after }) : tongue.say('gathered.nowIn', { items, field: lead.label, value: lead.after });
 }
 

@@ -107,6 +107,8 @@ describe('a digest of a generated week', () => {
     const onView = [1, 2, 3].map((at) => [{ ...telling(RULE, { ...ONE, id: `c${at}`, item: `L-${at}` }), item: `L-${at}` }]);
     const back = [{ ...telling(RULE, change('b1', '2026-03-03T09:12:00Z', { status: 'On view' }, { status: 'Agreed' }), change('b2', '2026-03-03T10:00:00Z', { status: 'Agreed' }, { status: 'On view' })), item: 'L-9' }];
     expect(content('digest', 0, ...onView, back).headline).toBe('Loan agreements: 3 now On view, 1 back where it was');
+    const moved = [4, 5].map((at) => [{ ...telling(RULE, change(`m${at}`, '2026-03-03T09:12:00Z', { place: 'Dock 2' }, { place: `Dock ${at}` })), item: `L-${at}` }]);
+    expect(content('digest', 0, ...moved, ...onView).headline).toBe('Loan agreements: 3 now On view, 2 changed in Place');
     expect(makeContent('digest', [...onView, back], 0, { ...READER, locale: 'es' }, WORLD)).toMatchObject({ headline: 'Loan agreements: 3 ahora On view, 1 como antes', lead: '5 cambios en 4 elementos. Tidal Loom vuelve a estar como antes.' });
   });
 });

@@ -28,8 +28,8 @@ export function todayRoutes(context: Context): Router {
     const said = new Set<string>();
     const newest = waiting.filter((message) => {
       const own = behind.filter((row) => row.message_id === message.id).map((row) => row.alert_id);
-      const isNew = own.some((alert) => !said.has(alert));
-      for (const alert of own) said.add(alert);
+      const isNew = own.some((id) => !said.has(id));
+      for (const id of own) said.add(id);
       return isNew;
     });
     const nextOf = async (message: StoredMessage) => {

@@ -47,6 +47,7 @@ export const ENGLISH = {
   'gathered.deleted': '{items, plural, one {# deleted} other {# deleted}}',
   'gathered.back': '{items, plural, one {# back where it was} other {# back where they were}}',
   'gathered.changed': '{items, plural, one {# changed} other {# changed}}',
+  'gathered.changedIn': '{items, plural, one {# changed} other {# changed}} in {field}',
   'gathered.noted': '{items, plural, one {# to look at} other {# to look at}}',
   'gathered.others': '{items, plural, one {and # more} other {and # more}}',
   'gathered.lead.counted': '{counted}.',

@@ -46,6 +46,7 @@ export const SPANISH: Catalogue = {
   'gathered.deleted': '{items, plural, one {# eliminado} many {# eliminados} other {# eliminados}}',
   'gathered.back': '{items, plural, one {# como antes} many {# como antes} other {# como antes}}',
   'gathered.changed': '{items, plural, one {# con cambios} many {# con cambios} other {# con cambios}}',
+  'gathered.changedIn': '{items, plural, one {# con cambios} many {# con cambios} other {# con cambios}} en {field}',
   'gathered.noted': '{items, plural, one {# por mirar} many {# por mirar} other {# por mirar}}',
   'gathered.others': '{items, plural, one {y # más} many {y # más} other {y # más}}',
   'gathered.lead.counted': '{counted}.',

@@ -1,6 +1,7 @@
 import type { HeardRow } from '../../../contract/api.ts';
+import { quietEnd } from '../../../core/pace/index.ts';
 import type { Pace, QuietHours, Urgency } from '../../../core/people/index.ts';
-import { addDays, type CivilDate, dateIn, instantOf, timeIn, WEEKDAYS, weekday } from '../../../core/time/index.ts';
+import { addDays, atLocal, type CivilDate, dateIn, instantOf, timeIn, WEEKDAYS, weekday } from '../../../core/time/index.ts';
 import { useReading } from '../../parts/index.ts';
 
 const DAY_NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
@@ -17,13 +18,15 @@ const x = (minute: number) => (minute / 1440) * WIDTH;
 /** The quiet hours of one day as spans of its minutes: a window that runs into the next day belongs to the day it began. */
 export function quietOn(day: CivilDate, quiet: readonly QuietHours[]): [number, number][] {
   const name = (date: CivilDate) => WEEKDAYS[weekday(date) - 1] as (typeof WEEKDAYS)[number];
-  return quiet.flatMap(({ days, from, to }): [number, number][] => {
+  const spans = quiet.flatMap(({ days, from, to }): [number, number][] => {
     const [start, end] = [minutes(from), minutes(to)];
     if (start === end) return [];
     const own: [number, number][] = days.includes(name(day)) ? [[start, end > start ? end : 1440]] : [];
     const before: [number, number][] = end < start && days.includes(name(addDays(day, -1))) ? [[0, end]] : [];
     return [...before, ...own];
   });
+  // Hours that never end are none, as the engine has it.
+  return spans.filter(([from]) => quietEnd(quiet, atLocal(day, '00:00', 'UTC') + from * 60_000, 'UTC') !== null);
 }
 
 interface WeekProps {
