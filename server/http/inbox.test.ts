@@ -28,8 +28,13 @@ describe('acknowledging', () => {
     expect((await ask('/inbox?waits=1', { as: 'mei' })).body.messages.map((one: { id: string }) => one.id)).toEqual([theirs.id]);
     expect((await ask(`/inbox?rule=${made.id}&urgency=routine&source=loans`, { as: 'mei' })).body.messages.map((one: { id: string }) => one.id)).toEqual([theirs.id]);
     expect((await ask(`/inbox?rule=${made.id}&urgency=critical`, { as: 'mei' })).body.messages).toEqual([]);
+    const today = async () => (await ask(`/today?since=${new Date(NOON).toISOString()}`, { as: 'mei' })).body.waiting;
+    expect(await today()).toMatchObject([{ id: theirs.id, next: [{ what: 'remind' }, { what: 'escalate', to: ['marisol'] }] }]);
     expect((await ask('/inbox/acknowledge', { as: 'ines', method: 'POST', body: { ids: [mine.id, theirs.id] } })).status).toBe(404);
     expect((await ask('/inbox/acknowledge', { as: 'ines', method: 'POST', body: { ids: [mine.id] } })).body).toEqual({ unread: 1 });
+    // At once, whether or not it has been decided yet.
+    expect((await ask(`/messages/${theirs.id}`, { as: 'mei' })).body).toMatchObject({ waits: false, answered: ['ines'], next: [] });
+    expect(await today()).toEqual([]);
     await settle();
     expect((await ask(`/messages/${theirs.id}`, { as: 'mei' })).body).toMatchObject({ waits: false, answered: ['ines'], next: [] });
     expect((await ask('/inbox?waits=1', { as: 'mei' })).body.messages).toEqual([]);

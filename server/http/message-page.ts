@@ -4,9 +4,9 @@ import { Refusal } from '../../contract/problems.ts';
 import { conditionOf, thresholdsOf } from '../../core/rules/index.ts';
 import { instantOf } from '../../core/time/index.ts';
 import { decimalOf, fieldOf, type Fields, sameValue, type Source } from '../../core/values/index.ts';
-import { acknowledgedQuery, changesByIdQuery, changesOfItemQuery, fromJson, messageAlertsQuery, messageQuery, one, type Row, rows, type StoredChange, type StoredItem, type StoredMessage, toChange, toldOfAlertsQuery, toMessage, withheldOfAlertsQuery } from '../store/index.ts';
+import { changesByIdQuery, changesOfItemQuery, fromJson, messageAlertsQuery, messageQuery, one, type Row, rows, type StoredChange, type StoredItem, type StoredMessage, toChange, toldOfAlertsQuery, toMessage, withheldOfAlertsQuery } from '../store/index.ts';
 import { type Caller, caller, type Context, param, readableAmong, when, whenOrNull } from './context.ts';
-import { type Behind, followingOf, openOf, waitsFor } from './following.ts';
+import { type Behind, followingOf, isDone, openOf, takenOf, takersOf, waitsFor } from './following.ts';
 import { itemsOf, messageRow } from './inbox.ts';
 import { trailRow } from './shown.ts';
 
@@ -33,14 +33,14 @@ export function messageRoutes(context: Context): Router {
     const readable = await readableAmong(pool, itemsOf([message]), me.id, directory);
     const behind = await rows<Behind & Row>(pool, messageAlertsQuery([message.id]));
     const alerts = behind.map((one) => one.alert_id);
-    const open = await openOf(pool, behind);
-    const answered = alerts.length === 0 ? [] : (await rows<{ person_id: string }>(pool, acknowledgedQuery(alerts))).map((one) => one.person_id);
+    const [open, takers] = [await openOf(pool, behind), await takersOf(pool, behind)];
+    const taken = takenOf(open, behind, takers);
+    const answered = [...new Set([...takers.values()].flat())];
     response.json({
       ...messageRow(message, readable),
-      // Whoever has said so waits for nothing, even where it has yet to be decided.
-      waits: !answered.includes(me.id) && open.some((one) => waitsFor(one, me.id)),
+      waits: taken.some((one) => waitsFor(one, me.id, directory)),
       answered,
-      next: open.some((one) => !one.isClosed && one.acknowledged.length === 0) ? await followingOf(context, behind, open, itemsOf([message]), readable, directory) : [],
+      next: taken.some((one) => !isDone(one, directory) && one.takers.length === 0) ? await followingOf(context, behind, open, itemsOf([message]), readable, directory) : [],
       ...(await othersOf(alerts, behind, readable, asking)),
       since: await sinceOf(message, readable, asking),
       reading: await readingOf(message, readable, asking),

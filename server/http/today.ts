@@ -3,9 +3,9 @@ import { todayQuerySchema, type TodayPage } from '../../contract/api.ts';
 import { mayRead } from '../../core/people/index.ts';
 import { eyeOf } from '../../core/rules/index.ts';
 import { instantOf } from '../../core/time/index.ts';
-import { changesFromQuery, followedQuery, gatheringQuery, inboxQuery, livePhases, messageAlertsQuery, readableItems, type Row, rows, type StoredMessage, toChange, toMessage, worldOf } from '../store/index.ts';
+import { changesFromQuery, followedQuery, gatheringQuery, inboxQuery, livePhases, messageAlertsQuery, readableItems, type Row, rows, toChange, toMessage, worldOf } from '../store/index.ts';
 import { caller, type Context, readableAmong, take, when } from './context.ts';
-import { type Behind, followingOf, openOf } from './following.ts';
+import { type Behind, followingOf, isDone, openOf, takenOf, takersOf, waitsFor } from './following.ts';
 import { itemsOf, messageRow } from './inbox.ts';
 import { samplesOf } from './shown.ts';
 
@@ -24,19 +24,21 @@ export function todayRoutes(context: Context): Router {
     const waiting = (await rows(pool, inboxQuery(me.id, { isWaiting: true }, { before: null, limit: 20 }))).map(toMessage);
     const readable = await readableAmong(pool, itemsOf(waiting), me.id, directory);
     const behind = waiting.length === 0 ? [] : await rows<Behind & Row & { message_id: string }>(pool, messageAlertsQuery(waiting.map((message) => message.id)));
+    const takers = await takersOf(pool, behind);
+    const waits = await Promise.all(waiting.map(async (message) => {
+      const own = behind.filter((row) => row.message_id === message.id);
+      const taken = takenOf(await openOf(pool, own), own, takers);
+      return { message, own, taken };
+    }));
     // A reminder is about the same alert as the message before it: the newest of them stands for all.
     const said = new Set<string>();
-    const newest = waiting.filter((message) => {
-      const own = behind.filter((row) => row.message_id === message.id).map((row) => row.alert_id);
-      const isNew = own.some((id) => !said.has(id));
-      for (const id of own) said.add(id);
-      return isNew;
+    const newest = waits.filter(({ own, taken }) => {
+      const isNew = own.some((row) => !said.has(row.alert_id));
+      for (const row of own) said.add(row.alert_id);
+      return isNew && taken.some((one) => waitsFor(one, me.id, directory));
     });
-    const nextOf = async (message: StoredMessage) => {
-      const own = behind.filter((row) => row.message_id === message.id);
-      const open = await openOf(pool, own);
-      return open.some((one) => !one.isClosed && one.acknowledged.length === 0) ? followingOf(context, own, open, itemsOf([message]), readable, directory) : [];
-    };
+    const nextOf = ({ message, own, taken }: (typeof waits)[number]) =>
+      taken.some((one) => !isDone(one, directory) && one.takers.length === 0) ? followingOf(context, own, taken.map((one) => one.open), itemsOf([message]), readable, directory) : [];
     const eyes = livePhases(directory, now).map(({ compiled }) => compiled).filter(({ rule }) => eyeOf(rule) === me.id);
     const followed = new Map((await rows<{ item_id: string; source_id: string }>(pool, followedQuery(me.id))).map((row) => [row.item_id, row.source_id]));
     const sources = [...new Set([...eyes.flatMap(({ rule }) => rule.scope.sources), ...followed.values()])];
@@ -45,7 +47,7 @@ export function todayRoutes(context: Context): Router {
       .filter((change) => change.actor !== me.id && mayRead(me.id, { source: change.source, folder: change.folder, fields: change.after ?? change.before ?? {} }, world) && (followed.has(change.item) || eyes.some((eye) => eye.inScope(change, world))));
     const digests = await rows<{ channel: string; due: number; items: number }>(pool, gatheringQuery(me.id));
     response.json({
-      since: when(since), eyes: eyes.filter(({ rule }) => !rule.scope.items.some((item) => followed.has(item))).length + followed.size, waiting: await Promise.all(newest.map(async (message) => ({ ...messageRow(message, readable), next: await nextOf(message) }))),
+      since: when(since), eyes: eyes.filter(({ rule }) => !rule.scope.items.some((item) => followed.has(item))).length + followed.size, waiting: await Promise.all(newest.map(async (one) => ({ ...messageRow(one.message, readable), next: await nextOf(one) }))),
       changes: await samplesOf(pool, happened.slice(-MOST), { me, directory }), isCut: happened.length > MOST,
       digests: digests.map(({ channel, due, items }) => ({ channel: channel as TodayPage['digests'][number]['channel'], at: when(Number(due)), items: Number(items) })),
     } satisfies TodayPage);

@@ -134,7 +134,8 @@ export const messagesOfAlertsQuery = (alerts: string[], person: string): Query =
     AND NOT EXISTS (SELECT 1 FROM message_alerts o WHERE o.message_id = m.id AND o.alert_id NOT IN (?))`, alerts, person, alerts);
 /** Somebody took on what these alerts told. */
 export const acknowledgeQuery = (alerts: string[], person: string, at: Instant): Query => query('INSERT IGNORE INTO acknowledgements (alert_id, person_id, at) VALUES ?', alerts.map((alert) => [alert, person, sqlTime(at)]));
-export const acknowledgedQuery = (alerts: string[]): Query => query('SELECT DISTINCT person_id FROM acknowledgements WHERE alert_id IN (?) ORDER BY at', alerts);
+/** Who took on which of these alerts, in the order in which they did. */
+export const acknowledgedQuery = (alerts: string[]): Query => query('SELECT alert_id, person_id FROM acknowledgements WHERE alert_id IN (?) ORDER BY at', alerts);
 /** What else became of the same alerts: who was told of the item, by what, and who was not. */
 export const toldOfAlertsQuery = (alerts: string[]): Query =>
   query('SELECT ma.alert_id, ma.items, m.person_id, m.channel, m.at, m.fate, m.read_at FROM message_alerts ma JOIN messages m ON m.id = ma.message_id WHERE ma.alert_id IN (?) ORDER BY m.at', alerts);

@@ -49,7 +49,7 @@ export function acknowledgePages(context: Context): Router {
 
   async function whoHas(message: StoredMessage): Promise<string[]> {
     const alerts = (await rows<{ alert_id: string }>(pool, messageAlertsQuery([message.id]))).map((one) => one.alert_id);
-    return alerts.length === 0 ? [] : (await rows<{ person_id: string }>(pool, acknowledgedQuery(alerts))).map((one) => one.person_id);
+    return alerts.length === 0 ? [] : [...new Set((await rows<{ person_id: string }>(pool, acknowledgedQuery(alerts))).map((one) => one.person_id))];
   }
 
   return routes;
