@@ -41,7 +41,7 @@ export function inboxRoutes(context: Context): Router {
 
   routes.post('/inbox/acknowledge', async (request, response) => {
     const { me } = caller(response);
-    for (const id of await ownAmong(take(messagesSchema, request.body).ids, me.id)) await acknowledge(context, id, me.id);
+    await acknowledge(context, await ownAmong(take(messagesSchema, request.body).ids, me.id), me.id);
     response.json({ unread: await unreadOf(me.id) });
   });
 

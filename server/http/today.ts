@@ -24,12 +24,11 @@ export function todayRoutes(context: Context): Router {
     const waiting = (await rows(pool, inboxQuery(me.id, { isWaiting: true }, { before: null, limit: 20 }))).map(toMessage);
     const readable = await readableAmong(pool, itemsOf(waiting), me.id, directory);
     const behind = waiting.length === 0 ? [] : await rows<Behind & Row & { message_id: string }>(pool, messageAlertsQuery(waiting.map((message) => message.id)));
-    const takers = await takersOf(pool, behind);
-    const waits = await Promise.all(waiting.map(async (message) => {
+    const [open, takers] = [await openOf(pool, behind), await takersOf(pool, behind)];
+    const waits = waiting.map((message) => {
       const own = behind.filter((row) => row.message_id === message.id);
-      const taken = takenOf(await openOf(pool, own), own, takers);
-      return { message, own, taken };
-    }));
+      return { message, own, taken: takenOf(open.filter((one) => own.some((row) => row.alert_key === one.alert)), own, takers) };
+    });
     // A reminder is about the same alert as the message before it: the newest of them stands for all.
     const said = new Set<string>();
     const newest = waits.filter(({ own, taken }) => {

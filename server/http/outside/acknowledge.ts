@@ -33,7 +33,7 @@ export function acknowledgePages(context: Context): Router {
     const found = await readLink(param(request, 'token'));
     if ('page' in found) return sendPage(response, found.page, site.name, found.tongue);
     const { message, person, tongue } = found;
-    await acknowledge(context, message.id, person.id);
+    await acknowledge(context, [message.id], person.id);
     sendPage(response, { title: tongue.say('page.youHave'), parts: [paragraph(message.subject), paragraph(tongue.say('page.youHaveLead'), true), `<p><a href="${site.base}/inbox">${escapeHtml(tongue.say('page.openInbox'))}</a></p>`] }, site.name, tongue);
   });
 

@@ -44,7 +44,7 @@ export function incomingTexts(context: Context): Router {
     const meant = sent.find((row) => row.person_id === owner.id && words.has(answerCode(row.id)));
     const row = meant && (await one(pool, messageQuery(meant.id)));
     if (!row) return tongue.say('reply.unknown');
-    await acknowledge(context, meant.id, owner.id);
+    await acknowledge(context, [meant.id], owner.id);
     return tongue.say('reply.have', { titles: tongue.and(toMessage(row).content.entries.slice(0, 3).map((entry) => entry.item.title)) });
   }
 
