@@ -16,7 +16,7 @@ export function trialContent(channel: Channel, reader: Recipient, at: Instant): 
 /** Asks an outside address whether it may be written to; `rules` are the names of what it would hear. */
 export function contactAskContent(ask: string, asked: { by: string; rules: readonly string[]; site: string }, reader: Recipient, at: Instant): Content {
   const tongue = tongueOf(reader.locale);
-  return { ...bareOf(reader, at), form: 'confirm', ask, headline: tongue.say('confirm.headline', { site: asked.site }), lead: tongue.say('confirm.lead', { person: asked.by, rules: tongue.and(asked.rules) }), entries: [] };
+  return { ...bareOf(reader, at), form: 'confirm', ask, headline: tongue.say('confirm.headline', { site: asked.site }), lead: tongue.say('confirm.lead', { person: asked.by, count: asked.rules.length, rules: tongue.and(asked.rules) }), entries: [] };
 }
 
 /** Asks somebody to confirm an address of their own. */

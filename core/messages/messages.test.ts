@@ -142,6 +142,9 @@ describe('a letter', () => {
       expect(text).toContain('Hugo Brandt quiere avisarte');
       expect(text).not.toMatch(/\/inbox|\/plan/);
     }
+    // Somebody may be asked before any rule names them.
+    expect(contactAskContent('a1', { by: 'Hugo Brandt', rules: [], site: 'Ojo' }, READER, 0).lead).toContain('of changes by email. Nothing is sent');
+    expect(asking.lead).toContain('por correo: Loan comes back. No se envía nada');
     expect(segmentsOf(wordsOf(numberAskContent('482913', 'Ojo', READER, 0), 'text', LETTER))).toMatchObject({ count: 1 });
     expect(wordsOf(numberAskContent('482913', 'Ojo', READER, 0), 'text', LETTER)).toBe('482913 confirms this number in Ojo. Answer STOP and no more comes.');
   });

@@ -4,11 +4,13 @@ import { Refusal } from '../../contract/problems.ts';
 import { trialContent, plainLetter, wordsOf } from '../../core/messages/index.ts';
 import { addressOf, type Contact } from '../../core/people/index.ts';
 import { askContact, askOwnAddress, contactOf } from '../intake/index.ts';
-import { asksOfContactsQuery, asksOfQuery, asksSentQuery, directQuery, dropAskQuery, inTransaction, newId, one, raiseWorldQuery, rows, run, runAll, saveMailToQuery, savePhoneQuery, toAsk, withheldUnconfirmedQuery, wrongCodeQuery } from '../store/index.ts';
+import { asksOfContactsQuery, asksOfQuery, asksSentQuery, directQuery, dropAskQuery, inTransaction, newId, one, raiseWorldQuery, rows, run, runAll, saveMailToQuery, savePhoneQuery, toAsk, tryCodeQuery, unconfirmedRulesQuery, withheldUnconfirmedQuery } from '../store/index.ts';
 import { caller, type Context, param, take, when, whenOrNull } from './context.ts';
 
-/** A number's code may be got wrong so often; then it has to be asked for anew. */
-const MOST_WRONG = 5;
+/** A number's code may be tried so often; then it has to be asked for anew. */
+const MOST_TRIES = 5;
+/** An outside address is asked so often at most, by whomever. */
+const MOST_TIMES = 10;
 /** Somebody may ask for so many confirming messages in an hour, whatever they type in. */
 const MOST_ASKED = 6;
 
@@ -34,11 +36,9 @@ export function addressRoutes(context: Context): Router {
     const { me } = caller(response);
     const { code } = take(codeSchema, request.body);
     const ask = (await rows(pool, asksOfQuery('person', me.id))).map(toAsk).find((row) => row.channel === 'text');
-    if (!ask || ask.wrong >= MOST_WRONG || clock.now() > ask.askedAt + 86_400_000) throw new Refusal('badRequest', { detail: 'There is no code that fits any more. Have a new one sent.' });
-    if (ask.code !== code) {
-      await run(pool, wrongCodeQuery(ask.id));
-      throw new Refusal('badRequest', { detail: 'This is not the code that was sent. Look at the newest message on that telephone.' });
-    }
+    const isOpen = ask !== undefined && clock.now() <= ask.askedAt + 86_400_000 && (await run(pool, tryCodeQuery(ask.id, MOST_TRIES))).affectedRows > 0;
+    if (!isOpen) throw new Refusal('badRequest', { detail: 'There is no code that fits any more. Have a new one sent.' });
+    if (ask.code !== code) throw new Refusal('badRequest', { detail: 'This is not the code that was sent. Look at the newest message on that telephone.' });
     await inTransaction(pool, (on) => runAll(on, [savePhoneQuery(me.id, ask.address), dropAskQuery('person', me.id, 'text'), raiseWorldQuery()]));
     response.status(204).end();
   });
@@ -84,7 +84,11 @@ export function addressRoutes(context: Context): Router {
     const { me, directory } = caller(response);
     if (me.role === 'member') throw new Refusal('notAllowed');
     const contact = contactOf(param(request, 'id'), directory);
-    if (!contact.email?.includes('@')) throw new Refusal('notFound');
+    const [ask] = (await rows(pool, asksOfQuery('contact', contact.id))).map(toAsk);
+    // Only whom the house knows, or a rule reached: Ojo writes to no address that somebody makes up.
+    const isKnown = directory.contacts.has(contact.id) || ask !== undefined || (await rows(pool, unconfirmedRulesQuery(contact.id))).length > 0;
+    if (!isKnown || !contact.email?.includes('@')) throw new Refusal('notFound');
+    if (ask && ask.times >= MOST_TIMES) throw new Refusal('badRequest', { detail: `${contact.name} has been asked ${ask.times} times. Ask them yourself.` });
     if (contact.unsubscribed === true) throw new Refusal('badRequest', { detail: `${contact.name} has said that nothing may be sent there.` });
     if (!contact.confirmed) await askContact(pool, contact, me, site, clock.now(), directory);
     context.wakeSender();

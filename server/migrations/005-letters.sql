@@ -11,9 +11,9 @@ CREATE TABLE address_asks (
   owner_id VARCHAR(254) COLLATE utf8mb4_bin NOT NULL,
   channel ENUM('email', 'text') NOT NULL,
   address VARCHAR(254) NOT NULL,
-  -- What a number is confirmed with, and how often a wrong one was given.
+  -- What a number is confirmed with, and how often somebody tried.
   code VARCHAR(8) NULL,
-  wrong INT NOT NULL DEFAULT 0,
+  tries INT NOT NULL DEFAULT 0,
   asked_at DATETIME(3) NOT NULL,
   -- Counted, so that nobody is asked for ever.
   times INT NOT NULL DEFAULT 1,

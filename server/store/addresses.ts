@@ -13,26 +13,27 @@ export interface AddressAsk {
   channel: 'email' | 'text';
   address: string;
   code: string | null;
-  wrong: number;
+  tries: number;
   askedAt: Instant;
   times: number;
 }
 
-const ASK_COLUMNS = 'id, owner_kind, owner_id, channel, address, code, wrong, asked_at, times';
+const ASK_COLUMNS = 'id, owner_kind, owner_id, channel, address, code, tries, asked_at, times';
 
 export const toAsk = (row: Row): AddressAsk => ({
   id: String(row.id), ownerKind: row.owner_kind as AddressAsk['ownerKind'], owner: String(row.owner_id), channel: row.channel as AddressAsk['channel'], address: String(row.address),
-  code: row.code as string | null, wrong: Number(row.wrong), askedAt: row.asked_at as Instant, times: Number(row.times),
+  code: row.code as string | null, tries: Number(row.tries), askedAt: row.asked_at as Instant, times: Number(row.times),
 });
 
 export const askQuery = (id: string): Query => query(`SELECT ${ASK_COLUMNS} FROM address_asks WHERE id = ?`, id);
 export const asksOfQuery = (ownerKind: AddressAsk['ownerKind'], owner: string): Query => query(`SELECT ${ASK_COLUMNS} FROM address_asks WHERE owner_kind = ? AND owner_id = ?`, ownerKind, owner);
 export const asksOfContactsQuery = (): Query => query(`SELECT ${ASK_COLUMNS} FROM address_asks WHERE owner_kind = 'contact'`);
 /** Asks, or asks again: an earlier link and code of the same owner and channel are good for nothing then. The same ask written twice counts once. */
-export const askAddressQuery = ({ id, ownerKind, owner, channel, address, code, askedAt }: Omit<AddressAsk, 'wrong' | 'times'>): Query =>
+export const askAddressQuery = ({ id, ownerKind, owner, channel, address, code, askedAt }: Omit<AddressAsk, 'tries' | 'times'>): Query =>
   query(`INSERT INTO address_asks (id, owner_kind, owner_id, channel, address, code, asked_at) VALUES (?)
-    ON DUPLICATE KEY UPDATE times = times + IF(id = VALUES(id), 0, 1), id = VALUES(id), address = VALUES(address), code = VALUES(code), wrong = 0, asked_at = VALUES(asked_at)`, [id, ownerKind, owner, channel, address, code, sqlTime(askedAt)]);
-export const wrongCodeQuery = (id: string): Query => query('UPDATE address_asks SET wrong = wrong + 1 WHERE id = ?', id);
+    ON DUPLICATE KEY UPDATE times = times + IF(id = VALUES(id), 0, 1), id = VALUES(id), address = VALUES(address), code = VALUES(code), tries = 0, asked_at = VALUES(asked_at)`, [id, ownerKind, owner, channel, address, code, sqlTime(askedAt)]);
+/** Takes up one of the tries that a code has; changes no row where there is none left, so that tries at the same time are counted too. */
+export const tryCodeQuery = (id: string, most: number): Query => query('UPDATE address_asks SET tries = tries + 1 WHERE id = ? AND tries < ?', id, most);
 export const dropAskQuery = (ownerKind: AddressAsk['ownerKind'], owner: string, channel: AddressAsk['channel']): Query => query('DELETE FROM address_asks WHERE owner_kind = ? AND owner_id = ? AND channel = ?', ownerKind, owner, channel);
 
 /** Contacts and strangers of whom something was withheld because they have not confirmed, and who were never asked or last so long ago, and not too often. */

@@ -85,7 +85,6 @@ export const ENGLISH = {
   'text.by': ', by {actor}',
 
   'why.becameIs': '{field} was not <b>{value}</b> and now is.',
-  'why.sentence': '{said}.',
   'why.changed': '{fields} <b>changed</b>.',
   'why.anyChanged': 'It <b>changed</b>.',
   'why.burst': 'It came about <b>{count, plural, one {once} other {# times}} within {duration}</b>.',
@@ -186,7 +185,7 @@ export const ENGLISH = {
   'trial.lead': 'You asked for it on your delivery plan. Nothing has happened, and there is nothing to do.',
 
   'confirm.headline': 'Shall {site} write to you?',
-  'confirm.lead': '{person} would like to tell you of changes by email: {rules}. Nothing is sent before you say yes. If you do not want it, do nothing.',
+  'confirm.lead': '{person} would like to tell you of changes by email{count, plural, =0 {} one {: {rules}} other {: {rules}}}. Nothing is sent before you say yes. If you do not want it, do nothing.',
   'confirm.own': 'You asked Ojo to write to this address. Nothing is sent to it before you say yes. If it was not you, do nothing.',
   'confirm.press': 'Say yes or no here',
   'confirm.number': '{code} confirms this number in {site}.',

@@ -84,7 +84,6 @@ export const SPANISH: Catalogue = {
   'text.by': ', por {actor}',
 
   'why.becameIs': '{field} no era <b>{value}</b> y ahora lo es.',
-  'why.sentence': '{said}.',
   'why.changed': '{fields} <b>ha cambiado</b>.',
   'why.anyChanged': 'Ha <b>cambiado</b>.',
   'why.burst': 'Ha ocurrido <b>{count, plural, one {una vez} many {# de veces} other {# veces}} en {duration}</b>.',
@@ -185,7 +184,7 @@ export const SPANISH: Catalogue = {
   'trial.lead': 'Lo has pedido en tu plan de avisos. No ha ocurrido nada y no hay nada que hacer.',
 
   'confirm.headline': '¿Puede escribirte {site}?',
-  'confirm.lead': '{person} quiere avisarte de cambios por correo: {rules}. No se envía nada hasta que digas que sí. Si no lo quieres, no hagas nada.',
+  'confirm.lead': '{person} quiere avisarte de cambios por correo{count, plural, =0 {} one {: {rules}} many {: {rules}} other {: {rules}}}. No se envía nada hasta que digas que sí. Si no lo quieres, no hagas nada.',
   'confirm.own': 'Has pedido que Ojo escriba a esta dirección. No se le envía nada hasta que digas que sí. Si no has sido tú, no hagas nada.',
   'confirm.press': 'Di aquí que sí o que no',
   'confirm.number': '{code} confirma este número en {site}.',
