@@ -1,6 +1,6 @@
 import { type Recipient, recipientKey, recipientOf, urgentSteps } from '../people/index.ts';
 import { becameOf, type CompiledRule, type Rule } from '../rules/index.ts';
-import { addDuration } from '../time/index.ts';
+import { addDuration, timesDuration } from '../time/index.ts';
 import type { Change } from '../values/index.ts';
 import { changesOf, goOut, judgedAgain, takeSteps, tellOutsider } from './deliver.ts';
 import { hearingKey, hearingOf, keep } from './hearing.ts';
@@ -73,8 +73,8 @@ function callOff(work: Work, rule: Rule, open: OpenAlert): void {
   const portionsOf = (to: string, items: readonly string[]): Portion[] => {
     const heard = hearingOf(work, open.alert, to)?.portions ?? [];
     return open.parts.filter((part) => items.includes(part.item)).map((part): Portion => {
-      const { alert, version, occasion, at } = open;
-      return { ...part, alert, rule: rule.id, version, occasion, at, reasons: heard.find((one) => one.item === part.item)?.reasons ?? [] };
+      const { alert, version, occasion, at, arising } = open;
+      return { ...part, alert, rule: rule.id, version, occasion, at, arising, reasons: heard.find((one) => one.item === part.item)?.reasons ?? [] };
     });
   };
   const tellings = rule.ack?.allClear ? open.gone.map(({ to, channel, items }) => ({ to: recipientOf(to), channel, portions: portionsOf(to, items) })) : [];
@@ -82,7 +82,7 @@ function callOff(work: Work, rule: Rule, open: OpenAlert): void {
   forget(work, open);
   for (const { to, channel, portions } of tellings) {
     const left = judgedAgain(work, to, portions);
-    if (left.length > 0) goOut(work, { to, channel, form: 'allClear', mark: '', portions: left, ifUnread: false });
+    if (left.length > 0) goOut(work, { to, channel, form: 'allClear', mark: '', portions: left });
   }
 }
 
@@ -93,14 +93,17 @@ export function remind(work: Work, alert: string, round: number): void {
   if (!open || open.isClosed || !rule?.ack?.remind) return;
   const { after, times } = rule.ack.remind;
   if (round < times) {
-    const due = addDuration(work.at, after, rule.zone);
+    const due = addDuration(open.at, timesDuration(after, round + 1), rule.zone);
     work.set({ key: keyOf('remind', alert, round + 1), due, rank: 1, rule: rule.id, item: open.parts[0]?.item ?? '', person: '', task: { task: 'remind', alert, round: round + 1 } });
   }
   for (const id of open.told) {
     const person = work.state.people.get(id);
     if (!person?.active || open.acknowledged.includes(id)) continue;
+    const steps = urgentSteps(person);
+    // Where no step would carry it, nobody is withheld anything either.
+    if (steps.length === 0) continue;
     const portions = judgedAgain(work, { kind: 'person', id }, hearingOf(work, alert, id)?.portions ?? []);
-    if (portions.length > 0) takeSteps(work, person, urgentSteps(person), portions, { form: 'reminder', round, pace: { kind: 'now' } });
+    if (portions.length > 0) takeSteps(work, person, steps, portions, { form: 'reminder', round, pace: { kind: 'now' } });
   }
 }
 
@@ -123,7 +126,7 @@ export function escalate(work: Work, alert: string, round: number): void {
       }
       const key = recipientKey(to);
       const known = told.get(key) ?? { to: { kind: to.kind, id: to.id }, portions: [] };
-      known.portions.push({ ...portion, occasion: open.occasion, at: open.at, reasons: to.reasons });
+      known.portions.push({ ...portion, occasion: open.occasion, at: open.at, arising: open.arising, reasons: to.reasons });
       told.set(key, known);
     }
   }

@@ -1,5 +1,4 @@
 import { isItemInScope } from '../rules/index.ts';
-import { addDuration } from '../time/index.ts';
 import type { CatchUp } from './state.ts';
 import type { Part } from './types.ts';
 import { idOfChange, idOfSchedule, raise } from './raise.ts';
@@ -13,7 +12,7 @@ type Match = Kept & { parts: Part[] };
 
 /** A paused rule goes on: what it matched meanwhile is told each, in one summary a version, or skipped. */
 export function catchUp(work: Work, ruleId: string, how: CatchUp): void {
-  const rows = work.group('kept', keyOf(ruleId), keyOfKept);
+  const rows = work.group('kept', keyOf(ruleId), (row) => row.key);
   for (const { key } of rows) work.remove('kept', key);
   const standing = netted(work, rows.map(({ row }) => row)).flatMap((match): Match[] => {
     const parts = match.parts.filter((part) => stillHolds(work, match, part));
@@ -34,10 +33,7 @@ export function catchUp(work: Work, ruleId: string, how: CatchUp): void {
   }
 }
 
-const keyOfKept = (row: Kept): string =>
-  row.occasion === 'change' ? keyOf(row.rule, row.version, row.parts.at(-1)?.source ?? '', row.parts.at(-1)?.changes.at(-1) ?? '') : keyOf(row.rule, row.version, row.occasion, row.at, row.parts[0]?.item ?? '');
-
-const isTogether = (work: Work, { rule, version, batch }: Match): boolean => batch !== null && (work.state.version(rule, version)?.rule.together ?? true);
+const isTogether = (work: Work, { rule, version, batch, isOne }: Match): boolean => batch !== null && (isOne === true || (work.state.version(rule, version)?.rule.together ?? true));
 
 function withCompiled(work: Work, { rule, version }: Match, then: (compiled: NonNullable<ReturnType<Work['state']['version']>>) => void): void {
   const compiled = work.state.version(rule, version);
@@ -93,7 +89,8 @@ function scheduleHolds(work: Work, { rule, version }: Match, part: Kept['parts']
   const compiled = work.state.version(rule, version);
   const item = work.state.item(part.item);
   if (!compiled || !item || !isItemInScope(compiled, item, work.at, work.state) || !compiled.ifHolds(item, work.at)) return false;
-  const { due, idle, zone } = compiled.rule;
+  const { due, idle } = compiled.rule;
   if (due) return currentDate(work.state, compiled.rule, item) === part.value;
-  return idle !== null && addDuration(item.lastAt ?? work.state.start, idle.for, zone) <= work.at;
+  const lastAt = item.lastAt ?? work.state.start;
+  return idle !== null && String(lastAt) === part.value;
 }

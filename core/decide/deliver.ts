@@ -3,6 +3,7 @@ import { digestInstant, quietEnd } from '../pace/index.ts';
 import { type Channel, CHANNELS, type Pace, type Person, type Recipient, recipientKey, recipientOf, type Step } from '../people/index.ts';
 import { addDuration, type Instant } from '../time/index.ts';
 import type { Change } from '../values/index.ts';
+import { compareArising } from './arising.ts';
 import { compose, urgencyOf } from './compose.ts';
 import { isClosedTo, noteGone, noteHeard, notePending, wasSeen } from './hearing.ts';
 import { type Held, keyOf, type Waiting } from './rows.ts';
@@ -10,7 +11,7 @@ import { reasonNow, subjectOf } from './told.ts';
 import type { LaterStep, Portion } from './types.ts';
 import type { Work } from './work.ts';
 
-/** A message about to go: to whom, by what, of what, and whether reading in Ojo takes it back while it is held. */
+/** A message about to go: to whom, by what, of what. */
 export interface Parcel {
   to: Recipient;
   channel: Channel;
@@ -18,7 +19,6 @@ export interface Parcel {
   /** Distinguishes messages of one form, recipient and channel: the step's place, the round, the instant. */
   mark: string;
   portions: readonly Portion[];
-  ifUnread: boolean;
 }
 
 /** How an alert's steps are taken: as what, which reminder or escalation, at which pace of the rule's. */
@@ -52,14 +52,14 @@ function takeStep(work: Work, person: Person, step: Step, place: number, portion
     work.set({ key: keyOf('later', first.alert, person.id, form, round, place), due, rank: 1, rule: first.rule, item: first.item, person: person.id, task: { task: 'later', later } });
     return;
   }
-  if (!onlyAway || !work.state.isHere(person.id)) passOn(work, later, false);
+  if (!onlyAway || !work.state.isHere(person.id)) passOn(work, later);
 }
 
 /** A step that is taken: at once, or with the next digest. */
-function passOn(work: Work, { person, channel, digest, form, round, step, portions }: LaterStep, ifUnread: boolean): void {
+function passOn(work: Work, { person, channel, digest, form, round, step, portions }: LaterStep): void {
   const to: Recipient = { kind: 'person', id: person };
   if (digest) wait(work, to, channel, digestInstant(digest, work.at, work.state.people.get(person)?.zone ?? 'UTC'), portions, false, false);
-  else goOut(work, { to, channel, form, mark: `${round}.${step}`, portions, ifUnread });
+  else goOut(work, { to, channel, form, mark: `${round}.${step}`, portions });
 }
 
 /** Judges a later step at its instant. */
@@ -68,7 +68,7 @@ export function runLater(work: Work, later: LaterStep): void {
   const open = portions.filter((portion) => !wasSeen(work, portion.alert, person) && !isClosedTo(work, portion.alert, person));
   const isTaken = !later.onlyAway || !work.state.isHere(person);
   const left = isTaken ? judgedAgain(work, { kind: 'person', id: person }, open) : [];
-  if (left.length > 0) passOn(work, { ...later, portions: left }, true);
+  if (left.length > 0) passOn(work, { ...later, portions: left.map((portion) => ({ ...portion, isDelayed: true })) });
   // Last, so that what they have seen is still known where the message is held.
   notePending(work, person, portions, -1);
 }
@@ -77,39 +77,42 @@ export function runLater(work: Work, later: LaterStep): void {
 export function tellOutsider(work: Work, to: Recipient, portions: readonly Portion[], taking: Taking, zone: string): void {
   const channel: Channel = to.kind === 'webhook' ? 'webhook' : 'email';
   if (taking.pace.kind === 'digest') wait(work, to, channel, digestInstant(taking.pace, work.at, zone), portions, false, false);
-  else goOut(work, { to, channel, form: taking.form, mark: String(taking.round), portions, ifUnread: false });
+  else goOut(work, { to, channel, form: taking.form, mark: String(taking.round), portions });
 }
 
 function wait(work: Work, to: Recipient, channel: Channel, due: Instant, portions: readonly Portion[], ifUnread: boolean, ifAway: boolean): void {
   const key = recipientKey(to);
-  if (ifUnread) notePending(work, to.id, portions);
-  else if (!ifAway) noteGone(work, portions, to, channel);
+  notePending(work, to.id, portions.filter((portion) => ifUnread || portion.isDelayed));
+  if (!ifUnread && !ifAway) noteGone(work, portions, to, channel);
   for (const portion of portions) {
     const row: Waiting = { ...portion, to: key, channel, due, ifUnread, ifAway };
-    work.put('waiting', keyOf(key, channel, due, portion.alert, portion.item, ifUnread ? 1 : 0, ifAway ? 1 : 0), keyOf(key, channel, due), row);
+    work.put('waiting', keyOfWaiting(row), keyOf(key, channel, due), row);
   }
   work.set({ key: keyOf('digest', key, channel, due), due, rank: 2, rule: '', item: '', person: to.id, task: { task: 'digest', to: key, channel } });
 }
 
-/** All that waits for one recipient's digest by one channel makes one message. */
+const keyOfWaiting = ({ to, channel, due, alert, item, ifUnread, ifAway, isDelayed }: Waiting): string =>
+  keyOf(to, channel, due, alert, item, ifUnread ? 1 : 0, ifAway ? 1 : 0, ...(isDelayed ? [1] : []));
+
+/** All that waits for one recipient's digest by one channel makes one message, in the order in which it arose. */
 export function runDigest(work: Work, toKey: string, channel: Channel): void {
-  const group = keyOf(toKey, channel, work.at);
   const to = recipientOf(toKey);
-  const rowKey = (row: Waiting) => keyOf(toKey, channel, work.at, row.alert, row.item, row.ifUnread ? 1 : 0, row.ifAway ? 1 : 0);
-  const portions: Portion[] = [];
-  for (const { key, row } of work.group('waiting', group, rowKey)) {
-    work.remove('waiting', key);
-    const { to: _, channel: _channel, due: _due, ifUnread, ifAway, ...portion } = row;
-    const isTaken = !(ifUnread && (wasSeen(work, row.alert, to.id) || isClosedTo(work, row.alert, to.id))) && !(ifAway && work.state.isHere(to.id));
-    if (ifUnread) notePending(work, to.id, [portion], -1);
-    if (!isTaken) continue;
-    if (ifUnread || ifAway) noteGone(work, [portion], to, channel);
-    if (!portions.some((one) => one.alert === portion.alert && one.item === portion.item)) portions.push(portion);
-  }
-  const left = judgedAgain(work, to, portions);
+  const rows = work.group('waiting', keyOf(toKey, channel, work.at), keyOfWaiting);
+  for (const { key } of rows) work.remove('waiting', key);
+  const taken = rows.filter(({ row }) => isStillTaken(work, to, row)).map(({ row }): Portion => {
+    const { to: _, channel: _channel, due: _due, ifUnread, ifAway: _away, ...portion } = row;
+    return { ...portion, ...(ifUnread ? { isDelayed: true } : {}) };
+  });
+  const left = judgedAgain(work, to, merged(taken));
   // The first alert is part of the mark: what comes late for an instant that has passed is told, not taken for a repeat.
-  if (left.length > 0) goOut(work, { to, channel, form: 'digest', mark: keyOf(work.at, left[0]?.alert ?? ''), portions: left, ifUnread: false });
+  if (left.length > 0) goOut(work, { to, channel, form: 'digest', mark: keyOf(work.at, left[0]?.alert ?? ''), portions: left });
+  // Last, so that what they have seen is still known where the digest is held.
+  for (const { row } of rows) if (row.ifUnread || row.isDelayed) notePending(work, to.id, [row], -1);
 }
+
+/** Whether what waits for a digest is still told with it. */
+const isStillTaken = (work: Work, to: Recipient, { alert, ifUnread, ifAway }: Waiting): boolean =>
+  !(ifUnread && (wasSeen(work, alert, to.id) || isClosedTo(work, alert, to.id))) && !(ifAway && work.state.isHere(to.id));
 
 /** A message on its way: held by the recipient's quiet hours, or sent. */
 export function goOut(work: Work, parcel: Parcel): void {
@@ -120,9 +123,9 @@ export function goOut(work: Work, parcel: Parcel): void {
   const until = isHeldBack ? quietEnd(person.plan?.quiet ?? [], work.at, person.zone) : null;
   if (until === null || !person) return send(work, parcel);
   const key = keyOf(parcel.form, person.id, channel, parcel.mark, work.at, ...alertsIn(portions));
-  const row: Held = { person: person.id, channel, until, key, form: parcel.form, ifUnread: parcel.ifUnread, portions: [...portions] };
+  const row: Held = { person: person.id, channel, until, key, form: parcel.form, portions: [...portions] };
   work.put('held', key, keyOf(person.id, until), row);
-  if (parcel.ifUnread) notePending(work, person.id, portions);
+  notePending(work, person.id, portions.filter((portion) => portion.isDelayed));
   work.set({ key: keyOf('quietEnd', person.id, until), due: until, rank: 2, rule: '', item: '', person: person.id, task: { task: 'quietEnd', person: person.id } });
 }
 
@@ -132,8 +135,8 @@ export function runQuietEnd(work: Work, person: string): void {
   const rows = work.group('held', keyOf(person, work.at), (row) => row.key);
   const left: Held[] = rows.flatMap(({ key, row }) => {
     work.remove('held', key);
-    const open = row.ifUnread ? row.portions.filter((portion) => !wasSeen(work, portion.alert, person)) : row.portions;
-    if (row.ifUnread) notePending(work, person, row.portions, -1);
+    const open = row.portions.filter((portion) => !(portion.isDelayed && wasSeen(work, portion.alert, person)));
+    notePending(work, person, row.portions.filter((portion) => portion.isDelayed), -1);
     const portions = judgedAgain(work, to, open);
     return portions.length > 0 ? [{ ...row, portions }] : [];
   });
@@ -141,19 +144,21 @@ export function runQuietEnd(work: Work, person: string): void {
     const held = left.filter((row) => row.channel === channel);
     const [only] = held;
     if (!only) continue;
-    if (held.length === 1) send(work, { to, channel, form: only.form, mark: keyOf('held', only.key), portions: only.portions, ifUnread: false });
-    else send(work, { to, channel, form: 'summary', mark: String(work.at), portions: merged(held.flatMap((row) => row.portions)), ifUnread: false });
+    if (held.length === 1) send(work, { to, channel, form: only.form, mark: keyOf('held', only.key), portions: only.portions });
+    else send(work, { to, channel, form: 'summary', mark: String(work.at), portions: merged(held.flatMap((row) => row.portions)) });
   }
 }
 
 /** Portions of one alert and item, which have the same reasons, become one with all changes; in the order in which the alerts arose. */
-function merged(portions: Portion[]): Portion[] {
+function merged(portions: readonly Portion[]): Portion[] {
   const found = new Map<string, Portion>();
-  for (const portion of [...portions].sort((a, b) => a.at - b.at)) {
+  for (const portion of [...portions].sort(compareArising)) {
     const key = keyOf(portion.alert, portion.item);
     const known = found.get(key);
+    // By whichever step it came without a delay, reading does not take it back.
+    const { isDelayed: _, ...atOnce } = portion;
     if (!known) found.set(key, portion);
-    else found.set(key, { ...known, changes: [...new Set([...known.changes, ...portion.changes])] });
+    else found.set(key, { ...(portion.isDelayed ? known : atOnce), changes: [...new Set([...known.changes, ...portion.changes])], ...(known.isDelayed && portion.isDelayed ? { isDelayed: true } : {}) });
   }
   return [...found.values()];
 }

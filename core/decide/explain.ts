@@ -19,7 +19,7 @@ export interface Explanation extends ExplainedRule {
 export function explain(compiled: CompiledRule, change: Change, state: State): Explanation {
   const subject = subjectOf(change.item, change.source, [change], state);
   const isWatched = compiled.rule.scope.sources.includes(change.source);
-  const heard = isWatched ? hearings(compiled.rule, { item: change.item, subject, changes: [change], at: change.at }, state) : [];
+  const heard = isWatched ? hearings(compiled.rule, [{ item: change.item, subject, changes: [change], at: change.at }], state) : [];
   return {
     rule: compiled.rule.id, version: compiled.version, change: change.id, ...explainRule(compiled, change, state),
     recipients: heard.map(({ to, reason }) => ({ to: to.id, kind: to.kind, reasons: to.reasons, told: reason === null, withheld: reason })),

@@ -69,7 +69,7 @@ export class InputCheck {
     if (act.do === 'publish') {
       unknown('rule', act.rule.id, `${path}.rule.id`);
       faults.push(...ruleFaults(act.rule, this.setting, `${path}.rule`));
-    } else if ('rule' in act) unknown('rule', act.rule, `${path}.rule`);
+    } else if ('rule' in act && act.do !== 'unsubscribe') unknown('rule', act.rule, `${path}.rule`);
     if (act.do === 'access') {
       for (const [at, entry] of act.access.entries()) {
         unknown('source', entry.source, `${path}.access.${at}.source`);

@@ -1,7 +1,7 @@
 import { burstKey, countIn, settlesAt } from '../pace/index.ts';
 import type { Change } from '../values/index.ts';
 import { closeCeased } from './acknowledging.ts';
-import { idOfChange, raise } from './raise.ts';
+import { byItem, idOfChange, raise } from './raise.ts';
 import { type Gathering, keyOf } from './rows.ts';
 import { rearm } from './schedules.ts';
 import type { Phase } from './state.ts';
@@ -49,7 +49,8 @@ function match(work: Work, phase: Phase, change: Change): void {
   const parts = rule.when?.burst ? complete(work, phase, change) : [part];
   if (!parts) return;
   if (phase.isPaused) {
-    work.put('kept', keyOf(rule.id, version, change.source, change.id), keyOf(rule.id), { rule: rule.id, version, at: change.at, occasion: 'change', batch: change.batch, parts });
+    const key = keyOf(rule.id, version, change.source, change.id);
+    work.put('kept', key, keyOf(rule.id), { rule: rule.id, version, at: change.at, occasion: 'change', batch: change.batch, key, parts });
   } else if (change.batch !== null) {
     const batch = rule.together ? keyOf(rule.id, version, change.batch) : keyOf(rule.id, version, change.batch, change.source, change.id);
     for (const one of parts) work.put('batched', keyOf(batch, change.source, change.id, one.item), batch, { ...one, at: change.at, key: keyOf(batch, change.source, change.id, one.item) });
@@ -69,7 +70,7 @@ function complete(work: Work, { compiled, burstSince }: Phase, change: Change): 
     return null;
   }
   work.remove('bursts', key);
-  return counted.map((one) => ({ source: one.source, item: one.item, changes: [one.change] }));
+  return byItem(counted.map((one) => ({ source: one.source, item: one.item, changes: [one.change] })));
 }
 
 /** All of a batch has come in: its matches make one alert. */

@@ -1,12 +1,13 @@
 import { type Recipient, stepsFor } from '../people/index.ts';
 import { becameOf, type CompiledRule, type Rule } from '../rules/index.ts';
 import { addDuration, type Instant } from '../time/index.ts';
+import { type Change, compareArrival } from '../values/index.ts';
 import { changesOf, takeSteps, tellOutsider } from './deliver.ts';
 import { keep } from './hearing.ts';
 import { keyOf } from './rows.ts';
 import { hearings, subjectOf } from './told.ts';
-import type { Alert, Occasion, Part, Portion, Withheld } from './types.ts';
-import type { Work } from './work.ts';
+import type { Alert, Arising, Occasion, Part, Portion, Withheld } from './types.ts';
+import { compareIds, type Work } from './work.ts';
 
 /** What an alert is raised for: what came about, and by what id it goes. */
 export interface Raising {
@@ -24,23 +25,19 @@ export const idOfSchedule = ({ rule, version }: CompiledRule, occasion: Occasion
 /** A rule's alert, as far as its limit lets it pass, and all that follows for those it reaches. */
 export function raise(work: Work, compiled: CompiledRule, { id, occasion, parts }: Raising): void {
   const { rule, version } = compiled;
-  const merged = byItem(parts);
-  const { passed, cooled, suppressed } = limited(work, rule, merged);
+  const merged = inOrder(work, byItem(parts), occasion);
+  const { passed, cooled, suppressed } = limited(work, rule, merged.map(({ part }) => part));
+  const listed = merged.filter(({ part }) => passed.includes(part));
+  const arising = work.arisingOf(listed[0]?.changes[0]?.seq);
   if (passed.length > 0) {
-    const alert: Alert = { id, rule: rule.id, version, at: work.at, occasion, parts: passed, suppressed };
+    const changes = listed.flatMap((one) => one.changes).sort(compareArrival).map((change) => change.id);
+    const alert: Alert = { id, rule: rule.id, version, at: work.at, occasion, parts: passed, changes, suppressed };
     work.emit({ effect: 'alert', alert });
     work.raised.set(id, passed.map((part) => part.item));
   }
-  const told = new Map<string, { to: Recipient; portions: Portion[] }>();
-  for (const part of merged) {
-    for (const [key, to, portion] of toldOf(work, compiled, id, occasion, part, cooled.has(part))) {
-      const known = told.get(key);
-      if (known) known.portions.push(portion);
-      else told.set(key, { to, portions: [portion] });
-    }
-  }
+  const told = toldOf(work, compiled, { id, occasion, arising }, merged, cooled);
   if (passed.length === 0) return;
-  if (rule.ack) leaveOpen(work, compiled, { id, occasion, parts: passed }, [...told.values()]);
+  if (rule.ack) leaveOpen(work, compiled, { id, occasion, parts: passed }, arising, [...told.values()]);
   for (const { to, portions } of told.values()) {
     const person = to.kind === 'person' ? work.state.people.get(to.id) : undefined;
     const taking = { form: 'single', round: 0, pace: rule.pace } as const;
@@ -50,7 +47,7 @@ export function raise(work: Work, compiled: CompiledRule, { id, occasion, parts 
 }
 
 /** Parts of one item become one, with all changes in their order. */
-function byItem(parts: readonly Part[]): Part[] {
+export function byItem(parts: readonly Part[]): Part[] {
   const found = new Map<string, Part>();
   for (const { source, item, changes } of parts) {
     const key = keyOf(source, item);
@@ -58,6 +55,22 @@ function byItem(parts: readonly Part[]): Part[] {
     found.set(key, { source, item, changes: known ? [...new Set([...known.changes, ...changes])] : [...changes] });
   }
   return [...found.values()];
+}
+
+/** A part with its changes. */
+interface Whole {
+  part: Part;
+  changes: readonly Change[];
+}
+
+/** Items by the first of their changes, each with its changes as they came; of dates and standstills by their ids. */
+function inOrder(work: Work, parts: readonly Part[], occasion: Occasion): Whole[] {
+  if (occasion !== 'change') return [...parts].sort((a, b) => compareIds(a.item, b.item)).map((part) => ({ part, changes: [] }));
+  const whole = parts.map((part): Whole => {
+    const changes = changesOf(work, part).sort(compareArrival);
+    return { part: { ...part, changes: changes.map((change) => change.id) }, changes };
+  });
+  return whole.sort((a, b) => (a.changes[0] && b.changes[0] ? compareArrival(a.changes[0], b.changes[0]) : 0));
 }
 
 /** Which parts the rule's limit lets pass; how many alerts it kept back of the keys that pass now. */
@@ -83,30 +96,39 @@ function limited(work: Work, rule: Rule, parts: readonly Part[]): { passed: Part
   return { passed: parts.filter((part) => !cooled.has(part)), cooled, suppressed };
 }
 
-/** Who is told of one item of an alert; who is withheld is said at once. */
-function toldOf(work: Work, { rule, version }: CompiledRule, alert: string, occasion: Occasion, part: Part, isCooled: boolean): [string, Recipient, Portion][] {
-  const changes = changesOf(work, part);
-  const caught = { item: part.item, subject: subjectOf(part.item, part.source, changes, work.state), changes, at: work.at, isCooled };
-  const told: [string, Recipient, Portion][] = [];
-  for (const { key, to, told: tell, reason } of hearings(rule, caught, work.state)) {
-    const { source, item } = part;
-    if (reason === null) {
-      told.push([key, { kind: to.kind, id: to.id }, { alert, rule: rule.id, version, occasion, at: work.at, source, item, changes: tell.map((change) => change.id), reasons: to.reasons }]);
+/** Who is told of which items of an alert; who is withheld is said at once. */
+function toldOf(work: Work, { rule, version }: CompiledRule, { id, occasion, arising }: { id: string; occasion: Occasion; arising: Arising }, whole: readonly Whole[], cooled: ReadonlySet<Part>): Map<string, Told> {
+  const alert = whole.map(({ part, changes }) => ({ item: part.item, subject: subjectOf(part.item, part.source, changes, work.state), changes, at: work.at, isCooled: cooled.has(part) }));
+  const partOf = new Map(whole.map(({ part }) => [part.item, part]));
+  const told = new Map<string, Told>();
+  for (const { key, to, item, told: tell, reason } of hearings(rule, alert, work.state)) {
+    const { source, changes } = partOf.get(item) as Part;
+    if (reason !== null) {
+      const withheld: Withheld = { at: work.at, alert: id, rule: rule.id, version, source, item, changes, person: to.id, reason };
+      work.emit({ effect: 'withheld', withheld });
       continue;
     }
-    const withheld: Withheld = { at: work.at, alert, rule: rule.id, version, source, item, changes: part.changes, person: to.id, reason };
-    work.emit({ effect: 'withheld', withheld });
+    const portion: Portion = { alert: id, rule: rule.id, version, occasion, at: work.at, arising, source, item, changes: tell.map((change) => change.id), reasons: to.reasons };
+    const known = told.get(key);
+    if (known) known.portions.push(portion);
+    else told.set(key, { to: { kind: to.kind, id: to.id }, portions: [portion] });
   }
   return told;
 }
 
+/** Somebody told, with what of. */
+interface Told {
+  to: Recipient;
+  portions: Portion[];
+}
+
 /** An alert that waits to be acknowledged: its row, what each person told has seen, its reminders and escalations. */
-function leaveOpen(work: Work, { rule, version }: CompiledRule, { id, occasion, parts }: Raising, told: { to: Recipient; portions: Portion[] }[]): void {
+function leaveOpen(work: Work, { rule, version }: CompiledRule, { id, occasion, parts }: Raising, arising: Arising, told: Told[]): void {
   const { ack } = rule;
   if (!ack) return;
   const people = told.filter(({ to }) => to.kind === 'person');
   work.put('open', keyOf(id), keyOf(rule.id), {
-    alert: id, rule: rule.id, version, at: work.at, occasion, parts: [...parts], told: people.map(({ to }) => to.id), escalated: [], acknowledged: [], ceased: [], isClosed: false, gone: [],
+    alert: id, rule: rule.id, version, at: work.at, occasion, arising, parts: [...parts], told: people.map(({ to }) => to.id), escalated: [], acknowledged: [], ceased: [], isClosed: false, gone: [],
   });
   for (const { to, portions } of people) {
     keep(work, { alert: id, rule: rule.id, person: to.id, items: parts.map((part) => part.item), told: false, seen: false, pending: 0, open: 'open', portions });

@@ -15,8 +15,8 @@ export function resultsOf(effects: readonly Effect[]): Results {
   const withheld = effects.flatMap((one) => (one.effect === 'withheld' ? [one.withheld] : []));
   const dropped = effects.flatMap((one) => (one.effect === 'dropped' ? [one.dropped] : []));
   return {
-    alerts: ordered(alerts, (one) => one.rule, (one) => one.parts[0]?.item ?? '').map(({ rule, at, parts, suppressed }) => ({
-      rule, at: printInstant(at), items: parts.map((part) => part.item), changes: parts.flatMap((part) => part.changes), suppressed,
+    alerts: ordered(alerts, (one) => one.rule, (one) => one.parts[0]?.item ?? '').map(({ rule, at, parts, changes, suppressed }) => ({
+      rule, at: printInstant(at), items: parts.map((part) => part.item), changes, suppressed,
     })),
     messages: ordered(messages, (one) => one.to, (one) => String(CHANNELS.indexOf(one.channel)), (one) => one.alerts[0]?.rule ?? '', (one) => one.alerts[0]?.items[0] ?? '').map((one) => ({
       to: one.to, channel: one.channel, at: printInstant(one.at), form: one.form,

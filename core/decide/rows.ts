@@ -2,7 +2,7 @@ import type { Form } from '../messages/index.ts';
 import type { Channel } from '../people/index.ts';
 import type { Counted } from '../pace/index.ts';
 import type { CivilDate, Instant } from '../time/index.ts';
-import type { Occasion, Part, Portion } from './types.ts';
+import type { Arising, Occasion, Part, Portion } from './types.ts';
 
 /** Changes of one item that gather until they settle. */
 export interface Gathering extends Part {
@@ -29,6 +29,10 @@ export interface Kept {
   occasion: Occasion;
   /** Matches of one batch, or of due and idle of one instant, are told together. */
   batch: string | null;
+  key: string;
+  /** They stand in one alert, whatever the rule's `together` says. */
+  isOne?: boolean;
+  /** `value` is the date that fired, or the last change (in ms) before a standstill. */
   parts: (Part & { value?: string })[];
 }
 
@@ -45,6 +49,7 @@ export interface OpenAlert {
   version: number;
   at: Instant;
   occasion: Occasion;
+  arising: Arising;
   parts: Part[];
   told: string[];
   escalated: string[];
@@ -78,6 +83,7 @@ export interface Waiting extends Portion {
   to: string;
   channel: Channel;
   due: Instant;
+  /** Of a rule's digest: it is told only if it is unread, or its reader away, at the digest's instant. */
   ifUnread: boolean;
   ifAway: boolean;
 }
@@ -89,7 +95,6 @@ export interface Held {
   until: Instant;
   key: string;
   form: Form;
-  ifUnread: boolean;
   portions: Portion[];
 }
 
@@ -100,11 +105,17 @@ export interface DueRow {
   item: string;
   field: string;
   inScope: boolean;
-  /** The date's key; what fired or was passed over stands in `done`. */
+  /** The date's key. */
   value: string | null;
+  /** The dates that fired, or were passed over since `if` did not hold or `during` was over. */
   done: string[];
+  /** The same of schedules with other lead times that the rule had before, by lead time. */
+  doneBefore?: Record<string, string[]>;
   next: Instant | null;
+  /** The civil day on which it fires first; `null` where that is late or has no local time. */
   day: CivilDate | null;
+  /** When it fired first. */
+  firedAt?: Instant | null;
   /** Repeats made so far of the value; `null` before it fired. */
   repeats: number | null;
 }
@@ -116,8 +127,12 @@ export interface IdleRow {
   item: string;
   /** The last change from which the stretch is counted that fired. */
   firedFor: Instant | null;
+  /** When that stretch fired first: its repeats count from there. */
+  firedAt?: Instant | null;
   next: Instant | null;
   repeats: number | null;
+  /** Whether it was in the scope when that was last asked with nothing waiting. */
+  inScope?: boolean;
   atGoLive: boolean;
 }
 

@@ -1,9 +1,9 @@
-import { dateKey, dueInstant, isDatePast, nextRepeat } from '../pace/index.ts';
+import { dateKey, dueInstant, isDatePast, repeatOf } from '../pace/index.ts';
 import { isItemInScope, linksIn, type Rule } from '../rules/index.ts';
-import { addDuration, type Instant } from '../time/index.ts';
+import { addDuration, type Instant, timesDuration } from '../time/index.ts';
 import { asChange, type Change, fieldOf, isEmpty, type ItemState } from '../values/index.ts';
 import { idOfSchedule, raise } from './raise.ts';
-import { type DueRow, type IdleRow, keyOf } from './rows.ts';
+import { type DueRow, type IdleRow, keyOf, type Rows } from './rows.ts';
 import type { Phase, State } from './state.ts';
 import type { Occasion } from './types.ts';
 import { compareIds, type Work } from './work.ts';
@@ -53,8 +53,9 @@ function armOne(work: Work, phase: Phase, id: string): void {
   const { rule } = phase.compiled;
   const key = rowKey(phase.scheduleSince, { rule: rule.id, item: id });
   const due = work.row('dues', key);
-  if (due) putDue(work, phase.scheduleSince, { ...due, inScope: false, value: null, next: null, repeats: null });
-  if (work.row('idles', key)) work.remove('idles', key);
+  if (due) putDue(work, phase.scheduleSince, { ...due, inScope: false, value: null, next: null, firedAt: null, repeats: null });
+  const idle = work.row('idles', key);
+  if (idle) putIdle(work, phase.scheduleSince, { ...idle, next: null, firedAt: null, repeats: null, atGoLive: false });
 }
 
 function arm(work: Work, phase: Phase, item: ItemState, atGoLive: boolean): void {
@@ -70,21 +71,48 @@ export function currentDate(state: State, { due }: Rule, item: ItemState): strin
   return !field || value === undefined || isEmpty(value) ? null : dateKey(field, value);
 }
 
-function armDue(work: Work, { compiled, scheduleSince, scheduleBefore }: Phase, item: ItemState, atGoLive: boolean): void {
+/**
+ * The row that an item has from an earlier schedule of the rule. Going live carries all rows of the schedule before
+ * over, of items that there are; one that comes back later is looked for further back.
+ */
+function rowBefore<S extends 'dues' | 'idles'>(work: Work, shelf: S, { compiled: { rule }, scheduleSince, scheduleBefore }: Phase, item: string, atGoLive: boolean): { row: Rows[S]; since: number } | null {
+  const first = scheduleBefore ?? 0;
+  for (let since = first; since >= (atGoLive ? Math.max(first, 1) : 1) && since < scheduleSince; since--) {
+    const row = work.row(shelf, rowKey(since, { rule: rule.id, item }));
+    if (row) return { row, since };
+  }
+  return null;
+}
+
+/** Lead times are told apart by the field that they count from, too. */
+const leadOf = (rule: Rule | undefined): string => (rule?.due ? keyOf(rule.due.field, rule.due.offset) : '');
+
+/** What has fired, or was passed over, under schedules before this one: of the same lead time, and of others. */
+function doneBefore(work: Work, phase: Phase, item: string, atGoLive: boolean): Pick<DueRow, 'done' | 'doneBefore'> {
+  const before = rowBefore(work, 'dues', phase, item, atGoLive);
+  if (!before) return { done: [] };
+  const { rule } = phase.compiled;
+  const all = { ...before.row.doneBefore, [leadOf(work.state.version(rule.id, before.since)?.rule)]: before.row.done };
+  const { [leadOf(rule)]: done = [], ...others } = all;
+  return { done, ...(Object.keys(others).length > 0 ? { doneBefore: others } : {}) };
+}
+
+function armDue(work: Work, phase: Phase, item: ItemState, atGoLive: boolean): void {
+  const { compiled, scheduleSince } = phase;
   const { rule } = compiled;
   const known = work.row('dues', rowKey(scheduleSince, { rule: rule.id, item: item.id }));
   const value = currentDate(work.state, rule, item);
   const inScope = isItemInScope(compiled, item, work.at, work.state);
   if (known && known.inScope === inScope && known.value === value) return;
-  const before = atGoLive && scheduleBefore !== null ? work.row('dues', rowKey(scheduleBefore, { rule: rule.id, item: item.id })) : undefined;
-  const done = known?.done ?? (before?.field === rule.due?.field ? before?.done : undefined) ?? [];
-  const row: DueRow = { rule: rule.id, source: item.source, item: item.id, field: rule.due?.field ?? '', inScope, value, done, next: null, day: null, repeats: null };
-  if (!inScope || value === null || done.includes(value)) {
-    if (known || done.length > 0 || inScope) putDue(work, scheduleSince, row);
+  const memory = known ? { done: known.done, ...(known.doneBefore ? { doneBefore: known.doneBefore } : {}) } : doneBefore(work, phase, item.id, atGoLive);
+  const row: DueRow = { rule: rule.id, source: item.source, item: item.id, field: rule.due?.field ?? '', inScope, value, ...memory, next: null, day: null, firedAt: null, repeats: null };
+  if (!inScope || value === null || memory.done.includes(value)) {
+    if (known || memory.done.length > 0 || memory.doneBefore || inScope) putDue(work, scheduleSince, row);
     return;
   }
+  // An instant that has passed already is passed over only until the next change sets it anew.
   const first = firstInstant(work, rule, item, atGoLive);
-  putDue(work, scheduleSince, first ? { ...row, next: first.at, day: first.day } : { ...row, done: [...done, value] });
+  putDue(work, scheduleSince, first ? { ...row, next: first.at, day: first.day } : row);
 }
 
 /** When an item's date fires; one already past fires now where the rule says so and the date itself is not past. `null`: passed over. */
@@ -98,23 +126,23 @@ function firstInstant(work: Work, { due, zone }: Rule, item: ItemState, atGoLive
   return !atGoLive && due.late === 'now' && !isDatePast(field, value, work.at, zone) ? { at: work.at, day: null } : null;
 }
 
-function armIdle(work: Work, { compiled, scheduleSince, scheduleBefore }: Phase, item: ItemState, atGoLive: boolean): void {
+function armIdle(work: Work, phase: Phase, item: ItemState, atGoLive: boolean): void {
+  const { compiled, scheduleSince } = phase;
   const { rule } = compiled;
   if (!rule.idle) return;
-  const key = rowKey(scheduleSince, { rule: rule.id, item: item.id });
-  const known = work.row('idles', key);
+  const known = work.row('idles', rowKey(scheduleSince, { rule: rule.id, item: item.id }));
   const lastAt = item.lastAt ?? work.state.start;
   // What waits already looks at the item's last change when its time comes.
   if (known && known.next !== null && (known.repeats === null || known.firedFor === lastAt)) return;
-  const before = atGoLive && scheduleBefore !== null ? work.row('idles', rowKey(scheduleBefore, { rule: rule.id, item: item.id })) : undefined;
-  const firedFor = known?.firedFor ?? before?.firedFor ?? null;
+  const firedFor = known ? known.firedFor : (rowBefore(work, 'idles', phase, item.id, atGoLive)?.row.firedFor ?? null);
   const inScope = isItemInScope(compiled, item, work.at, work.state);
   const instant = addDuration(lastAt, rule.idle.for, rule.zone);
   const isPast = instant <= work.at;
-  if (firedFor === lastAt || (isPast && !inScope)) return;
-  putIdle(work, scheduleSince, {
-    rule: rule.id, source: item.source, item: item.id, firedFor, next: Math.max(instant, work.at), repeats: null, atGoLive: atGoLive && isPast,
-  });
+  const row: IdleRow = { rule: rule.id, source: item.source, item: item.id, firedFor, firedAt: null, next: null, repeats: null, inScope, atGoLive: false };
+  // One that stands still already comes by going live, or by entering the scope; where it is in it anyway, its instant has been.
+  const isDue = firedFor !== lastAt && (!isPast || (inScope && (atGoLive || !known?.inScope)));
+  if (isDue) putIdle(work, scheduleSince, { ...row, next: Math.max(instant, work.at), atGoLive: atGoLive && isPast });
+  else if (known || firedFor !== null) putIdle(work, scheduleSince, row);
 }
 
 /** What one item of a schedule does at its instant: fires, or not. */
@@ -145,10 +173,10 @@ function fireDue(work: Work, { compiled, scheduleSince }: Phase, row: DueRow, it
   const { due, zone } = compiled.rule;
   if (!due) return false;
   const done = row.repeats === null && row.value !== null ? [...row.done, row.value] : row.done;
-  const over = { ...row, done, next: null, repeats: null };
+  const over = { ...row, done, next: null, firedAt: null, repeats: null };
   const inScope = isItemInScope(compiled, item, work.at, work.state);
   if (!inScope) {
-    putDue(work, scheduleSince, { ...row, inScope: false, next: null, repeats: null });
+    putDue(work, scheduleSince, { ...row, inScope: false, next: null, firedAt: null, repeats: null });
     return false;
   }
   const inDates = compiled.inDates(asChange(item, work.at));
@@ -157,9 +185,10 @@ function fireDue(work: Work, { compiled, scheduleSince }: Phase, row: DueRow, it
     return false;
   }
   const made = row.repeats === null ? 0 : row.repeats + 1;
+  const firedAt = row.firedAt ?? work.at;
   if (due.repeat && made < due.repeat.times) {
-    const next = nextRepeat(due, due.repeat, { at: work.at, day: row.day }, zone);
-    putDue(work, scheduleSince, { ...row, done, next: next.at, day: next.day, repeats: made });
+    const next = repeatOf(due, due.repeat, { at: firedAt, day: row.day }, made + 1, zone);
+    putDue(work, scheduleSince, { ...row, done, next, firedAt, repeats: made });
   } else putDue(work, scheduleSince, over);
   return inDates;
 }
@@ -175,7 +204,7 @@ export function runIdle(work: Work, ruleId: string, group: string): void {
       work.remove('idles', key);
       continue;
     }
-    if (fireIdle(work, phase, row, item)) fired.push({ source: row.source, item: row.item, atGoLive: row.atGoLive });
+    if (fireIdle(work, phase, row, item)) fired.push({ source: row.source, item: row.item, value: String(item.lastAt ?? work.state.start), atGoLive: row.atGoLive });
   }
   if (phase) tell(work, phase, 'idle', fired);
 }
@@ -187,22 +216,25 @@ function fireIdle(work: Work, { compiled, scheduleSince }: Phase, row: IdleRow, 
   const isRepeat = row.repeats !== null && row.firedFor === lastAt;
   const instant = addDuration(lastAt, idle.for, zone);
   if (!isRepeat && instant > work.at) {
-    putIdle(work, scheduleSince, { ...row, next: instant, repeats: null, atGoLive: false });
+    putIdle(work, scheduleSince, { ...row, next: instant, firedAt: null, repeats: null, atGoLive: false });
     return false;
   }
-  const over = { ...row, next: null, repeats: null, atGoLive: false };
+  const over = { ...row, next: null, firedAt: null, repeats: null, atGoLive: false };
   const inDates = compiled.inDates(asChange(item, work.at));
-  if (!isItemInScope(compiled, item, work.at, work.state) || !compiled.ifHolds(item, work.at)) {
-    putIdle(work, scheduleSince, over);
+  const inScope = isItemInScope(compiled, item, work.at, work.state);
+  if (!inScope || !compiled.ifHolds(item, work.at)) {
+    putIdle(work, scheduleSince, { ...over, inScope });
     return false;
   }
   if (!isRepeat && !inDates) {
-    putIdle(work, scheduleSince, { ...over, firedFor: lastAt });
+    putIdle(work, scheduleSince, { ...over, firedFor: lastAt, inScope });
     return false;
   }
   const made = isRepeat ? (row.repeats ?? 0) + 1 : 0;
   const goesOn = idle.repeat !== null && made < idle.repeat.times;
-  putIdle(work, scheduleSince, { ...over, firedFor: lastAt, ...(goesOn && idle.repeat ? { next: addDuration(work.at, idle.repeat.every, zone), repeats: made } : {}) });
+  const firedAt = isRepeat ? (row.firedAt ?? work.at) : work.at;
+  const next = goesOn && idle.repeat ? { next: addDuration(firedAt, timesDuration(idle.repeat.every, made + 1), zone), firedAt, repeats: made } : {};
+  putIdle(work, scheduleSince, { ...over, firedFor: lastAt, inScope, ...next });
   return inDates;
 }
 
@@ -218,9 +250,10 @@ function phaseOf(work: Work, rule: string, group: string): Phase | undefined {
 function tell(work: Work, { compiled, isPaused }: Phase, occasion: Exclude<Occasion, 'change'>, fired: readonly Firing[]): void {
   const { rule, version } = compiled;
   if (isPaused) {
-    for (const { source, item, value } of fired) {
+    for (const { source, item, value, atGoLive } of fired) {
       const part = { source, item, changes: [], ...(value === undefined ? {} : { value }) };
-      work.put('kept', keyOf(rule.id, version, occasion, work.at, item), keyOf(rule.id), { rule: rule.id, version, at: work.at, occasion, batch: `${occasion}@${work.at}`, parts: [part] });
+      const key = keyOf(rule.id, version, occasion, work.at, item);
+      work.put('kept', key, keyOf(rule.id), { rule: rule.id, version, at: work.at, occasion, batch: `${occasion}@${work.at}`, key, ...(atGoLive ? { isOne: true } : {}), parts: [part] });
     }
     return;
   }

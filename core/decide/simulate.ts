@@ -37,6 +37,10 @@ export class Run {
   private readonly here = new Set<string>();
   private readonly effects: Effect[] = [];
   private readonly withheldFor = new Set<string>();
+  /** Rules that were paused before they are live. */
+  private readonly pausedBefore = new Set<string>();
+  /** How many inputs there were: the place of the next. */
+  private count = 1;
   private readonly waitingRules: Setting['rules'];
   private readonly state: State;
   private now: Instant;
@@ -130,7 +134,7 @@ export class Run {
     if (!next) return;
     const compiled = this.compiled(next.rule);
     const before = this.phases.get(next.rule.id);
-    this.putPhase(before ? afterPublishing(before, compiled) : firstPhase(compiled));
+    this.putPhase(before ? afterPublishing(before, compiled) : { ...firstPhase(compiled), isPaused: this.pausedBefore.has(next.rule.id) });
     this.step({ input: 'goLive', at: Math.max(next.from, this.setting.start), rule: next.rule.id });
   }
 
@@ -163,13 +167,15 @@ export class Run {
     const known = this.items.get(given.item);
     const grave = this.tombstones.get(given.item);
     const last = known ?? grave;
+    // Made anew, an item has a new creator; restored, it keeps its own.
+    const createdBy = given.before === null && given.kind !== 'restored' ? given.actor : (last?.createdBy ?? (given.before === null ? given.actor : null));
     const folder = given.folder ?? (given.after === null ? (known?.folder ?? null) : given.kind === 'moved' ? null : (last?.folder ?? null));
     const folderBefore = given.folderBefore ?? (given.before === null ? null : (known?.folder ?? (given.kind === 'moved' ? null : folder)));
-    const change: Change = { ...given, folder, folderBefore, previous: { by: last?.lastBy ?? null, createdBy: last?.createdBy ?? (given.before === null ? given.actor : null) } };
+    const change: Change = { ...given, folder, folderBefore, seq: this.count++, previous: { by: last?.lastBy ?? null, createdBy } };
     this.changes.set(key, change);
     const item: ItemState = {
       id: change.item, source: change.source, folder, fields: change.after ?? change.before ?? known?.fields ?? {},
-      createdBy: last?.createdBy ?? (change.before === null ? change.actor : null), lastBy: change.actor, lastAt: change.at,
+      createdBy, lastBy: change.actor, lastAt: change.at,
     };
     if (change.after === null) this.bury(item);
     else this.putItem(item);
@@ -225,14 +231,21 @@ export class Run {
 
   private pauseOrResume(act: Extract<Act, { do: 'pause' | 'resume' }>): void {
     const before = this.phases.get(act.rule);
+    if (!before && act.do === 'pause') this.pausedBefore.add(act.rule);
+    if (!before && act.do === 'resume') this.pausedBefore.delete(act.rule);
     if (!before || before.isPaused === (act.do === 'pause')) return;
     this.putPhase(afterPausing(before, act.do === 'pause'));
-    if (act.do === 'resume') this.step({ input: 'resume', at: act.at, rule: act.rule, catchUp: act.catchUp });
+    if (act.do === 'resume') this.step({ input: 'resume', at: act.at, rule: act.rule, catchUp: act.catchUp, seq: this.count++ });
   }
 
   private publish({ at, rule }: Extract<Act, { do: 'publish' }>): void {
-    this.waitingRules.unshift({ rule, from: at });
-    this.begin();
+    // What is published before it is live goes live then, as it stands then.
+    const waiting = this.waitingRules.findIndex((one) => one.rule.id === rule.id);
+    if (waiting >= 0) this.waitingRules[waiting] = { rule, from: this.waitingRules[waiting]?.from ?? at };
+    else {
+      this.waitingRules.unshift({ rule, from: at });
+      this.begin();
+    }
   }
 
   private mute({ person: id, rule, item, until }: Extract<Act, { do: 'mute' }>): void {

@@ -13,7 +13,7 @@ export type Input =
   | { input: 'read'; at: Instant; person: string; /** Only these; left out: all told of by then. */ alerts?: string[] }
   | { input: 'acknowledge'; at: Instant; person: string; rule: string; item?: string; alert?: string }
   | { input: 'goLive'; at: Instant; rule: string }
-  | { input: 'resume'; at: Instant; rule: string; catchUp: CatchUp }
+  | { input: 'resume'; at: Instant; rule: string; catchUp: CatchUp; /** Its place among the inputs of its instant. */ seq?: number }
   | { input: 'timer'; timer: Timer };
 
 /** How a rule stands from one instant to the next: each pause, resuming and new version begins another. */

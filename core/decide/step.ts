@@ -1,4 +1,5 @@
 import { acknowledge, escalate, markRead, remind } from './acknowledging.ts';
+import { arisingFrom } from './arising.ts';
 import { catchUp } from './catch-up.ts';
 import { runDigest, runLater, runQuietEnd } from './deliver.ts';
 import { decideChange, runBatch } from './matches.ts';
@@ -13,7 +14,7 @@ import { Work } from './work.ts';
  * same rows, timers and effects with the same keys, so that a driver may be stopped anywhere and ask again.
  */
 export function decide(state: State, input: Input): Outcome {
-  const work = new Work(state, instantOfInput(input));
+  const work = new Work(state, instantOfInput(input), arisingFrom(input));
   run(work, input);
   return work.outcome();
 }

@@ -15,16 +15,17 @@ export interface Caught {
   isCooled?: boolean;
 }
 
-/** Readers are judged on the item as it stands: its latest editor is whoever changed it last, not before the alert. */
+/** Readers are judged on the item as it stands: its latest editor is whoever changed it last, and nobody is mentioned. */
 function asItStands(subject: Subject, world: World): Subject {
   const standing = subject.id === undefined ? undefined : (world.item(subject.id) ?? world.lastState?.(subject.id));
-  return standing ? { ...subject, lastBy: standing.lastBy } : subject;
+  return { ...subject, mentions: [], ...(standing ? { lastBy: standing.lastBy } : {}) };
 }
 
-/** What becomes of one recipient whom a rule reached for one item. */
+/** What becomes of one recipient whom a rule reached for one item of an alert. */
 export interface Heard {
   key: string;
   to: Reached;
+  item: string;
   /** The changes told; empty where all is withheld, and of due and idle. */
   told: readonly Change[];
   reason: WithheldReason | null;
@@ -45,22 +46,54 @@ export function subjectOf(item: string, source: string, changes: readonly Change
   };
 }
 
-/** For each recipient reached by one item of an alert: told, or withheld for the first reason that applies. */
-export function hearings(rule: Rule, caught: Caught, world: World): Heard[] {
-  const excluded = reach(rule.except, caught.subject, world);
-  return [...reach(rule.to, caught.subject, world)].map(([key, to]): Heard => {
-    const person = to.kind === 'person' ? world.people.get(to.id) : undefined;
-    const others = person && !hearsOwn(person, rule.ownChanges) ? caught.changes.filter((change) => change.actor !== to.id) : caught.changes;
-    const reason = excluded.has(key) ? 'excluded' : person ? reasonForPerson(person, rule, caught, others, world) : reasonForOutsider(to, rule, caught, world);
-    return { key, to, told: reason === null ? others : [], reason };
+/** Somebody reached for one item, as far as that item alone tells of them. */
+interface Candidate {
+  key: string;
+  to: Reached;
+  caught: Caught;
+  person: Person | undefined;
+  /** The changes that are not their own, or all where they hear of these too. */
+  others: readonly Change[];
+  /** The first reason not to tell them, of those that come before their own changes; of an outsider, of all. */
+  reason: WithheldReason | null;
+}
+
+/**
+ * For each recipient reached by the items of an alert, item by item: told, or withheld for the first reason that
+ * applies. Whether it is all their own doing is judged over the whole alert; of several changes those of others are
+ * told, and items that hold nothing but one's own are passed over without a word.
+ */
+export function hearings(rule: Rule, alert: readonly Caught[], world: World): Heard[] {
+  const candidates = alert.flatMap((caught) => candidatesFor(rule, caught, world));
+  const withOthers = new Set(candidates.filter(({ reason, caught, others }) => reason === null && (caught.changes.length === 0 || others.length > 0)).map(({ key }) => key));
+  return candidates.flatMap((candidate): Heard[] => {
+    const { key, to, caught, person, others } = candidate;
+    const isOwn = person !== undefined && caught.changes.length > 0 && others.length === 0;
+    if (candidate.reason === null && isOwn && withOthers.has(key)) return [];
+    const reason = candidate.reason ?? (isOwn ? 'ownChange' : person ? laterReason(person, rule, caught) : null);
+    return [{ key, to, item: caught.item, told: reason === null ? others : [], reason }];
   });
 }
 
-function reasonForPerson(person: Person, rule: Rule, { item, subject, changes, at, isCooled }: Caught, others: readonly Change[], world: World): WithheldReason | null {
+function candidatesFor(rule: Rule, caught: Caught, world: World): Candidate[] {
+  const excluded = reach(rule.except, caught.subject, world);
+  return [...reach(rule.to, caught.subject, world)].map(([key, to]): Candidate => {
+    const person = to.kind === 'person' ? world.people.get(to.id) : undefined;
+    const others = person && !hearsOwn(person, rule.ownChanges) ? caught.changes.filter((change) => change.actor !== to.id) : caught.changes;
+    const reason = excluded.has(key) ? 'excluded' : person ? earlierReason(person, rule, caught, world) : reasonForOutsider(to, rule, caught, world);
+    return { key, to, caught, person, others, reason };
+  });
+}
+
+/** Reasons that come before those of one's own changes. */
+function earlierReason(person: Person, rule: Rule, { subject }: Caught, world: World): WithheldReason | null {
   if (!person.active) return 'inactive';
   if (!mayRead(person.id, asItStands(subject, world), world)) return 'noAccess';
-  if (!isTheirs(person.id, rule.about, subject, world)) return 'notTheirs';
-  if (changes.length > 0 && others.length === 0) return 'ownChange';
+  return isTheirs(person.id, rule.about, subject, world) ? null : 'notTheirs';
+}
+
+/** Reasons that come after. */
+function laterReason(person: Person, rule: Rule, { item, at, isCooled }: Caught): WithheldReason | null {
   if (isMuted(person, rule.id, item, at)) return 'muted';
   if (isCooled) return 'coolDown';
   return stepsFor(person, rule).length === 0 ? 'noChannel' : null;
@@ -102,7 +135,7 @@ export function escalated(selectors: readonly Selector[], rule: Rule, caught: Ca
   return [...reach(selectors, caught.subject, world, telling)].map(([key, to]): Heard => {
     const person = to.kind === 'person' ? world.people.get(to.id) : undefined;
     const reason = person ? reasonForEscalated(person, rule, caught, hasSteps, world) : reasonForOutsider(to, { ...rule, about: 'any' }, caught, world);
-    return { key, to, told: reason === null ? caught.changes : [], reason };
+    return { key, to, item: caught.item, told: reason === null ? caught.changes : [], reason };
   });
 }
 
@@ -128,5 +161,5 @@ export function reasonNow(to: { kind: 'person' | 'contact' | 'webhook'; id: stri
 /** Who would hear of an item as it stands, if the rule caught somebody else's change of it now. */
 export function wouldHear({ rule }: CompiledRule, item: ItemState, at: Instant, world: World): Heard[] {
   const change = asChange(item, at);
-  return hearings(rule, { item: item.id, subject: { ...item, lastBy: item.lastBy }, changes: [change], at }, world);
+  return hearings(rule, [{ item: item.id, subject: { ...item, lastBy: item.lastBy }, changes: [change], at }], world);
 }

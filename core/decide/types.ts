@@ -12,6 +12,18 @@ export interface Part {
   changes: string[];
 }
 
+/**
+ * Where an alert stands among those of its instant: those of single changes and of acts come first, as these came;
+ * then those of batches, then those of timers, each by rule id, then as they began.
+ */
+export interface Arising {
+  rank: 0 | 1 | 2;
+  /** The place in the log of what it began with; 0 where it began with no change. */
+  seq: number;
+  /** Which of its step's alerts it is, from 0. */
+  nth: number;
+}
+
 /** A rule that caught something. The id is the same however often the same is decided. */
 export interface Alert {
   id: string;
@@ -19,7 +31,10 @@ export interface Alert {
   version: number;
   at: Instant;
   occasion: Occasion;
+  /** By the first of their changes; of due and idle by item id. */
   parts: Part[];
+  /** The ids of all its changes, as they came. */
+  changes: string[];
   /** How many alerts of the same key the rule's limit kept back since the last one. */
   suppressed: number;
 }
@@ -56,9 +71,12 @@ export interface Portion extends Part {
   rule: string;
   version: number;
   occasion: Occasion;
-  /** When the alert arose. */
+  /** When the alert arose, and where it stands among those of that instant. */
   at: Instant;
+  arising: Arising;
   reasons: Reason[];
+  /** It comes by a step with a delay: where quiet hours hold it, it is dropped if it was read by their end. */
+  isDelayed?: boolean;
 }
 
 export interface Message {

@@ -17,12 +17,14 @@ export function afterPublishing<C extends Version>(before: Phase<C>, compiled: C
     isPaused: before.isPaused,
     burstSince: same(({ when }) => when?.burst ?? null, before.compiled, compiled) ? before.burstSince : compiled.version,
     scheduleSince: goesOn ? before.scheduleSince : compiled.version,
-    scheduleBefore: goesOn ? before.scheduleBefore : before.scheduleSince,
+    // A version that looks at changes has no rows of its own: what fired before it is found where it was.
+    scheduleBefore: goesOn || !isScheduled(before.compiled.rule) ? before.scheduleBefore : before.scheduleSince,
   };
 }
 
 /** The phase that pausing or resuming begins. */
 export const afterPausing = <C extends Version>(before: Phase<C>, isPaused: boolean): Phase<C> => ({ ...before, epoch: before.epoch + 1, isPaused });
 
+const isScheduled = ({ due, idle }: Rule): boolean => due !== null || idle !== null;
 const scheduleOf = ({ due, idle, scope, zone }: Rule) => [due, idle, scope, zone];
 const same = (part: (rule: Rule) => unknown, a: Version, b: Version) => JSON.stringify(part(a.rule)) === JSON.stringify(part(b.rule));

@@ -2,7 +2,7 @@ import type { Content, SharedEntries } from '../messages/index.ts';
 import type { Instant } from '../time/index.ts';
 import type { Put, Rows, Shelf } from './rows.ts';
 import type { Outcome, State } from './state.ts';
-import type { Effect, Timer } from './types.ts';
+import type { Arising, Effect, Timer } from './types.ts';
 
 /**
  * A step under way: the state as it was handed in, with what the step has changed of it so far laid over it.
@@ -21,7 +21,13 @@ export class Work {
   /** What one recipient is told of the same portions, in the same words by each channel. */
   readonly contents = new Map<string, Content | null>();
 
-  constructor(readonly state: State, readonly at: Instant) {}
+  /** @param from where the step's alerts stand among those of its instant */
+  constructor(readonly state: State, readonly at: Instant, private readonly from: Omit<Arising, 'nth'>) {}
+
+  /** Where the next alert of the step stands; that of a batch by the change it began with. */
+  arisingOf(began: number | undefined): Arising {
+    return { ...this.from, ...(this.from.rank === 1 ? { seq: began ?? 0 } : {}), nth: this.raised.size };
+  }
 
   row<S extends Shelf>(shelf: S, key: string): Rows[S] | undefined {
     const put = this.puts.get(`${shelf}/${key}`);

@@ -1,5 +1,5 @@
 import type { Due, Repeat } from '../rules/index.ts';
-import { addDays, addDuration, atLocal, type CivilDate, dateIn, type Instant, MIDNIGHT, moveLocal, parseInstant } from '../time/index.ts';
+import { addDays, addDuration, atLocal, type CivilDate, dateIn, type Instant, MIDNIGHT, moveLocal, parseInstant, timesDuration } from '../time/index.ts';
 import type { Field, Value } from '../values/index.ts';
 
 /** Nine in the morning, where a due rule names no time. */
@@ -35,14 +35,14 @@ export function isDatePast(field: Field, value: Value, at: Instant, zone: string
 export const dateKey = (field: Field, value: Value): string => (field.type === 'date' ? String(value) : String(parseInstant(String(value)) ?? value));
 
 /**
- * The next repeat after an instant that fired. What fired on time goes on at the rule's local time; what fired
- * late, and what has no local time, from the instant it fired.
+ * The n-th repeat of what fired first, n from 1: n times `every` after it, so that months keep their day. What fired
+ * on time repeats at the rule's local time; what fired late, and what has no local time, from the instant it fired.
  */
-export function nextRepeat(due: Due, repeat: Repeat, fired: DueInstant, zone: string): DueInstant {
-  if (fired.day === null) return { at: addDuration(fired.at, repeat.every, zone), day: null };
+export function repeatOf(due: Due, repeat: Repeat, fired: DueInstant, n: number, zone: string): Instant {
+  const every = timesDuration(repeat.every, n);
+  if (fired.day === null) return addDuration(fired.at, every, zone);
   const time = due.at ?? DEFAULT_TIME;
-  const next = moveLocal(fired.day, time, repeat.every, zone);
   // The offset's hours stand between the local time and what fired.
   const ahead = fired.at - atLocal(fired.day, time, zone);
-  return { at: next.at + ahead, day: next.day };
+  return moveLocal(fired.day, time, every, zone).at + ahead;
 }

@@ -1,5 +1,5 @@
 export { burstKey, type Counted, countIn } from './burst.ts';
 export { digestInstant } from './digest.ts';
-export { dateKey, type DueInstant, dueInstant, isDatePast, nextRepeat } from './due.ts';
+export { dateKey, type DueInstant, dueInstant, isDatePast, repeatOf } from './due.ts';
 export { quietEnd } from './quiet.ts';
 export { netChange, settlesAt } from './settle.ts';

@@ -3,7 +3,7 @@ import type { QuietHours } from '../people/index.ts';
 import type { Due } from '../rules/index.ts';
 import { instantOf, printInstant } from '../time/index.ts';
 import type { Change, Field, Fields, ItemState, Source } from '../values/index.ts';
-import { burstKey, countIn, dateKey, digestInstant, dueInstant, isDatePast, netChange, nextRepeat, quietEnd, settlesAt } from './index.ts';
+import { burstKey, countIn, dateKey, digestInstant, dueInstant, isDatePast, netChange, quietEnd, repeatOf, settlesAt } from './index.ts';
 
 const SOURCE: Source = { id: 'papers', kind: 'folders', name: 'Papers', titleField: 'name', fields: [{ id: 'name', name: 'Name', type: 'text' }, { id: 'approval', name: 'Approval', type: 'choice' }] };
 const at = (time: string) => instantOf(`2026-03-04T${time}Z`);
@@ -109,14 +109,21 @@ describe('dates', () => {
   it('repeat at their local time where they fired on time, else from the instant they fired', () => {
     const weekly = { every: 'P7D', times: 2 };
     const onTime = dueInstant(due({ at: '09:00' }), date, '2026-03-25', MADRID);
-    expect(onTime && shown(nextRepeat(due({ at: '09:00' }), weekly, onTime, MADRID))).toBe('2026-04-01T07:00:00Z 2026-04-01');
-    expect(shown(nextRepeat(due({ at: '09:00' }), weekly, { at: at('15:20:00'), day: null }, MADRID))).toBe('2026-03-11T15:20:00Z null');
+    expect(onTime && printInstant(repeatOf(due({ at: '09:00' }), weekly, onTime, 1, MADRID))).toBe('2026-04-01T07:00:00Z');
+    expect(printInstant(repeatOf(due({ at: '09:00' }), weekly, { at: at('15:20:00'), day: null }, 1, MADRID))).toBe('2026-03-11T15:20:00Z');
     const offset = due({ at: '09:00', offset: 'PT30M' });
     const morning = due({ at: '11:15' });
     const fired = dueInstant(morning, date, '2026-03-25', MADRID);
-    expect(fired && shown(nextRepeat(morning, weekly, fired, MADRID))).toBe('2026-04-01T09:15:00Z 2026-04-01');
+    expect(fired && printInstant(repeatOf(morning, weekly, fired, 1, MADRID))).toBe('2026-04-01T09:15:00Z');
     const late = dueInstant(offset, date, '2026-03-25', MADRID);
-    expect(late && shown(nextRepeat(offset, weekly, late, MADRID))).toBe('2026-04-01T07:30:00Z 2026-04-01');
+    expect(late && printInstant(repeatOf(offset, weekly, late, 1, MADRID))).toBe('2026-04-01T07:30:00Z');
+  });
+
+  it('count from the first, so that a month that is shorter does not shorten those after it', () => {
+    const monthly = { every: 'P1M', times: 3 };
+    const first = dueInstant(due({ at: '09:00' }), date, '2026-01-31', 'UTC');
+    expect([1, 2, 3].map((n) => first && printInstant(repeatOf(due({ at: '09:00' }), monthly, first, n, 'UTC')))).toEqual(['2026-02-28T09:00:00Z', '2026-03-31T09:00:00Z', '2026-04-30T09:00:00Z']);
+    expect(printInstant(repeatOf(due({}), monthly, { at: instantOf('2026-01-31T15:00:00Z'), day: null }, 2, 'UTC'))).toBe('2026-03-31T15:00:00Z');
   });
 });
 

@@ -1,5 +1,5 @@
 import { type Fields, fieldOf, type ItemState, membersOf, type Source } from '../values/index.ts';
-import { contactAt, peopleAt, strangerAt } from './contacts.ts';
+import { contactAt, peopleAt, sameAddress, strangerAt } from './contacts.ts';
 import { type Contact, membersOfGroup, type Selector, type Subject, type World } from './directory.ts';
 
 /** Why somebody is to hear: what named them. */
@@ -78,7 +78,8 @@ export function reach(selectors: readonly Selector[], subject: Subject, world: W
     const people = peopleAt(address, world);
     for (const person of people) addPerson(person.id, reason);
     if (people.length > 0) return;
-    const contact = contactAt(address, world) ?? strangerAt(address);
+    const stranger = () => [...reached.values()].find(({ contact }) => contact && sameAddress(contact.email ?? contact.id) === sameAddress(address))?.contact;
+    const contact = contactAt(address, world) ?? stranger() ?? strangerAt(address);
     add({ kind: 'contact', id: contact.id }, reason, contact);
   }
 }
@@ -87,12 +88,12 @@ export function reach(selectors: readonly Selector[], subject: Subject, world: W
 const linkedItems = (field: string, subject: Subject, world: World): ItemState[] =>
   membersOf(subject.fields[field]).flatMap((id) => world.item(id) ?? world.lastState?.(id) ?? []);
 
-/** Whether a selector names this actor: a person's id, or `system:NAME`. */
+/** Whether a selector names this actor: a person's id, or `system:NAME`; the system `*` is any. */
 export function isNamed(selector: Selector, actor: string, world: World): boolean {
   if (selector === '*') return true;
   if ('person' in selector) return selector.person === actor;
   if ('group' in selector) return membersOfGroup(selector.group, world).has(actor);
-  return 'system' in selector && actor === `system:${selector.system}`;
+  return 'system' in selector && (selector.system === '*' ? actor.startsWith('system:') : actor === `system:${selector.system}`);
 }
 
 /** Whether a person or people field of the item holds the person. */

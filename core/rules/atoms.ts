@@ -54,7 +54,7 @@ export function needsOf(rule: Rule, source: Source): Needs[] {
 
 /** The only actors whose changes a rule looks at, where they are named one by one. */
 function actorsOf({ by: { only } }: Rule): string[] | null {
-  const ids = only.flatMap((one) => (one === '*' ? [] : 'person' in one ? [one.person] : 'system' in one ? [`system:${one.system}`] : []));
+  const ids = only.flatMap((one) => (one === '*' ? [] : 'person' in one ? [one.person] : 'system' in one && one.system !== '*' ? [`system:${one.system}`] : []));
   return only.length > 0 && ids.length === only.length ? ids : null;
 }
 
@@ -150,9 +150,10 @@ function ofTest(test: FieldTest, source: Source, side: 'after' | 'before'): Alte
   const equal = valuesOf(test, field);
   if (equal) return [{ ...none(), equal: [{ place: { side, field: field.id }, values: equal }], isAll: isWhole(test, field, equal) }];
   const isPart = test.op === 'contains' || test.op === 'startsWith' || test.op === 'endsWith';
-  if (!isPart || !isTextType(field.type) || side === 'before') return null;
+  // Where case counts, folding both may part what belongs together (a capital W with a ring has no sign of its own, a small one has).
+  if (!isPart || !isTextType(field.type) || side === 'before' || test.matchCase) return null;
   const text = foldCase(String(test.value));
-  return text.length < 3 ? null : [{ ...none(), holds: [{ field: field.id, text, isNew: false }], isAll: test.op === 'contains' && !test.matchCase }];
+  return text.length < 3 ? null : [{ ...none(), holds: [{ field: field.id, text, isNew: false }], isAll: test.op === 'contains' }];
 }
 
 /** Whether standing there by its key is all that a test asks of a field. */

@@ -18,7 +18,7 @@ export interface CompiledRule {
   catches(change: Change, world: World): boolean;
   /** Whether a due or idle rule's `if` holds of an item at an instant. */
   ifHolds(item: ItemState, at: Instant): boolean;
-  /** Whether the state that the rule tells has come about is over with this change; never where it tells of none. */
+  /** Whether the state that the rule tells has come about does not hold after this change, be it the change or time that ended it; never where it tells of none. */
   hasCeased(change: Change): boolean;
 }
 
@@ -52,9 +52,9 @@ export function compileRule(rule: Rule, sources: ReadonlyMap<string, Source>, ve
     ...steps,
     catches: compileCatches(rule, steps, conditions),
     ifHolds: (item, at) => ifs.get(item.source)?.(item.fields, at) ?? false,
-    hasCeased: ({ source, before, after, at }) => {
-      const held = became.get(source);
-      return held !== undefined && before !== null && held(before, at) && (after === null || !held(after, at));
+    hasCeased: ({ source, after, at }) => {
+      const holds = became.get(source);
+      return holds !== undefined && (after === null || !holds(after, at));
     },
   };
 }

@@ -1,4 +1,4 @@
-import { addDuration, addToDate, parseInstant } from '../time/index.ts';
+import { addDuration, atLocal, calendarPart, MIDNIGHT, parseInstant } from '../time/index.ts';
 import { type Change, decimalOf, type Field, type Fields, fieldOf, isEmpty, isMoney, judgedFields, membersOf, type Source, sameValue } from '../values/index.ts';
 import type { Condition, FieldTest, Membership, Movement, StateTest } from './rule.ts';
 import { compileTest, type Predicate } from './tests.ts';
@@ -112,9 +112,12 @@ function movedByAmount({ by, percent }: Movement, sign: 1 | -1): Moved {
 function movedInTime(field: Field, { by }: Movement, zone: string, sign: 1 | -1): Moved {
   return (from, to) => {
     if (field.type === 'date') {
-      const least = by === undefined ? String(from) : addToDate(String(from), String(by), 0, zone, sign);
-      const moved = sign === 1 ? String(to) > String(from) : String(to) < String(from);
-      return moved && (sign === 1 ? String(to) >= least : String(to) <= least);
+      const hasMoved = sign === 1 ? String(to) > String(from) : String(to) < String(from);
+      if (!hasMoved || by === undefined) return hasMoved;
+      // Days are counted on the calendar; hours from midnight to midnight.
+      const { day, exactMs } = calendarPart(String(from), String(by), sign);
+      if (exactMs === 0) return sign === 1 ? String(to) >= day : String(to) <= day;
+      return (atLocal(String(to), MIDNIGHT, zone) - (atLocal(day, MIDNIGHT, zone) + exactMs)) * sign >= 0;
     }
     const start = parseInstant(String(from));
     const end = parseInstant(String(to));

@@ -108,10 +108,12 @@ function optionsOf(node: SourceNode, needs: Needs): Option[] {
   const chosen = [...needs.equal].sort((a, b) => rankOf(a.place, needs, node.source) - rankOf(b.place, needs, node.source)).slice(0, MOST_PLACES);
   const isWhole = needs.isAll && needs.holds.length === 0 && needs.crosses.length === 0 && needs.differs.length <= 1 && chosen.length === needs.equal.length;
   if (chosen.length > 0) options.push(equalOption(node, driver, chosen, isWhole));
-  const isCrossing = needs.isAll && needs.crosses.length === 1 && needs.equal.length === 0 && needs.holds.length === 0 && needs.differs.length <= 1;
+  const isCrossing = needs.isAll && needs.crosses.length === 1 && needs.equal.length === 0 && needs.holds.length === 0 && needs.differs.every((id) => needs.crosses[0]?.every(({ field }) => field === id));
   for (const crossings of needs.crosses) options.push(crossingOption(node, crossings, isCrossing));
   const kinds = needs.equal.length === 1 && needs.equal[0]?.place.side === 'kind' ? needs.equal[0].values : [];
-  const isText = needs.isAll && needs.holds.length === 1 && needs.crosses.length === 0 && needs.differs.length <= 1 && needs.equal.length === (kinds.length > 0 ? 1 : 0);
+  // A look by letters asks of fields that differ only whether the text's own does, and that only where the text has to be new.
+  const areDiffersAsked = needs.differs.every((id) => needs.holds.some(({ field, isNew }) => isNew && field === id));
+  const isText = needs.isAll && needs.holds.length === 1 && needs.crosses.length === 0 && areDiffersAsked && needs.equal.length === (kinds.length > 0 ? 1 : 0);
   for (const { field, text, isNew } of needs.holds) options.push({ ...lettersOption(isNew ? node.newTexts : node.texts, field, text, isNew ? 3 : 12), isAll: isText, needs: { text, isNew, kinds } });
   if (chosen.length === 0) options.push(equalOption(node, driver, [], isWhole));
   return options.sort((a, b) => a.base - b.base);

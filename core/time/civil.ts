@@ -47,7 +47,11 @@ export function timeIn(instant: Instant, zone: string): CivilTime {
  * after the gap; one that comes twice is the first of the two.
  */
 export function atLocal(date: CivilDate, time: CivilTime, zone: string): Instant {
-  const local = Temporal.PlainDateTime.from(`${date}T${time}`);
+  return instantAt(Temporal.PlainDateTime.from(`${date}T${time}`), zone);
+}
+
+/** The same for a wall clock's reading to the millisecond. */
+export function instantAt(local: Temporal.PlainDateTime, zone: string): Instant {
   const earlier = local.toZonedDateTime(zone, { disambiguation: 'earlier' });
   if (earlier.toPlainDateTime().equals(local)) return earlier.epochMilliseconds;
   // 'earlier' shows another wall clock only inside a gap: the gap's end is the next change of offset.

@@ -1,5 +1,5 @@
 import { Temporal } from 'temporal-polyfill';
-import { atLocal, type CivilDate, type CivilTime, dateIn, zoned } from './civil.ts';
+import { atLocal, type CivilDate, type CivilTime, dateIn, instantAt, zoned } from './civil.ts';
 import type { Instant } from './instant.ts';
 
 /** An ISO 8601 duration such as `PT10M` (exact) or `P14D` (on the civil calendar). */
@@ -17,12 +17,27 @@ const parsed = (duration: Duration, sign: 1 | -1) => {
   return sign === 1 ? value : value.negated();
 };
 
-/** An instant moved by a duration: its days on the calendar of the zone, its hours exactly. */
+/** A duration so many times over, part by part: twice a month is two months, whatever their lengths. */
+export function timesDuration(duration: Duration, times: number): Duration {
+  const { months, weeks, days, hours, minutes, seconds } = Temporal.Duration.from(duration);
+  return Temporal.Duration.from({ months: months * times, weeks: weeks * times, days: days * times, hours: hours * times, minutes: minutes * times, seconds: seconds * times }).toString();
+}
+
+/**
+ * An instant moved by a duration: its days on the calendar of the zone, so that the clock shows the same time, its
+ * hours exactly. A local time that a clock change skips is the first instant after the gap.
+ */
 export function addDuration(instant: Instant, duration: Duration, zone: string, sign: 1 | -1 = 1): Instant {
   const step = parsed(duration, sign);
   const days = step.with({ hours: 0, minutes: 0, seconds: 0 });
-  const moved = days.blank ? instant : zoned(instant, zone).add(days).epochMilliseconds;
+  const moved = days.blank ? instant : instantAt(zoned(instant, zone).toPlainDateTime().add(days), zone);
   return moved + exactPart(step);
+}
+
+/** A day moved by a duration's days, and the milliseconds of its exact part that are left. */
+export function calendarPart(date: CivilDate, duration: Duration, sign: 1 | -1): { day: CivilDate; exactMs: number } {
+  const step = parsed(duration, sign);
+  return { day: Temporal.PlainDate.from(date).add(step.with({ hours: 0, minutes: 0, seconds: 0 })).toString(), exactMs: exactPart(step) };
 }
 
 /** A day moved by a duration: days on the calendar; an exact part reaches to the day that instant lies on. */

@@ -24,6 +24,8 @@ export interface Change {
   folderBefore: string | null;
   batch: string | null;
   detail: Record<string, unknown> & { mentions?: string[]; text?: string };
+  /** Its place among the changes of the log; what bears one instant came in this order. Told by whoever keeps the log. */
+  seq?: number;
   /** Who changed the item before this, and who made it; told by whoever keeps the items. */
   previous?: { by: string | null; createdBy: string | null };
   /** Of a net change that ends in a deletion: the state in which the item was deleted. */
@@ -46,6 +48,9 @@ export const asChange = (item: ItemState, at: Instant): Change => ({
   id: '', at, source: item.source, item: item.id, kind: 'changed', actor: '', before: item.fields, after: item.fields,
   folder: item.folder, folderBefore: item.folder, batch: null, detail: {}, previous: { by: item.lastBy, createdBy: item.createdBy },
 });
+
+/** The order in which changes came: by instant, then by their places in the log. */
+export const compareArrival = (a: Pick<Change, 'at' | 'seq'>, b: Pick<Change, 'at' | 'seq'>): number => a.at - b.at || (a.seq ?? 0) - (b.seq ?? 0);
 
 /** The state an item is judged on: after the change, of a deleted item before it. */
 export const judgedFields = (change: Change): Fields => change.after ?? change.lastState ?? change.before ?? {};

@@ -1,4 +1,4 @@
-export { asChange, CHANGE_KINDS, judgedFields } from './change.ts';
+export { asChange, compareArrival, CHANGE_KINDS, judgedFields } from './change.ts';
 export type { Change, ChangeKind, ItemState } from './change.ts';
 export { faultOf, type ValueFault } from './check.ts';
 export { compareValues, decimalOf, foldCase, isEmpty, isMoney, membersOf, sameValue } from './compare.ts';

@@ -52,10 +52,10 @@ const COLUMNS: Record<string, [columns: string, key: string]> = {
 function addEffect(effect: Effect, now: Instant, site: Site, add: (table: string, row: Param[]) => void, said: Map<Content, string>): void {
   switch (effect.effect) {
     case 'alert': {
-      const { id, rule, version, at, occasion, parts, suppressed } = effect.alert;
+      const { id, rule, version, at, occasion, parts, changes, suppressed } = effect.alert;
       const key = alertId(id);
-      add('alerts', [key, id, occasion, rule, version, sqlTime(at), JSON.stringify(parts.map((part) => part.item)), JSON.stringify(parts.flatMap((part) => part.changes)), suppressed]);
-      for (const { source, changes } of parts) for (const change of changes) add('alert_changes', [key, source, change, rule]);
+      add('alerts', [key, id, occasion, rule, version, sqlTime(at), JSON.stringify(parts.map((part) => part.item)), JSON.stringify(changes), suppressed]);
+      for (const { source, changes: own } of parts) for (const change of own) add('alert_changes', [key, source, change, rule]);
       return;
     }
     case 'withheld': {
