@@ -35,7 +35,28 @@ export async function editField(page: Page, item: string, label: string, value: 
   await expect(sheet.getByRole('button', { name: 'Edit', exact: true })).toBeVisible();
 }
 
-export const setClock = async (page: Page, now: string): Promise<void> => expect(await page.request.put('/api/test/clock', { data: { now } })).toBeOK();
+interface Inbox {
+  messages: { id: string; form: string; content: { headline: string; entries: { item: { title: string }; rules: { name: string }[] }[] } }[];
+}
+
+/** What a message is known by: its form, one of its rules, an item that it tells of. */
+export interface Wanted {
+  form: 'single' | 'digest' | 'reminder' | 'escalation' | 'passed';
+  rule?: string;
+  item?: string;
+}
+
+/** The row in the open inbox of the newest message of that sort, whatever else has come since; waits until it is there. */
+export async function rowOf(page: Page, { form, rule, item }: Wanted): Promise<Locator> {
+  let id = '';
+  await expect.poll(async () => {
+    const { messages } = (await (await page.request.get('/api/inbox')).json()) as Inbox;
+    const fits = messages.find(({ form: of, content: { entries } }) => of === form && entries.some((entry) => (!item || entry.item.title === item) && (!rule || entry.rules.some(({ name }) => name === rule))));
+    id = fits?.id ?? '';
+    return id;
+  }, { message: `a ${form} message of ${rule ?? 'any rule'} about ${item ?? 'anything'}` }).not.toBe('');
+  return page.locator(`[data-row="${id}"]`);
+}
 
 /** Works in the editor that is open, and says Done. */
 export async function complete(page: Page, act: (editor: Locator) => Promise<unknown>): Promise<void> {

@@ -88,10 +88,9 @@ test('a rule is edited while it is live, changes pass meanwhile, and both versio
   await expect(ines.getByText('version 2, since')).toBeVisible();
   await editField(wren, loan.id, 'Note', 'Gallery 9');
   await ines.goto('/inbox');
-  const [late, early] = [inboxRow(ines, loan.title, 'A loan is moved').nth(0), inboxRow(ines, loan.title, 'A loan is moved').nth(1)];
-  await expect(late.locator('mark')).toHaveText('Gallery 9');
+  const movedTo = (place: string) => inboxRow(ines, loan.title, 'A loan is moved').filter({ has: ines.locator('mark', { hasText: place }) });
+  const [late, early] = [movedTo('Gallery 9'), movedTo('Store 9')];
   await expect(late.locator('.bar-critical')).toBeVisible();
-  await expect(early.locator('mark')).toHaveText('Store 9');
   await expect(early.locator('.bar-important')).toBeVisible();
   await ines.goto(`${place}?compare=1`);
   await expect(ines.getByText('“Moves have gone wrong”')).toBeVisible();
@@ -107,7 +106,7 @@ test('a rule is edited while it is live, changes pass meanwhile, and both versio
     await expect(ines.getByRole('button', { name: 'Pause' })).toBeVisible();
     await ines.goto('/inbox');
     await expect(inboxRow(ines, loan.title, 'A loan is moved')).toHaveCount(3);
-    await expect(inboxRow(ines, loan.title, 'A loan is moved').first().locator('mark')).toHaveText('Store 2');
+    await expect(movedTo('Store 2')).toHaveCount(1);
   });
 
   await test.step('handed over it belongs to somebody else, who can change it', async () => {

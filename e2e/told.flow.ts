@@ -1,11 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { type Browser, expect, type Page, test } from '@playwright/test';
-import { editField, setClock, signIn } from './people.ts';
-
-const HOUR = 3_600_000;
-
-const nowOf = async (page: Page): Promise<number> => Date.parse(((await (await page.request.get('/api/session')).json()) as { now: string }).now);
-const laterBy = async (page: Page, hours: number): Promise<void> => setClock(page, new Date((await nowOf(page)) + hours * HOUR).toISOString());
+import { laterBy, onTo } from './clock.ts';
+import { editField, rowOf, signIn } from './people.ts';
 
 interface Task {
   id: string;
@@ -17,10 +13,10 @@ async function tasksAt(page: Page, state: string): Promise<Task[]> {
   return ((await (await page.request.get(`/api/sources/tasks/items?where=${where}`)).json()) as { items: Task[] }).items;
 }
 
-/** Opens the newest mail of an address whose subject holds a text. */
+/** Opens the one mail of an address whose subject holds a text. */
 async function openMail(page: Page, address: string, subject: string): Promise<void> {
   await page.goto(`/stand-ins/mail/${encodeURIComponent(address)}`);
-  await page.locator('.log-row').filter({ hasText: subject }).first().getByRole('link').click();
+  await page.locator('.log-row').filter({ hasText: subject }).getByRole('link').click();
   await expect(page.locator('iframe')).toBeVisible();
 }
 
@@ -41,13 +37,13 @@ test('a blocked task is taken on from an email, and whoever opens the link alone
   await editField(kofi, task.id, 'State', 'Blocked');
 
   const noor = await signIn(browser, 'Noor Haddad');
-  await openMail(noor, 'noor@marisma.example', task.title);
+  await openMail(noor, 'noor@marisma.example', `${task.title}: State Under way → Blocked`);
   const link = await linkIn(noor, 'Acknowledge');
   const page = await outside(browser, link);
   await expect(page.getByText('Nobody has taken it on yet')).toBeVisible();
 
   const tomas = await signIn(browser, 'Tomás Iriarte');
-  await tomas.locator('.log-row').filter({ hasText: task.title }).first().getByRole('link').click();
+  await (await rowOf(tomas, { form: 'single', item: task.title })).getByRole('link').click();
   const sheet = tomas.getByRole('complementary', { name: 'The message in focus' });
   await expect(sheet.getByRole('button', { name: 'Acknowledge' })).toBeVisible();
   await expect(sheet.getByText(/it goes to .*Marisol Vega/)).toBeVisible();
@@ -80,9 +76,9 @@ test('an escalation stops once somebody answers the text, and goes on where nobo
   const marisol = await signIn(browser, 'Marisol Vega');
   await laterBy(noor, 2.02);
   await expect(marisol.locator('.log-row').filter({ hasText: `Nobody has taken it on: ${left.title}` })).toBeVisible();
-  await expect(marisol.locator('.log-row').filter({ hasText: taken.title })).toHaveCount(0);
+  await expect(marisol.locator('.log-row').filter({ hasText: `Nobody has taken it on: ${taken.title}` })).toHaveCount(0);
   // She takes it on with one key.
-  await marisol.locator('.log-row').filter({ hasText: left.title }).first().getByRole('link').click();
+  await (await rowOf(marisol, { form: 'escalation', item: left.title })).getByRole('link').click();
   await expect(marisol.getByRole('complementary').getByRole('button', { name: 'Acknowledge' })).toBeVisible();
   await marisol.keyboard.press('e');
   await expect(marisol.getByRole('complementary').getByRole('button', { name: 'Acknowledge' })).toBeHidden();
@@ -91,7 +87,7 @@ test('an escalation stops once somebody answers the text, and goes on where nobo
 test('less of this, from the message, and back by one press', async ({ browser }) => {
   const ravi = await signIn(browser, 'Ravi Menon');
   await ravi.getByLabel('By which rule').selectOption('Due date moves');
-  await ravi.locator('.log-row').filter({ hasText: 'Due back' }).first().getByRole('link').click();
+  await (await rowOf(ravi, { form: 'single', rule: 'Due date moves' })).getByRole('link').click();
   const sheet = ravi.getByRole('complementary', { name: 'The message in focus' });
   await sheet.getByRole('button', { name: /^Show how/ }).click();
   const way = sheet.getByRole('listitem').filter({ hasText: 'Nothing more by “Due date moves”' });
@@ -106,16 +102,14 @@ test('less of this, from the message, and back by one press', async ({ browser }
 
 test('what falls into quiet hours comes as one summary in the morning', async ({ browser }) => {
   const ines = await signIn(browser, 'Inés Calder');
-  const day = new Date(await nowOf(ines));
-  // Ten in the evening in Madrid, of the next day.
-  await setClock(ines, new Date(Date.UTC(day.getUTCFullYear(), day.getUTCMonth(), day.getUTCDate() + 1, 21)).toISOString());
+  await onTo(ines, '22:00');
   const { items } = (await (await ines.request.get('/api/sources/cases/items')).json()) as { items: { id: string; title: string; fields: { humidity?: number } }[] };
   const [one, other] = items.filter((item) => (item.fields.humidity ?? 99) < 57);
   if (!one || !other) throw new Error('the demo has no two dry cases');
   for (const item of [one, other]) await editField(ines, item.id, 'Humidity in %', '61');
   await laterBy(ines, 0.3);
   const dario = await signIn(browser, 'Dario Lucchesi');
-  await expect(dario.locator('.log-row').filter({ hasText: one.title }).first()).toBeVisible();
+  await expect(await rowOf(dario, { form: 'single', item: one.title })).toBeVisible();
   const mails = async () => ((await (await ines.request.get('/api/standins/mail/dario%40marisma.example')).json()) as { subject: string }[]).filter(({ subject }) => subject.startsWith('While it was quiet: Display cases: 2')).length;
   expect(await mails()).toBe(0);
   await laterBy(ines, 10);
@@ -140,7 +134,7 @@ test('somebody outside says yes before anything is sent, on a page without scrip
 test('a message is passed on with a word, and answered', async ({ browser }) => {
   const ines = await signIn(browser, 'Inés Calder');
   await ines.getByLabel('By which rule').selectOption('Due date moves');
-  await ines.locator('.log-row').filter({ hasText: 'Due back' }).first().getByRole('link').click();
+  await (await rowOf(ines, { form: 'single', rule: 'Due date moves' })).getByRole('link').click();
   const sheet = ines.getByRole('complementary', { name: 'The message in focus' });
   const title = (await sheet.getByRole('heading', { level: 2 }).textContent()) ?? '';
   await sheet.getByRole('button', { name: 'Pass it on' }).click();

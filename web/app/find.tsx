@@ -1,4 +1,4 @@
-import { useId, useMemo, useRef, useState } from 'react';
+import { useEffect, useId, useMemo, useRef, useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { itemPath, rulePath, sourcePath } from '../../core/messages/index.ts';
@@ -11,6 +11,12 @@ interface Hit {
   kind: string;
 }
 
+/** What begins with the letters typed comes before what holds them somewhere. */
+function whatBeginsSo(text: string, hits: Hit[]): Hit[] {
+  const begins = ({ name }: Hit) => name.toLowerCase().startsWith(text.trim().toLowerCase());
+  return [...hits.filter(begins), ...hits.filter((hit) => !begins(hit))];
+}
+
 /** Finds items, rules and sources by name; `/` goes there from anywhere. */
 export function FindBox() {
   const { source } = useReading();
@@ -21,11 +27,14 @@ export function FindBox() {
   const list = useId();
   const found = useFind(text);
   useKeys(useMemo(() => ({ '/': () => input.current?.focus() }), []));
-  const hits: Hit[] = !found.data || text.trim() === '' ? [] : [
+  // What was found for the letters before may stand there still: nobody is sent to it.
+  const isFresh = found.data !== undefined && !found.isPlaceholderData;
+  const [isWaited, setWaited] = useState(false);
+  const hits: Hit[] = !found.data || text.trim() === '' ? [] : whatBeginsSo(text, [
     ...found.data.items.map((item) => ({ path: itemPath(item.id), name: item.title, kind: source(item.source)?.name ?? '' })),
     ...found.data.rules.map((rule) => ({ path: rulePath(rule.id), name: rule.name, kind: 'rule' })),
     ...found.data.sources.map((one) => ({ path: sourcePath(one.id), name: one.name, kind: 'source' })),
-  ];
+  ]);
   const go = (hit: Hit | undefined) => {
     if (!hit) return;
     setText('');
@@ -39,14 +48,22 @@ export function FindBox() {
     } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
       event.preventDefault();
       setAt((now) => Math.max(0, Math.min(hits.length - 1, now + (event.key === 'ArrowDown' ? 1 : -1))));
-    } else if (event.key === 'Enter') go(hits[at]);
+    } else if (event.key === 'Enter') {
+      if (isFresh) go(hits[at]);
+      else setWaited(text.trim() !== '');
+    }
   };
+  useEffect(() => {
+    if (!isWaited || !isFresh) return;
+    setWaited(false);
+    go(hits[at]);
+  });
   const isOpen = text.trim() !== '' && found.data !== undefined;
   return (
     <search className="find">
       <Form.Control
         ref={input} type="search" placeholder="Find anything" aria-label="Find anything" role="combobox" aria-expanded={isOpen} aria-controls={list} aria-activedescendant={hits[at] ? `${list}-${at}` : undefined}
-        value={text} onChange={(event) => { setText(event.target.value); setAt(0); }} onKeyDown={press} onBlur={() => setTimeout(() => setText(''), 150)}
+        value={text} onChange={(event) => { setText(event.target.value); setAt(0); setWaited(false); }} onKeyDown={press} onBlur={() => setTimeout(() => setText(''), 150)}
       />
       {text === '' && <kbd>/</kbd>}
       {isOpen && (
