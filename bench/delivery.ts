@@ -11,7 +11,7 @@ import { ruleSchema } from '../contract/documents/index.ts';
 import type { Source } from '../core/values/index.ts';
 import { startMariaDb, startOjo } from '../server/boot/index.ts';
 import { editItem, publishRule } from '../server/intake/index.ts';
-import { systemClock } from '../server/runner/index.ts';
+import { systemClock } from '../server/kit/index.ts';
 import { createRuleQuery, inTransaction, migrate, openPool, query, raiseWorldQuery, run } from '../server/store/index.ts';
 
 /**

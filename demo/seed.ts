@@ -2,7 +2,7 @@ import type { Pool } from 'mysql2/promise';
 import { pino } from 'pino';
 import type { Act } from '../core/decide/index.ts';
 import { mailCarrier, Sender, textCarrier, webhookCarrier } from '../server/delivery/index.ts';
-import { SettableClock } from '../server/runner/index.ts';
+import { SettableClock } from '../server/kit/index.ts';
 import { Seals } from '../server/seals/index.ts';
 import { startMailStandIn, startTextStandIn, startWebhookStandIn } from '../server/standins/index.ts';
 import {

@@ -13,10 +13,10 @@ async function tasksAt(page: Page, state: string): Promise<Task[]> {
   return ((await (await page.request.get(`/api/sources/tasks/items?where=${where}`)).json()) as { items: Task[] }).items;
 }
 
-/** Opens the one mail of an address whose subject holds a text. */
+/** Opens the mail of an address whose subject holds a text; the newest, where the same was asked more than once. */
 async function openMail(page: Page, address: string, subject: string): Promise<void> {
   await page.goto(`/stand-ins/mail/${encodeURIComponent(address)}`);
-  await page.locator('.log-row').filter({ hasText: subject }).getByRole('link').click();
+  await page.locator('.log-row').filter({ hasText: subject }).first().getByRole('link').click();
   await expect(page.locator('iframe')).toBeVisible();
 }
 
@@ -106,14 +106,16 @@ test('what falls into quiet hours comes as one summary in the morning', async ({
   const { items } = (await (await ines.request.get('/api/sources/cases/items')).json()) as { items: { id: string; title: string; fields: { humidity?: number } }[] };
   const [one, other] = items.filter((item) => (item.fields.humidity ?? 99) < 57);
   if (!one || !other) throw new Error('the demo has no two dry cases');
+  const mails = async () => ((await (await ines.request.get('/api/standins/mail/dario%40marisma.example')).json()) as { subject: string }[]).filter(({ subject }) => subject.startsWith('While it was quiet: Display cases: 2')).length;
+  // The nights before may have had a summary of two cases as well.
+  const earlier = await mails();
   for (const item of [one, other]) await editField(ines, item.id, 'Humidity in %', '61');
   await laterBy(ines, 0.3);
   const dario = await signIn(browser, 'Dario Lucchesi');
   await expect(await rowOf(dario, { form: 'single', item: one.title })).toBeVisible();
-  const mails = async () => ((await (await ines.request.get('/api/standins/mail/dario%40marisma.example')).json()) as { subject: string }[]).filter(({ subject }) => subject.startsWith('While it was quiet: Display cases: 2')).length;
-  expect(await mails()).toBe(0);
+  expect(await mails()).toBe(earlier);
   await laterBy(ines, 10);
-  await expect.poll(mails).toBe(1);
+  await expect.poll(mails).toBe(earlier + 1);
 });
 
 test('somebody outside says yes before anything is sent, on a page without script', async ({ browser }) => {

@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { instantOf } from '../../core/time/index.ts';
-import { type Clock, SettableClock, systemClock } from '../runner/index.ts';
+import { type Clock, SettableClock, systemClock } from '../kit/index.ts';
 import { startMailStandIn, startTextStandIn, startWebhookStandIn, type StandIn } from '../standins/index.ts';
 import { migrate, NewerDataError, openPool, query, run } from '../store/index.ts';
 import { isHalfMade, layOutDemo } from './demo.ts';

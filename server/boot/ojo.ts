@@ -8,7 +8,8 @@ import { mailCarrier, Sender, type SenderParts, textCarrier, webhookCarrier } fr
 import { Counter, type Context, Hub, makeApp } from '../http/index.ts';
 import { Seals } from '../seals/index.ts';
 import { askTheUnasked } from '../intake/index.ts';
-import { type Clock, Loop, Runner } from '../runner/index.ts';
+import { type Clock, Loop } from '../kit/index.ts';
+import { Runner } from '../runner/index.ts';
 import { DirectoryCache, type StoredChange, worldOf } from '../store/index.ts';
 import { Relay } from './relay.ts';
 

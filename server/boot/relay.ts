@@ -4,7 +4,7 @@ import type { MessageRow } from '../../contract/api.ts';
 import type { Message } from '../../core/decide/index.ts';
 import { printInstant } from '../../core/time/index.ts';
 import type { Hub } from '../http/index.ts';
-import { Loop } from '../runner/index.ts';
+import { Loop } from '../kit/index.ts';
 import { arrivedQuery, messageId, messagesQuery, newestSeqQuery, one, rows, type StoredMessage, toMessage } from '../store/index.ts';
 
 /** Rows may become visible out of their order by as much as transactions overlap; that far back is looked again. */

@@ -4,7 +4,7 @@ import { asksFor, htmlMail, type Letter, plainLetter, type Site, wordsOf } from 
 import type { WithheldReason } from '../../core/decide/index.ts';
 import { type Channel, contactAt, hasLeft, mayRead } from '../../core/people/index.ts';
 import { printInstant } from '../../core/time/index.ts';
-import { backOff, type Clock, Loop } from '../runner/index.ts';
+import { backOff, type Clock, Loop } from '../kit/index.ts';
 import { bareNumber, claimSendQuery, type Directory, type DirectoryCache, fateQuery, inTransaction, itemsQuery, leaseQuery, retryQuery, rows, run, runAll, type StoredItem, type StoredMessage, toItem, toMessage, withholdQuery, worldOf } from '../store/index.ts';
 import type { Seals } from '../seals/index.ts';
 import { type Carrier, DeliveryError, type Parcel } from './carrier.ts';

@@ -5,7 +5,7 @@ import helmet from 'helmet';
 import { clockSchema } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
 import { instantOf } from '../../core/time/index.ts';
-import { SettableClock } from '../runner/index.ts';
+import { SettableClock } from '../kit/index.ts';
 import { type Context, take, when } from './context.ts';
 import { addressRoutes } from './addresses.ts';
 import { inboxRoutes } from './inbox.ts';

@@ -7,7 +7,7 @@ import { Refusal } from '../../contract/problems.ts';
 import type { Site } from '../../core/messages/index.ts';
 import { mayRead } from '../../core/people/index.ts';
 import { printInstant } from '../../core/time/index.ts';
-import type { Clock } from '../runner/index.ts';
+import type { Clock } from '../kit/index.ts';
 import { type Connection, type Directory, type DirectoryCache, itemQuery, itemsQuery, one, type Profile, rows, type StoredChange, type StoredItem, toItem, worldOf } from '../store/index.ts';
 import type { Seals } from '../seals/index.ts';
 import type { Counter } from './counter.ts';

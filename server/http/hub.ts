@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { Request, Response } from 'express';
 import type { Pool } from 'mysql2/promise';
 import type { PageEvent } from '../../contract/api.ts';
-import type { Clock } from '../runner/index.ts';
+import type { Clock } from '../kit/index.ts';
 import { absentQuery, presentAsQuery, run } from '../store/index.ts';
 
 const BEAT_MS = 20_000;

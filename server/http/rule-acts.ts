@@ -40,7 +40,8 @@ export function actRoutes(context: Context, { editable, readRow, tellAll }: Part
       case 'resume':
         return resumeRule(on, stored.id, act.catchUp, me.id, now);
       case 'end':
-        return endRule(on, stored.id, now);
+        await endRule(on, stored.id, now);
+        return;
       case 'handOver': {
         const to = asking.directory.people.get(act.to);
         if (!to?.active) throw new Refusal('badRequest', { detail: 'A rule is handed over to somebody who is here.' });
@@ -53,8 +54,8 @@ export function actRoutes(context: Context, { editable, readRow, tellAll }: Part
         return publishRule(on, rule, stored.version + 1, me.id, now, null, stored.draft && { ...stored.draft, pace: rule.pace });
       }
       case 'delete':
-        if (stored.state === 'live') await endRule(on, stored.id, now);
-        await run(on, deleteRuleQuery(stored.id, now));
+        // Undoing it knows by the instant that it was this which ended the rule.
+        await run(on, deleteRuleQuery(stored.id, stored.state === 'live' ? await endRule(on, stored.id, now) : now));
         return;
       case 'undelete':
         await run(on, undeleteRuleQuery(stored.id));

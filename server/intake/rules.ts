@@ -3,21 +3,23 @@ import { Refusal } from '../../contract/problems.ts';
 import { afterPausing, afterPublishing, type CatchUp, firstPhase } from '../../core/decide/index.ts';
 import { eyeOf, type Rule } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
-import { beginPhaseQueries, endRuleQueries, followQuery, handOverQuery, lastPhaseQuery, one, putLiveQueries, queueActQuery, raiseWorldQuery, run, runAll, type StoredPhase, type StoredRule, toPhase, endFollowQuery } from '../store/index.ts';
+import { beginPhaseQueries, endRuleQueries, followQuery, handOverQuery, lastPhaseQuery, one, putLiveQueries, queueActQuery, raiseWorldQuery, run, runAll, type StoredPhase, type StoredRule, toPhase, toPlace, turnQuery, endFollowQuery } from '../store/index.ts';
 
 /**
  * The door for rules: a version goes live, pauses, goes on or ends at one instant, in the caller's transaction. It
- * waits until whatever is being decided is decided, so that each change meets one version.
+ * waits until whatever is being decided is decided, so that each change meets one version. The instant is fixed
+ * there: not before the one asked for, and after all that is decided.
  */
-async function lastPhase(on: PoolConnection, rule: string): Promise<StoredPhase | null> {
+async function takeTurn(on: PoolConnection, rule: string, asked: Instant): Promise<{ before: StoredPhase | null; at: Instant }> {
   await run(on, raiseWorldQuery());
+  const turn = await one(on, turnQuery());
   const row = await one(on, lastPhaseQuery(rule));
-  return row ? toPhase(row) : null;
+  return { before: row ? toPhase(row) : null, at: Math.max(asked, (turn ? toPlace(turn).at : 0) + 1) };
 }
 
 /** Puts a rule's version live; a paused rule stays paused. `why` is kept with it, and edits that go on gathering as `draft`. */
-export async function publishRule(on: PoolConnection, rule: Rule, version: number, by: string, at: Instant, why: string | null = null, draft: Rule | null = null): Promise<void> {
-  const before = await lastPhase(on, rule.id);
+export async function publishRule(on: PoolConnection, rule: Rule, version: number, by: string, asked: Instant, why: string | null = null, draft: Rule | null = null): Promise<void> {
+  const { before, at } = await takeTurn(on, rule.id, asked);
   const compiled = { rule, version };
   const phase = before && before.until === null ? afterPublishing(before, compiled) : { ...firstPhase(compiled), epoch: (before?.epoch ?? 0) + 1 };
   const isScheduled = rule.due !== null || rule.idle !== null;
@@ -32,23 +34,24 @@ async function follow(on: PoolConnection, rule: Rule, isLive: boolean): Promise<
   if (person !== null && rule.scope.items.length > 0) await run(on, isLive ? followQuery(rule.scope.items, person) : endFollowQuery(rule.scope.items, person));
 }
 
-export async function pauseRule(on: PoolConnection, id: string, by: string, at: Instant): Promise<void> {
-  const before = await livePhase(on, id);
+export async function pauseRule(on: PoolConnection, id: string, by: string, asked: Instant): Promise<void> {
+  const { before, at } = await livePhase(on, id, asked);
   if (before.isPaused) throw new Refusal('badRequest', { detail: 'The rule is paused already.' });
   await runAll(on, beginPhaseQueries(afterPausing(before, true), by, at));
 }
 
 /** Lets a paused rule go on; what it matched meanwhile is told, summed up or skipped. */
-export async function resumeRule(on: PoolConnection, id: string, catchUp: CatchUp, by: string, at: Instant): Promise<void> {
-  const before = await livePhase(on, id);
+export async function resumeRule(on: PoolConnection, id: string, catchUp: CatchUp, by: string, asked: Instant): Promise<void> {
+  const { before, at } = await livePhase(on, id, asked);
   if (!before.isPaused) throw new Refusal('badRequest', { detail: 'The rule is not paused.' });
   await runAll(on, [...beginPhaseQueries(afterPausing(before, false), by, at), queueActQuery({ input: 'resume', at, rule: id, catchUp })]);
 }
 
-export async function endRule(on: PoolConnection, id: string, at: Instant): Promise<void> {
-  const { compiled: { rule } } = await livePhase(on, id);
+export async function endRule(on: PoolConnection, id: string, asked: Instant): Promise<Instant> {
+  const { before: { compiled: { rule } }, at } = await livePhase(on, id, asked);
   await runAll(on, endRuleQueries(id, at));
   await follow(on, rule, false);
+  return at;
 }
 
 /** Gives a rule another owner: a live one as a version of its own, since what it may tell outside goes by its owner. */
@@ -58,8 +61,8 @@ export async function handOverRule(on: PoolConnection, { id, state, live, draft,
   else await run(on, handOverQuery(id, to, edits));
 }
 
-async function livePhase(on: PoolConnection, id: string): Promise<StoredPhase> {
-  const phase = await lastPhase(on, id);
-  if (!phase || phase.until !== null) throw new Refusal('badRequest', { detail: 'The rule is not live.' });
-  return phase;
+async function livePhase(on: PoolConnection, id: string, asked: Instant): Promise<{ before: StoredPhase; at: Instant }> {
+  const { before, at } = await takeTurn(on, id, asked);
+  if (!before || before.until !== null) throw new Refusal('badRequest', { detail: 'The rule is not live.' });
+  return { before, at };
 }

@@ -1,11 +1,11 @@
 import { compareTimers, type Input, type Timer } from '../../core/decide/index.ts';
 import type { Instant } from '../../core/time/index.ts';
-import type { QueuedAct, StoredChange } from '../store/index.ts';
+import { isAfter, type OrderPlace, type QueuedAct, type Rank, type StoredChange } from '../store/index.ts';
 
 /** One input on its turn, with what it is taken from. */
 export type Entry =
-  | { kind: 'change'; at: Instant; input: Input; change: StoredChange }
-  | { kind: 'act'; at: Instant; input: Input; id: number }
+  | { kind: 'change'; at: Instant; input: Input; change: StoredChange; /** It was made at an earlier instant than the one it is decided as of. */ isMoved: boolean }
+  | { kind: 'act'; at: Instant; input: Input; id: number; act: QueuedAct }
   | { kind: 'timer'; at: Instant; input: Input; timer: Timer };
 
 /** What was read of each queue, and whether there may be more of it. */
@@ -16,9 +16,27 @@ interface Queues {
   limit: number;
 }
 
+/** Rules' acts come before the changes of their instant, what people do after them. */
+const rankOf = (act: QueuedAct): Rank => (act.input === 'goLive' || act.input === 'resume' ? 0 : 2);
+
+/** Where an entry stands in the order of deciding. */
+export function placeOf(entry: Entry): OrderPlace {
+  switch (entry.kind) {
+    case 'change':
+      return { at: entry.at, rank: 1, seq: entry.change.seq };
+    case 'act':
+      return { at: entry.at, rank: rankOf(entry.act), seq: 0 };
+    case 'timer':
+      return { at: entry.at, rank: 3, seq: 0 };
+    default:
+      return entry satisfies never;
+  }
+}
+
 /**
  * The one order in which changes, acts and timers are decided: by instant, what people do before what was due at
- * the same one. A timer runs once nothing earlier can come, or something later has.
+ * the same one. A timer runs once nothing earlier can come, or something later has. What was committed only after
+ * something later had been decided is decided as of the instant after that: instants never run backwards.
  */
 export class Agenda {
   /** Timers that inputs have set and that were not run yet. */
@@ -27,9 +45,23 @@ export class Agenda {
   readonly timersDone: Timer[] = [];
   private readonly isCut: Record<'changes' | 'acts' | 'timers', boolean>;
 
-  constructor(private readonly queues: Queues, private readonly timersUntil: Instant) {
+  private readonly moved = new Set<StoredChange>();
+  private readonly queues: Queues;
+
+  /** @param decided how far deciding has come */
+  constructor(queues: Queues, private readonly timersUntil: Instant, decided: OrderPlace) {
     const { changes, acts, timers, limit } = queues;
     this.isCut = { changes: changes.length >= limit, acts: acts.length >= limit, timers: timers.length >= limit };
+    const after = (place: OrderPlace): Instant => (isAfter(place, decided) ? place.at : decided.at + 1);
+    const inOrder = changes.map((change): StoredChange => {
+      const at = after({ at: change.at, rank: 1, seq: change.seq });
+      if (at === change.at) return change;
+      const next = { ...change, at };
+      this.moved.add(next);
+      return next;
+    });
+    const actsInOrder = acts.map(({ id, act }) => ({ id, act: { ...act, at: after({ at: act.at, rank: rankOf(act), seq: 0 }) } }));
+    this.queues = { timers, limit, changes: inOrder.sort((a, b) => a.at - b.at || a.seq - b.seq), acts: actsInOrder.sort((a, b) => a.act.at - b.act.at || a.id - b.id) };
   }
 
   /** Timers to be stored: set, and not run. */
@@ -61,8 +93,9 @@ export class Agenda {
     const [act] = this.queues.acts;
     if ((!change && this.isCut.changes) || (!act && this.isCut.acts)) return null;
     if (this.queues.timers.length === 0 && this.isCut.timers) return null;
-    if (act && (!change || act.act.at < change.at)) return { kind: 'act', at: act.act.at, input: act.act, id: act.id };
-    return change ? { kind: 'change', at: change.at, input: { input: 'change', change }, change } : null;
+    const isActFirst = act && (!change || act.act.at < change.at || (act.act.at === change.at && rankOf(act.act) === 0));
+    if (isActFirst) return { kind: 'act', at: act.act.at, input: act.act, id: act.id, act: act.act };
+    return change ? { kind: 'change', at: change.at, input: { input: 'change', change }, change, isMoved: this.moved.has(change) } : null;
   }
 
   private nextTimer(): Timer | null {

@@ -1,8 +1,8 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { instantOf } from '../../core/time/index.ts';
 import { DeliveryError } from '../delivery/index.ts';
-import { editItem } from '../intake/index.ts';
-import { DirectoryCache, one, query, queueSeenQuery, rows, run } from '../store/index.ts';
+import { editItem, passDoor } from '../intake/index.ts';
+import { DirectoryCache, fromJson, inTransaction, one, query, queueSeenQuery, rows, run } from '../store/index.ts';
 import { breakingPool, clearAway, edit, fates, KeepingCarrier, LOANS, makeRunner, makeSender, newLoan, NOON, ON_VIEW, putLive, rule, setUpMuseum, withheld } from '../testing/museum.ts';
 
 const museum = setUpMuseum();
@@ -134,7 +134,7 @@ describe('a change foreseen while it is committed', () => {
   /** Edits as a page does, with a runner that knows the world already; gives the runner and the change. */
   async function foreseen(set: Record<string, string> = { status: 'On view' }) {
     await putLive(museum.pool, ON_VIEW, NOON - 1000);
-    const item = await newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' });
+    const item = await newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' }, NOON - 900);
     const runner = makeRunner(museum.pool, museum.clock);
     await runner.drain();
     const done = await editItem(museum.pool, { actor: 'wren', source: LOANS, item, kind: 'changed', set, at: NOON }, runner.foresee);
@@ -159,6 +159,39 @@ describe('a change foreseen while it is committed', () => {
     const alerts = await rows<{ rule_id: string }>(museum.pool, query('SELECT rule_id FROM alerts ORDER BY rule_id'));
     expect(alerts.map((row) => row.rule_id)).toEqual(['on-view', 'second']);
     expect(await fates(museum.pool)).toHaveLength(8);
+  });
+
+  it('is decided as of a later instant where something later has been decided before it was committed', async () => {
+    await putLive(museum.pool, ON_VIEW, NOON - 1000);
+    const [first, second] = [await newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' }, NOON - 900), await newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' }, NOON - 900)];
+    museum.clock.set(NOON + 5000);
+    await editItem(museum.pool, { actor: 'wren', source: LOANS, item: first, kind: 'changed', set: { status: 'On view' }, at: NOON + 2000 });
+    const runner = makeRunner(museum.pool, museum.clock);
+    await runner.drain();
+    const late = await editItem(museum.pool, { actor: 'wren', source: LOANS, item: second, kind: 'changed', set: { status: 'On view' }, at: NOON + 1000 }, runner.foresee);
+    if (late.outcome === 'saved') runner.wake(late.change);
+    await runner.drain();
+    const [moved] = await rows<{ at: number; made_at: number }>(museum.pool, query('SELECT c.at, c.made_at FROM changes c WHERE c.item_id = ? ORDER BY c.seq DESC LIMIT 1', second));
+    expect(moved).toEqual({ at: NOON + 2001, made_at: NOON + 1000 });
+    expect((await rows<{ at: number }>(museum.pool, query('SELECT at FROM alerts ORDER BY at'))).map(({ at }) => at)).toEqual([NOON + 2000, NOON + 2001]);
+    expect(await rows(museum.pool, query('SELECT last_at FROM items WHERE id = ?', second))).toEqual([{ last_at: NOON + 2001 }]);
+  });
+
+  it('leaves a batch at one instant, moved whole', async () => {
+    await putLive(museum.pool, ON_VIEW, NOON - 1000);
+    const ids: string[] = [];
+    for (let loan = 0; loan < 60; loan++) ids.push(await newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' }, NOON - 900));
+    museum.clock.set(NOON + 5000);
+    const other = await newLoan(museum.pool, { status: 'Agreed' }, NOON + 3000);
+    const runner = makeRunner(museum.pool, museum.clock);
+    await runner.drain();
+    expect(other).not.toBe('');
+    await inTransaction(museum.pool, async (on) => {
+      for (const item of ids) await passDoor(on, { actor: 'wren', source: LOANS, item, kind: 'changed', set: { status: 'On view' }, at: NOON + 1000, batch: 'b1' });
+    });
+    await runner.drain();
+    expect((await rows<{ at: number }>(museum.pool, query("SELECT DISTINCT at FROM changes WHERE batch = 'b1'"))).map(({ at }) => at)).toEqual([NOON + 3001]);
+    expect((await rows<{ items: string }>(museum.pool, query('SELECT items FROM alerts'))).map(({ items }) => fromJson<string[]>(items).length)).toEqual([60]);
   });
 
   it('is left alone where somebody else has decided it', async () => {

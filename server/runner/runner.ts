@@ -4,13 +4,12 @@ import type { Effect, Message, Outcome } from '../../core/decide/index.ts';
 import type { Site } from '../../core/messages/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import {
-  actsDoneQueries, decidedQuery, type DirectoryCache, effectQueries, inOneTrip, inShortTransaction, nextActsQuery, nextChangeIntoQuery, nextChangesQuery, nextTimersQuery, one, putOffActQuery, putOffQuery,
-  putOffTimerQuery, putRowsQueries, query, type Query, type Row, run, setTimersQueries, several, type StoredChange, takeTurnQuery, timersDoneQueries, toAct, toChange, toTimer, worldVersionIntoQuery, worldVersionQuery,
+  actsDoneQueries, decidedQuery, decidedToQuery, type DirectoryCache, effectQueries, inOneTrip, inShortTransaction, isAfter, isNextIntoQuery, keepActsQueries, nextActsQuery, nextChangeIntoQuery, nextChangesQuery, nextTimersQuery, one, type OrderPlace, putOffActQuery, putOffQuery,
+  putOffTimerQuery, putRowsQueries, query, type Query, restampQueries, type Row, run, setTimersQueries, several, type StoredChange, takeTurnQuery, timersDoneQueries, toAct, toChange, toPlace, toTimer, turnQuery, worldVersionIntoQuery,
 } from '../store/index.ts';
-import { Agenda, type Entry } from './agenda.ts';
-import { backOff, type Clock } from './clock.ts';
+import { Agenda, type Entry, placeOf } from './agenda.ts';
+import { backOff, type Clock, Loop } from '../kit/index.ts';
 import { Desk } from './desk.ts';
-import { Loop } from './loop.ts';
 
 export interface RunnerParts {
   pool: Pool;
@@ -32,6 +31,8 @@ interface Foreseen {
   effects: Effect[];
   queries: Query[];
 }
+
+const placeOfChange = ({ at, seq }: StoredChange): OrderPlace => ({ at, rank: 1, seq });
 
 const BATCH = 50;
 /** A door's transaction may end a moment after the instant it bears; timers wait that long for it. */
@@ -62,7 +63,7 @@ export class Runner {
       const outcome = new Desk(directory, clock.now()).decideAtHand({ input: 'change', change });
       if (!outcome) return;
       const { effects, state, timers } = outcome;
-      const queries = [takeTurnQuery(), ...effectQueries(effects, clock.now(), site, true), ...putRowsQueries(state), ...setTimersQueries(timers), decidedQuery([change.seq])];
+      const queries = [takeTurnQuery(), decidedToQuery(placeOfChange(change)), ...effectQueries(effects, clock.now(), site, true), ...putRowsQueries(state), ...setTimersQueries(timers), decidedQuery([change.seq])];
       this.foreseen.set(change, { version: directory.version, effects, queries });
     } catch (error) {
       // It will stand in the queue, where a change that cannot be decided is put off properly.
@@ -97,6 +98,7 @@ export class Runner {
     if (!foreseen) return;
     const guards = [
       { into: 'world', select: worldVersionIntoQuery('world'), expected: foreseen.version },
+      { into: 'ordered', select: isNextIntoQuery('ordered', placeOfChange(change)), expected: 1 },
       { into: 'claimed', select: nextChangeIntoQuery('claimed', change), expected: change.seq },
     ];
     if (!(await inOneTrip(this.parts.pool, guards, foreseen.queries))) return;
@@ -111,10 +113,13 @@ export class Runner {
     if ((await several(pool, this.queues(1, this.parts.clock.now() - GRACE_MS))).every((found) => found.length === 0)) return 0;
     const taken: Entry[] = [];
     try {
-      const done = await inShortTransaction(pool, [takeTurnQuery(), worldVersionQuery(), ...this.queues(limit, this.parts.clock.now())], async (on, [, world, changes, acts, timers]) => {
+      const done = await inShortTransaction(pool, [takeTurnQuery(), turnQuery(), ...this.queues(limit, this.parts.clock.now())], async (on, [, turns, changes, acts, timers]) => {
+        const turn = turns?.[0];
+        if (!turn) throw new Error('the world has no version');
         taken.length = 0;
-        const agenda = this.agendaOf(limit, changes, acts, timers);
-        const desk = new Desk(await this.parts.directory.at(on, Number(world?.[0]?.version)), this.parts.clock.now());
+        const decided = toPlace(turn);
+        const agenda = this.agendaOf(limit, decided, changes, acts, timers);
+        const desk = new Desk(await this.parts.directory.at(on, Number(turn.version)), this.parts.clock.now());
         const effects: Effect[] = [];
         for (let entry = agenda.next(); entry && taken.length < limit; entry = taken.length < limit ? agenda.next() : null) {
           taken.push(entry);
@@ -123,7 +128,7 @@ export class Runner {
           effects.push(...outcome.effects);
         }
         if (taken.length === 0) return null;
-        return { last: this.endingOf(taken, effects, desk, agenda), result: effects };
+        return { last: this.endingOf(taken, decided, effects, desk, agenda), result: effects };
       });
       if (!done) return 0;
       this.announce(done);
@@ -146,17 +151,19 @@ export class Runner {
     return [nextChangesQuery(now, limit), nextActsQuery(now, limit), nextTimersQuery(timersUntil, now, limit)];
   }
 
-  private agendaOf(limit: number, changes: Row[] = [], acts: Row[] = [], timers: Row[] = []): Agenda {
-    return new Agenda({ changes: changes.map(toChange), acts: acts.map(toAct), timers: timers.map(toTimer), limit }, this.parts.clock.now() - GRACE_MS);
+  private agendaOf(limit: number, decided: OrderPlace, changes: Row[] = [], acts: Row[] = [], timers: Row[] = []): Agenda {
+    return new Agenda({ changes: changes.map(toChange), acts: acts.map(toAct), timers: timers.map(toTimer), limit }, this.parts.clock.now() - GRACE_MS, decided);
   }
 
-  private endingOf(taken: readonly Entry[], effects: readonly Effect[], desk: Desk, agenda: Agenda): Query[] {
+  private endingOf(taken: readonly Entry[], decided: OrderPlace, effects: readonly Effect[], desk: Desk, agenda: Agenda): Query[] {
     const { clock, site } = this.parts;
     const seqs = taken.flatMap((entry) => (entry.kind === 'change' ? [entry.change.seq] : []));
-    const acts = taken.flatMap((entry) => (entry.kind === 'act' ? [entry.id] : []));
+    const acts = taken.flatMap((entry) => (entry.kind === 'act' ? [entry] : []));
+    const moved = taken.flatMap((entry) => (entry.kind === 'change' && entry.isMoved ? restampQueries(entry.change, entry.at) : []));
+    const last = taken.map(placeOf).reduce((latest, place) => (isAfter(place, latest) ? place : latest), decided);
     return [
-      ...effectQueries(effects, clock.now(), site), ...putRowsQueries(desk.written), ...timersDoneQueries(agenda.timersDone), ...setTimersQueries(agenda.timersSet),
-      ...(seqs.length > 0 ? [decidedQuery(seqs)] : []), ...actsDoneQueries(acts),
+      decidedToQuery(last), ...moved, ...effectQueries(effects, clock.now(), site), ...putRowsQueries(desk.written), ...timersDoneQueries(agenda.timersDone), ...setTimersQueries(agenda.timersSet),
+      ...(seqs.length > 0 ? [decidedQuery(seqs)] : []), ...keepActsQueries(acts.map(({ act }) => act)), ...actsDoneQueries(acts.map(({ id }) => id)),
     ];
   }
 

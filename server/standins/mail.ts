@@ -1,7 +1,7 @@
 import type { Pool } from 'mysql2/promise';
 import { simpleParser } from 'mailparser';
 import { SMTPServer } from 'smtp-server';
-import type { Clock } from '../runner/index.ts';
+import type { Clock } from '../kit/index.ts';
 import { keepMailQuery, run } from '../store/index.ts';
 
 export interface StandIn {

@@ -1,6 +1,6 @@
 import type { Pool } from 'mysql2/promise';
 import { z } from 'zod';
-import type { Clock } from '../runner/index.ts';
+import type { Clock } from '../kit/index.ts';
 import { keepTextQuery, run } from '../store/index.ts';
 import { parseJson, startHttpStandIn } from './http.ts';
 import type { StandIn } from './mail.ts';

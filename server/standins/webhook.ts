@@ -1,6 +1,6 @@
 import { createHmac, timingSafeEqual } from 'node:crypto';
 import type { Pool } from 'mysql2/promise';
-import type { Clock } from '../runner/index.ts';
+import type { Clock } from '../kit/index.ts';
 import { keepHookQuery, run } from '../store/index.ts';
 import { parseJson, startHttpStandIn } from './http.ts';
 import type { StandIn } from './mail.ts';

@@ -64,6 +64,21 @@ export const changesSinceQuery = (item: string, version: number): Query => query
 export const lastChangesQuery = (items: string[]): Query =>
   query(`SELECT ${COLUMNS} FROM changes c JOIN items i ON i.id = c.item_id AND i.version = c.item_version WHERE c.item_id IN (?)`, items);
 
+/**
+ * A change is decided as of a later instant than it was made at: with it all of its batch that waits still, which
+ * bears one instant. The item's last change bears it too.
+ */
+export const restampQueries = ({ seq, item, itemVersion, batch }: StoredChange, at: Instant): Query[] =>
+  batch === null
+    ? [
+        query('UPDATE changes SET made_at = COALESCE(made_at, at), at = ? WHERE seq = ?', sqlTime(at), seq),
+        query('UPDATE items SET last_at = ? WHERE id = ? AND version = ?', sqlTime(at), item, itemVersion),
+      ]
+    : [
+        query('UPDATE items i JOIN changes c ON c.item_id = i.id AND c.item_version = i.version JOIN change_queue q ON q.change_seq = c.seq SET i.last_at = ? WHERE c.batch = ?', sqlTime(at), batch),
+        query('UPDATE changes c JOIN change_queue q ON q.change_seq = c.seq SET c.made_at = COALESCE(c.made_at, c.at), c.at = ?, q.at = ? WHERE c.batch = ?', sqlTime(at), sqlTime(at), batch),
+      ];
+
 export const decidedQuery = (seqs: number[]): Query => query('DELETE FROM change_queue WHERE change_seq IN (?)', seqs);
 export const putOffQuery = (seq: number, until: Instant, error: string): Query =>
   query('UPDATE change_queue SET tries = tries + 1, not_before = ?, error = ? WHERE change_seq = ?', sqlTime(until), error.slice(0, 1000), seq);

@@ -57,6 +57,8 @@ export const queueSeenQuery = (act: Extract<QueuedAct, { person: string }>): Que
   query('INSERT INTO act_queue (at, act) SELECT ?, ? FROM DUAL WHERE EXISTS (SELECT 1 FROM engine_rows WHERE of_group = ?)', sqlTime(act.at), JSON.stringify(act), groupId('hearings', keyOf(act.person)));
 export const nextActsQuery = (now: Instant, limit: number): Query =>
   query('SELECT id, act FROM act_queue WHERE not_before IS NULL OR not_before <= ? ORDER BY at, id LIMIT ?', sqlTime(now), limit);
+/** Keeps what people did as it was decided. */
+export const keepActsQueries = (acts: readonly QueuedAct[]): Query[] => (acts.length === 0 ? [] : [query('INSERT INTO decided_acts (at, act) VALUES ?', acts.map((act): Param[] => [sqlTime(act.at), JSON.stringify(act)]))]);
 export const toAct = (row: Row): { id: number; act: QueuedAct } => ({ id: Number(row.id), act: fromJson<QueuedAct>(row.act) });
 export const actsDoneQueries = (ids: readonly number[]): Query[] => (ids.length === 0 ? [] : [query('DELETE FROM act_queue WHERE id IN (?)', [...ids])]);
 export const putOffActQuery = (id: number, until: Instant, error: string): Query =>
@@ -64,6 +66,29 @@ export const putOffActQuery = (id: number, until: Instant, error: string): Query
 
 /** Takes the turn to decide, which every other server waits for. */
 export const takeTurnQuery = (): Query => query('UPDATE world_version SET turn = turn + 1 WHERE id = 1');
+
+/** What of one instant is decided first: rules' acts, then changes as they came, then what people did, then timers. */
+export type Rank = 0 | 1 | 2 | 3;
+
+/** A place in the one order in which everything is decided; `seq` tells changes of one instant apart. */
+export interface OrderPlace {
+  at: Instant;
+  rank: Rank;
+  seq: number;
+}
+
+/** Whether one place comes after another. What people did may share one, and so may timers: those come as they were written. */
+export const isAfter = (one: OrderPlace, other: OrderPlace): boolean =>
+  one.at > other.at || (one.at === other.at && (one.rank > other.rank || (one.rank === other.rank && (one.rank !== 1 || one.seq > other.seq))));
+
+/** The world's version, and where deciding stands. */
+export const turnQuery = (): Query => query('SELECT version, decided_at, decided_rank, decided_seq FROM world_version WHERE id = 1');
+export const toPlace = (row: Row): OrderPlace => ({ at: row.decided_at as Instant, rank: Number(row.decided_rank) as Rank, seq: Number(row.decided_seq) });
+/** Writes down how far deciding has come. */
+export const decidedToQuery = ({ at, rank, seq }: OrderPlace): Query => query('UPDATE world_version SET decided_at = ?, decided_rank = ?, decided_seq = ? WHERE id = 1', sqlTime(at), rank, seq);
+/** Whether a place comes after all that is decided, as 1 or 0 into a variable; for transactions in one trip. */
+export const isNextIntoQuery = (variable: string, { at, rank, seq }: OrderPlace): Query =>
+  query(`SELECT decided_at < ? OR (decided_at = ? AND (decided_rank < ? OR (decided_rank = ? AND decided_seq < ?))) INTO ${variable} FROM world_version WHERE id = 1`, sqlTime(at), sqlTime(at), rank, rank, seq);
 
 export const followersQuery = (items: string[]): Query => query('SELECT item_id, person_id FROM followers WHERE item_id IN (?) ORDER BY person_id', items);
 /** The items that somebody keeps an eye on. */

@@ -1,6 +1,7 @@
 import type { Connecting } from '../store/index.ts';
 import { DirectoryCache, openPool } from '../store/index.ts';
-import { Runner, SettableClock } from '../runner/index.ts';
+import { SettableClock } from '../kit/index.ts';
+import { Runner } from '../runner/index.ts';
 import { quietLog } from './quiet.ts';
 
 /** A process that decides what is in the queue, says so change by change, and then stays: for tests that kill it. */

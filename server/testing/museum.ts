@@ -8,8 +8,9 @@ import type { Fields, Source } from '../../core/values/index.ts';
 import { type Carrier, type DeliveryError, type Parcel, Sender } from '../delivery/index.ts';
 import { editItem, publishRule } from '../intake/index.ts';
 import { Seals } from '../seals/index.ts';
-import { Runner, SettableClock } from '../runner/index.ts';
-import { createRuleQuery, DirectoryCache, inTransaction, migrate, openPool, query, raiseWorldQuery, rows, run, type StoredChange } from '../store/index.ts';
+import { type Clock, SettableClock } from '../kit/index.ts';
+import { Runner } from '../runner/index.ts';
+import { createRuleQuery, decidedToQuery, DirectoryCache, inTransaction, migrate, openPool, query, raiseWorldQuery, rows, run, type StoredChange } from '../store/index.ts';
 import { quietLog } from './quiet.ts';
 
 export const NOON = instantOf('2026-03-04T12:00:00Z');
@@ -71,11 +72,12 @@ export const putLive = (pool: Pool, document: Rule, at: number): Promise<void> =
     await publishRule(on, document, 1, document.owner, at);
   });
 
-const TABLES = ['changes', 'change_queue', 'act_queue', 'items', 'rules', 'rule_versions', 'rule_phases', 'alerts', 'alert_changes', 'messages', 'message_alerts', 'withheld', 'dropped', 'timers', 'engine_rows', 'contacts'];
+const TABLES = ['changes', 'change_queue', 'act_queue', 'items', 'rules', 'rule_versions', 'rule_phases', 'alerts', 'alert_changes', 'messages', 'message_alerts', 'withheld', 'dropped', 'timers', 'engine_rows', 'decided_acts', 'contacts'];
 
 /** Empties all that a test has filled: everything but people and sources. */
 export async function clearAway(pool: Pool): Promise<void> {
   for (const table of TABLES) await run(pool, query(`DELETE FROM ${table}`));
+  await run(pool, decidedToQuery({ at: 0, rank: 0, seq: 0 }));
   await run(pool, raiseWorldQuery());
 }
 
@@ -135,7 +137,7 @@ export class KeepingCarrier implements Carrier {
 
 const SITE = { base: 'https://ojo.example', name: 'Ojo' };
 
-export function makeRunner(pool: Pool, clock: SettableClock, directory = new DirectoryCache(), onDecided: (changes: StoredChange[]) => void = () => undefined): Runner {
+export function makeRunner(pool: Pool, clock: Clock, directory = new DirectoryCache(), onDecided: (changes: StoredChange[]) => void = () => undefined): Runner {
   return new Runner({ pool, directory, site: SITE, clock, log: quietLog, onArrivals: () => undefined, onOutgoing: () => undefined, onDecided });
 }
 

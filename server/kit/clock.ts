@@ -1,4 +1,3 @@
-import { randomInt } from 'node:crypto';
 import type { Instant } from '../../core/time/index.ts';
 
 /** Where the server reads the time; the one port to it. */
@@ -21,10 +20,4 @@ export class SettableClock implements Clock {
   set(to: Instant): void {
     this.offset = to - Date.now();
   }
-}
-
-/** When to try again after so many tries: doubling from two seconds up to an hour, with jitter so that not all come at once. */
-export function backOff(tries: number, now: Instant): Instant {
-  const wait = Math.min(3_600_000, 2000 * 2 ** Math.min(tries, 20));
-  return now + Math.round(wait / 2) + randomInt(Math.round(wait / 2));
 }
