@@ -8,7 +8,7 @@ import { mailCarrier, Sender, type SenderParts, textCarrier, webhookCarrier } fr
 import { Counter, type Context, Hub, makeApp } from '../http/index.ts';
 import { Seals } from '../seals/index.ts';
 import { askTheUnasked } from '../intake/index.ts';
-import { type Clock, Loop } from '../kit/index.ts';
+import { type Clock, Complaints, inBackground, Loop } from '../kit/index.ts';
 import { Runner } from '../runner/index.ts';
 import { DirectoryCache, type StoredChange, worldOf } from '../store/index.ts';
 import { Relay } from './relay.ts';
@@ -41,20 +41,21 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
   const hub = new Hub(pool, clock);
   const counter = new Counter();
   const seals = new Seals(pool);
-  const relay = new Relay(pool, hub, log);
+  const complaints = new Complaints(log);
+  const relay = new Relay(pool, hub, complaints);
   const carriers = parts.carriers ?? { email: mailCarrier(parts.mail), text: textCarrier(parts.text), webhook: webhookCarrier() };
   const sender = new Sender({ pool, directory, site, clock, log, seals, carriers, onFate: () => tellOutbox(hub) });
   const runner = new Runner({
     pool, directory, site, clock, log,
     onArrivals: (messages) => relay.tell(messages),
     onOutgoing: () => sender.wake(),
-    onDecided: (changes) => void tellItems(hub, changes, directory, pool),
+    onDecided: (changes) => inBackground(tellItems(hub, changes, directory, pool), 'open pages could not be told of items', complaints),
   });
   const asking = new Loop('asking outside addresses', async () => {
     const asked = await askTheUnasked(pool, site, clock.now(), await directory.current(pool));
     if (asked) sender.wake();
     return asked;
-  }, 5000, log);
+  }, 5000, complaints);
   const context: Context = { pool, directory, clock, log, site, seals, textToken: parts.text.token, hub, counter, demoPassword: parts.demoPassword, isSecure: site.base.startsWith('https:'), foresee: runner.foresee, wake: runner.wake, wakeSender: sender.wake };
   const server = createServer(makeApp(context, parts.pages));
   await relay.start();

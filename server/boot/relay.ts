@@ -1,10 +1,9 @@
 import type { Pool } from 'mysql2/promise';
-import type { Logger } from 'pino';
 import type { MessageRow } from '../../contract/api.ts';
 import type { Message } from '../../core/decide/index.ts';
 import { printInstant } from '../../core/time/index.ts';
 import type { Hub } from '../http/index.ts';
-import { Loop } from '../kit/index.ts';
+import { type Complaints, Loop } from '../kit/index.ts';
 import { arrivedQuery, messageId, messagesQuery, newestSeqQuery, one, rows, type StoredMessage, toMessage } from '../store/index.ts';
 
 /** Rows may become visible out of their order by as much as transactions overlap; that far back is looked again. */
@@ -21,8 +20,8 @@ export class Relay {
   private seen = new Set<string>();
   private newest = 0;
 
-  constructor(private readonly pool: Pool, private readonly hub: Hub, log: Logger) {
-    this.loop = new Loop('relay', () => this.look(), 500, log);
+  constructor(private readonly pool: Pool, private readonly hub: Hub, complaints: Complaints) {
+    this.loop = new Loop('relay', () => this.look(), 500, complaints);
   }
 
   async start(): Promise<void> {

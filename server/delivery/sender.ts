@@ -1,13 +1,15 @@
 import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
-import { asksFor, htmlMail, type Letter, plainLetter, type Site, wordsOf } from '../../core/messages/index.ts';
-import type { WithheldReason } from '../../core/decide/index.ts';
-import { type Channel, contactAt, hasLeft, mayRead } from '../../core/people/index.ts';
-import { printInstant } from '../../core/time/index.ts';
-import { backOff, type Clock, Loop } from '../kit/index.ts';
-import { bareNumber, claimSendQuery, type Directory, type DirectoryCache, fateQuery, inTransaction, itemsQuery, leaseQuery, retryQuery, rows, run, runAll, type StoredItem, type StoredMessage, toItem, toMessage, withholdQuery, worldOf } from '../store/index.ts';
+import type { Site } from '../../core/messages/index.ts';
+import type { Channel } from '../../core/people/index.ts';
+import { backOff, type Clock, Complaints, Loop } from '../kit/index.ts';
+import { claimSendQuery, type Directory, type DirectoryCache, fateQuery, giveBackQuery, inTransaction, itemsQuery, leaseQuery, retryQuery, rows, run, runAll, type StoredItem, type StoredMessage, toItem, toMessage, withholdQuery } from '../store/index.ts';
 import type { Seals } from '../seals/index.ts';
-import { type Carrier, DeliveryError, type Parcel } from './carrier.ts';
+import { type Carrier, DeliveryError } from './carrier.ts';
+import { parcelOf, reasonAgainst } from './parcels.ts';
+import { Slots } from './slots.ts';
+
+export type OutChannel = Exclude<Channel, 'inApp'>;
 
 export interface SenderParts {
   pool: Pool;
@@ -16,121 +18,133 @@ export interface SenderParts {
   clock: Clock;
   log: Logger;
   seals: Seals;
-  carriers: Record<Exclude<Channel, 'inApp'>, Carrier>;
+  carriers: Record<OutChannel, Carrier>;
   /** A message has met its fate. */
   onFate(message: StoredMessage): void;
+  /** How long one sending may take in all before its slot is free again, in ms; a test may be less patient. */
+  mostMs?: number;
+  /** How long sendings may take to end when the server stops, in ms. */
+  patienceMs?: number;
 }
 
-const BATCH = 20;
-/** Longer than a carrier can take, so that a lease runs out only when its sender is dead. */
-const LEASE_MS = 90_000;
-/** About four hours of trying with the back-off's doubling. */
-const MOST_TRIES = 12;
+const OUT: readonly OutChannel[] = ['text', 'email', 'webhook'];
+/** Carriers have limits of their own, of seconds; this one holds whatever they do. */
+const MOST_MS = 20_000;
+/** Longer than a sending can take, so that a lease runs out only when its sender is dead. */
+const LEASE_MS = 60_000;
+/** A message that cannot be sent is tried for so long, with growing pauses. */
+const TRIED_FOR_MS = 3 * 86_400_000;
+/** How long sendings may take to end when the server stops; what has not is given back. */
+const PATIENCE_MS = 10_000;
 
-/** Claims outgoing messages by a lease, carries them, and records their fate; a dead sender's messages are taken up by the next. */
+/**
+ * Claims outgoing messages by a lease, carries them, and records their fate; a dead sender's messages are taken up by
+ * the next. Each channel has slots of its own, each message one of them, which is free again after some seconds
+ * whatever the other side does; one host takes up a few at most. What is critical goes first.
+ */
 export class Sender {
   private readonly loop: Loop;
+  private readonly slots = new Slots();
+  private readonly complaints: Complaints;
+  private isOver = false;
 
   constructor(private readonly parts: SenderParts) {
-    this.loop = new Loop('sender', () => this.turn(), 1000, parts.log);
+    this.complaints = new Complaints(parts.log);
+    this.loop = new Loop('sender', () => this.turn(), 1000, this.complaints);
   }
 
   start = () => this.loop.start();
   wake = () => this.loop.wake();
 
+  /** Takes nothing more, waits a while for what is under way, and gives the rest back to whoever sends next. */
   async stop(): Promise<void> {
+    this.isOver = true;
     await this.loop.stop();
+    await this.slots.idle(this.parts.patienceMs ?? PATIENCE_MS);
+    const left = this.slots.messages();
+    if (left.length > 0) await run(this.parts.pool, giveBackQuery(left)).catch((error: unknown) => this.complaints.tell('messages could not be given back; their leases run out by themselves', error));
     for (const carrier of Object.values(this.parts.carriers)) carrier.close();
   }
 
   /** Sends everything that is due now; returns when nothing is left. */
   async drain(): Promise<void> {
-    while (await this.turn()) { /* the turn did something */ }
+    while (await this.turn()) await this.slots.idle(Number.POSITIVE_INFINITY);
   }
 
+  /** Fills the slots that are free; whether it found anything to send. */
   private async turn(): Promise<boolean> {
-    const { pool, clock, directory } = this.parts;
-    const claimed = await inTransaction(pool, async (on) => {
-      const found = (await rows(on, claimSendQuery(clock.now(), BATCH))).map(toMessage);
-      if (found.length > 0) await run(on, leaseQuery(found.map((one) => one.id), clock.now() + LEASE_MS));
-      return found;
-    });
-    if (claimed.length === 0) return false;
+    const { pool, directory } = this.parts;
     const world = await directory.current(pool);
+    const claimed = (await Promise.all(OUT.map((channel) => this.claim(channel, world)))).flat();
+    if (claimed.length === 0) return false;
     const ids = [...new Set(claimed.flatMap((message) => message.content.entries.map((entry) => entry.item.id)))];
     const items = new Map((ids.length > 0 ? await rows(pool, itemsQuery(ids)) : []).map(toItem).map((item) => [item.id, item]));
-    await Promise.all(claimed.map((message) => this.send(message, world, items)));
+    for (const message of claimed) {
+      this.slots.take(message, hostOf(message, world), this.send(message, world, items), () => {
+        if (!this.isOver) this.loop.wake();
+      });
+    }
     return true;
   }
 
+  /** As many messages of one channel as it has free slots; none for hosts that have theirs filled. */
+  private async claim(channel: OutChannel, world: Directory): Promise<StoredMessage[]> {
+    const { pool, clock } = this.parts;
+    const free = this.slots.freeOf(channel);
+    if (free === 0) return [];
+    const full = channel === 'webhook' ? [...world.webhooks].filter(([, hook]) => this.slots.isFull(hostOfUrl(hook.url))).map(([id]) => id) : [];
+    const found = await inTransaction(pool, async (on) => {
+      const due = (await rows(on, claimSendQuery(channel, full, clock.now(), free))).map(toMessage);
+      const taken = this.slots.fitting(due, (message) => hostOf(message, world));
+      if (taken.length > 0) await run(on, leaseQuery(taken.map((one) => one.id), clock.now(), clock.now() + LEASE_MS));
+      return taken;
+    });
+    return found;
+  }
+
+  /** Carries one message and writes down what became of it; never fails itself. */
   private async send(message: StoredMessage, world: Directory, items: Map<string, StoredItem>): Promise<void> {
-    const { pool, clock, carriers, log } = this.parts;
+    const { pool, clock, carriers } = this.parts;
     try {
-      if (message.channel === 'inApp') return;
       const against = reasonAgainst(message, world, items);
       if (against) {
         await runAll(pool, [fateQuery(message.id, 'withheld', clock.now(), against), withholdQuery(message.id, against, clock.now())]);
-        return;
+      } else {
+        const carrier = carriers[message.channel as OutChannel];
+        const reply = await within(this.parts.mostMs ?? MOST_MS, parcelOf(message, world, this.parts).then((parcel) => carrier.carry(parcel)));
+        await run(pool, fateQuery(message.id, 'delivered', clock.now(), reply));
       }
-      const reply = await carriers[message.channel].carry(await this.parcel(message, world));
-      await run(pool, fateQuery(message.id, 'delivered', clock.now(), reply));
     } catch (error) {
-      const tries = message.tries + 1;
-      const isForGood = error instanceof DeliveryError ? !error.isTemporary || tries >= MOST_TRIES : tries >= MOST_TRIES;
-      log.warn({ err: error, message: message.id, tries }, isForGood ? 'a message failed for good' : 'a message is tried again later');
-      const reply = error instanceof Error ? error.message : String(error);
-      await run(pool, isForGood ? fateQuery(message.id, 'failed', clock.now(), reply) : retryQuery(message.id, backOff(tries, clock.now()), reply));
-    } finally {
-      this.parts.onFate(message);
+      await this.putBack(message, error).catch((failure: unknown) => this.complaints.tell('what became of a message could not be written down; its lease runs out', failure));
     }
+    this.parts.onFate(message);
   }
 
-  private async parcel(message: StoredMessage, world: Directory): Promise<Parcel> {
-    const { content, channel } = message;
-    const letter = channel === 'email' ? await letterOf(message, this.parts) : plainLetter(this.parts.site, message.id);
-    const html = channel === 'email' && !content.isPlain ? htmlMail(content, letter) : null;
-    const text = message.body ?? wordsOf(content, channel, letter);
-    const hook = channel === 'webhook' ? world.webhooks.get(message.address) : undefined;
-    return {
-      id: message.id, channel, address: hook?.url ?? message.address, subject: message.subject, text, html, at: message.at,
-      ...(content.sender ? { sender: content.sender } : {}), ...(hook ? { secret: hook.secret } : {}), ...(channel === 'webhook' ? { data: dataOf(message) } : {}), ...(letter.leave && content.form !== 'confirm' ? { leave: letter.leave.rule } : {}),
-    };
+  private async putBack(message: StoredMessage, error: unknown): Promise<void> {
+    const { pool, clock } = this.parts;
+    const now = clock.now();
+    const next = backOff(message.tries + 1, now);
+    const isForGood = (error instanceof DeliveryError && !error.isTemporary) || next > (message.firstTryAt ?? now) + TRIED_FOR_MS;
+    if (!(error instanceof DeliveryError)) this.complaints.tell('a message could not be made ready to send', error);
+    // The other side's words are for the Outbox; what else went wrong may quote what people wrote.
+    const reply = error instanceof DeliveryError ? error.message : 'It could not be made ready to send.';
+    await run(pool, isForGood ? fateQuery(message.id, 'failed', now, reply) : retryQuery(message.id, next, reply));
   }
 }
 
-/** The links of one email: what it takes to act without signing in is signed, and is this reader's alone. */
-async function letterOf({ id, person, recipient, at, content }: Pick<StoredMessage, 'id' | 'person' | 'recipient' | 'at' | 'content'>, { site, seals }: Pick<SenderParts, 'site' | 'seals'>): Promise<Letter> {
-  const plain = plainLetter(site, id);
-  if (content.form === 'confirm') return { ...plain, whole: `${site.base}/confirm/${await seals.seal({ do: 'confirm', ask: content.ask ?? '' }, at)}`, leave: { rule: '', all: '' } };
-  if (recipient === 'person') return asksFor(content) ? { ...plain, acknowledge: `${site.base}/acknowledge/${await seals.seal({ do: 'acknowledge', message: id, person }, at)}` } : plain;
-  const leave = `${site.base}/leave/${await seals.seal({ do: 'leave', message: id, contact: person }, at)}`;
-  return { ...plain, whole: `${site.base}/message/${await seals.seal({ do: 'look', message: id, contact: person }, at)}`, leave: { rule: leave, all: leave } };
-}
+/** A host takes up slots by its name; of mail and text there is one gateway each. */
+const hostOf = ({ channel, address }: StoredMessage, world: Directory): string => (channel === 'webhook' ? hostOfUrl(world.webhooks.get(address)?.url ?? address) : channel);
+const hostOfUrl = (url: string): string => (URL.canParse(url) ? new URL(url).host : url);
 
-/** What a machine is told: the message's facts, without its looks. */
-const dataOf = ({ id, at, form, urgency, subject, content }: StoredMessage) => ({
-  id, at: printInstant(at), form, urgency, subject,
-  items: content.entries.map(({ item, kind, notes, steps, rules }) => ({ item, kind, notes, rules, steps: steps.map(({ change, at: when, kind: what, actor, fields }) => ({ change, at: when, kind: what, actor, fields })) })),
-});
-
-/** Judged at the moment of sending: the recipient is still here and may still read everything the message speaks of. */
-function reasonAgainst(message: StoredMessage, world: Directory, items: Map<string, StoredItem>): WithheldReason | null {
-  // An address is asked for its yes before anything else may go to it.
-  if (message.form === 'confirm') return null;
-  if (message.channel === 'text' && bareNumber(message.address) !== bareNumber(world.people.get(message.person)?.phone ?? '')) return 'noChannel';
-  const owners = message.content.entries.flatMap((entry) => entry.rules.flatMap(({ id }) => ruleOwner(world, id)));
-  if (message.recipient === 'person' && !world.people.get(message.person)?.active) return 'inactive';
-  if (message.recipient === 'contact') {
-    const contact = contactAt(message.person, world);
-    if (!contact?.confirmed) return 'unconfirmed';
-    if (message.content.entries.some((entry) => entry.rules.some(({ id }) => hasLeft(contact, id)))) return 'unsubscribed';
-  }
-  const readers = message.recipient === 'person' ? [message.person] : owners;
-  const mayReadAll = message.content.entries.every(({ item }) => {
-    const stored = items.get(item.id);
-    return stored === undefined || readers.every((reader) => mayRead(reader, stored, worldOf(world, items)));
+/** What comes of work, or the word that nobody answered once it has taken too long. */
+async function within<T>(ms: number, work: Promise<T>): Promise<T> {
+  let timer: NodeJS.Timeout | undefined;
+  const late = new Promise<never>((_, reject) => {
+    timer = setTimeout(() => reject(new DeliveryError(`no answer within ${Math.round(ms / 1000)} s`, true)), ms);
   });
-  return mayReadAll ? null : 'noAccess';
+  try {
+    return await Promise.race([work, late]);
+  } finally {
+    clearTimeout(timer);
+  }
 }
-
-const ruleOwner = (world: Directory, rule: string): string[] => [...(world.versions.get(rule)?.values() ?? [])].slice(-1).map((compiled) => compiled.rule.owner);

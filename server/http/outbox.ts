@@ -1,10 +1,11 @@
 import { Router } from 'express';
 import { type OutboxRow, outboxQuerySchema } from '../../contract/api.ts';
-import { fromJson, outboxQuery, type Row, rows, rulesQuery, toStoredRule } from '../store/index.ts';
-import { caller, type Context, readableAmong, take, when, whenOrNull } from './context.ts';
+import { Refusal } from '../../contract/problems.ts';
+import { fromJson, messageAlertsQuery, messageQuery, one, outboxQuery, type Row, rows, rulesQuery, run, sendAgainQuery, toMessage, toStoredRule } from '../store/index.ts';
+import { caller, type Context, param, readableAmong, take, when, whenOrNull } from './context.ts';
 
 /** Everything that went out, is on its way or was withheld, with its fate. */
-export function outboxRoutes({ pool }: Context): Router {
+export function outboxRoutes({ pool, wakeSender }: Context): Router {
   const routes = Router();
 
   routes.get('/outbox', async (request, response) => {
@@ -29,6 +30,21 @@ export function outboxRoutes({ pool }: Context): Router {
       } else if (items.length > 0 || WITHOUT_ITEMS.has(String(row.form))) shown.set(String(row.id), outboxRow(row, rule, items));
     }
     response.json([...shown.values()]);
+  });
+
+  /** Sends again what failed for good, or would be tried later: its reader may, whoever looks after its rules, and stewards. */
+  routes.post('/outbox/:id/again', async (request, response) => {
+    const { me, directory } = caller(response);
+    const row = await one(pool, messageQuery(param(request, 'id')));
+    const message = row && toMessage(row);
+    const behind = message ? await rows<{ rule_id: string }>(pool, messageAlertsQuery([message.id])) : [];
+    const owners = new Set(behind.flatMap(({ rule_id: rule }) => [...(directory.versions.get(rule)?.values() ?? [])].slice(-1).map((compiled) => compiled.rule.owner)));
+    const mayAct = message && (message.person === me.id || me.role === 'steward' || (behind.length > 0 && (me.role === 'coordinator' || owners.has(me.id))));
+    if (!message || !mayAct) throw new Refusal('notFound');
+    const done = await run(pool, sendAgainQuery(message.id));
+    if (done.affectedRows === 0) throw new Refusal('badRequest', { detail: 'Only what failed, or waits to be tried again, can be sent again.' });
+    wakeSender();
+    response.status(204).end();
   });
 
   return routes;

@@ -8,7 +8,7 @@ import {
   putOffTimerQuery, putRowsQueries, query, type Query, restampQueries, type Row, run, setTimersQueries, several, type StoredChange, takeTurnQuery, timersDoneQueries, toAct, toChange, toPlace, toTimer, turnQuery, worldVersionIntoQuery,
 } from '../store/index.ts';
 import { Agenda, type Entry, placeOf } from './agenda.ts';
-import { backOff, type Clock, Loop } from '../kit/index.ts';
+import { backOff, type Clock, Complaints, Loop } from '../kit/index.ts';
 import { Desk } from './desk.ts';
 
 export interface RunnerParts {
@@ -41,11 +41,13 @@ const GRACE_MS = 250;
 /** Claims changes and timers, decides them, and writes what follows in the transaction that claimed them. */
 export class Runner {
   private readonly loop: Loop;
+  private readonly complaints: Complaints;
   private readonly fresh: StoredChange[] = [];
   private readonly foreseen = new WeakMap<StoredChange, Foreseen>();
 
   constructor(private readonly parts: RunnerParts) {
-    this.loop = new Loop('runner', () => this.turn(), 500, parts.log);
+    this.complaints = new Complaints(parts.log);
+    this.loop = new Loop('runner', () => this.turn(), 500, this.complaints);
   }
 
   start = () => this.loop.start();
@@ -56,7 +58,7 @@ export class Runner {
    * it is written, after the commit, only if the world is still the same and the change is the next to be decided.
    */
   foresee = (change: StoredChange): void => {
-    const { clock, directory: cache, site, log } = this.parts;
+    const { clock, directory: cache, site } = this.parts;
     const directory = cache.atHand();
     if (!directory || this.foreseen.has(change)) return;
     try {
@@ -67,7 +69,7 @@ export class Runner {
       this.foreseen.set(change, { version: directory.version, effects, queries });
     } catch (error) {
       // It will stand in the queue, where a change that cannot be decided is put off properly.
-      log.warn({ err: error, change: change.id }, 'a change is left to the queue');
+      this.complaints.tell('a change could not be foreseen and is left to the queue', error);
     }
   };
 
@@ -174,8 +176,8 @@ export class Runner {
   }
 
   private async putOff(entry: Entry, error: unknown): Promise<void> {
-    const { pool, clock, log } = this.parts;
-    log.error({ err: error, kind: entry.kind, at: entry.at }, 'an input could not be decided and is tried again later');
+    const { pool, clock } = this.parts;
+    this.complaints.tell(`a ${entry.kind} could not be decided and is tried again later`, error);
     switch (entry.kind) {
       case 'change': {
         const { seq } = entry.change;

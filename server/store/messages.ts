@@ -23,16 +23,17 @@ export interface StoredMessage {
   fateAt: Instant | null;
   reply: string | null;
   tries: number;
+  firstTryAt: Instant | null;
   retryAt: Instant | null;
   readAt: Instant | null;
 }
 
-const COLUMNS = 'm.id, m.seq, m.person_id, m.recipient, m.channel, m.address, m.at, m.form, m.urgency, m.subject, m.body, COALESCE(m.content, (SELECT same.content FROM messages same WHERE same.id = m.content_of)) AS content, m.fate, m.fate_at, m.reply, m.tries, m.retry_at, m.read_at';
+const COLUMNS = 'm.id, m.seq, m.person_id, m.recipient, m.channel, m.address, m.at, m.form, m.urgency, m.subject, m.body, COALESCE(m.content, (SELECT same.content FROM messages same WHERE same.id = m.content_of)) AS content, m.fate, m.fate_at, m.reply, m.tries, m.first_try_at, m.retry_at, m.read_at';
 
 export const toMessage = (row: Row): StoredMessage => ({
   id: String(row.id), seq: Number(row.seq), person: String(row.person_id), recipient: row.recipient as Recipient['kind'], channel: row.channel as Channel, address: String(row.address), at: row.at as Instant,
   form: row.form as Content['form'], urgency: row.urgency as Urgency, subject: String(row.subject), body: row.body as string | null, content: fromJson<Content>(row.content),
-  fate: row.fate as Fate, fateAt: row.fate_at as Instant | null, reply: row.reply as string | null, tries: Number(row.tries),
+  fate: row.fate as Fate, fateAt: row.fate_at as Instant | null, reply: row.reply as string | null, tries: Number(row.tries), firstTryAt: row.first_try_at as Instant | null,
   retryAt: row.retry_at as Instant | null, readAt: row.read_at as Instant | null,
 });
 
@@ -95,12 +96,16 @@ export const heardQuery = (from: Instant): Query => query("SELECT person_id, COU
 export const heardByRuleQuery = (person: string, from: Instant): Query =>
   query("SELECT ma.rule_id, COUNT(DISTINCT m.id) AS told, COUNT(DISTINCT IF(m.read_at IS NULL, NULL, m.id)) AS seen FROM messages m JOIN message_alerts ma ON ma.message_id = m.id WHERE m.person_id = ? AND m.channel = 'inApp' AND m.at >= ? GROUP BY ma.rule_id", person, sqlTime(from));
 
-/** Takes messages to send: due ones, and those whose sender has not come back within its lease. */
-export const claimSendQuery = (now: Instant, limit: number): Query =>
-  query(`SELECT ${COLUMNS} FROM messages m WHERE (m.fate = 'waiting' AND (m.retry_at IS NULL OR m.retry_at <= ?)) OR (m.fate = 'sending' AND m.lease_until <= ?)
-    ORDER BY m.seq LIMIT ? FOR UPDATE SKIP LOCKED`, sqlTime(now), sqlTime(now), limit);
-export const leaseQuery = (ids: string[], until: Instant): Query =>
-  query("UPDATE messages SET fate = 'sending', tries = tries + 1, lease_until = ? WHERE id IN (?)", sqlTime(until), ids);
+/** Takes messages of a channel to send, critical ones first: due ones, and those whose sender has not come back within its lease; none to these addresses. */
+export const claimSendQuery = (channel: Channel, but: string[], now: Instant, limit: number): Query =>
+  query(`SELECT ${COLUMNS} FROM messages m WHERE m.fate IN ('waiting', 'sending') AND m.channel = ? AND IF(m.fate = 'waiting', m.retry_at IS NULL OR m.retry_at <= ?, m.lease_until <= ?)${but.length > 0 ? ' AND m.address NOT IN (?)' : ''}
+    ORDER BY m.urgency = 'critical' DESC, m.seq LIMIT ? FOR UPDATE SKIP LOCKED`, channel, sqlTime(now), sqlTime(now), ...(but.length > 0 ? [but] : []), limit);
+export const leaseQuery = (ids: string[], now: Instant, until: Instant): Query =>
+  query("UPDATE messages SET fate = 'sending', tries = tries + 1, first_try_at = COALESCE(first_try_at, ?), lease_until = ? WHERE id IN (?)", sqlTime(now), sqlTime(until), ids);
+/** Gives messages back that were claimed and not sent: whoever sends next takes them at once. */
+export const giveBackQuery = (ids: string[]): Query => query("UPDATE messages SET fate = 'waiting', lease_until = NULL, tries = GREATEST(tries - 1, 0) WHERE id IN (?) AND fate = 'sending'", ids);
+/** Sends a message again by hand that failed for good, or waits to be tried again: at once, and for as long as a new one. */
+export const sendAgainQuery = (id: string): Query => query("UPDATE messages SET fate = 'waiting', retry_at = NULL, tries = 0, first_try_at = NULL WHERE id = ? AND channel <> 'inApp' AND fate IN ('failed', 'waiting')", id);
 export const fateQuery = (id: string, fate: Fate, at: Instant, reply: string | null): Query =>
   query('UPDATE messages SET fate = ?, fate_at = ?, reply = ?, lease_until = NULL, retry_at = NULL WHERE id = ?', fate, sqlTime(at), reply?.slice(0, 500) ?? null, id);
 export const retryQuery = (id: string, at: Instant, reply: string): Query =>

@@ -141,8 +141,8 @@ export function makeRunner(pool: Pool, clock: Clock, directory = new DirectoryCa
   return new Runner({ pool, directory, site: SITE, clock, log: quietLog, onArrivals: () => undefined, onOutgoing: () => undefined, onDecided });
 }
 
-export function makeSender(pool: Pool, clock: SettableClock, carriers: { email: Carrier; text: Carrier; webhook?: Carrier }): Sender {
-  return new Sender({ pool, directory: new DirectoryCache(), site: SITE, clock, log: quietLog, seals: new Seals(pool), carriers: { webhook: new KeepingCarrier(), ...carriers }, onFate: () => undefined });
+export function makeSender(pool: Pool, clock: SettableClock, carriers: { email: Carrier; text: Carrier; webhook?: Carrier }, mostMs?: number, patienceMs?: number): Sender {
+  return new Sender({ pool, directory: new DirectoryCache(), site: SITE, clock, log: quietLog, seals: new Seals(pool), carriers: { webhook: new KeepingCarrier(), ...carriers }, onFate: () => undefined, ...(mostMs === undefined ? {} : { mostMs }), ...(patienceMs === undefined ? {} : { patienceMs }) });
 }
 
 /** All messages as `person channel fate`, in order. */

@@ -1,12 +1,12 @@
 import { useDeferredValue } from 'react';
-import { Form } from 'react-bootstrap';
+import { Button, Form } from 'react-bootstrap';
 import { Link, useSearchParams } from 'react-router';
 import type { OutboxRow } from '../../contract/api.ts';
 import { CHANNEL_WORDS, REASON_WORDS } from '../../contract/words.ts';
 import { itemPath, rulePath } from '../../core/messages/index.ts';
 import { instantOf } from '../../core/time/index.ts';
 import { dayWords, Empty, Hour, Loaded, shortTime, useReading } from '../parts/index.ts';
-import { useOutbox } from '../queries/index.ts';
+import { problemOf, useOutbox, useSendAgain } from '../queries/index.ts';
 
 const FATES = [['', 'Everything'], ['delivered', 'Delivered'], ['open', 'Under way'], ['withheld', 'Withheld'], ['failed', 'Failed']] as const;
 
@@ -86,15 +86,27 @@ function FateWords({ row }: { row: OutboxRow }) {
       return <span>withheld: <strong className={reason.isFault ? 'fault' : ''}>{reason.words}</strong></span>;
     }
     case 'failed':
-      return <span><strong className="fault">failed for good</strong><span className="small quiet" style={{ display: 'block' }}>{row.reply}</span></span>;
+      return <span><strong className="fault">failed for good</strong><span className="small quiet" style={{ display: 'block' }}>{row.reply}</span><SendAgain row={row} /></span>;
     case 'gathering':
       return <span className="quiet">gathers for the digest, {hour(row.retryAt)}</span>;
     case 'waiting':
     case 'sending':
-      return <span>{row.tries === 0 || !row.retryAt ? 'on its way' : <>tried {row.tries} time{row.tries === 1 ? '' : 's'}, again {hour(row.retryAt)}</>}{row.reply && <span className="small quiet" style={{ display: 'block' }}>{row.reply}</span>}</span>;
+      return <span>{row.tries === 0 || !row.retryAt ? 'on its way' : <>tried {row.tries} time{row.tries === 1 ? '' : 's'}, again {hour(row.retryAt)}</>}{row.reply && <span className="small quiet" style={{ display: 'block' }}>{row.reply}</span>}{row.retryAt && <SendAgain row={row} />}</span>;
     default:
       return row.fate satisfies never;
   }
+}
+
+/** Tries at once what failed, or would be tried later. */
+function SendAgain({ row }: { row: OutboxRow }) {
+  const { person } = useReading();
+  const again = useSendAgain();
+  return (
+    <span style={{ display: 'block' }}>
+      <Button variant="link" size="sm" className="p-0" disabled={again.isPending} aria-label={`Send again: ${row.subject}, to ${person(row.person)}`} onClick={() => again.mutate(row.id)}>Send again</Button>
+      {again.isError && <span role="alert" className="small fault" style={{ display: 'block' }}>{problemOf(again.error).detail ?? problemOf(again.error).title}</span>}
+    </span>
+  );
 }
 
 /** What a message is that is not of one alert. */

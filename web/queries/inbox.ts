@@ -59,6 +59,12 @@ export interface OutboxFilter {
 export const useOutbox = (filter: OutboxFilter) =>
   useQuery({ queryKey: ['outbox', filter], queryFn: () => api<OutboxRow[]>(`/outbox?${new URLSearchParams(Object.entries(filter).filter(([, value]) => value !== ''))}`) });
 
+/** Sends a message again that failed, or waits to be tried again. */
+export function useSendAgain() {
+  const client = useQueryClient();
+  return useMutation({ mutationFn: (id: string) => api<void>(`/outbox/${encodeURIComponent(id)}/again`, 'POST'), onSettled: () => client.invalidateQueries({ queryKey: ['outbox'] }) });
+}
+
 export const useToday = (since: string) => useQuery({ queryKey: ['inbox', 'today', since], queryFn: () => api<TodayPage>(`/today?${new URLSearchParams({ since })}`), refetchInterval: 60_000 });
 
 /** What is passed on, and to whom. */

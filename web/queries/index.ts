@@ -1,6 +1,6 @@
 export { ApiError, problemOf } from './api.ts';
 export { useDropView, useKeepAnEye, useNameView, useViews } from './eyes.ts';
-export { type InboxAsked, type OutboxFilter, type Passing, useInbox, useInboxAct, useMessage, useOutbox, usePass, usePassCheck, useSay, useTalk, useToday } from './inbox.ts';
+export { type InboxAsked, type OutboxFilter, type Passing, useInbox, useInboxAct, useMessage, useOutbox, usePass, usePassCheck, useSay, useSendAgain, useTalk, useToday } from './inbox.ts';
 export { type Days, pastChangeQuery, useCost, useCreateRule, useDropDraft, useDropWording, useEditing, useKeepDraft, useLeaveOut, useMends, usePutLive, useRule, useRuleActs, useRules, useSaveWording, useTry, useVersions } from './rules.ts';
 export { useAskContact, useContacts, useHears, usePeople } from './people.ts';
 export { useAddressActs, useKeepPlan, useLess, useLessBack, usePlan, usePlanWeek, useTakeLess } from './plan.ts';

@@ -1,0 +1,129 @@
+import { beforeEach, describe, expect, it } from 'vitest';
+import { clearAway, KeepingCarrier, makeSender, NOON, setUpMuseum } from '../testing/museum.ts';
+import { one, query, raiseWorldQuery, rows, run, sendAgainQuery, sqlTime } from '../store/index.ts';
+import { type Carrier, DeliveryError, type Parcel } from './index.ts';
+
+const museum = setUpMuseum();
+beforeEach(async () => {
+  await clearAway(museum.pool);
+  museum.clock.set(NOON);
+  await run(museum.pool, query("DELETE FROM webhooks"));
+  await run(museum.pool, query("INSERT INTO webhooks (id, url, secret) VALUES ('dead', 'http://dead.example/', 's'), ('quick', 'http://quick.example/', 's')"));
+  await run(museum.pool, raiseWorldQuery());
+});
+
+/** Takes messages and never answers; those under way can be counted, and let go. */
+class HangingCarrier implements Carrier {
+  readonly under: Parcel[] = [];
+  private release: (() => void)[] = [];
+
+  /** @param hangs which messages hang; the others are taken at once */
+  constructor(private readonly hangs: (parcel: Parcel) => boolean = () => true, readonly taken: Parcel[] = []) {}
+
+  async carry(parcel: Parcel): Promise<string> {
+    if (!this.hangs(parcel)) {
+      this.taken.push(parcel);
+      return '200 taken';
+    }
+    this.under.push(parcel);
+    await new Promise<void>((resolve) => this.release.push(resolve));
+    return '200 late';
+  }
+
+  letGo(): void {
+    for (const go of this.release) go();
+  }
+
+  close(): void {
+    // A process that ends takes what hangs with it.
+  }
+}
+
+let made = 0;
+async function waiting(channel: 'email' | 'text' | 'webhook', more: { address?: string; urgency?: string } = {}): Promise<string> {
+  const id = `m${String(++made).padStart(25, '0')}`;
+  const content = JSON.stringify({ form: 'single', headline: id, when: '', lead: '', entries: [] });
+  const recipient = channel === 'webhook' ? 'webhook' : 'person';
+  const address = more.address ?? (channel === 'text' ? '+34600555014' : 'mei@marisma.example');
+  await run(museum.pool, query('INSERT INTO messages (id, person_id, recipient, channel, address, at, form, urgency, subject, content, fate) VALUES (?)', [id, recipient === 'webhook' ? address : channel === 'text' ? 'ines' : 'mei', recipient, channel, address, sqlTime(NOON), 'single', more.urgency ?? 'routine', id, content, 'waiting']));
+  return id;
+}
+
+const fateOf = async (id: string) => (await one<{ fate: string }>(museum.pool, query('SELECT fate FROM messages WHERE id = ?', id)))?.fate;
+const delivered = async (ids: string[]) => (await rows(museum.pool, query("SELECT id FROM messages WHERE id IN (?) AND fate = 'delivered'", ids))).length;
+
+describe('one side that hangs', () => {
+  it('keeps no other channel and no other host waiting, and takes few slots', async () => {
+    const webhook = new HangingCarrier(({ address }) => address.includes('dead'));
+    const sender = makeSender(museum.pool, museum.clock, { email: new KeepingCarrier(), text: new KeepingCarrier(), webhook });
+    for (let count = 0; count < 20; count++) await waiting('webhook', { address: 'dead' });
+    const others = [await waiting('webhook', { address: 'quick' }), await waiting('webhook', { address: 'quick' }), await waiting('email'), await waiting('text', { urgency: 'critical' })];
+    sender.start();
+    await expect.poll(() => delivered(others)).toBe(others.length);
+    expect(webhook.under.length).toBeGreaterThan(0);
+    expect(webhook.under.length).toBeLessThanOrEqual(3);
+    webhook.letGo();
+    await sender.stop();
+  });
+
+  it('gives its slot back after a while by itself, and is tried again later', async () => {
+    const email = new HangingCarrier();
+    const sender = makeSender(museum.pool, museum.clock, { email, text: new KeepingCarrier() }, 50);
+    const ids: string[] = [];
+    for (let count = 0; count < 12; count++) ids.push(await waiting('email'));
+    sender.start();
+    // More than there are slots: each was freed for the next.
+    await expect.poll(() => email.under.length).toBe(12);
+    await expect.poll(async () => (await rows(museum.pool, query("SELECT id FROM messages WHERE fate = 'waiting' AND tries = 1 AND retry_at > ? AND reply LIKE 'no answer within%'", sqlTime(NOON)))).length).toBe(12);
+    await sender.stop();
+  });
+
+  it('is left behind when the server stops: what it holds is given back', async () => {
+    const email = new HangingCarrier();
+    const sender = makeSender(museum.pool, museum.clock, { email, text: new KeepingCarrier() }, 60_000, 50);
+    const id = await waiting('email');
+    sender.start();
+    await expect.poll(() => email.under.length).toBe(1);
+    await sender.stop();
+    expect(await fateOf(id)).toBe('waiting');
+    // Whoever sends next takes it at once, not only when the lease has run out.
+    const next = new KeepingCarrier();
+    await makeSender(museum.pool, museum.clock, { email: next, text: new KeepingCarrier() }).drain();
+    expect(next.taken.map((parcel) => parcel.id)).toEqual([id]);
+  });
+});
+
+it('what is critical goes before what came earlier', async () => {
+  const email = new KeepingCarrier();
+  for (let count = 0; count < 12; count++) await waiting('email');
+  const urgent = await waiting('email', { urgency: 'critical' });
+  await makeSender(museum.pool, museum.clock, { email, text: new KeepingCarrier() }).drain();
+  expect(email.taken.findIndex((parcel) => parcel.id === urgent)).toBeLessThan(5);
+});
+
+it('what fails for now is tried for three days with growing pauses, then it has failed, and can be sent again by hand', async () => {
+  const email = new KeepingCarrier();
+  email.failure = new DeliveryError('451 busy', true);
+  const id = await waiting('email');
+  const sender = makeSender(museum.pool, museum.clock, { email, text: new KeepingCarrier() });
+  const pauses: number[] = [];
+  let at = NOON;
+  for (;;) {
+    await sender.drain();
+    const row = await one<{ fate: string; retry_at: number | null }>(museum.pool, query('SELECT fate, retry_at FROM messages WHERE id = ?', id));
+    if (row?.fate === 'failed' || row?.retry_at === null || row?.retry_at === undefined) break;
+    pauses.push(row.retry_at - at);
+    at = row.retry_at;
+    museum.clock.set(at + 1);
+  }
+  expect(await fateOf(id)).toBe('failed');
+  expect(at - NOON).toBeGreaterThan(2.9 * 86_400_000);
+  expect(at - NOON).toBeLessThanOrEqual(3 * 86_400_000);
+  expect(pauses[0]).toBeLessThan(10_000);
+  expect(Math.max(...pauses)).toBeLessThanOrEqual(3_600_000);
+  expect(pauses.slice(-5).every((pause) => pause >= 1_800_000)).toBe(true);
+  email.failure = null;
+  await run(museum.pool, sendAgainQuery(id));
+  await sender.drain();
+  expect(await fateOf(id)).toBe('delivered');
+});
