@@ -22,7 +22,10 @@ export const PROBLEMS = {
   editedMeanwhile: [409, 'Somebody else has edited this meanwhile'],
   secondLook: [409, 'It would send a great deal'],
   gone: [409, 'It has been deleted meanwhile'],
-  failed: [500, 'Something in Ojo failed. Nothing was changed; trying again may help'],
+  unavailable: [503, 'Ojo’s database cannot be reached just now. Nothing was changed; it is tried again in a moment'],
+  outcomeUnknown: [503, 'The connection to the database was cut while this was being saved, so it may or may not be there. Saving it again does no harm: the same edit is kept once'],
+  closing: [503, 'Ojo is being restarted. Try again in a moment'],
+  failed: [500, 'Something in Ojo failed; it has been written down. Look whether your change is there before you try again'],
 } as const satisfies Record<string, readonly [number, string]>;
 export type ProblemCode = keyof typeof PROBLEMS;
 

@@ -6,7 +6,7 @@ import { SettableClock } from '../server/kit/index.ts';
 import { Seals } from '../server/seals/index.ts';
 import { startMailStandIn, startTextStandIn, startWebhookStandIn } from '../server/standins/index.ts';
 import {
-  beginPhaseQueries, type Connecting, createRuleQuery, DirectoryCache, effectQueries, inTransaction, insertItemsQuery, one, openPool, putLiveQueries, putRowsQueries, query, raiseWorldQuery, run, runAll, saveDecidedQuery,
+  decidedToQuery, beginPhaseQueries, type Connecting, createRuleQuery, DirectoryCache, effectQueries, inTransaction, insertItemsQuery, one, openPool, putLiveQueries, putRowsQueries, query, raiseWorldQuery, run, runAll, saveDecidedQuery,
   saveFileQuery, setTimersQueries, sqlTime, type StoredItem,
 } from '../server/store/index.ts';
 import { Chance } from './chance.ts';
@@ -38,7 +38,7 @@ interface Order {
  */
 async function seed(order: Order): Promise<void> {
   const { now, site } = order;
-  const pool = openPool(order.connecting);
+  const pool = openPool(order.connecting, 10, true);
   const chance = new Chance(SEED);
   const { items, made } = enact(tellStory(now, chance));
   const acts = dailyActs(now, chance);
@@ -56,6 +56,7 @@ async function seed(order: Order): Promise<void> {
   await run(pool, query("UPDATE messages SET retry_at = at WHERE channel <> 'inApp' AND at >= ?", sqlTime(now - SENT_DAYS * DAY)));
   await readMessages(pool, acts, now);
   await sendLately(pool, order);
+  await run(pool, decidedToQuery({ at: now, rank: 3, seq: 0 }));
   await run(pool, query("INSERT INTO marks (name, at) VALUES ('demo', ?)", sqlTime(now)));
   const counts = await one<{ items: number; changes: number; messages: number }>(pool, query('SELECT (SELECT COUNT(*) FROM items) AS items, (SELECT COUNT(*) FROM changes) AS changes, (SELECT COUNT(*) FROM messages) AS messages'));
   await pool.end();

@@ -2,29 +2,50 @@ import { execFile } from 'node:child_process';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import type { Pool } from 'mysql2/promise';
-import { type Connecting, one, query } from '../store/index.ts';
+import { type Connecting, migrate, one, openPool, query, rows, run } from '../store/index.ts';
 import { ownSecret, type Settings } from './settings.ts';
 import { StartError } from './start-error.ts';
 
-const isMarked = async (pool: Pool, database: string): Promise<boolean> => (await one(pool, query(`SELECT name FROM \`${database}\`.marks WHERE name = 'demo'`))) !== undefined;
+/** Where a demo is laid out before it takes its place. Nobody's data is ever in it: what a start that was cut off left there is made anew. */
+const scratchOf = (database: string): string => `${database}_being_laid_out`;
 
-/** Whether a start was cut off while it laid out the demo: there are people, and no mark that says it was finished. */
-export async function isHalfMade(pool: Pool, database: string): Promise<boolean> {
-  const tables = await one<{ found: number }>(pool, query("SELECT COUNT(*) AS found FROM information_schema.tables WHERE table_schema = ? AND table_name IN ('people', 'marks')", database));
-  if (Number(tables?.found ?? 0) < 2) return false;
-  const people = await one<{ found: number }>(pool, query(`SELECT COUNT(*) AS found FROM \`${database}\`.people`));
-  return Number(people?.found ?? 0) > 0 && !(await isMarked(pool, database));
+const tablesOf = async (pool: Pool, database: string): Promise<string[]> =>
+  (await rows<{ name: string }>(pool, query("SELECT table_name AS name FROM information_schema.tables WHERE table_schema = ? AND table_type = 'BASE TABLE' ORDER BY table_name", database))).map(({ name }) => name);
+
+/** Whether there is any data: a database with a table in it. */
+export const isLaidOut = async (pool: Pool, database: string): Promise<boolean> => (await tablesOf(pool, database)).length > 0;
+
+/** Whether the data is a demo, which its own mark alone tells. */
+export async function isDemo(pool: Pool, database: string): Promise<boolean> {
+  if (!(await tablesOf(pool, database)).includes('marks')) return false;
+  return (await one(pool, query(`SELECT name FROM \`${database}\`.marks WHERE name = 'demo'`))) !== undefined;
 }
 
-/** Lays out the demo in a program of its own, where it is not there yet; says what it laid out. */
-export async function layOutDemo({ pool, settings, connecting, now, root }: { pool: Pool; settings: Settings; connecting: Connecting & { database: string }; now: number; root: string }): Promise<string | null> {
-  if (await isMarked(pool, connecting.database)) return null;
+/**
+ * Lays out the demo beside the database's place, in a program of its own, and puts it there once it is whole: a start
+ * that is cut off leaves nothing half made. Says what it laid out.
+ * @param pool a patient one, of no database
+ */
+export async function layOutDemo({ pool, settings, connecting, database, now, root }: { pool: Pool; settings: Settings; connecting: Connecting; database: string; now: number; root: string }): Promise<string> {
   const began = performance.now();
-  const order = { connecting, now, site: { base: settings.base, name: settings.from.name }, from: settings.from, password: settings.demoPassword, ports: { mail: settings.mailPort, text: settings.textPort, hook: settings.hookPort }, hookSecret: ownSecret(settings.data, 'hook-secret') };
+  const scratch = scratchOf(database);
+  await run(pool, query(`DROP DATABASE IF EXISTS \`${scratch}\``));
+  await run(pool, query(`CREATE DATABASE \`${scratch}\` CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`));
+  const into = { ...connecting, database: scratch };
+  const own = openPool(into, 2, true);
+  await migrate(own).finally(() => own.end());
+  const order = { connecting: into, now, site: { base: settings.base, name: settings.from.name }, from: settings.from, password: settings.demoPassword, ports: { mail: settings.mailPort, text: settings.textPort, hook: settings.hookPort }, hookSecret: ownSecret(settings.data, 'hook-secret') };
+  const counts = await seeded(order, root);
+  const tables = await tablesOf(pool, scratch);
+  await run(pool, query(`RENAME TABLE ${tables.map((table) => `\`${scratch}\`.\`${table}\` TO \`${database}\`.\`${table}\``).join(', ')}`));
+  await run(pool, query(`DROP DATABASE \`${scratch}\``));
+  return `${counts.items} items, ${counts.changes} changes, ${counts.messages} messages, laid out in ${((performance.now() - began) / 1000).toFixed(1)} s`;
+}
+
+async function seeded(order: object, root: string): Promise<Record<string, number>> {
   try {
     const { stdout } = await promisify(execFile)(process.execPath, ['--import', 'tsx', join(root, 'demo/seed.ts')], { cwd: root, env: { ...process.env, OJO_SEED_ORDER: JSON.stringify(order) }, maxBuffer: 10 * 1024 * 1024 });
-    const { items, changes, messages } = JSON.parse(stdout) as Record<string, number>;
-    return `${items} items, ${changes} changes, ${messages} messages, laid out in ${((performance.now() - began) / 1000).toFixed(1)} s`;
+    return JSON.parse(stdout) as Record<string, number>;
   } catch (error) {
     throw new StartError(`The demo could not be laid out, and nothing of it is kept: ${String((error as { stderr?: string }).stderr ?? error).trim()}`);
   }

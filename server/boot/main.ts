@@ -4,89 +4,98 @@ import { pino } from 'pino';
 import { instantOf } from '../../core/time/index.ts';
 import { type Clock, SettableClock, systemClock } from '../kit/index.ts';
 import { startMailStandIn, startTextStandIn, startWebhookStandIn, type StandIn } from '../standins/index.ts';
-import { migrate, NewerDataError, openPool, query, run } from '../store/index.ts';
-import { isHalfMade, layOutDemo } from './demo.ts';
+import { NewerDataError, openPool } from '../store/index.ts';
 import { refuseBusyPort, refuseUnwritable, startMariaDb } from './mariadb.ts';
 import { startOjo } from './ojo.ts';
+import { prepare } from './prepare.ts';
 import { ownSecret, readSettings, type Settings } from './settings.ts';
 import { StartError } from './start-error.ts';
 
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
 const DATABASE = 'ojo';
+/** How a start ends that would end so again: whoever brings the server back need not try (sysexits, EX_CONFIG). */
+const CANNOT_START = 78;
 
 const say = (text: string) => process.stdout.write(`${text}\n`);
+const line = (name: string, what: string) => say(`${name.padEnd(15)} ${what}`);
 
-async function main(): Promise<void> {
+/** What has to be ended, the last begun first. */
+class Ending {
+  private readonly stops: (() => Promise<void>)[] = [];
+  private isUnderWay = false;
+
+  add(stop: () => Promise<void>): void {
+    this.stops.push(stop);
+  }
+
+  async end(code: number): Promise<void> {
+    if (this.isUnderWay) return;
+    this.isUnderWay = true;
+    for (const stop of this.stops.reverse()) await stop().catch((error: Error) => say(error.message));
+    process.exit(code);
+  }
+
+  /** A first signal ends everything in its order, a second one at once. */
+  listen(): void {
+    for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) {
+      process.on(signal, () => {
+        if (this.isUnderWay) process.exit(1);
+        say('Ending.');
+        this.end(0).catch(() => process.exit(1));
+      });
+    }
+  }
+}
+
+async function main(ending: Ending): Promise<void> {
   const settings = readSettings(process.env, ROOT);
   refuseUnwritable(settings.data);
-  await refuseBusyPorts(settings);
+  await refuseBusyPort(settings.port, 'Ojo', 'OJO_PORT');
   const log = pino({ level: settings.log }, pino.destination({ fd: 2, sync: false }));
   const clock: Clock = settings.testClock ? new SettableClock(instantOf(settings.testClock)) : systemClock;
 
   const began = performance.now();
-  const database = await startMariaDb(settings.data, settings.databasePort, ownSecret(settings.data, 'database-password'));
-  say(`MariaDB         ${database.isOurs ? 'started' : 'was running'}, port ${database.connecting.port}`);
-  const stops: (() => Promise<void>)[] = [database.stop];
-  const end = async (code: number) => {
-    for (const stop of stops.reverse()) await stop().catch((error: Error) => say(error.message));
-    process.exit(code);
-  };
-  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.once(signal, () => { say('Ending.'); void end(0); });
-
-  try {
-    await prepare(database.connecting, process.argv.includes('--fresh'), settings.isDemo);
-    const pool = openPool({ ...database.connecting, database: DATABASE });
-    stops.push(() => pool.end());
-    const ran = await migrate(pool);
-    say(`Tables          ${ran > 0 ? `${ran} migration${ran === 1 ? '' : 's'} ran` : 'as they should be'}`);
-    const textToken = settings.textToken || ownSecret(settings.data, 'text-token');
-    if (settings.isDemo) {
-      const laidOut = await layOutDemo({ pool, settings, connecting: { ...database.connecting, database: DATABASE }, now: clock.now(), root: ROOT });
-      if (laidOut) say(`Demo            ${laidOut}`);
-    }
-    for (const standIn of await startStandIns(settings, pool, clock, textToken)) stops.push(() => standIn.close());
-    const ojo = await startOjo({
-      pool, clock, log, site: { base: settings.base, name: settings.from.name }, port: settings.port, pages: join(ROOT, 'dist'),
-      mail: { url: settings.smtpUrl ?? `smtp://127.0.0.1:${settings.mailPort}`, from: settings.from },
-      text: { url: settings.textUrl ?? `http://127.0.0.1:${settings.textPort}/texts`, token: textToken },
-      demoPassword: settings.isDemo ? settings.demoPassword : null,
-    });
-    stops.push(() => ojo.stop());
-    say(`Mail            ${settings.smtpUrl ? 'goes to your server' : `goes to the stand-in, port ${settings.mailPort}`}`);
-    say(`\nOjo is at ${settings.base}   (ready after ${((performance.now() - began) / 1000).toFixed(1)} s, Ctrl-C ends it)`);
-  } catch (error) {
-    say(error instanceof StartError || error instanceof NewerDataError ? error.message : String((error as Error).stack));
-    await end(1);
-  }
+  const database = await startMariaDb(settings.data, settings.databasePort, ownSecret(settings.data, 'database-password'), (what) => line('MariaDB', what));
+  ending.add(database.stop);
+  ending.listen();
+  line('MariaDB', `${database.isOurs ? 'started' : 'was running'}, port ${database.connecting.port}`);
+  const { isDemo, said } = await prepare({ settings, connecting: database.connecting, database: DATABASE, now: clock.now(), root: ROOT, words: process.argv.slice(2) });
+  for (const [name, what] of said) line(name, what);
+  const pool = openPool({ ...database.connecting, database: DATABASE });
+  ending.add(() => pool.end());
+  const textToken = settings.textToken || ownSecret(settings.data, 'text-token');
+  for (const standIn of await startStandIns(settings, isDemo, pool, clock, textToken)) ending.add(() => standIn.close());
+  const ojo = await startOjo({
+    pool, clock, log, site: { base: settings.base, name: settings.from.name }, port: settings.port, pages: join(ROOT, 'dist'),
+    mail: { url: settings.smtpUrl ?? `smtp://127.0.0.1:${settings.mailPort}`, from: settings.from },
+    text: { url: settings.textUrl ?? `http://127.0.0.1:${settings.textPort}/texts`, token: textToken },
+    demoPassword: isDemo ? settings.demoPassword : null,
+  });
+  ending.add(() => ojo.stop());
+  line('Mail', settings.smtpUrl ? 'goes to your server' : `goes to the stand-in, port ${settings.mailPort}`);
+  say(`\nOjo is at ${settings.base}   (ready after ${((performance.now() - began) / 1000).toFixed(1)} s, Ctrl-C ends it)`);
 }
 
-async function refuseBusyPorts(settings: Settings): Promise<void> {
-  await refuseBusyPort(settings.port, 'Ojo', 'OJO_PORT');
-  if (!settings.smtpUrl) await refuseBusyPort(settings.mailPort, 'the mail stand-in', 'OJO_MAIL_PORT');
-  if (!settings.textUrl) await refuseBusyPort(settings.textPort, 'the text stand-in', 'OJO_TEXT_PORT');
-  if (settings.isDemo) await refuseBusyPort(settings.hookPort, 'the webhook stand-in', 'OJO_HOOK_PORT');
-}
-
-/** Makes the database, anew where the demo is to begin again. */
-async function prepare(connecting: Parameters<typeof openPool>[0], isFresh: boolean, isDemo: boolean): Promise<void> {
-  const pool = openPool(connecting, 1);
-  try {
-    if (isFresh || (isDemo && (await isHalfMade(pool, DATABASE)))) await run(pool, query(`DROP DATABASE IF EXISTS ${DATABASE}`));
-    await run(pool, query(`CREATE DATABASE IF NOT EXISTS ${DATABASE} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`));
-  } finally {
-    await pool.end();
-  }
-}
-
-async function startStandIns(settings: Settings, pool: Parameters<typeof startMailStandIn>[0], clock: Clock, textToken: string): Promise<StandIn[]> {
+async function startStandIns(settings: Settings, isDemo: boolean, pool: Parameters<typeof startMailStandIn>[0], clock: Clock, textToken: string): Promise<StandIn[]> {
   const standIns: StandIn[] = [];
-  if (!settings.smtpUrl) standIns.push(await startMailStandIn(pool, clock, settings.mailPort));
-  if (!settings.textUrl) standIns.push(await startTextStandIn(pool, clock, settings.textPort, textToken));
-  if (settings.isDemo) standIns.push(await startWebhookStandIn(pool, clock, settings.hookPort, ownSecret(settings.data, 'hook-secret')));
+  if (!settings.smtpUrl) {
+    await refuseBusyPort(settings.mailPort, 'the mail stand-in', 'OJO_MAIL_PORT');
+    standIns.push(await startMailStandIn(pool, clock, settings.mailPort));
+  }
+  if (!settings.textUrl) {
+    await refuseBusyPort(settings.textPort, 'the text stand-in', 'OJO_TEXT_PORT');
+    standIns.push(await startTextStandIn(pool, clock, settings.textPort, textToken));
+  }
+  if (isDemo) {
+    await refuseBusyPort(settings.hookPort, 'the webhook stand-in', 'OJO_HOOK_PORT');
+    standIns.push(await startWebhookStandIn(pool, clock, settings.hookPort, ownSecret(settings.data, 'hook-secret')));
+  }
   return standIns;
 }
 
-main().catch((error: unknown) => {
-  process.stderr.write(`${error instanceof StartError ? error.message : String((error as Error).stack)}\n`);
-  process.exit(1);
+const ending = new Ending();
+main(ending).catch(async (error: unknown) => {
+  const isHopeless = error instanceof StartError || error instanceof NewerDataError;
+  process.stderr.write(`${isHopeless ? error.message : String((error as Error).stack)}\n`);
+  await ending.end(isHopeless ? CANNOT_START : 1);
 });

@@ -1,9 +1,10 @@
-import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
+import { execFileSync, spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { accessSync, chmodSync, closeSync, constants, existsSync, mkdirSync, openSync, rmSync, statSync, writeFileSync } from 'node:fs';
-import { createServer } from 'node:net';
+import { connect, createServer } from 'node:net';
 import { tmpdir, userInfo } from 'node:os';
 import { dirname, join } from 'node:path';
+import { growingPause } from '../kit/index.ts';
 import type { Connecting } from '../store/index.ts';
 import { StartError } from './start-error.ts';
 
@@ -12,27 +13,92 @@ const MARKER = 'finished';
 
 export interface Database {
   connecting: Connecting;
-  /** Whether this call started the server, so that this program ends it. */
+  /** Whether this call started the server. */
   isOurs: boolean;
   stop(): Promise<void>;
 }
 
-/** Starts MariaDB on loopback with its data in a folder of its own, or finds it running there. */
-export async function startMariaDb(folder: string, port: number, password: string): Promise<Database> {
+/**
+ * Starts MariaDB on loopback with its data in a folder of its own, or finds it running there; brings it back with
+ * growing pauses and a word when it dies. Whoever stops last ends it: while others use it, it goes on.
+ */
+export async function startMariaDb(folder: string, port: number, password: string, say: (what: string) => void = () => undefined): Promise<Database> {
   mkdirSync(folder, { recursive: true });
   const user = runsAs(folder);
-  const data = join(folder, 'mariadb');
-  const socket = socketPath(folder);
-  install(folder, data, user);
-  const running = isAnswering(socket);
-  const child = running ? null : await launch({ folder, data, socket, user, port });
-  const shownPort = running ? portOf(socket) : port;
-  admit(socket, password);
+  const place: Place = { folder, data: join(folder, 'mariadb'), socket: socketPath(folder), user };
+  install(folder, place.data, user);
+  const isRunning = isAnswering(place.socket);
+  const shownPort = isRunning ? portOf(place.socket) : port;
+  if (!isRunning) await launch(place, port);
+  admit(place.socket, password);
+  const watch = new MariaDbWatch(place, shownPort, say);
   return {
-    connecting: { host: '127.0.0.1', port: shownPort, user: 'ojo', password },
-    isOurs: child !== null,
-    stop: async () => { if (child) await end(child); },
+    connecting: { host: '127.0.0.1', port: shownPort, user: 'ojo', password }, isOurs: !isRunning,
+    stop: async () => {
+      await watch.stop();
+      const others = othersAt(place.socket);
+      if (others > 0) say('goes on, since others use it');
+      else await end(place);
+    },
   };
+}
+
+/** Where MariaDB's data is, and as whom it runs. */
+interface Place {
+  folder: string;
+  data: string;
+  socket: string;
+  user: string;
+}
+
+const LOOK_MS = 1000;
+
+/** Looks again and again whether MariaDB answers, and starts it where it does not. */
+class MariaDbWatch {
+  private timer: NodeJS.Timeout;
+  private looking: Promise<void> = Promise.resolve();
+  private failures = 0;
+  private isOver = false;
+
+  constructor(private readonly place: Place, private readonly port: number, private readonly say: (what: string) => void) {
+    this.timer = setTimeout(() => this.begin(), LOOK_MS);
+  }
+
+  async stop(): Promise<void> {
+    this.isOver = true;
+    clearTimeout(this.timer);
+    await this.looking;
+  }
+
+  private begin(): void {
+    this.looking = this.look().catch((error: Error) => this.say(error.message)).finally(() => {
+      if (!this.isOver) this.timer = setTimeout(() => this.begin(), this.failures === 0 ? LOOK_MS : growingPause(this.failures, LOOK_MS, 30_000));
+    });
+  }
+
+  private async look(): Promise<void> {
+    if (await isListening(this.port)) {
+      this.failures = 0;
+      return;
+    }
+    // A second look: a server that is busy may be slow to take a connection.
+    if (this.isOver || (await isListening(this.port))) return;
+    this.failures += 1;
+    this.say(`has ended unexpectedly and is started again${this.failures > 1 ? `, for the ${this.failures}th time` : ''}`);
+    await launch(this.place, this.port);
+    this.say(`is back, port ${this.port}`);
+  }
+}
+
+function isListening(port: number): Promise<boolean> {
+  return new Promise((resolve) => {
+    const probe = connect({ host: '127.0.0.1', port, timeout: 2000 });
+    const answer = (is: boolean) => {
+      probe.destroy();
+      resolve(is);
+    };
+    probe.once('connect', () => answer(true)).once('timeout', () => answer(true)).once('error', () => answer(false));
+  });
 }
 
 /** As root, MariaDB runs as Debian's `mysql` where that user can reach the folder; otherwise as whoever starts it. */
@@ -65,23 +131,31 @@ function install(folder: string, data: string, user: string): void {
   writeFileSync(join(data, MARKER), '');
 }
 
-async function launch({ folder, data, socket, user, port }: { folder: string; data: string; socket: string; user: string; port: number }): Promise<ChildProcess> {
-  await refuseBusyPort(port, 'MariaDB', 'OJO_DATABASE_PORT');
+/** How \`flock\` says that the lock is another's. */
+const TAKEN = 77;
+
+async function launch({ folder, data, socket, user }: Place, port: number): Promise<void> {
   const log = join(folder, 'mariadb.log');
   const tmp = join(folder, 'tmp');
   mkdirSync(tmp, { recursive: true });
-  closeSync(openSync(log, 'a'));
+  for (const file of [log, join(folder, 'mariadb.lock')]) closeSync(openSync(file, 'a'));
   if (user === 'mysql') execFileSync('chown', ['mysql', folder, tmp, log]);
-  const child = spawn('mariadbd', ['--no-defaults', `--user=${user}`, `--datadir=${data}`, `--tmpdir=${tmp}`, `--socket=${socket}`, `--pid-file=${join(data, 'mariadb.pid')}`,
+  // MariaDB holds the lock for as long as it lives: of several that start it at once one does, the others find it.
+  const child = spawn('flock', ['--nonblock', '--no-fork', '--conflict-exit-code', String(TAKEN), join(folder, 'mariadb.lock'),
+    'mariadbd', '--no-defaults', `--user=${user}`, `--datadir=${data}`, `--tmpdir=${tmp}`, `--socket=${socket}`, `--pid-file=${join(data, 'mariadb.pid')}`,
     `--port=${port}`, '--bind-address=127.0.0.1', '--skip-name-resolve', `--log-error=${log}`, '--character-set-server=utf8mb4', '--collation-server=utf8mb4_unicode_ci',
     '--innodb-flush-log-at-trx-commit=1', '--innodb-buffer-pool-size=256M', '--max-allowed-packet=64M'],
   { env: { ...process.env, PATH }, stdio: 'ignore', detached: true });
+  child.unref();
   let ended: string | null = null;
   child.on('error', (error) => { ended = error.message; });
-  child.on('exit', (code) => { ended ??= `it ended with code ${code}`; });
+  child.on('exit', (code) => { if (code !== TAKEN) ended ??= `it ended with code ${code}`; });
   for (const limit = performance.now() + 60_000; performance.now() < limit; ) {
-    if (ended !== null) throw new StartError(`MariaDB did not start (${ended}). Its log is ${log}.`);
-    if (isAnswering(socket)) return child;
+    if (isAnswering(socket)) return;
+    if (ended !== null) {
+      await refuseBusyPort(port, 'MariaDB', 'OJO_DATABASE_PORT');
+      throw new StartError(`MariaDB did not start (${ended}). Its log is ${log}.`);
+    }
     await new Promise((resolve) => setTimeout(resolve, 60));
   }
   throw new StartError(`MariaDB did not answer within a minute. Its log is ${log}.`);
@@ -112,11 +186,24 @@ function admit(socket: string, password: string): void {
   ask(socket, statements.join(';'));
 }
 
-async function end(child: ChildProcess): Promise<void> {
-  if (child.exitCode !== null || child.signalCode !== null) return;
-  const gone = new Promise((resolve) => { child.once('exit', resolve); });
-  child.kill('SIGTERM');
-  await gone;
+/** How many connections others have. */
+function othersAt(socket: string): number {
+  try {
+    return Number(ask(socket, "SELECT COUNT(*) FROM information_schema.processlist WHERE user = 'ojo'").trim());
+  } catch {
+    return 0;
+  }
+}
+
+/** Ends MariaDB and waits until it is gone. */
+async function end({ socket, data }: Place): Promise<void> {
+  const pidFile = join(data, 'mariadb.pid');
+  try {
+    ask(socket, 'SHUTDOWN');
+  } catch {
+    // It is gone already, or was ended by another that stopped at the same time.
+  }
+  for (const limit = performance.now() + 20_000; performance.now() < limit && (existsSync(pidFile) || isAnswering(socket)); ) await new Promise((resolve) => setTimeout(resolve, 50));
 }
 
 /** Says in a sentence which port is taken, and how to choose another. */

@@ -1,4 +1,5 @@
 import { createServer, type Server } from 'node:http';
+import { setTimeout as delay } from 'node:timers/promises';
 import type { AddressInfo } from 'node:net';
 import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
@@ -34,6 +35,9 @@ export interface Ojo {
   stop(): Promise<void>;
 }
 
+/** How long requests under way may take to end when the server stops. */
+const PATIENCE_MS = 10_000;
+
 /** Puts one server process together and starts it on loopback: the web application, the runner, the senders, the relay. */
 export async function startOjo(parts: OjoParts): Promise<Ojo> {
   const { pool, clock, log, site } = parts;
@@ -56,7 +60,7 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
     if (asked) sender.wake();
     return asked;
   }, 5000, complaints);
-  const context: Context = { pool, directory, clock, log, site, seals, textToken: parts.text.token, hub, counter, demoPassword: parts.demoPassword, isSecure: site.base.startsWith('https:'), foresee: runner.foresee, wake: runner.wake, wakeSender: sender.wake };
+  const context: Context = { pool, directory, clock, log, site, seals, textToken: parts.text.token, hub, counter, demoPassword: parts.demoPassword, isSecure: site.base.startsWith('https:'), isClosing: false, foresee: runner.foresee, wake: runner.wake, wakeSender: sender.wake };
   const server = createServer(makeApp(context, parts.pages));
   await relay.start();
   runner.start();
@@ -70,8 +74,12 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
   return {
     port: (server.address() as AddressInfo).port, runner, sender,
     async stop() {
+      // Nothing new is taken; what is under way is finished, or has had its time.
+      context.isClosing = true;
+      const closed = new Promise<void>((resolve) => { server.close(() => resolve()); });
       hub.close();
-      const closed = new Promise((resolve) => { server.close(resolve); });
+      server.closeIdleConnections();
+      await Promise.race([closed, delay(PATIENCE_MS, undefined, { ref: false })]);
       server.closeAllConnections();
       await Promise.all([closed, runner.stop(), sender.stop(), asking.stop(), relay.stop(), counter.stop()]);
     },

@@ -38,7 +38,8 @@ export interface Settings {
   from: { name: string; address: string };
   textUrl: string | null;
   textToken: string;
-  isDemo: boolean;
+  /** A folder without data is filled with the demo. */
+  wantsDemo: boolean;
   demoPassword: string;
   testClock: string | null;
   log: string;
@@ -55,7 +56,7 @@ export function readSettings(environment: NodeJS.ProcessEnv, root: string): Sett
     data: resolve(root, found.OJO_DATA), port: found.OJO_PORT, databasePort: found.OJO_DATABASE_PORT, mailPort: found.OJO_MAIL_PORT, textPort: found.OJO_TEXT_PORT, hookPort: found.OJO_HOOK_PORT,
     base: (found.OJO_BASE ?? `http://localhost:${found.OJO_PORT}`).replace(/\/+$/, ''), smtpUrl: found.OJO_SMTP_URL ?? null,
     from: { name: from[1] ?? '', address: from[2] ?? '' }, textUrl: found.OJO_TEXT_URL ?? null, textToken: found.OJO_TEXT_TOKEN ?? '',
-    isDemo: found.OJO_DEMO === 'yes', demoPassword: found.OJO_DEMO_PASSWORD, testClock: found.OJO_TEST_CLOCK ?? null, log: found.OJO_LOG,
+    wantsDemo: found.OJO_DEMO === 'yes', demoPassword: found.OJO_DEMO_PASSWORD, testClock: found.OJO_TEST_CLOCK ?? null, log: found.OJO_LOG,
   };
 }
 

@@ -5,7 +5,8 @@ import helmet from 'helmet';
 import { clockSchema } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
 import { instantOf } from '../../core/time/index.ts';
-import { SettableClock } from '../kit/index.ts';
+import { Complaints, SettableClock } from '../kit/index.ts';
+import { isUnavailable, OutcomeUnknown } from '../store/index.ts';
 import { type Context, take, when } from './context.ts';
 import { addressRoutes } from './addresses.ts';
 import { inboxRoutes } from './inbox.ts';
@@ -33,6 +34,11 @@ export function makeApp(context: Context, pages: string | null): Express {
     contentSecurityPolicy: { directives: { 'default-src': ["'self'"], 'script-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:'], 'font-src': ["'self'"], 'connect-src': ["'self'"], 'frame-src': ["'self'"], 'upgrade-insecure-requests': null } },
     strictTransportSecurity: context.isSecure, crossOriginOpenerPolicy: false,
   }));
+  app.use((_request, response, next) => {
+    if (!context.isClosing) return next();
+    response.set('connection', 'close');
+    throw new Refusal('closing');
+  });
   app.use('/api', apiRoutes(context));
   app.use(outsideRoutes(context));
   if (pages && existsSync(pages)) servePages(app, pages);
@@ -80,12 +86,26 @@ function servePages(app: Express, pages: string): void {
   app.get('/{*path}', (_request, response) => response.set('cache-control', 'no-cache').sendFile(join(pages, 'index.html')));
 }
 
+/** After so many seconds whoever was refused may try again. */
+const RETRY_AFTER_S = 2;
+
+function awayFailure(error: unknown): Refusal | null {
+  if (error instanceof OutcomeUnknown) return new Refusal('outcomeUnknown');
+  return isUnavailable(error) ? new Refusal('unavailable') : null;
+}
+
+/** The route that was asked, without what was asked of it. */
+const routeOf = ({ route, baseUrl }: Request): string => `${baseUrl}${(route as { path?: unknown } | undefined)?.path ?? ''}`;
+
 function answerFailure({ log }: Context) {
+  const complaints = new Complaints(log);
   return (error: unknown, request: Request, response: Response, _next: NextFunction): void => {
     const parseFailure = (error as { type?: string }).type?.startsWith('entity.') ? new Refusal('badRequest', { detail: (error as Error).message }) : null;
-    const refusal = error instanceof Refusal ? error : (parseFailure ?? new Refusal('failed'));
-    if (refusal.code === 'failed') log.error({ err: error, method: request.method, url: request.url }, 'a request failed');
+    const refusal = error instanceof Refusal ? error : (parseFailure ?? awayFailure(error) ?? new Refusal('failed'));
+    if (refusal.code === 'failed') complaints.tell(`a request failed: ${request.method} ${routeOf(request)}`, error);
+    else if (refusal.toProblem().status === 503) complaints.tell('requests are refused while the database is away', error);
     if (response.headersSent) return void response.end();
+    if (refusal.toProblem().status === 503) response.set('retry-after', String(RETRY_AFTER_S));
     const problem = refusal.toProblem();
     response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
   };

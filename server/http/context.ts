@@ -28,6 +28,8 @@ export interface Context {
   /** The password that the demo's people share; `null` where this is no demo. */
   demoPassword: string | null;
   isSecure: boolean;
+  /** The server is stopping: nothing new is taken. */
+  isClosing: boolean;
   /** Lets whoever decides changes prepare, while this one is being committed. */
   foresee(change: StoredChange): void;
   /** Wakes whoever sends, where something was written that no alert brought about. */

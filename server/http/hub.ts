@@ -46,9 +46,10 @@ export class Hub {
     for (const page of this.pages.get(person) ?? []) page.write(text);
   }
 
+  /** Ends all streams with a word to come back soon. */
   close(): void {
     clearInterval(this.beat);
-    for (const pages of this.pages.values()) for (const page of pages) page.end();
+    for (const pages of this.pages.values()) for (const page of pages) page.end('retry: 1000\nevent: closing\ndata: {}\n\n');
   }
 
   /** Who is here is a row that runs out by itself, should this process end without a word. */

@@ -1,4 +1,4 @@
-import { type Response, Router } from 'express';
+import { type Request, type Response, Router } from 'express';
 import type { z } from 'zod';
 import { createSchema, type Directory as DirectoryPage, editSchema, type EyeRow, type Found, fromSchema, type HearingRow, type ItemPage, type ItemRow, listQuerySchema, type SourceRow } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
@@ -8,7 +8,7 @@ import { checkRule, compileState, eyeOf, openRule } from '../../core/rules/index
 import { asChange, type Change, fieldOf, membersOf, type Source } from '../../core/values/index.ts';
 import { type Done, type Edit, editItem } from '../intake/index.ts';
 import {
-  caughtByQuery, changesOfItemQuery, countsQuery, type Directory, fileQuery, findItemsQuery, lastChangesQuery, listQuery, listSizeQuery, livePhases, newId, one, orderSql, readableItems, rows, stateSql, type StoredItem, systemsQuery, toChange, toItem, worldOf,
+  caughtByQuery, changesOfItemQuery, countsQuery, type Directory, fileQuery, findItemsQuery, lastChangesQuery, listQuery, listSizeQuery, livePhases, newId, one, orderSql, readableItems, rows, shortKey, stateSql, type StoredItem, systemsQuery, toChange, toItem, worldOf,
 } from '../store/index.ts';
 import { type Caller, caller, type Context, param, readableAmong, readableItem, take, when } from './context.ts';
 import { coordinates } from './rule-documents.ts';
@@ -68,7 +68,8 @@ export function itemRoutes(context: Context): Router {
     const source = sourceFor(param(request, 'id'), caller(response));
     const { set, folder } = take(createSchema, request.body);
     const now = context.clock.now();
-    await answerEdit(response, { actor: caller(response).me.id, source, item: newId(now), kind: 'created', set, folder, at: now }, 201);
+    const key = keyOf(request, response);
+    await answerEdit(response, { ...(key ? { id: shortKey(key) } : {}), actor: caller(response).me.id, source, item: key ? shortKey(`item/${key}`) : newId(now), kind: 'created', set, folder, at: now }, 201);
   });
 
   routes.get('/items/:id', async (request, response) => {
@@ -93,18 +94,17 @@ export function itemRoutes(context: Context): Router {
   routes.patch('/items/:id', async (request, response) => {
     const item = await readableItem(pool, param(request, 'id'), caller(response));
     const { from, set } = take(editSchema, request.body);
-    await answerEdit(response, { ...editOf(item, response), kind: 'changed', from, set });
+    await answerEdit(response, { ...editOf(item, request, response), kind: 'changed', from, set });
   });
 
   routes.delete('/items/:id', async (request, response) => {
     const item = await readableItem(pool, param(request, 'id'), caller(response));
-    await answerEdit(response, { ...editOf(item, response), kind: 'deleted', from: take(fromSchema, request.body).from });
+    await answerEdit(response, { ...editOf(item, request, response), kind: 'deleted', from: take(fromSchema, request.body).from });
   });
 
   routes.post('/items/:id/restore', async (request, response) => {
     const item = await readableItem(pool, param(request, 'id'), caller(response));
-    if (!item.isDeleted) throw new Refusal('badRequest', { detail: 'It has not been deleted.' });
-    await answerEdit(response, { ...editOf(item, response), kind: 'restored', from: take(fromSchema, request.body).from });
+    await answerEdit(response, { ...editOf(item, request, response), kind: 'restored', from: take(fromSchema, request.body).from });
   });
 
   routes.get('/items/:id/file', async (request, response) => {
@@ -165,9 +165,11 @@ export function itemRoutes(context: Context): Router {
     });
   }
 
-  function editOf(item: StoredItem, response: Response) {
+  function editOf(item: StoredItem, request: Request, response: Response) {
     const { me, directory } = caller(response);
-    return { actor: me.id, source: directory.sources.get(item.source) as Source, item: item.id, at: context.clock.now() };
+    const key = keyOf(request, response);
+    return {
+      ...(key ? { id: shortKey(key) } : {}), actor: me.id, source: directory.sources.get(item.source) as Source, item: item.id, at: context.clock.now() };
   }
 
   async function answerEdit(response: Response, edit: Edit, status = 200): Promise<void> {
@@ -195,6 +197,14 @@ export function itemRoutes(context: Context): Router {
   }
 
   return routes;
+}
+
+/** The key under which a page sends an edit, made its sender's own: sent again under it, it is the same edit. */
+function keyOf(request: Request, response: Response): string | null {
+  const key = request.get('idempotency-key');
+  if (key === undefined) return null;
+  if (!/^[\x21-\x7e]{8,100}$/.test(key)) throw new Refusal('badRequest', { detail: 'An Idempotency-Key has 8 to 100 plain characters.' });
+  return `edit/${caller(response).me.id}/${key}`;
 }
 
 function sourceFor(id: string, { me, directory }: Caller): Source {

@@ -1,11 +1,14 @@
+import { setTimeout as delay } from 'node:timers/promises';
 import type { Pool, PoolConnection } from 'mysql2/promise';
 import { type FaultAt, Refusal } from '../../contract/problems.ts';
 import { titleOf } from '../../core/messages/index.ts';
 import { type Change, type ChangeKind, faultOf, type Fields, isEmpty, type Source, sameValue, type Value } from '../../core/values/index.ts';
-import { changesSinceQuery, inTransaction, itemQuery, newId, one, type Query, rows, runAll, saveChangeQueries, saveItemQuery, type StoredChange, type StoredItem, toChange, toItem } from '../store/index.ts';
+import { changesByIdQuery, changesSinceQuery, inTransaction, isUnavailable, itemQuery, newId, OutcomeUnknown, type Query, rows, runAll, saveChangeQueries, saveItemQuery, several, type StoredChange, type StoredItem, toChange, toItem } from '../store/index.ts';
 
 /** Something somebody does to one item. */
 export interface Edit {
+  /** The change's id, where whoever edits has one for it: made again under it, it is the same edit. */
+  id?: string;
   actor: string;
   source: Source;
   item: string;
@@ -44,15 +47,19 @@ export type Done = { outcome: 'saved'; item: StoredItem; change: StoredChange } 
 /**
  * The one door: every edit, import, upload and stream passes here. An item's new state, its version, its change
  * row and its place in the queue are written in the caller's transaction, or none of them is.
+ * Where it may have been made before under the same id, and was, that is what it comes to.
  * Throws a Refusal for values that cannot stand, for an item that is gone, and where somebody else edited it meanwhile.
  */
-export async function passDoor(on: PoolConnection, edit: Edit): Promise<Done> {
+export async function passDoor(on: PoolConnection, edit: Edit, isMadeBefore = false): Promise<Done> {
   refuseBadValues(edit);
-  const row = await one(on, itemQuery(edit.item, true));
+  const [[row] = [], [again] = []] = await several(on, [itemQuery(edit.item, true), ...(edit.id !== undefined && isMadeBefore ? [changesByIdQuery([[edit.source.id, edit.id]])] : [])]);
   const known = row ? toItem(row) : null;
+  // The lock waits for whoever tried before and may be about to be kept.
+  if (again && known) return { outcome: 'saved', item: known, change: toChange(again) };
   const isNew = edit.kind === 'created';
   if (isNew === (known !== null)) throw new Refusal(isNew ? 'badRequest' : 'notFound', { detail: isNew ? `There is an item ${edit.item} already.` : undefined });
   if (known?.isDeleted && edit.kind !== 'restored') throw new Refusal('gone');
+  if (known && !known.isDeleted && edit.kind === 'restored') throw new Refusal('badRequest', { detail: 'It has not been deleted.' });
   if (known && edit.from !== undefined && edit.from !== known.version) throw new Refusal('editedMeanwhile', { conflict: await conflictOf(on, known, edit) });
 
   const made = applyEdit(known, edit);
@@ -69,9 +76,31 @@ export function applyEdit(known: StoredItem | null, edit: Edit): { item: StoredI
   return known && !tells(change, edit.source) ? null : { item, change };
 }
 
-/** One edit in a transaction of its own; `meanwhile` hears of the change while it is being committed. */
-export const editItem = (pool: Pool, edit: Edit, meanwhile?: (change: StoredChange) => void): Promise<Done> =>
-  inTransaction(pool, (on) => passDoor(on, edit), (done) => done.outcome === 'saved' && meanwhile?.(done.change));
+/** Pauses before finding out what became of a commit whose answer never came, in ms. */
+const FINDING_OUT_MS = [0, 150, 500, 1500];
+
+/**
+ * One edit in a transaction of its own; `meanwhile` hears of the change while it is being committed. Where the
+ * connection is cut during the commit, the edit is made again under the same id, which finds out whether it was kept;
+ * only where the database stays away is an OutcomeUnknown thrown.
+ */
+export async function editItem(pool: Pool, given: Edit, meanwhile?: (change: StoredChange) => void): Promise<Done> {
+  const edit = { ...given, id: given.id ?? newId(given.at) };
+  try {
+    return await inTransaction(pool, (on) => passDoor(on, edit, given.id !== undefined), (done) => done.outcome === 'saved' && meanwhile?.(done.change));
+  } catch (error) {
+    if (!(error instanceof OutcomeUnknown)) throw error;
+  }
+  for (const pause of FINDING_OUT_MS) {
+    await delay(pause);
+    try {
+      return await inTransaction(pool, (on) => passDoor(on, edit, true));
+    } catch (error) {
+      if (!(error instanceof OutcomeUnknown) && !isUnavailable(error)) throw error;
+    }
+  }
+  throw new OutcomeUnknown('the database stayed away after an edit may have been kept');
+}
 
 function refuseBadValues({ source, set }: Edit): void {
   const faults: FaultAt[] = Object.entries(set ?? {}).flatMap(([id, value]) => {
@@ -101,7 +130,7 @@ function nextState(known: StoredItem | null, edit: Edit): StoredItem {
 function changeOf(known: StoredItem | null, next: StoredItem, edit: Edit): Change {
   const existed = known !== null && !known.isDeleted;
   return {
-    id: newId(next.lastAt), at: next.lastAt, source: next.source, item: next.id, kind: edit.kind, actor: edit.actor,
+    id: edit.id ?? newId(next.lastAt), at: next.lastAt, source: next.source, item: next.id, kind: edit.kind, actor: edit.actor,
     before: existed ? known.fields : null, after: next.isDeleted ? null : next.fields,
     folder: next.folder, folderBefore: known?.folder ?? null, batch: edit.batch ?? null, detail: edit.detail ?? {},
     previous: { by: known?.lastBy ?? null, createdBy: known?.createdBy ?? edit.actor },

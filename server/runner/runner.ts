@@ -4,7 +4,7 @@ import type { Effect, Message, Outcome } from '../../core/decide/index.ts';
 import type { Site } from '../../core/messages/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import {
-  actsDoneQueries, decidedQuery, decidedToQuery, type DirectoryCache, effectQueries, inOneTrip, inShortTransaction, isAfter, isNextIntoQuery, keepActsQueries, nextActsQuery, nextChangeIntoQuery, nextChangesQuery, nextTimersQuery, one, type OrderPlace, putOffActQuery, putOffQuery,
+  actsDoneQueries, decidedQuery, decidedToQuery, type DirectoryCache, effectQueries, inOneTrip, inShortTransaction, isAfter, isNextIntoQuery, isUnavailable, keepActsQueries, nextActsQuery, nextChangeIntoQuery, nextChangesQuery, nextTimersQuery, one, type OrderPlace, OutcomeUnknown, putOffActQuery, putOffQuery,
   putOffTimerQuery, putRowsQueries, query, type Query, restampQueries, type Row, run, setTimersQueries, several, type StoredChange, takeTurnQuery, timersDoneQueries, toAct, toChange, toPlace, toTimer, turnQuery, worldVersionIntoQuery,
 } from '../store/index.ts';
 import { Agenda, type Entry, placeOf } from './agenda.ts';
@@ -140,7 +140,8 @@ export class Runner {
     } catch (error) {
       // One bad input must not hold up the others: each is tried alone, and the bad one later again.
       const [first] = taken;
-      if (!first) throw error;
+      // It is no input's fault that the database is away.
+      if (!first || isUnavailable(error) || error instanceof OutcomeUnknown) throw error;
       if (taken.length > 1) return this.decideOneByOne(taken.length);
       await this.putOff(first, error);
       return 1;

@@ -4,6 +4,8 @@ import { useNavigate } from 'react-router';
 import type { InboxPage, Me, MessageRow, PageEvent } from '../../contract/api.ts';
 import { showOnDesktop } from '../parts/index.ts';
 
+const AGAIN_MS = 2000;
+
 /** Keeps the page's data as the server says it is, over one stream of server-sent events. */
 export function useEvents(): void {
   const client = useQueryClient();
@@ -12,7 +14,8 @@ export function useEvents(): void {
   const go = useRef(navigate);
   go.current = navigate;
   useEffect(() => {
-    const stream = new EventSource('/api/events');
+    let stream: EventSource | null = null;
+    let timer: ReturnType<typeof setTimeout> | undefined;
     const refresh = (...keys: unknown[][]) => {
       for (const queryKey of keys) void client.invalidateQueries({ queryKey });
     };
@@ -35,15 +38,27 @@ export function useEvents(): void {
       }
     };
     const onEvent = (event: MessageEvent<string>) => take(JSON.parse(event.data) as PageEvent);
-    for (const name of ['message', 'item', 'rules', 'outbox', 'answered']) stream.addEventListener(name, onEvent);
     // After a break nobody knows what passed meanwhile.
     let wasBroken = false;
-    stream.onerror = () => { wasBroken = true; };
-    stream.onopen = () => {
-      if (wasBroken) void client.invalidateQueries();
-      wasBroken = false;
+    const open = () => {
+      const fresh = new EventSource('/api/events');
+      stream = fresh;
+      for (const name of ['message', 'item', 'rules', 'outbox', 'answered']) fresh.addEventListener(name, onEvent);
+      fresh.onerror = () => {
+        wasBroken = true;
+        // A stream that was refused is not tried again by the browser.
+        if (fresh.readyState === EventSource.CLOSED) timer = setTimeout(open, AGAIN_MS);
+      };
+      fresh.onopen = () => {
+        if (wasBroken) void client.invalidateQueries();
+        wasBroken = false;
+      };
     };
-    return () => stream.close();
+    open();
+    return () => {
+      clearTimeout(timer);
+      stream?.close();
+    };
   }, [client]);
 }
 

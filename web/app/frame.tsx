@@ -3,6 +3,7 @@ import { Dropdown, Modal } from 'react-bootstrap';
 import { NavLink, useNavigate } from 'react-router';
 import { Logo, useKeys, useReading } from '../parts/index.ts';
 import { useSignOut } from '../queries/index.ts';
+import { ConnectionNote } from './connection.tsx';
 import { useEvents } from './events.ts';
 import { FindBox } from './find.tsx';
 import { chooseTheme, chosenTheme, THEMES, type Theme } from './theme.ts';
@@ -43,6 +44,7 @@ export function Frame({ children }: { children: ReactNode }) {
         <FindBox />
         <MyMenu onKeys={() => setHelpOpen(true)} />
       </header>
+      <ConnectionNote />
       <div id="page">{children}</div>
       <nav className="frame-foot" aria-label="Places, below">
         {PLACES.slice(0, ON_PHONE).map(({ path, name }) => <NavLink key={path} to={path}>{name}{path === '/inbox' && me.unread > 0 ? ` ${me.unread > 99 ? '99+' : me.unread}` : ''}</NavLink>)}

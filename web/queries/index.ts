@@ -1,4 +1,5 @@
-export { ApiError, problemOf } from './api.ts';
+export { ApiError, api, problemOf } from './api.ts';
+export { noteBack, noteLost, useLost } from './connection.ts';
 export { useDropView, useKeepAnEye, useNameView, useViews } from './eyes.ts';
 export { type InboxAsked, type OutboxFilter, type Passing, useInbox, useInboxAct, useMessage, useOutbox, usePass, usePassCheck, useSay, useSendAgain, useTalk, useToday } from './inbox.ts';
 export { type Days, pastChangeQuery, useCost, useCreateRule, useDropDraft, useDropWording, useEditing, useKeepDraft, useLeaveOut, useMends, usePutLive, useRule, useRuleActs, useRules, useSaveWording, useTry, useVersions } from './rules.ts';

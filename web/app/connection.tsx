@@ -1,0 +1,30 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { formatTime } from '../../core/values/index.ts';
+import { useReading } from '../parts/index.ts';
+import { api, noteBack, useLost } from '../queries/index.ts';
+
+const AGAIN_MS = 2000;
+
+/** Says that the connection is lost, and since when; asks again until it is back, and then asks for everything anew. */
+export function ConnectionNote() {
+  const { me } = useReading();
+  const lost = useLost();
+  const client = useQueryClient();
+  const isLost = lost !== null;
+  useEffect(() => {
+    if (!isLost) return;
+    const timer = setInterval(() => {
+      api('/session').then(() => {
+        noteBack();
+        return client.invalidateQueries();
+      }).catch(() => undefined);
+    }, AGAIN_MS);
+    return () => clearInterval(timer);
+  }, [isLost, client]);
+  return (
+    <div role="status" className={lost ? 'connection-note' : 'visually-hidden'}>
+      {lost && <><strong>{lost.isDatabase ? 'Ojo’s database cannot be reached' : 'No connection to Ojo'}</strong> since {formatTime(lost.since, me)}. What you type stays here; it is tried again by itself.</>}
+    </div>
+  );
+}
