@@ -244,6 +244,15 @@ export interface MessageRow {
   content: Content;
   readAt: When | null;
 }
+/** Something that could not be decided, and stands aside until somebody tries it again. */
+export interface AsideRow {
+  id: number;
+  kind: 'change' | 'act' | 'timer';
+  at: When;
+  since: When;
+  /** Of a change: its item, if the reader may read it. */
+  item: { id: string; title: string } | null;
+}
 export interface InboxPage {
   messages: MessageRow[];
   unread: number;

@@ -1,10 +1,18 @@
 import { z } from 'zod';
+import { LIMITS } from '../limits.ts';
 import type { FaultAt } from '../problems.ts';
 
 type Issue = z.core.$ZodIssue;
 
 /** The faults of a document that its schema refuses, all at once; of shapes that a part may have, the one it comes nearest to. */
-export const schemaFaults = (error: z.ZodError, schema?: z.ZodType): FaultAt[] => error.issues.flatMap((issue) => faultsOf(issue, [], schema));
+export function schemaFaults(error: z.ZodError, schema?: z.ZodType): FaultAt[] {
+  const found: FaultAt[] = [];
+  for (const issue of error.issues) {
+    found.push(...faultsOf(issue, [], schema));
+    if (found.length > LIMITS.faults) return [...found.slice(0, LIMITS.faults), { code: 'more', path: '', params: {} }];
+  }
+  return found;
+}
 
 function faultsOf(issue: Issue, above: PropertyKey[], schema?: z.ZodType): FaultAt[] {
   const path = [...above, ...issue.path];
@@ -13,8 +21,8 @@ function faultsOf(issue: Issue, above: PropertyKey[], schema?: z.ZodType): Fault
     const branches = issue.errors.map((issues) => ({ issues, misses: issues.filter(isOfWholeShape).length }));
     const nearest = Math.min(...branches.map(({ misses }) => misses));
     const best = branches.filter(({ misses }) => misses === nearest).sort((a, b) => depth(b.issues) - depth(a.issues))[0];
-    if (best && nearest === 0) return best.issues.flatMap((one) => faultsOf(one, path, schema));
-    const allowed = [...new Set(issue.errors.flat().flatMap(keysMissing))];
+    if (best && nearest === 0) return best.issues.slice(0, LIMITS.faults + 1).flatMap((one) => faultsOf(one, path, schema)).slice(0, LIMITS.faults + 1);
+    const allowed = [...new Set(issue.errors.flatMap((issues) => issues.slice(0, 3)).flatMap(keysMissing))];
     return [{ code: 'noneOfTheShapes', path: at, params: { allowed: allowed.length > 0 ? allowed : [issue.message] } }];
   }
   if (issue.code === 'unrecognized_keys') {

@@ -55,7 +55,9 @@ function forget(work: Work, row: OpenAlert): void {
 /** Open alerts whose state has ceased with this change close by themselves; with an all-clear, whoever was told is told so. */
 export function closeCeased(work: Work, change: Change): void {
   for (const compiled of work.state.closing(change.source)) {
-    if (compiled.hasCeased(change)) ceaseFor(work, compiled, change);
+    work.within(compiled, '', () => {
+      if (compiled.hasCeased(change)) ceaseFor(work, compiled, change);
+    });
   }
 }
 

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import type { Contact, Person } from '../people/index.ts';
-import { openRule, type Rule } from '../rules/index.ts';
+import { OPEN_MESSAGE, openRule, type Rule } from '../rules/index.ts';
 import { instantOf } from '../time/index.ts';
 import type { Change, ItemState, Source } from '../values/index.ts';
-import { type Act, type ScenarioInput, type Setting, simulate } from './index.ts';
+import { type Act, Run, type ScenarioInput, type Setting, simulate } from './index.ts';
 
 const LOANS: Source = {
   id: 'loans', kind: 'folders', name: 'Loans', titleField: 'title', fields: [
@@ -248,5 +248,47 @@ describe('words of one’s own', () => {
   it('fall back to the default where a text would ask for too much', () => {
     const greedy = rule({ message: { ...rule().message, body: '{% for a in (1..100000) %}{% for b in (1..100000) %}x{% endfor %}{% endfor %}' } });
     expect(run(greedy, [goesOnView('a', '10:00')]).texts[0]).toContain('Status: Agreed → On view');
+  });
+});
+
+describe('what fails', () => {
+  const all = { kinds: [], if: { all: [] }, burst: null };
+  const troublesOf = (rules: Rule[], inputs: ScenarioInput[], more: Partial<Setting> = {}) => {
+    const setting: Setting = {
+      start: at('00:00'), end: at('23:59'), people: [person('ines'), person('mei'), person('bo')], groups: [], contacts: [], sources: [LOANS], folders: [], followers: [], wordings: [], access: [], items: [item('a', { status: 'Agreed', due: '2026-03-10' })],
+      rules: rules.map((one) => ({ rule: one, from: at('00:00') })), ...more,
+    };
+    const made = new Run(setting);
+    for (const input of inputs) made.take(input);
+    return made.finishRun().flatMap((one) => (one.effect === 'trouble' ? [`${one.trouble.rule} ${one.trouble.code} ${one.trouble.to}`] : []));
+  };
+  // No document gets that far: such a duration leaves the calendar.
+  const ENDLESS = 'P400000000D';
+
+  it.each<[string, Partial<Rule>]>([
+    ['a condition', { when: { kinds: [], if: { field: 'due', op: 'withinNext', value: ENDLESS }, burst: null } }], ['near a date', { during: { from: null, until: null, near: { field: 'due', ahead: ENDLESS, behind: 'PT0S' } } }],
+    ['a settling', { when: all, pace: { kind: 'settled', quiet: ENDLESS, most: ENDLESS } }], ['a burst', { when: { ...all, burst: { count: 2, within: ENDLESS, per: 'rule' } } }], ['an idle', { when: null, idle: { for: ENDLESS, if: { all: [] }, repeat: null } }],
+    ['a limit', { when: all, limit: { per: 'rule', within: ENDLESS } }],
+  ])('in one rule keeps no other from telling: %s', (_name, part) => {
+    const rules = [rule({ id: 'r0', when: all, ...part }), rule({ id: 'r9', when: all })];
+    const inputs = ['10:00', '10:01'].map((time) => change('a', time, { status: 'Agreed', due: '2026-03-10' }, { status: 'On view', due: '2026-03-10', title: time }));
+    const items = [item('a', { status: 'Agreed', due: '2026-03-10' })];
+    expect(run(rules, inputs, { items }).messages.filter((one) => one.includes('10:0'))).toEqual(expect.arrayContaining(['10:00 ines inApp single a', '10:01 ines inApp single a']));
+    expect(new Set(troublesOf(rules, inputs))).toEqual(new Set(['r0 cannotBeJudged ']));
+  });
+
+  it('for one who is told keeps nobody else from hearing', () => {
+    const people = [person('ines', { plan: { reach: { important: [{ channel: 'inApp' }, { channel: 'email', after: ENDLESS }] } } }), person('mei'), person('bo')];
+    const told = [rule({ when: all, urgency: 'important', channels: null, to: [{ person: 'bo' }, { person: 'ines' }] })];
+    const inputs = [goesOnView('a', '10:00')];
+    expect(run(told, inputs, { people }).messages).toContain('10:00 bo inApp single a');
+    expect(troublesOf(told, inputs, { people })).toEqual(['r1 cannotBeJudged ines']);
+  });
+
+  it('of a text that goes round in circles leaves Ojo’s own words, and marks the rule', () => {
+    const loops = '{% for a in (1..9000) %}{% for b in (1..9000) %}{% for c in (1..9000) %}{{ a }}{% endfor %}{% endfor %}{% endfor %}';
+    const worded = [rule({ when: all, message: { ...OPEN_MESSAGE, subject: 'Mine', body: loops } })];
+    expect(run(worded, [goesOnView('a', '10:00')]).texts[0]).toContain('Status');
+    expect(troublesOf(worded, [goesOnView('a', '10:00')])).toEqual(['r1 wordsTooDear ']);
   });
 });

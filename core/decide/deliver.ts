@@ -167,6 +167,8 @@ function send(work: Work, { to, channel, form, mark, portions }: Parcel): void {
   const message = compose(work, { to, channel, form, key: keyOf(form, recipientKey(to), channel, mark, ...alertsIn(portions)), portions });
   if (!message) return;
   work.emit({ effect: 'message', message });
+  const [first] = portions;
+  if (message.content.ownFailed && first) work.emit({ effect: 'trouble', trouble: { at: work.at, rule: first.rule, version: first.version, to: '', code: 'wordsTooDear', reason: 'its own words could not be put together within their limits' } });
   if (to.kind === 'person') noteHeard(work, to.id, message.alerts.map((one) => one.alert));
 }
 

@@ -12,7 +12,10 @@ import type { Work } from './work.ts';
 export function decideChange(work: Work, change: Change): void {
   closeCeased(work, change);
   for (const { phase, isCaught } of work.state.phasesFor(change)) {
-    if (!gather(work, phase, change) && isCaught) match(work, phase, change);
+    work.within(phase.compiled, '', () => {
+      // A rule that could not be asked is asked here, where its failure is its own.
+      if (!gather(work, phase, change) && (isCaught ?? phase.compiled.catches(change, work.state))) match(work, phase, change);
+    });
   }
   rearm(work, change);
 }

@@ -38,11 +38,13 @@ export function raise(work: Work, compiled: CompiledRule, { id, occasion, parts 
   const told = toldOf(work, compiled, { id, occasion, arising }, merged, cooled);
   if (passed.length === 0) return;
   if (rule.ack) leaveOpen(work, compiled, { id, occasion, parts: passed }, arising, [...told.values()]);
-  for (const { to, portions } of told.values()) {
-    const person = to.kind === 'person' ? work.state.people.get(to.id) : undefined;
-    const taking = { form: 'single', round: 0, pace: rule.pace } as const;
-    if (person) takeSteps(work, person, stepsFor(person, rule), portions, taking);
-    else tellOutsider(work, to, portions, taking, rule.zone);
+  for (const [key, { to, portions }] of told) {
+    work.within(compiled, key, () => {
+      const person = to.kind === 'person' ? work.state.people.get(to.id) : undefined;
+      const taking = { form: 'single', round: 0, pace: rule.pace } as const;
+      if (person) takeSteps(work, person, stepsFor(person, rule), portions, taking);
+      else tellOutsider(work, to, portions, taking, rule.zone);
+    });
   }
 }
 

@@ -36,12 +36,12 @@ export function goLive(work: Work, ruleId: string): void {
 
 /** A change sets the item's dates and standstills anew, and those of items that it links into or out of a scope. */
 export function rearm(work: Work, change: Change): void {
-  for (const phase of work.state.schedulesOf(change.source, work.at)) armOne(work, phase, change.item);
+  for (const phase of work.state.schedulesOf(change.source, work.at)) work.within(phase.compiled, '', () => armOne(work, phase, change.item));
   const naming = work.state.schedulesNaming(change.item, work.at);
   if (naming.length === 0) return;
   const source = work.state.sources.get(change.source);
   const linked = new Set([change.before, change.after].flatMap((fields) => (fields ? linksIn(source, fields) : [])));
-  for (const phase of naming) for (const item of linked) armOne(work, phase, item);
+  for (const phase of naming) for (const item of linked) work.within(phase.compiled, '', () => armOne(work, phase, item));
 }
 
 function armOne(work: Work, phase: Phase, id: string): void {

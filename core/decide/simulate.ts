@@ -138,7 +138,7 @@ export class Run {
     this.step({ input: 'goLive', at: Math.max(next.from, this.setting.start), rule: next.rule.id });
   }
 
-  private phasesFor(change: Change): { phase: Phase; isCaught: boolean }[] {
+  private phasesFor(change: Change): { phase: Phase; isCaught: boolean | null }[] {
     const found = this.index.looking(change, this.state).map(({ compiled, isCaught }) => ({ phase: this.phases.get(compiled.rule.id) as Phase, isCaught }));
     return found.sort((a, b) => compareIds(a.phase.compiled.rule.id, b.phase.compiled.rule.id));
   }

@@ -35,8 +35,8 @@ export interface State extends World {
   isWorded?(to: string): boolean;
   /** When keeping began: items without a last change stand still since then. */
   start: Instant;
-  /** Phases live at the change's instant whose rules catch it, or may gather it, in order of rule id. */
-  phasesFor(change: Change): readonly { phase: Phase; isCaught: boolean }[];
+  /** Phases live at the change's instant whose rules catch it, or may gather it, in order of rule id; `null` where asking a rule failed. */
+  phasesFor(change: Change): readonly { phase: Phase; isCaught: boolean | null }[];
   /** Live phases of due and idle rules that look at a source. */
   schedulesOf(source: string, at: Instant): readonly Phase[];
   /** Live phases of due and idle rules whose scope holds what is linked with this item. */

@@ -1,4 +1,5 @@
 import { acknowledge, escalate, markRead, remind } from './acknowledging.ts';
+import { Aside } from './aside.ts';
 import { arisingFrom } from './arising.ts';
 import { catchUp } from './catch-up.ts';
 import { runDigest, runLater, runQuietEnd } from './deliver.ts';
@@ -14,9 +15,19 @@ import { Work } from './work.ts';
  * same rows, timers and effects with the same keys, so that a driver may be stopped anywhere and ask again.
  */
 export function decide(state: State, input: Input): Outcome {
-  const work = new Work(state, instantOfInput(input), arisingFrom(input));
-  run(work, input);
-  return work.outcome();
+  const aside = new Aside();
+  for (;;) {
+    const work = new Work(state, instantOfInput(input), arisingFrom(input), aside);
+    try {
+      run(work, input);
+    } catch (error) {
+      // One rule, or one whom it tells, must not keep all others from hearing: the step is taken again without.
+      if (!aside.add(work.about, error)) throw error;
+      continue;
+    }
+    const outcome = work.outcome();
+    return { ...outcome, effects: [...outcome.effects, ...aside.troubles(work.at)] };
+  }
 }
 
 function instantOfInput(input: Input): number {
@@ -33,9 +44,9 @@ function run(work: Work, input: Input): void {
     case 'acknowledge':
       return acknowledge(work, input);
     case 'goLive':
-      return goLive(work, input.rule);
+      return work.within(versionOf(work, input.rule), '', () => goLive(work, input.rule));
     case 'resume':
-      return catchUp(work, input.rule, input.catchUp);
+      return work.within(versionOf(work, input.rule), '', () => catchUp(work, input.rule, input.catchUp));
     case 'timer':
       return runTimer(work, input.timer);
     default:
@@ -43,7 +54,15 @@ function run(work: Work, input: Input): void {
   }
 }
 
-function runTimer(work: Work, { task }: Timer): void {
+function runTimer(work: Work, timer: Timer): void {
+  if (timer.rule === '') return runTask(work, timer);
+  work.within(versionOf(work, timer.rule), '', () => runTask(work, timer));
+}
+
+/** A rule's version live now, for what may fail of it. */
+const versionOf = (work: Work, rule: string): { rule: { id: string }; version: number } => ({ rule: { id: rule }, version: work.state.phase(rule, work.at)?.compiled.version ?? 0 });
+
+function runTask(work: Work, { task }: Timer): void {
   switch (task.task) {
     case 'batch':
       return runBatch(work, task.rule, task.version, task.group);

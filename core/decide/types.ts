@@ -79,6 +79,18 @@ export interface Portion extends Part {
   isDelayed?: boolean;
 }
 
+/** What a rule could not do, all others going on: it could not be judged, or its own words could not be put together and the default stood for them. */
+export interface Trouble {
+  at: Instant;
+  rule: string;
+  version: number;
+  /** For whom alone; the empty string where it is the rule as a whole. */
+  to: string;
+  code: 'cannotBeJudged' | 'wordsTooDear';
+  /** What was wrong, in technical words; nothing that anybody wrote. */
+  reason: string;
+}
+
 export interface Message {
   /** The same for the same message however often it is decided. */
   key: string;
@@ -99,6 +111,7 @@ export type Effect =
   | { effect: 'alert'; alert: Alert }
   | { effect: 'withheld'; withheld: Withheld }
   | { effect: 'dropped'; dropped: Dropped }
+  | { effect: 'trouble'; trouble: Trouble }
   | { effect: 'message'; message: Message };
 
 /** Everything that waits for an instant. At one instant timers run by rank, rule, item, person, then kind; `key` is one timer's own. */

@@ -1,5 +1,6 @@
 import type { Content, SharedEntries } from '../messages/index.ts';
 import type { Instant } from '../time/index.ts';
+import { type About, Aside } from './aside.ts';
 import type { Put, Rows, Shelf } from './rows.ts';
 import type { Outcome, State } from './state.ts';
 import type { Arising, Effect, Timer } from './types.ts';
@@ -21,8 +22,25 @@ export class Work {
   /** What one recipient is told of the same portions, in the same words by each channel. */
   readonly contents = new Map<string, Content | null>();
 
-  /** @param from where the step's alerts stand among those of its instant */
-  constructor(readonly state: State, readonly at: Instant, private readonly from: Omit<Arising, 'nth'>) {}
+  /** What is under way, for whoever has to leave it out. */
+  about: About | null = null;
+
+  /**
+   * @param from where the step's alerts stand among those of its instant
+   * @param aside what is left out since it has failed
+   */
+  constructor(readonly state: State, readonly at: Instant, private readonly from: Omit<Arising, 'nth'>, readonly aside: Aside = new Aside()) {}
+
+  /** Does something about a rule, and of it for one recipient; nothing where that has failed before. */
+  within<T>({ rule, version }: { rule: { id: string }; version: number }, to: string, act: () => T): T | undefined {
+    if (this.aside.has(rule.id, to)) return undefined;
+    const before = this.about;
+    this.about = { rule: rule.id, version, to };
+    const done = act();
+    // Only once it is done: what failed is what was under way.
+    this.about = before;
+    return done;
+  }
 
   /** Where the next alert of the step stands; that of a batch by the change it began with. */
   arisingOf(began: number | undefined): Arising {

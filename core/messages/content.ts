@@ -64,6 +64,8 @@ export interface Content {
   /** Where an earlier digest ended or what stands out, in a sentence; empty for a single message. */
   lead: string;
   entries: Entry[];
+  /** The rule's own words asked for more work than a message is worth, or could not be put together: the default stands for them. */
+  ownFailed?: true;
   /** The rule's own text in place of the default; addresses of links begin with {@link BASE_MARK}. */
   own?: { subject: string | null; body: string | null };
   /** Whose name stands as the sender's, and where replies go; left out where that is Ojo. */

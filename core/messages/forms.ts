@@ -20,7 +20,7 @@ export function makeContent(form: Form, byItem: readonly (readonly Telling[])[],
   const sender = senderOf(tellings.map(({ rule }) => rule), world);
   return {
     ...bare(form, entries, at, reader, world),
-    ...(own ? { own } : {}), ...(sender ? { sender } : {}), ...(reader.emailFormat === 'text' ? { isPlain: true } : {}),
+    ...(own ? { own: { subject: own.subject, body: own.body } } : {}), ...(own?.hasFailed ? { ownFailed: true as const } : {}), ...(sender ? { sender } : {}), ...(reader.emailFormat === 'text' ? { isPlain: true } : {}),
   };
 }
 

@@ -5,7 +5,7 @@ export { makeContent } from './forms.ts';
 export { escapeHtml, htmlMail } from './html.ts';
 export { contactAskContent, numberAskContent, ownAskContent, passedContent, trialContent } from './direct.ts';
 export { asksFor, type Letter, plainLetter, type Site } from './letter.ts';
-export { listenerNotice, ownerNotice } from './notices.ts';
+export { asideNotice, listenerNotice, ownerNotice, troubleNotice } from './notices.ts';
 export { paceWords } from './pace-words.ts';
 export { itemPath, rulePath, sourcePath } from './paths.ts';
 export { type Segments, segmentsOf } from './segments.ts';

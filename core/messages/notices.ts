@@ -36,6 +36,20 @@ export function ownerNotice(noticing: Noticing, version: number, told: number): 
   return notice(noticing, tongue.say('notice.owner', { rule: rule.name }), [live, whatWords(noticing), tongue.say('notice.told', { told, soon: soonWords(rule, tongue) })]);
 }
 
+/** Tells whoever looks after a rule that it has failed: as a whole, or for one of those it tells. */
+export function troubleNotice(noticing: Omit<Noticing, 'by'>, code: 'cannotBeJudged' | 'wordsTooDear', to: string): Content {
+  const { rule, reader, world } = noticing;
+  const tongue = tongueOf(reader.locale);
+  const what = code === 'cannotBeJudged' && to !== '' ? tongue.say('notice.cannotBeJudgedFor', { person: nameOf(to, world) }) : tongue.say(`notice.${code}`);
+  return notice({ ...noticing, by: '' }, tongue.say('notice.trouble', { rule: rule.name }), [what, tongue.say('notice.lookAtRule')]);
+}
+
+/** Tells a steward that something could not be decided and stands aside. */
+export function asideNotice(count: number, at: Instant, reader: Recipient): Content {
+  const tongue = tongueOf(reader.locale);
+  return { form: 'notice', language: tongue.language, headline: tongue.say('notice.aside', { count }), when: formatInstant(at, reader), lead: tongue.say('notice.asideWhy'), entries: [] };
+}
+
 const nameOf = (id: string, world: World): string => world.people.get(id)?.name ?? id;
 
 function notice({ rule, at, reader }: Noticing, headline: string, sentences: string[]): Content {

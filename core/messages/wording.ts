@@ -32,8 +32,11 @@ export function placeholdersOf(sources: readonly Source[]): string[] {
   ];
 }
 
+/** However a text goes round in circles, putting it together takes no longer, in ms; sound ones take less than one. */
+const RENDER_MS = 50;
+
 // A text reads nothing but what it is given: no files, no clock, no chance, and no more work than a message is worth.
-const engine = new Liquid({ templates: {}, strictFilters: true, ownPropertyOnly: true, memoryLimit: 200_000, parseLimit: 50_000 });
+const engine = new Liquid({ templates: {}, strictFilters: true, ownPropertyOnly: true, memoryLimit: 200_000, parseLimit: 50_000, renderLimit: RENDER_MS });
 for (const name of ['date', 'date_to_xmlschema', 'date_to_rfc822', 'date_to_string', 'date_to_long_string']) engine.registerFilter(name, (value: unknown) => value);
 for (const name of ['sample', 'random']) engine.registerFilter(name, (value: unknown) => (Array.isArray(value) ? value[0] : value));
 
@@ -58,7 +61,7 @@ export function checkText(text: string, path: string, sources: readonly Source[]
 }
 
 /** A rule's own subject and body, else those of its shared wording; in forms that are about one alert as it arose. */
-export function ownWords(form: Form, byItem: readonly (readonly Telling[])[], entries: readonly Entry[], reader: Recipient, world: World & Wordings): { subject: string | null; body: string | null } | null {
+export function ownWords(form: Form, byItem: readonly (readonly Telling[])[], entries: readonly Entry[], reader: Recipient, world: World & Wordings): { subject: string | null; body: string | null; hasFailed: boolean } | null {
   const telling = byItem[0]?.[0];
   if (!telling || form === 'digest' || form === 'summary' || form === 'allClear') return null;
   const { message } = telling.rule;
@@ -67,7 +70,8 @@ export function ownWords(form: Form, byItem: readonly (readonly Telling[])[], en
   const body = message.body ?? shared?.body ?? null;
   if (subject === null && body === null) return null;
   const scope = scopeOf(byItem, entries, reader, world);
-  const said = { subject: subject === null ? null : render(subject, scope)?.replace(/\s+/g, ' ').trim() || null, body: body === null ? null : render(body, scope) };
+  const [title, text] = [subject === null ? null : render(subject, scope), body === null ? null : render(body, scope)];
+  const said = { subject: title?.replace(/\s+/g, ' ').trim() || null, body: text, hasFailed: (subject !== null && title === null) || (body !== null && text === null) };
   if (said.subject === null || form === 'single') return said;
   return { ...said, subject: tongueOf(reader.locale).say(`headline.${form}`, { headline: said.subject }) };
 }

@@ -1,4 +1,4 @@
-import { type Fields, fieldOf, type ItemState, membersOf, type Source } from '../values/index.ts';
+import { type Fields, fieldOf, type ItemState, LONGEST_ADDRESS, membersOf, type Source } from '../values/index.ts';
 import { contactAt, peopleAt, sameAddress, strangerAt } from './contacts.ts';
 import { type Contact, membersOfGroup, type Selector, type Subject, type World } from './directory.ts';
 
@@ -75,6 +75,8 @@ export function reach(selectors: readonly Selector[], subject: Subject, world: W
 
   /** An address means the people who have it, else the contact, else a contact nobody has confirmed. */
   function addAddress(address: string, reason: Reason): void {
+    // What is longer than any address is none.
+    if (address.trim().length > LONGEST_ADDRESS) return;
     const people = peopleAt(address, world);
     for (const person of people) addPerson(person.id, reason);
     if (people.length > 0) return;

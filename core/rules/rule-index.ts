@@ -55,10 +55,10 @@ export class RuleIndex {
     return found.filter((compiled, at) => (sure[at] && change.after !== null) || compiled.catches(change, world));
   };
 
-  /** The rules that may look at a change, those that gather until things settle too, each with whether it catches the change. */
-  looking = (change: Change, world: World): { compiled: CompiledRule; isCaught: boolean }[] => {
+  /** The rules that may look at a change, those that gather until things settle too, each with whether it catches the change; `null` where asking it failed. */
+  looking = (change: Change, world: World): { compiled: CompiledRule; isCaught: boolean | null }[] => {
     const { found, sure } = this.look(change, world);
-    return found.map((compiled, at) => ({ compiled, isCaught: (sure[at] && change.after !== null) || compiled.catches(change, world) }));
+    return found.map((compiled, at) => ({ compiled, isCaught: (sure[at] && change.after !== null) || isCaughtOrFails(compiled, change, world) }));
   };
 
   /** The rules that may catch a change, and which of them do if the item still is. */
@@ -78,6 +78,15 @@ export class RuleIndex {
       if (texts) look.letters(field.id, texts);
     }
     return look;
+  }
+}
+
+/** `null` where the rule cannot be asked: that is its own failure, and no other rule's. */
+function isCaughtOrFails(compiled: CompiledRule, change: Change, world: World): boolean | null {
+  try {
+    return compiled.catches(change, world);
+  } catch {
+    return null;
   }
 }
 

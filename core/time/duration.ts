@@ -7,9 +7,17 @@ export type Duration = string;
 
 const PATTERN = /^-?P(?=\d|T\d)(\d+M)?(\d+W)?(\d+D)?(T(?=\d)(\d+H)?(\d+M)?(\d+S)?)?$/;
 
-/** Whether the text is a duration that Ojo understands: months, weeks, days, hours, minutes, seconds. */
+/** No duration is longer, forwards or backwards: what is counted from any day of a calendar stays on it. */
+export const LONGEST_YEARS = 10;
+/** Seconds of each part in their order: months (a twelfth of a year of 365.25 days), weeks, days, hours, minutes, seconds. */
+const SECONDS = [30.4375 * 86_400, 7 * 86_400, 86_400, 3600, 60, 1];
+
+/** Whether the text is a duration that Ojo understands: months, weeks, days, hours, minutes, seconds, of ten years at most. */
 export function isDuration(text: string): boolean {
-  return PATTERN.test(text);
+  const [, months, weeks, days, , hours, minutes, seconds] = text.length > 60 ? [] : (PATTERN.exec(text) ?? []);
+  if (text.length > 60 || !PATTERN.test(text)) return false;
+  const length = [months, weeks, days, hours, minutes, seconds].reduce((sum, part, at) => sum + Number.parseInt(part ?? '0', 10) * (SECONDS[at] ?? 0), 0);
+  return length <= LONGEST_YEARS * 366 * 86_400;
 }
 
 const parsed = (duration: Duration, sign: 1 | -1) => {

@@ -8,6 +8,9 @@ export interface ValueFault {
   params: Record<string, string | string[]>;
 }
 
+/** An address has no more signs (RFC 5321, 4.5.3.1.3). */
+export const LONGEST_ADDRESS = 254;
+
 /** Whether a value may stand in a field; `null` where it may. Empty always may. */
 export function faultOf(field: Field, value: Value | undefined): ValueFault | null {
   if (isEmpty(value)) return null;
@@ -32,7 +35,7 @@ export function faultOf(field: Field, value: Value | undefined): ValueFault | nu
     case 'choice':
       return !isText || (field.options && !field.options.includes(value)) ? fault('unknownOption', { option: String(value), allowed: field.options ?? [] }) : null;
     case 'email':
-      return isText && /^[^\s@]+@[^\s@]+$/.test(value.trim()) ? null : fault('needsAddress');
+      return isText && /^[^\s@]+@[^\s@]+$/.test(value.trim()) && value.trim().length <= LONGEST_ADDRESS ? null : fault('needsAddress');
     case 'url':
       return isText && URL.canParse(value) ? null : fault('needsUrl');
     default:

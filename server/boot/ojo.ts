@@ -8,7 +8,7 @@ import { mayRead } from '../../core/people/index.ts';
 import { mailCarrier, Sender, type SenderParts, textCarrier, webhookCarrier } from '../delivery/index.ts';
 import { Counter, type Context, Hub, makeApp } from '../http/index.ts';
 import { Seals } from '../seals/index.ts';
-import { askTheUnasked } from '../intake/index.ts';
+import { askTheUnasked, tellTroubles } from '../intake/index.ts';
 import { type Clock, Complaints, inBackground, Loop } from '../kit/index.ts';
 import { Runner } from '../runner/index.ts';
 import { DirectoryCache, type StoredChange, worldOf } from '../store/index.ts';
@@ -60,6 +60,7 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
     if (asked) sender.wake();
     return asked;
   }, 5000, complaints);
+  const telling = new Loop('telling of troubles', async () => tellTroubles(pool, clock.now(), await directory.current(pool)), 5000, complaints);
   const context: Context = { pool, directory, clock, log, site, seals, textToken: parts.text.token, hub, counter, demoPassword: parts.demoPassword, isSecure: site.base.startsWith('https:'), isClosing: false, foresee: runner.foresee, wake: runner.wake, wakeSender: sender.wake };
   const server = createServer(makeApp(context, parts.pages));
   await relay.start();
@@ -70,6 +71,7 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
   if (parts.pages) {
     counter.warm();
     asking.start();
+    telling.start();
   }
   return {
     port: (server.address() as AddressInfo).port, runner, sender,
@@ -81,7 +83,7 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
       server.closeIdleConnections();
       await Promise.race([closed, delay(PATIENCE_MS, undefined, { ref: false })]);
       server.closeAllConnections();
-      await Promise.all([closed, runner.stop(), sender.stop(), asking.stop(), relay.stop(), counter.stop()]);
+      await Promise.all([closed, runner.stop(), sender.stop(), asking.stop(), telling.stop(), relay.stop(), counter.stop()]);
     },
   };
 }

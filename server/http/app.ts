@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import express, { type Express, type NextFunction, type Request, type Response, Router } from 'express';
 import helmet from 'helmet';
 import { clockSchema } from '../../contract/api.ts';
+import { LIMITS } from '../../contract/limits.ts';
 import { Refusal } from '../../contract/problems.ts';
 import { instantOf } from '../../core/time/index.ts';
 import { Complaints, SettableClock } from '../kit/index.ts';
@@ -48,14 +49,17 @@ export function makeApp(context: Context, pages: string | null): Express {
 
 function apiRoutes(context: Context): Router {
   const api = Router();
-  api.use(express.json({ limit: '1mb' }), requireOwnPage);
+  api.use(requireOwnPage);
   api.use((_request, response, next) => {
     response.set('cache-control', 'no-store');
     next();
   });
+  // Whoever is not signed in has little to say.
+  api.use(['/session', '/test'], express.json({ limit: LIMITS.outsideBytes }));
   api.use(sessionRoutes(context));
   api.use('/test', testRoutes(context));
   api.use(requireSession(context));
+  api.use(express.json({ limit: LIMITS.documentBytes }));
   api.use(itemRoutes(context), viewRoutes(context), trailRoutes(context), todayRoutes(context), peopleRoutes(context), planRoutes(context), lessRoutes(context), addressRoutes(context), wordingRoutes(context), ruleRoutes(context), inboxRoutes(context), messageRoutes(context), outboxRoutes(context), passingRoutes(context));
   if (context.demoPassword !== null) api.use('/standins', standInRoutes(context));
   api.use(() => {
@@ -94,13 +98,20 @@ function awayFailure(error: unknown): Refusal | null {
   return isUnavailable(error) ? new Refusal('unavailable') : null;
 }
 
+/** A body that is too large, or that nobody can read. */
+function unreadable(error: unknown): Refusal | null {
+  const { type, limit, message } = error as { type?: string; limit?: number; message?: string };
+  if (type === 'entity.too.large') return new Refusal('badRequest', { detail: `It is larger than ${Math.round((limit ?? 0) / 1024)} kB, the most that is taken here.` });
+  return type?.startsWith('entity.') || type?.startsWith('charset.') || type?.startsWith('encoding.') ? new Refusal('badRequest', { detail: message }) : null;
+}
+
 /** The route that was asked, without what was asked of it. */
 const routeOf = ({ route, baseUrl }: Request): string => `${baseUrl}${(route as { path?: unknown } | undefined)?.path ?? ''}`;
 
 function answerFailure({ log }: Context) {
   const complaints = new Complaints(log);
   return (error: unknown, request: Request, response: Response, _next: NextFunction): void => {
-    const parseFailure = (error as { type?: string }).type?.startsWith('entity.') ? new Refusal('badRequest', { detail: (error as Error).message }) : null;
+    const parseFailure = unreadable(error);
     const refusal = error instanceof Refusal ? error : (parseFailure ?? awayFailure(error) ?? new Refusal('failed'));
     if (refusal.code === 'failed') complaints.tell(`a request failed: ${request.method} ${routeOf(request)}`, error);
     else if (refusal.toProblem().status === 503) complaints.tell('requests are refused while the database is away', error);

@@ -2,7 +2,7 @@ import type { Request, Response } from 'express';
 import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
 import type { z } from 'zod';
-import { schemaFaults } from '../../contract/documents/index.ts';
+import { schemaFaults, shapeFault } from '../../contract/documents/index.ts';
 import { Refusal } from '../../contract/problems.ts';
 import type { Site } from '../../core/messages/index.ts';
 import { mayRead } from '../../core/people/index.ts';
@@ -46,6 +46,8 @@ export interface Caller {
 
 /** Reads a request's part by its schema, or refuses it with every fault. */
 export function take<S extends z.ZodType>(schema: S, value: unknown): z.output<S> {
+  const fault = shapeFault(value);
+  if (fault) throw new Refusal('badRequest', { faults: [fault] });
   const result = schema.safeParse(value ?? {});
   if (!result.success) throw new Refusal('badRequest', { faults: schemaFaults(result.error, schema) });
   return result.data;

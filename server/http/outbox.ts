@@ -1,11 +1,11 @@
 import { Router } from 'express';
-import { type OutboxRow, outboxQuerySchema } from '../../contract/api.ts';
+import { type AsideRow, type OutboxRow, outboxQuerySchema } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
-import { fromJson, messageAlertsQuery, messageQuery, one, outboxQuery, type Row, rows, rulesQuery, run, sendAgainQuery, toMessage, toStoredRule } from '../store/index.ts';
+import { asideByIdQuery, asideQuery, fromJson, inTransaction, messageAlertsQuery, messageQuery, one, outboxQuery, type Row, rows, rulesQuery, run, runAll, sendAgainQuery, toAside, toMessage, toStoredRule, tryAgainQueries } from '../store/index.ts';
 import { caller, type Context, param, readableAmong, take, when, whenOrNull } from './context.ts';
 
 /** Everything that went out, is on its way or was withheld, with its fate. */
-export function outboxRoutes({ pool, wakeSender }: Context): Router {
+export function outboxRoutes({ pool, wake, wakeSender }: Context): Router {
   const routes = Router();
 
   routes.get('/outbox', async (request, response) => {
@@ -30,6 +30,25 @@ export function outboxRoutes({ pool, wakeSender }: Context): Router {
       } else if (items.length > 0 || WITHOUT_ITEMS.has(String(row.form))) shown.set(String(row.id), outboxRow(row, rule, items));
     }
     response.json([...shown.values()]);
+  });
+
+  /** What could not be decided and stands aside; it is the stewards' to look after. */
+  routes.get('/aside', async (_request, response) => {
+    const { me, directory } = caller(response);
+    const found = me.role === 'steward' ? (await rows(pool, asideQuery())).map(toAside) : [];
+    const readable = await readableAmong(pool, found.flatMap(({ item }) => item ?? []), me.id, directory);
+    response.json(found.map(({ id, kind, at, since, item }): AsideRow => ({ id, kind, at: when(at), since: when(since), item: item !== null && readable.has(item) ? { id: item, title: readable.get(item)?.title ?? item } : null })));
+  });
+
+  routes.post('/aside/:id/again', async (request, response) => {
+    if (caller(response).me.role !== 'steward') throw new Refusal('notFound');
+    await inTransaction(pool, async (on) => {
+      const row = await one(on, asideByIdQuery(Number(param(request, 'id')) || 0));
+      if (!row) throw new Refusal('notFound');
+      await runAll(on, tryAgainQueries(toAside(row)));
+    });
+    wake();
+    response.status(204).end();
   });
 
   /** Sends again what failed for good, or would be tried later: its reader may, whoever looks after its rules, and stewards. */

@@ -1,20 +1,20 @@
 import type { RuleRow } from '../../contract/api.ts';
-import { ruleSchema, schemaFaults } from '../../contract/documents/index.ts';
+import { nestingFault, ruleSchema, schemaFaults, shapeFault } from '../../contract/documents/index.ts';
 import { type FaultAt, Refusal } from '../../contract/problems.ts';
 import { checkMessage } from '../../core/messages/index.ts';
 import { mayReadSome } from '../../core/people/index.ts';
 import { checkRule, type Rule } from '../../core/rules/index.ts';
-import { type Directory, type Profile, type StoredRule, worldOf } from '../store/index.ts';
+import { type Directory, type Profile, type StoredRule, type StoredTrouble, worldOf } from '../store/index.ts';
 import { type Caller, when, whenOrNull } from './context.ts';
 
 export type Figures = { id: string; alerts: number; told: number; seen: number; withheld: number; failed: number; waits: number; acknowledged: number; last_at: number | null };
 
-export function ruleRow(rule: StoredRule, figures: Figures | undefined, catches: number[], { me, directory }: Caller): RuleRow {
+export function ruleRow(rule: StoredRule, figures: Figures | undefined, catches: number[], { me, directory }: Caller, troubles: readonly StoredTrouble[] = []): RuleRow {
   return {
     id: rule.id, state: rule.state, version: rule.version, owner: rule.owner, live: rule.live, liveFrom: whenOrNull(rule.liveFrom), liveUntil: whenOrNull(rule.liveUntil), isPaused: rule.isPaused, kept: rule.kept,
     draft: rule.draft, draftRevision: rule.draftRevision, draftBy: rule.draftBy, draftAt: whenOrNull(rule.draftAt),
     alerts: Number(figures?.alerts ?? 0), told: Number(figures?.told ?? 0), read: Number(figures?.seen ?? 0), withheld: Number(figures?.withheld ?? 0), failed: Number(figures?.failed ?? 0), waits: Number(figures?.waits ?? 0), acknowledged: Number(figures?.acknowledged ?? 0),
-    lastAt: whenOrNull(figures?.last_at ?? null), caught: catches.map(when), mayEdit: mayEdit(rule, me, directory), faults: faultsNow(rule, directory),
+    lastAt: whenOrNull(figures?.last_at ?? null), caught: catches.map(when), mayEdit: mayEdit(rule, me, directory), faults: [...faultsNow(rule, directory), ...troubles.filter((one) => one.rule === rule.id).map(({ code, to, reason, times }) => ({ code, params: { to: directory.people.get(to)?.name ?? to, reason, times: String(times) } }))],
   };
 }
 
@@ -43,6 +43,8 @@ export function maySee(rule: StoredRule, { me, directory }: Caller): boolean {
 
 /** Reads a rule's document, or refuses it with all that is wrong with it: its shape first, then its sense. */
 export function readRule(document: Record<string, unknown>, asking: Caller, allowed: string[] = []): Rule {
+  const fault = shapeFault(document) ?? nestingFault(document);
+  if (fault) throw new Refusal('badRule', { faults: [fault] });
   const parsed = ruleSchema.safeParse(document);
   if (!parsed.success) throw new Refusal('badRule', { faults: schemaFaults(parsed.error, ruleSchema) });
   const rule = parsed.data;

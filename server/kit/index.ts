@@ -1,5 +1,5 @@
 export { backOff, growingPause } from './back-off.ts';
 export { inBackground } from './background.ts';
 export { type Clock, SettableClock, systemClock } from './clock.ts';
-export { Complaints } from './complaints.ts';
+export { Complaints, factsOf } from './complaints.ts';
 export { Loop } from './loop.ts';

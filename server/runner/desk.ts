@@ -102,7 +102,7 @@ export class Desk {
       followersOf: (item) => this.followers.get(item) ?? this.miss('followers', item, []),
       phasesFor: (change) => {
         const looking = new Map(directory.index.looking(change, { ...directory, item: (id) => this.known(id)?.item }).map((one) => [one.compiled, one.isCaught]));
-        return phasesOf(directory, [...looking.keys()], at).map((phase) => ({ phase, isCaught: looking.get(phase.compiled) ?? false }));
+        return phasesOf(directory, [...looking.keys()], at).map((phase) => ({ phase, isCaught: looking.get(phase.compiled) ?? null }));
       },
       schedulesOf: (source) => phasesOf(directory, lists.scheduled.get(source) ?? [], at),
       schedulesNaming: (item) => phasesOf(directory, lists.naming.get(item) ?? [], at),

@@ -1,8 +1,8 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { instantOf } from '../../core/time/index.ts';
 import { DeliveryError } from '../delivery/index.ts';
-import { editItem, passDoor } from '../intake/index.ts';
-import { DirectoryCache, fromJson, inTransaction, one, query, queueSeenQuery, rows, run } from '../store/index.ts';
+import { editItem, passDoor, tellTroubles } from '../intake/index.ts';
+import { asideQuery, DirectoryCache, fromJson, inTransaction, one, query, queueSeenQuery, rows, run, runAll, toAside, tryAgainQueries } from '../store/index.ts';
 import { breakingPool, clearAway, edit, fates, KeepingCarrier, LOANS, makeRunner, makeSender, newLoan, NOON, ON_VIEW, putLive, rule, setUpMuseum, withheld } from '../testing/museum.ts';
 
 const museum = setUpMuseum();
@@ -104,22 +104,48 @@ describe('the runner', () => {
     expect(await fates(museum.pool)).toEqual([`ines inApp delivered: ${subject}`, `ines email waiting: ${subject}`, `mei inApp delivered: ${subject}`]);
   });
 
-  it('puts off what cannot be decided, keeps it, and goes on with the rest', async () => {
+  it('sets a rule aside that cannot be judged, marks it, and tells by all others', async () => {
     await putLive(museum.pool, rule({ ...ON_VIEW, id: 'near', during: { near: { field: 'due', ahead: 'P30D' } } }), NOON - 1000);
-    const broken = await newLoan(museum.pool, { status: 'On view', due: '2026-03-20' });
+    const item = await newLoan(museum.pool, { status: 'On view', due: '2026-03-20' });
     // No door lets such a date in; it stands for whatever a later fault of ours may leave behind.
-    await run(museum.pool, query("UPDATE changes SET fields_after = JSON_SET(fields_after, '$.due', 'one day') WHERE item_id = ?", broken));
+    await run(museum.pool, query("UPDATE changes SET fields_after = JSON_SET(fields_after, '$.due', 'one day') WHERE item_id = ?", item));
     await setOnView();
     await makeRunner(museum.pool, museum.clock).drain();
-    expect(await fates(museum.pool)).toHaveLength(4);
-    const kept = await rows<{ item_id: string; tries: number; error: string }>(museum.pool, query('SELECT item_id, tries, error FROM change_queue'));
-    expect(kept).toMatchObject([{ item_id: broken, tries: 1 }]);
-    expect(kept[0]?.error).toContain('RangeError');
-    await run(museum.pool, query("UPDATE changes SET fields_after = JSON_SET(fields_after, '$.due', '2026-03-20') WHERE item_id = ?", broken));
-    museum.clock.set(NOON + 10_000);
-    await makeRunner(museum.pool, museum.clock).drain();
     expect(await undecided()).toBe(0);
-    expect(await fates(museum.pool)).toHaveLength(12);
+    expect((await rows<{ rule_id: string }>(museum.pool, query('SELECT rule_id FROM alerts'))).map((row) => row.rule_id)).toEqual(['on-view', 'on-view']);
+    expect(await rows(museum.pool, query('SELECT rule_id, version, code, times FROM rule_troubles'))).toEqual([{ rule_id: 'near', version: 1, code: 'cannotBeJudged', times: 1 }]);
+    const directory = await new DirectoryCache().current(museum.pool);
+    expect(await tellTroubles(museum.pool, NOON, directory)).toBe(true);
+    expect(await tellTroubles(museum.pool, NOON, directory)).toBe(false);
+    const told = await rows<{ person_id: string; subject: string }>(museum.pool, query("SELECT person_id, subject FROM messages WHERE form = 'notice' ORDER BY person_id"));
+    expect(told.map((row) => row.person_id)).toEqual(expect.arrayContaining(['ines']));
+    expect(told.every((row) => row.subject.includes('A rule needs you'))).toBe(true);
+  });
+
+  it('puts off what cannot be written, sets it aside after some tries, and takes it up again when asked', async () => {
+    const stuck = await newLoan(museum.pool, { status: 'On view', registrar: 'ines' });
+    await museum.pool.query(`CREATE TRIGGER refuse BEFORE INSERT ON alerts FOR EACH ROW IF JSON_CONTAINS(NEW.items, JSON_QUOTE('${stuck}')) THEN SIGNAL SQLSTATE '45001'; END IF`);
+    try {
+      await setOnView();
+      const runner = makeRunner(museum.pool, museum.clock);
+      await runner.drain();
+      // Everybody else's is told meanwhile.
+      expect(await fates(museum.pool)).toHaveLength(4);
+      for (let tries = 0; tries < 10; tries++) {
+        museum.clock.set(NOON + (tries + 1) * 3_600_000);
+        await runner.drain();
+      }
+      expect(await undecided()).toBe(0);
+      const [aside] = (await rows(museum.pool, asideQuery())).map(toAside);
+      expect(aside).toMatchObject({ kind: 'change', item: stuck });
+      await museum.pool.query('DROP TRIGGER refuse');
+      if (aside) await inTransaction(museum.pool, (on) => runAll(on, tryAgainQueries(aside)));
+      await runner.drain();
+      expect(await fates(museum.pool)).toHaveLength(8);
+      expect(await rows(museum.pool, asideQuery())).toEqual([]);
+    } finally {
+      await museum.pool.query('DROP TRIGGER IF EXISTS refuse');
+    }
   });
 
   it('leaves out a rule that can no longer be understood, and goes on with the others', async () => {

@@ -4,11 +4,11 @@ import type { Effect, Message, Outcome } from '../../core/decide/index.ts';
 import type { Site } from '../../core/messages/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import {
-  actsDoneQueries, decidedQuery, decidedToQuery, type DirectoryCache, effectQueries, inOneTrip, inShortTransaction, isAfter, isNextIntoQuery, isUnavailable, keepActsQueries, nextActsQuery, nextChangeIntoQuery, nextChangesQuery, nextTimersQuery, one, type OrderPlace, OutcomeUnknown, putOffActQuery, putOffQuery,
-  putOffTimerQuery, putRowsQueries, query, type Query, restampQueries, type Row, run, setTimersQueries, several, type StoredChange, takeTurnQuery, timersDoneQueries, toAct, toChange, toPlace, toTimer, turnQuery, worldVersionIntoQuery,
+  actsDoneQueries, decidedQuery, decidedToQuery, type DirectoryCache, effectQueries, inOneTrip, inShortTransaction, inTransaction, isAfter, isNextIntoQuery, isUnavailable, keepActsQueries, nextActsQuery, nextChangeIntoQuery, nextChangesQuery, nextTimersQuery, one, type OrderPlace, OutcomeUnknown, putOffActQuery, putOffQuery,
+  putOffTimerQuery, putRowsQueries, query, type Query, restampQueries, type Row, run, runAll, setAsideQueries, setTimersQueries, several, type StoredChange, takeTurnQuery, timerId, timersDoneQueries, toAct, toChange, toPlace, toTimer, turnQuery, type Undecided, worldVersionIntoQuery,
 } from '../store/index.ts';
 import { Agenda, type Entry, placeOf } from './agenda.ts';
-import { backOff, type Clock, Complaints, Loop } from '../kit/index.ts';
+import { backOff, type Clock, Complaints, factsOf, Loop } from '../kit/index.ts';
 import { Desk } from './desk.ts';
 
 export interface RunnerParts {
@@ -35,6 +35,8 @@ interface Foreseen {
 const placeOfChange = ({ at, seq }: StoredChange): OrderPlace => ({ at, rank: 1, seq });
 
 const BATCH = 50;
+/** What cannot be decided is set aside after so many tries, some minutes of growing pauses. */
+const MOST_TRIES = 8;
 /** A door's transaction may end a moment after the instant it bears; timers wait that long for it. */
 const GRACE_MS = 250;
 
@@ -178,23 +180,16 @@ export class Runner {
 
   private async putOff(entry: Entry, error: unknown): Promise<void> {
     const { pool, clock } = this.parts;
-    this.complaints.tell(`a ${entry.kind} could not be decided and is tried again later`, error);
-    switch (entry.kind) {
-      case 'change': {
-        const { seq } = entry.change;
-        const tries = (await one<{ tries: number }>(pool, query('SELECT tries FROM change_queue WHERE change_seq = ?', seq)))?.tries ?? 0;
-        await run(pool, putOffQuery(seq, backOff(tries, clock.now()), String(error)));
-        return;
-      }
-      case 'act':
-        await run(pool, putOffActQuery(entry.id, backOff(1, clock.now()), String(error)));
-        return;
-      case 'timer':
-        await run(pool, putOffTimerQuery(entry.timer, backOff(1, clock.now()), String(error)));
-        return;
-      default:
-        entry satisfies never;
+    const tries = Number((await one<{ tries: number }>(pool, triesQuery(entry)))?.tries ?? 0);
+    const now = clock.now();
+    const { code } = factsOf(error);
+    if (tries + 1 >= MOST_TRIES) {
+      this.complaints.tell(`a ${entry.kind} could not be decided after ${MOST_TRIES} tries and is set aside`, error);
+      await inTransaction(pool, (on) => runAll(on, setAsideQueries(undecided(entry), now, code)));
+      return;
     }
+    this.complaints.tell(`a ${entry.kind} could not be decided and is tried again later`, error);
+    await run(pool, putOffEntryQuery(entry, backOff(tries, now), code));
   }
 
   private announce(effects: Effect[]): void {
@@ -202,5 +197,44 @@ export class Runner {
     const arrivals = messages.filter((message) => message.channel === 'inApp');
     if (arrivals.length > 0) this.parts.onArrivals(arrivals);
     if (messages.length > arrivals.length) this.parts.onOutgoing();
+  }
+}
+
+const triesQuery = (entry: Entry): Query => {
+  switch (entry.kind) {
+    case 'change':
+      return query('SELECT tries FROM change_queue WHERE change_seq = ?', entry.change.seq);
+    case 'act':
+      return query('SELECT tries FROM act_queue WHERE id = ?', entry.id);
+    case 'timer':
+      return query('SELECT tries FROM timers WHERE id = ?', timerId(entry.timer));
+    default:
+      return entry satisfies never;
+  }
+};
+
+const putOffEntryQuery = (entry: Entry, until: Instant, code: string): Query => {
+  switch (entry.kind) {
+    case 'change':
+      return putOffQuery(entry.change.seq, until, code);
+    case 'act':
+      return putOffActQuery(entry.id, until, code);
+    case 'timer':
+      return putOffTimerQuery(entry.timer, until, code);
+    default:
+      return entry satisfies never;
+  }
+};
+
+function undecided(entry: Entry): Undecided {
+  switch (entry.kind) {
+    case 'change':
+      return { kind: 'change', at: entry.at, seq: entry.change.seq };
+    case 'act':
+      return { kind: 'act', at: entry.at, id: entry.id, act: entry.act };
+    case 'timer':
+      return { kind: 'timer', at: entry.at, timer: entry.timer };
+    default:
+      return entry satisfies never;
   }
 }

@@ -17,7 +17,7 @@ let lastAlert = { alert: '', id: '' };
 type Rows = Param[][];
 
 /** Tables whose rows can be there already although the change was never decided: the first reason stands. */
-const SHARED = new Set(['withheld', 'dropped']);
+const SHARED = new Set(['withheld', 'dropped', 'rule_troubles']);
 
 /**
  * The statements that write what a step decided, each table once. Every row has a key derived from what was
@@ -35,7 +35,7 @@ export function effectQueries(effects: readonly Effect[], now: Instant, site: Si
   for (const effect of effects) addEffect(effect, now, site, add, said);
   return [...tables].map(([table, values]) => {
     const [columns, same] = COLUMNS[table] as [string, string];
-    const again = isFirst && !SHARED.has(table) ? '' : ` ON DUPLICATE KEY UPDATE ${same} = ${table}.${same}`;
+    const again = table === 'rule_troubles' ? ' ON DUPLICATE KEY UPDATE times = times + 1, last_at = VALUES(last_at)' : isFirst && !SHARED.has(table) ? '' : ` ON DUPLICATE KEY UPDATE ${same} = ${table}.${same}`;
     return query(`INSERT INTO ${table} (${columns}) VALUES ?${again}`, values);
   });
 }
@@ -44,6 +44,7 @@ const COLUMNS: Record<string, [columns: string, key: string]> = {
   alerts: ['id, alert_key, occasion, rule_id, version, at, items, changes, suppressed', 'id'],
   alert_changes: ['alert_id, source_id, change_id, rule_id', 'alert_id'],
   withheld: ['alert_id, item_id, person_id, rule_id, reason, at', 'alert_id'],
+  rule_troubles: ['rule_id, version, code, recipient, reason, first_at, last_at', 'rule_id'],
   dropped: ['id, at, rule_id, item_id, changes, reason', 'id'],
   messages: ['id, person_id, recipient, channel, address, at, form, urgency, subject, body, content, content_of, fate, fate_at', 'id'],
   message_alerts: ['message_id, alert_id, rule_id, items', 'alert_id'],
@@ -56,6 +57,11 @@ function addEffect(effect: Effect, now: Instant, site: Site, add: (table: string
       const key = alertId(id);
       add('alerts', [key, id, occasion, rule, version, sqlTime(at), JSON.stringify(parts.map((part) => part.item)), JSON.stringify(changes), suppressed]);
       for (const { source, changes: own } of parts) for (const change of own) add('alert_changes', [key, source, change, rule]);
+      return;
+    }
+    case 'trouble': {
+      const { rule, version, code, to, reason, at } = effect.trouble;
+      add('rule_troubles', [rule, version, code, to, reason, sqlTime(at), sqlTime(at)]);
       return;
     }
     case 'withheld': {

@@ -9,6 +9,7 @@ export * from './messages.ts';
 export * from './migrate.ts';
 export * from './rules.ts';
 export * from './sessions.ts';
+export * from './set-aside.ts';
 export * from './standins.ts';
 export * from './state-sql.ts';
 export * from './talks.ts';

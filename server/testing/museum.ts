@@ -72,7 +72,7 @@ export const putLive = (pool: Pool, document: Rule, at: number): Promise<void> =
     await publishRule(on, document, 1, document.owner, at);
   });
 
-const TABLES = ['changes', 'change_queue', 'act_queue', 'items', 'rules', 'rule_versions', 'rule_phases', 'alerts', 'alert_changes', 'messages', 'message_alerts', 'withheld', 'dropped', 'timers', 'engine_rows', 'decided_acts', 'contacts'];
+const TABLES = ['changes', 'change_queue', 'act_queue', 'items', 'rules', 'rule_versions', 'rule_phases', 'alerts', 'alert_changes', 'messages', 'message_alerts', 'withheld', 'dropped', 'timers', 'engine_rows', 'decided_acts', 'rule_troubles', 'set_aside', 'contacts'];
 
 /** Empties all that a test has filled: everything but people and sources. */
 export async function clearAway(pool: Pool): Promise<void> {

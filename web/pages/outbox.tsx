@@ -6,7 +6,7 @@ import { CHANNEL_WORDS, REASON_WORDS } from '../../contract/words.ts';
 import { itemPath, rulePath } from '../../core/messages/index.ts';
 import { instantOf } from '../../core/time/index.ts';
 import { dayWords, Empty, Hour, Loaded, shortTime, useReading } from '../parts/index.ts';
-import { problemOf, useOutbox, useSendAgain } from '../queries/index.ts';
+import { problemOf, useAside, useOutbox, useSendAgain, useTryAgain } from '../queries/index.ts';
 
 const FATES = [['', 'Everything'], ['delivered', 'Delivered'], ['open', 'Under way'], ['withheld', 'Withheld'], ['failed', 'Failed']] as const;
 
@@ -30,12 +30,37 @@ export function OutboxPage() {
         </Form.Select>
         <Form.Control type="search" placeholder="Narrow by person or subject" aria-label="Narrow by person or subject" value={filter.text} onChange={(event) => put({ text: event.target.value })} />
       </div>
+      <AsideList />
       <Loaded query={outbox} what="the Outbox" rows={12}>
         {(rows) => rows.length === 0
           ? <Empty title={isNarrow ? 'Nothing like that' : 'Nothing has gone out yet'}><p>{isNarrow ? 'No message or withholding fits all of these.' : 'Once a live rule catches a change, everybody it reaches stands here: told, or withheld with the reason.'}</p></Empty>
           : <Days rows={rows} />}
       </Loaded>
     </main>
+  );
+}
+
+const ASIDE_WORDS = { change: 'A change', act: 'What somebody did', timer: 'Something that fell due' };
+
+/** What could not be decided, for stewards: all else goes on without it. */
+function AsideList() {
+  const { me } = useReading();
+  const aside = useAside(me.role === 'steward');
+  const again = useTryAgain();
+  if (!aside.data || aside.data.length === 0) return null;
+  return (
+    <section className="problem" aria-labelledby="aside">
+      <h2 id="aside" className="h6">Could not be decided, and stands aside</h2>
+      <ul className="plain-list">
+        {aside.data.map(({ id, kind, at, item }) => (
+          <li key={id}>
+            {ASIDE_WORDS[kind]}{item && <> of <Link to={itemPath(item.id)}>{item.title}</Link></>}, {shortTime(instantOf(at), instantOf(me.now), me)}
+            {' '}<Button variant="link" size="sm" className="p-0" disabled={again.isPending} onClick={() => again.mutate(id)}>Try again</Button>
+          </li>
+        ))}
+      </ul>
+      {again.isError && <p role="alert" className="fault mb-0">{problemOf(again.error).title}</p>}
+    </section>
   );
 }
 

@@ -1,5 +1,5 @@
 import { type InfiniteData, keepPreviousData, type QueryClient, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { InboxPage, Me, MessagePage, MessageRow, OutboxRow, PassCheck, PassDone, TalkPage, TodayPage } from '../../contract/api.ts';
+import type { AsideRow, InboxPage, Me, MessagePage, MessageRow, OutboxRow, PassCheck, PassDone, TalkPage, TodayPage } from '../../contract/api.ts';
 import { api } from './api.ts';
 
 /** What is asked of the inbox. */
@@ -58,6 +58,14 @@ export interface OutboxFilter {
 
 export const useOutbox = (filter: OutboxFilter) =>
   useQuery({ queryKey: ['outbox', filter], queryFn: () => api<OutboxRow[]>(`/outbox?${new URLSearchParams(Object.entries(filter).filter(([, value]) => value !== ''))}`) });
+
+/** What could not be decided and stands aside. */
+export const useAside = (isAsked: boolean) => useQuery({ queryKey: ['outbox', 'aside'], queryFn: () => api<AsideRow[]>('/aside'), enabled: isAsked });
+
+export function useTryAgain() {
+  const client = useQueryClient();
+  return useMutation({ mutationFn: (id: number) => api<void>(`/aside/${id}/again`, 'POST'), onSettled: () => client.invalidateQueries({ queryKey: ['outbox'] }) });
+}
 
 /** Sends a message again that failed, or waits to be tried again. */
 export function useSendAgain() {

@@ -179,6 +179,13 @@ export const ENGLISH = {
   'notice.youPutLive': 'You put version {version, number} live.',
   'notice.told': '{told, plural, =0 {Nobody hears} one {One person hears} other {# people hear}} {soon}, as things stand.',
   'notice.what': 'It looks at {places}: {what}.',
+  'notice.trouble': 'A rule needs you: {rule}',
+  'notice.cannotBeJudged': 'Ojo could not judge it; all other rules went on.',
+  'notice.cannotBeJudgedFor': 'Ojo could not tell {person} of it; all others were told.',
+  'notice.wordsTooDear': 'Its own words could not be put together within the time a message has, so Ojo’s words stood for them.',
+  'notice.lookAtRule': 'Look at the rule and change what is out of the ordinary; it is asked again with the next change.',
+  'notice.aside': '{count, plural, one {One thing} other {# things}} could not be decided',
+  'notice.asideWhy': 'After several tries it stands aside, so that all others go on. The Outbox says which it is, and tries it again when you ask.',
   'notice.anything': 'anything that happens',
 
   'trial.headline': 'This is how {channel, select, text {a text message} email {an email} other {a message}} from Ojo reaches you',

@@ -178,6 +178,13 @@ export const SPANISH: Catalogue = {
   'notice.youPutLive': 'Has activado la versión {version, number}.',
   'notice.told': '{told, plural, =0 {Nadie recibe avisos} one {Recibe avisos una persona} many {Reciben avisos # de personas} other {Reciben avisos # personas}} {soon}, tal como están las cosas.',
   'notice.what': 'Observa {places}: {what}.',
+  'notice.trouble': 'Una regla te necesita: {rule}',
+  'notice.cannotBeJudged': 'Ojo no ha podido evaluarla; las demás reglas han seguido.',
+  'notice.cannotBeJudgedFor': 'Ojo no ha podido avisar a {person}; a los demás se les ha avisado.',
+  'notice.wordsTooDear': 'Su propio texto no se ha podido componer en el tiempo que tiene un mensaje; en su lugar va el de Ojo.',
+  'notice.lookAtRule': 'Mira la regla y cambia lo que se sale de lo corriente; con el próximo cambio se evalúa de nuevo.',
+  'notice.aside': '{count, plural, one {Algo no se ha podido decidir} many {# cosas no se han podido decidir} other {# cosas no se han podido decidir}}',
+  'notice.asideWhy': 'Tras varios intentos queda aparte, para que lo demás siga. La bandeja de salida dice qué es y lo intenta de nuevo cuando lo pidas.',
   'notice.anything': 'cualquier cosa que ocurra',
 
   'trial.headline': 'Así te llega {channel, select, text {un mensaje de texto} email {un correo} other {un mensaje}} de Ojo',

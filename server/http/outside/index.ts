@@ -1,5 +1,6 @@
 import express, { Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
+import { LIMITS } from '../../../contract/limits.ts';
 import { Refusal } from '../../../contract/problems.ts';
 import type { Context } from '../context.ts';
 import { acknowledgePages } from './acknowledge.ts';
@@ -10,8 +11,8 @@ import { incomingTexts } from './texts.ts';
 export function outsideRoutes(context: Context): Router {
   const routes = Router();
   const limit = rateLimit({ windowMs: 60_000, limit: 240, standardHeaders: true, legacyHeaders: false, handler: () => { throw new Refusal('tooMany'); } });
-  routes.use(['/acknowledge', '/confirm', '/message', '/leave'], limit, express.urlencoded({ extended: false, limit: '10kb' }), express.text({ type: 'multipart/form-data', limit: '10kb' }));
-  routes.use('/gateway', limit, express.json({ limit: '20kb' }));
+  routes.use(['/acknowledge', '/confirm', '/message', '/leave'], limit, express.urlencoded({ extended: false, limit: LIMITS.outsideBytes }), express.text({ type: 'multipart/form-data', limit: LIMITS.outsideBytes }));
+  routes.use('/gateway', limit, express.json({ limit: LIMITS.outsideBytes }));
   routes.use(acknowledgePages(context), contactPages(context), incomingTexts(context));
   return routes;
 }

@@ -1,0 +1,23 @@
+import { LONGEST_YEARS } from '../core/time/index.ts';
+import { LONGEST_ADDRESS } from '../core/values/index.ts';
+
+/** Every bound on what people and programs hand in, in one place. */
+export const LIMITS = {
+  /** A duration, forwards or backwards, in years. */
+  durationYears: LONGEST_YEARS,
+  /** Groups within groups of a condition, or of selectors. */
+  nesting: 12,
+  /** How deep a document goes, brackets within brackets: the nesting of a condition takes two levels each. */
+  depth: 40,
+  /** Entries in one list. */
+  list: 2000,
+  /** Parts of a document altogether. */
+  parts: 10_000,
+  /** Faults that are told at once. */
+  faults: 20,
+  /** An address, in signs (RFC 5321, 4.5.3.1.3). */
+  address: LONGEST_ADDRESS,
+  /** A body that somebody signed in sends, in bytes, and one that anybody may send. */
+  documentBytes: 256 * 1024,
+  outsideBytes: 4096,
+} as const;
