@@ -24,6 +24,8 @@ export const PROBLEMS = {
   gone: [409, 'It has been deleted meanwhile'],
   unavailable: [503, 'Ojo’s database cannot be reached just now. Nothing was changed; it is tried again in a moment'],
   outcomeUnknown: [503, 'The connection to the database was cut while this was being saved, so it may or may not be there. Saving it again does no harm: the same edit is kept once'],
+  tooMuchToCount: [422, 'This takes too long to count. Look at fewer days, or at fewer sources'],
+  countDropped: [409, 'A newer question has taken the place of this one'],
   closing: [503, 'Ojo is being restarted. Try again in a moment'],
   failed: [500, 'Something in Ojo failed; it has been written down. Look whether your change is there before you try again'],
 } as const satisfies Record<string, readonly [number, string]>;

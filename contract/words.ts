@@ -33,6 +33,7 @@ const FAULTS: Record<string, (params: Params) => string> = {
   needsUrl: (p) => `${p.field} needs a web address that begins with https://.`,
   onlyYourself: () => 'You make rules for yourself. A coordinator can make them for others.',
   notYours: () => 'You make rules for others only where you coordinate. Here you can make one for yourself.',
+  notYoursToTell: () => 'It belongs to somebody who may read more than you, and would tell people outside of what you may not read. Its owner can add them, or hand the rule over.',
   hasLeft: (p) => `${p.person} is no longer here.`,
   cannotBeJudged: (p) => `It could not be judged${p.to ? ` for ${p.to}` : ''}, ${p.times} time${p.times === '1' ? '' : 's'} so far; all others went on: ${p.reason}.`,
   wordsTooDear: (p) => `Its own words could not be put together, ${p.times} time${p.times === '1' ? '' : 's'} so far; Ojo’s words stood for them.`,

@@ -22,6 +22,8 @@ interface Reading {
   locale: string;
   emailFormat?: 'html' | 'text';
   address: string | null;
+  /** Of an outsider: whose reading theirs is. */
+  readsAs?: string;
 }
 
 /** The message that carries these portions to a recipient by one channel; `null` where the channel does not reach them or nothing is left to say. */
@@ -59,10 +61,10 @@ function readerOf(to: Recipient, channel: Channel, portions: readonly Portion[],
 }
 
 /** Whoever has no plan reads in the rule's zone, in its owner's language. */
-function outside(portions: readonly Portion[], state: State): { zone: string; locale: string } {
+function outside(portions: readonly Portion[], state: State): { zone: string; locale: string; readsAs: string } {
   const first = portions[0] as Portion;
   const rule = state.version(first.rule, first.version)?.rule;
-  return { zone: rule?.zone ?? 'UTC', locale: (rule && state.people.get(rule.owner)?.locale) ?? 'en-GB' };
+  return { zone: rule?.zone ?? 'UTC', locale: (rule && state.people.get(rule.owner)?.locale) ?? 'en-GB', readsAs: rule?.owner ?? '' };
 }
 
 /** Portions of one item stand together, whatever rules caught it; in the order in which they arose. */

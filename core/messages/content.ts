@@ -102,6 +102,8 @@ export interface Telling {
 /** Somebody for whom a message is made. */
 export interface Recipient extends Reader {
   id: string;
+  /** Of an outsider: the rule's owner, whose reading theirs is. */
+  readsAs?: string;
   name: string;
   emailFormat?: 'html' | 'text';
 }

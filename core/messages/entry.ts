@@ -1,7 +1,7 @@
 import type { Urgency, World } from '../people/index.ts';
-import { conditionOf, differingFields, openRule } from '../rules/index.ts';
+import { conditionOf, differingFields, linksIn, openRule } from '../rules/index.ts';
 import { type Instant, printInstant } from '../time/index.ts';
-import { type Change, type ChangeKind, type Fields, fieldOf, formatDayTime, formatInstant, formatValue, isEmpty, judgedFields, type Names, type Reader, type Source } from '../values/index.ts';
+import { type Change, type ChangeKind, type Fields, fieldOf, formatDayTime, formatInstant, formatValue, isEmpty, type ItemState, judgedFields, type Names, type Reader, type Source } from '../values/index.ts';
 import { fieldsNamed, type Phrasing } from './condition-words.ts';
 import type { Entry, ShownField, ShownStep, Telling } from './content.ts';
 import { PAGES_TONGUE, type TextKey, type Tongue, tongueOf } from './tongues/index.ts';
@@ -13,22 +13,26 @@ export function titleOf(source: Source | undefined, id: string, fields: Fields):
   return isEmpty(title) ? id : String(title);
 }
 
-/** Names for the ids that values hold, and a language's yes and no. */
-export function namesIn(world: Pick<World, 'people' | 'sources' | 'item'>, tongue = PAGES_TONGUE): Names {
+/** Whether a reader may know what an item is called. */
+export type Sees = (item: ItemState) => boolean;
+const ALL: Sees = () => true;
+
+/** Names for the ids that values hold, and a language's yes and no; an item that the reader may not read goes by its id. */
+export function namesIn(world: Pick<World, 'people' | 'sources' | 'item'>, tongue = PAGES_TONGUE, sees: Sees = ALL): Names {
   return {
     truth: (isSo) => tongue.say(isSo ? 'value.yes' : 'value.no'),
     person: (id) => world.people.get(id)?.name ?? id,
     item: (id) => {
       const item = world.item(id);
-      return item ? titleOf(world.sources.get(item.source), id, item.fields) : id;
+      return item && sees(item) ? titleOf(world.sources.get(item.source), id, item.fields) : id;
     },
   };
 }
 
 /** What it takes to word a source's values and conditions for a reader, in their language. */
-export function phrasingOf(source: Source, reader: Reader, world: Pick<World, 'people' | 'sources' | 'item'>): Phrasing {
+export function phrasingOf(source: Source, reader: Reader, world: Pick<World, 'people' | 'sources' | 'item'>, sees: Sees = ALL): Phrasing {
   const tongue = tongueOf(reader.locale);
-  return { source, reader, tongue, names: namesIn(world, tongue) };
+  return { source, reader, tongue, names: namesIn(world, tongue, sees) };
 }
 
 /** An actor's name; systems go by theirs. */
@@ -57,13 +61,13 @@ export function shownFields(source: Source, before: Fields | null, after: Fields
 }
 
 /** All that is told to a reader of one item; the tellings, at least one, are of this item alone. */
-export function makeEntry(tellings: readonly Telling[], reader: Reader, world: World, shared: SharedEntries = new Map()): Entry {
-  // Readers of one locale and zone who are told the same changes read the same, but for why they heard.
-  const key = [reader.locale, reader.zone, ...tellings.flatMap(({ alert, item, changes }) => [alert, item, ...changes.map((change) => change.id)])].join('|');
-  const known = shared.get(key) ?? bareEntry(tellings, reader, world);
+export function makeEntry(tellings: readonly Telling[], reader: Reader, world: World, shared: SharedEntries = new Map(), sees: Sees = ALL): Entry {
+  // Readers of one locale and zone who are told the same changes, and see the same items linked there, read the same, but for why they heard.
+  const key = [reader.locale, reader.zone, ...hiddenLinks(tellings, world, sees), ...tellings.flatMap(({ alert, item, changes }) => [alert, item, ...changes.map((change) => change.id)])].join('|');
+  const known = shared.get(key) ?? bareEntry(tellings, reader, world, sees);
   shared.set(key, known);
   const source = world.sources.get(known.item.source) as Source;
-  return { ...known, why: whyWords(tellings, phrasingOf(source, reader, world), world) };
+  return { ...known, why: whyWords(tellings, phrasingOf(source, reader, world, sees), world) };
 }
 
 /** Entries without their reader's reasons, kept while one alert is told to many. */
@@ -75,7 +79,23 @@ export function itemEntry({ source, item, at }: { source: string; item: string; 
   return { ...bare, rules: [], notes: bare.notes.length > 0 ? bare.notes : [...notes] };
 }
 
-function bareEntry(tellings: readonly Telling[], reader: Reader, world: World): Entry {
+/** The items linked in what is told that a reader may not know by name. */
+function hiddenLinks(tellings: readonly Telling[], world: World, sees: Sees): string[] {
+  const hidden = new Set<string>();
+  for (const { source, changes } of tellings) {
+    for (const { before, after } of changes) {
+      for (const fields of [before, after]) {
+        for (const id of fields ? linksIn(world.sources.get(source), fields) : []) {
+          const item = world.item(id);
+          if (item && !sees(item)) hidden.add(id);
+        }
+      }
+    }
+  }
+  return [...hidden].sort();
+}
+
+function bareEntry(tellings: readonly Telling[], reader: Reader, world: World, sees: Sees = ALL): Entry {
   const [telling] = tellings as [Telling];
   const changes = [...new Map(tellings.flatMap((one) => one.changes).map((change) => [change.id, change])).values()].sort((a, b) => a.at - b.at);
   const first = changes[0];
@@ -84,7 +104,7 @@ function bareEntry(tellings: readonly Telling[], reader: Reader, world: World): 
   const standing = world.item(telling.item) ?? world.lastState?.(telling.item);
   const state = last ? judgedFields(last) : (standing?.fields ?? {});
   const folder = last?.folder ?? standing?.folder ?? null;
-  const phrasing = phrasingOf(source, reader, world);
+  const phrasing = phrasingOf(source, reader, world, sees);
   const tongue = tongueOf(reader.locale);
   const named = tellings.flatMap(({ rule }) => fieldsNamed(conditionOf(rule)));
   const fields = first && last ? shownFields(source, first.before, last.after, named, reader, phrasing.names) : [];

@@ -1,9 +1,9 @@
-import type { World } from '../people/index.ts';
+import { mayRead, type World } from '../people/index.ts';
 import type { Rule } from '../rules/index.ts';
 import type { Instant } from '../time/index.ts';
 import { formatInstant, type Reader } from '../values/index.ts';
 import type { Content, Entry, Form, Recipient, Telling } from './content.ts';
-import { makeEntry, type SharedEntries } from './entry.ts';
+import { makeEntry, type Sees, type SharedEntries } from './entry.ts';
 import { gatheredContent, headlineOfSeveral } from './gathered.ts';
 import { type Tongue, tongueOf } from './tongues/index.ts';
 import { ownWords, type Wordings } from './wording.ts';
@@ -14,15 +14,19 @@ import { ownWords, type Wordings } from './wording.ts';
  */
 export function makeContent(form: Form, byItem: readonly (readonly Telling[])[], at: Instant, reader: Recipient, world: World & Wordings, shared?: SharedEntries): Content | null {
   if (byItem.length === 0) return null;
-  const entries = byItem.map((tellings) => makeEntry(tellings, reader, world, shared));
+  const sees = seesOf(reader, world);
+  const entries = byItem.map((tellings) => makeEntry(tellings, reader, world, shared, sees));
   const tellings = byItem.flat();
-  const own = isOfOneAlert(tellings) ? ownWords(form, byItem, entries, reader, world) : null;
+  const own = isOfOneAlert(tellings) ? ownWords(form, byItem, entries, reader, world, sees) : null;
   const sender = senderOf(tellings.map(({ rule }) => rule), world);
   return {
     ...bare(form, entries, at, reader, world),
     ...(own ? { own: { subject: own.subject, body: own.body } } : {}), ...(own?.hasFailed ? { ownFailed: true as const } : {}), ...(sender ? { sender } : {}), ...(reader.emailFormat === 'text' ? { isPlain: true } : {}),
   };
 }
+
+/** What a reader may know by name: what they may read, or of outsiders whoever answers for what they are told. */
+const seesOf = (reader: Recipient, world: World): Sees => (item) => mayRead(reader.readsAs ?? reader.id, item, world);
 
 const isOfOneAlert = (tellings: readonly Telling[]) => tellings.every(({ alert }) => alert === tellings[0]?.alert);
 

@@ -3,7 +3,7 @@ import type { World } from '../people/index.ts';
 import type { Fault, Rule } from '../rules/index.ts';
 import { type Change, fieldOf, formatInstant, formatValue, type Source } from '../values/index.ts';
 import { ACKNOWLEDGE_MARK, BASE_MARK, type Entry, type Form, LEAVE_MARK, type Recipient, type Telling } from './content.ts';
-import { actorName, folderPath, phrasingOf } from './entry.ts';
+import { actorName, folderPath, phrasingOf, type Sees } from './entry.ts';
 import { itemPath, rulePath, sourcePath } from './paths.ts';
 import { tongueOf } from './tongues/index.ts';
 
@@ -61,7 +61,7 @@ export function checkText(text: string, path: string, sources: readonly Source[]
 }
 
 /** A rule's own subject and body, else those of its shared wording; in forms that are about one alert as it arose. */
-export function ownWords(form: Form, byItem: readonly (readonly Telling[])[], entries: readonly Entry[], reader: Recipient, world: World & Wordings): { subject: string | null; body: string | null; hasFailed: boolean } | null {
+export function ownWords(form: Form, byItem: readonly (readonly Telling[])[], entries: readonly Entry[], reader: Recipient, world: World & Wordings, sees?: Sees): { subject: string | null; body: string | null; hasFailed: boolean } | null {
   const telling = byItem[0]?.[0];
   if (!telling || form === 'digest' || form === 'summary' || form === 'allClear') return null;
   const { message } = telling.rule;
@@ -69,7 +69,7 @@ export function ownWords(form: Form, byItem: readonly (readonly Telling[])[], en
   const subject = message.subject ?? shared?.subject ?? null;
   const body = message.body ?? shared?.body ?? null;
   if (subject === null && body === null) return null;
-  const scope = scopeOf(byItem, entries, reader, world);
+  const scope = scopeOf(byItem, entries, reader, world, sees);
   const [title, text] = [subject === null ? null : render(subject, scope), body === null ? null : render(body, scope)];
   const said = { subject: title?.replace(/\s+/g, ' ').trim() || null, body: text, hasFailed: (subject !== null && title === null) || (body !== null && text === null) };
   if (said.subject === null || form === 'single') return said;
@@ -85,13 +85,13 @@ function render(text: string, scope: object): string | null {
   }
 }
 
-function scopeOf(byItem: readonly (readonly Telling[])[], entries: readonly Entry[], reader: Recipient, world: World): object {
+function scopeOf(byItem: readonly (readonly Telling[])[], entries: readonly Entry[], reader: Recipient, world: World, sees?: Sees): object {
   const { rule, source: sourceId, item: id } = (byItem[0] as Telling[])[0] as Telling;
   const source = world.sources.get(sourceId) as Source;
   const standing = world.item(id) ?? world.lastState?.(id);
   const [entry] = entries as [Entry];
-  const changes = byItem.flat().flatMap((telling) => telling.changes.map((change) => changeScope(change, reader, world)));
-  const { names } = phrasingOf(source, reader, world);
+  const changes = byItem.flat().flatMap((telling) => telling.changes.map((change) => changeScope(change, reader, world, sees)));
+  const { names } = phrasingOf(source, reader, world, sees);
   const lastChange = (byItem[0] as Telling[]).flatMap((telling) => telling.changes).at(-1);
   const fields = lastChange?.after ?? standing?.fields ?? lastChange?.before ?? {};
   return {
@@ -110,9 +110,9 @@ function scopeOf(byItem: readonly (readonly Telling[])[], entries: readonly Entr
   };
 }
 
-function changeScope(change: Change, reader: Recipient, world: World): object {
+function changeScope(change: Change, reader: Recipient, world: World, sees?: Sees): object {
   const source = world.sources.get(change.source) as Source;
-  const { names } = phrasingOf(source, reader, world);
+  const { names } = phrasingOf(source, reader, world, sees);
   return {
     kind: change.kind, actor: actorName(change.actor, world), at: formatInstant(change.at, reader),
     fields: source.fields.map((field) => ({

@@ -31,6 +31,13 @@ export function mayReadSome(person: string, source: string, world: Omit<World, '
   });
 }
 
+/** Whether a person may read every item of a source, whatever it holds and wherever it lies. */
+export function mayReadAll(person: string, source: string, world: Pick<World, 'access' | 'folders' | 'people' | 'groups'>): boolean {
+  const folders = new Set([...world.folders.values()].filter((folder) => folder.source === source).map((folder) => folder.id));
+  const entries = world.access.filter((entry) => (entry.folder === undefined ? entry.source === source : folders.has(entry.folder)));
+  return world.people.has(person) && entries.every(({ readers }) => readers.some((reader) => typeof reader === 'object' && (('person' in reader && reader.person === person) || ('group' in reader && membersOfGroup(reader.group, world).has(person)))));
+}
+
 /** Whether a selector reaches one person, without gathering all whom it reaches. */
 function names(selector: Selector, person: string, place: Place, world: World): boolean {
   if (selector === '*' || 'system' in selector) return false;

@@ -1,4 +1,4 @@
-export { mayRead, mayReadSome, type Place, readersAt } from './access.ts';
+export { mayRead, mayReadAll, mayReadSome, type Place, readersAt } from './access.ts';
 export { contactAt, hasLeft, strangerAt } from './contacts.ts';
 export { type AccessEntry, type Acknowledging, type Contact, type Folder, type Follower, type Group, membersOfGroup, type Mute, type Person, type Selector, type Subject, type World } from './directory.ts';
 export { LESS_WAYS, type LessWay, withLess } from './less.ts';

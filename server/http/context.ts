@@ -55,6 +55,15 @@ export function take<S extends z.ZodType>(schema: S, value: unknown): z.output<S
 
 export const caller = (response: Response): Caller => response.locals.caller as Caller;
 export const param = (request: Request, name: string): string => String(request.params[name]);
+/** A signal that says that whoever asked has gone. */
+export function whileOpen(response: Response): AbortSignal {
+  const gone = new AbortController();
+  response.on('close', () => {
+    if (!response.writableFinished) gone.abort();
+  });
+  return gone.signal;
+}
+
 export const when = (instant: number): string => printInstant(instant);
 export const whenOrNull = (instant: number | null): string | null => (instant === null ? null : printInstant(instant));
 

@@ -22,10 +22,10 @@ const JOBS: { [K in keyof CountJobs]: (asked: CountJobs[K]['asked']) => CountJob
   heard: ({ person, settings, inputs }) => settings.map((setting) => heardBy(person, setting, inputs)),
 };
 
-parentPort?.on('message', ({ id, what, asked }: { id: number; what: keyof CountJobs; asked: never }) => {
+parentPort?.on('message', ({ what, asked }: { what: keyof CountJobs; asked: never }) => {
   try {
-    parentPort?.postMessage({ id, result: JOBS[what](asked) });
+    parentPort?.postMessage({ result: JOBS[what](asked) });
   } catch (error) {
-    parentPort?.postMessage({ id, error: error instanceof Error ? error.message : String(error) });
+    parentPort?.postMessage({ error: error instanceof Error ? error.message : String(error) });
   }
 });

@@ -27,5 +27,5 @@ export async function heardUnder(context: Context, { me, directory }: Caller, he
     ...setting, people: setting.people.map((person): Person => (person.id === me.id ? { ...person, plan, mutes } : person)),
     rules: setting.rules.map((known) => (instead && known.rule.id === instead.id ? { ...known, rule: instead } : known)),
   }));
-  return context.counter.ask('heard', { person: me.id, settings, inputs });
+  return context.counter.ask(me.id, 'heard', { person: me.id, settings, inputs });
 }

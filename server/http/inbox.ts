@@ -71,8 +71,11 @@ export function messageRow(message: StoredMessage, readable: ReadonlyMap<string,
   const entries = message.content.entries.filter((entry) => readable.has(entry.item.id));
   const isWhole = entries.length === message.content.entries.length;
   const hidden = 'About something you may no longer read';
-  const content: Content = isWhole ? message.content : { ...message.content, headline: entries.length === 0 ? hidden : message.content.headline, lead: '', entries };
-  return { id: message.id, at: when(message.at), form: message.form, urgency: message.urgency, subject: isWhole || entries.length > 0 ? message.subject : hidden, content, readAt: whenOrNull(message.readAt) };
+  // Words about the whole, Ojo's and the rule's own, may tell of what is hidden: what is left speaks for itself.
+  const left = entries.length === 0 ? hidden : `${entries[0]?.headline}${entries.length > 1 ? `, and ${entries.length - 1} more` : ''}`;
+  const { own: _, sender: _sender, ...bare } = message.content;
+  const content: Content = isWhole ? message.content : { ...bare, headline: left, lead: '', entries };
+  return { id: message.id, at: when(message.at), form: message.form, urgency: message.urgency, subject: isWhole ? message.subject : left, content, readAt: whenOrNull(message.readAt) };
 }
 
 function readPlace(text: string | undefined): { at: number; id: string } | null {

@@ -72,7 +72,8 @@ export function lessRoutes(context: Context): Router {
       const row = await one(on, ruleQuery(rule.id, { lock: true }));
       const stored = row && toStoredRule(row);
       if (stored?.state !== 'live' || !mayEdit(stored, asking.me, asking.directory)) throw new Refusal('notAllowed', { detail: 'Only the rule’s owner, who coordinates what it looks at, and stewards may edit it.' });
-      await publishRule(on, readRule({ ...rule }, asking), stored.version + 1, asking.me.id, context.clock.now(), null, stored.draft);
+      // It stays its owner's, whatever was handed in: what a rule may tell goes by them.
+      await publishRule(on, readRule({ ...rule, id: stored.id, owner: stored.owner }, asking), stored.version + 1, asking.me.id, context.clock.now(), null, stored.draft);
     });
     context.wake();
   }

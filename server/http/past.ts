@@ -27,7 +27,7 @@ export async function pastOf(context: Context, rule: Rule, { me, directory }: Ca
   if (rule.due || rule.idle || rule.scope.linked) {
     for (const item of (await rows(context.pool, untouchedQuery(rule.scope.sources, start))).map(toItem)) if (mayRead(me.id, item, world)) items.set(item.id, item);
   }
-  return { setting: await settingOf(context, directory, [...items.values()], { start, end }), changes };
+  return { setting: await settingOf(context, directory, [...items.values()], { start, end }, me.id), changes };
 }
 
 /** The last days over all that live rules look at, as it happened to whoever could read it: for what reaches one person. */
@@ -45,21 +45,23 @@ export async function pastOfAll(context: Context, directory: Directory, rules: r
 }
 
 /** One change, and the world just before it. What follows from it is looked at for as long as a year. */
-export async function momentOf(context: Context, { directory }: Caller, change: Change): Promise<Setting> {
-  return settingOf(context, directory, change.before === null ? [] : [stateBefore(change, change.before)], { start: change.at - 1, end: change.at + 366 * DAY });
+export async function momentOf(context: Context, { me, directory }: Caller, change: Change): Promise<Setting> {
+  return settingOf(context, directory, change.before === null ? [] : [stateBefore(change, change.before)], { start: change.at - 1, end: change.at + 366 * DAY }, me.id);
 }
 
 /** One item as it stands, from now on. */
-export const standingOf = (context: Context, { directory }: Caller, item: ItemState): Promise<Setting> =>
-  settingOf(context, directory, [item], { start: context.clock.now(), end: context.clock.now() + 366 * DAY });
+export const standingOf = (context: Context, { me, directory }: Caller, item: ItemState): Promise<Setting> =>
+  settingOf(context, directory, [item], { start: context.clock.now(), end: context.clock.now() + 366 * DAY }, me.id);
 
 const stateBefore = (change: Change, fields: ItemState['fields']): ItemState =>
   ({ id: change.item, source: change.source, folder: change.folderBefore, fields, createdBy: change.previous?.createdBy ?? null, lastBy: change.previous?.by ?? null, lastAt: null });
 
-async function settingOf({ pool }: Context, directory: Directory, items: ItemState[], span: { start: Instant; end: Instant }): Promise<Setting> {
+/** @param asker who sees what comes of it, and is shown nothing through a link that they may not read; left out where nobody but its own reader does */
+async function settingOf({ pool }: Context, directory: Directory, items: ItemState[], span: { start: Instant; end: Instant }, asker?: string): Promise<Setting> {
   const ids = items.map((item) => item.id);
   const linked = linkedIds(items, directory).filter((id) => !ids.includes(id));
-  const others = linked.length === 0 ? [] : (await rows(pool, itemsQuery(linked))).map(toItem);
+  const world = worldOf(directory, new Map());
+  const others = linked.length === 0 ? [] : (await rows(pool, itemsQuery(linked))).map(toItem).filter((item) => asker === undefined || mayRead(asker, item, world));
   const followers = ids.length === 0 ? [] : await rows<{ item_id: string; person_id: string }>(pool, followersQuery(ids));
   return {
     ...span, people: [...directory.people.values()], groups: [...directory.groups.values()], contacts: [...directory.contacts.values()], sources: [...directory.sources.values()],

@@ -2,16 +2,16 @@ import { Router } from 'express';
 import type { HearsPage, PersonRow } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
 import { wouldHear } from '../../core/decide/index.ts';
-import { mayReadSome, type Reason, type World } from '../../core/people/index.ts';
+import { mayReadSome, membersOfGroup, type Reason, type Selector, type World } from '../../core/people/index.ts';
 import { asChange } from '../../core/values/index.ts';
-import { followersQuery, heardByRuleQuery, heardQuery, lastItemsQuery, livePhases, presentQuery, readableItems, rows, type StoredItem, toItem, worldOf } from '../store/index.ts';
+import { type Directory, followersQuery, heardByRuleQuery, heardQuery, lastItemsQuery, livePhases, presentQuery, readableItems, rows, several, type StoredItem, toItem, worldOf } from '../store/index.ts';
 import { type Caller, caller, type Context, param } from './context.ts';
 import { coordinates } from './rule-documents.ts';
 
 const DAYS = 30;
 const DAY = 86_400_000;
 /** So many of a source's items are asked whether they reach somebody. */
-const SAMPLED = 250;
+const SAMPLED = 120;
 
 /** Who there is, and for each everything they hear, why, and how much of it they read. */
 export function peopleRoutes({ pool, clock }: Context): Router {
@@ -49,12 +49,15 @@ export function peopleRoutes({ pool, clock }: Context): Router {
     const now = clock.now();
     const may = readableItems(me.id, directory);
     const bySource = new Map<string, StoredItem[]>();
-    for (const source of directory.sources.keys()) bySource.set(source, (await rows(pool, lastItemsQuery([source], may, SAMPLED))).map(toItem));
+    const sources = [...directory.sources.keys()];
+    const lists = await several(pool, sources.map((source) => lastItemsQuery([source], may, SAMPLED)));
+    for (const [at, source] of sources.entries()) bySource.set(source, (lists[at] ?? []).map(toItem));
     const items = [...bySource.values()].flat();
     const followers = items.length === 0 ? [] : await rows<{ item_id: string; person_id: string }>(pool, followersQuery(items.map((item) => item.id)));
     const world: World = { ...worldOf(directory, new Map(items.map((item) => [item.id, item]))), followersOf: (item) => followers.filter((row) => row.item_id === item).map((row) => row.person_id) };
     const found = new Map<string, Reason[]>();
     for (const { compiled } of livePhases(directory, now)) {
+      if (!mayReach(compiled.rule.to, person, directory)) continue;
       const own = compiled.rule.scope.sources.flatMap((source) => bySource.get(source) ?? []);
       for (const item of own) {
         if (!compiled.inScope(asChange(item, now), world)) continue;
@@ -69,3 +72,7 @@ export function peopleRoutes({ pool, clock }: Context): Router {
 
   return routes;
 }
+
+/** Whether selectors could reach a person at all: those that name people and groups say so whatever the item is. */
+const mayReach = (selectors: readonly Selector[], person: string, directory: Directory): boolean =>
+  selectors.some((one) => typeof one !== 'object' || ('person' in one ? one.person === person : 'group' in one ? membersOfGroup(one.group, directory).has(person) : !('contact' in one || 'webhook' in one)));

@@ -5,7 +5,7 @@ import { Refusal } from '../../contract/problems.ts';
 import { endRule, handOverRule, pauseRule, publishRule, resumeRule } from '../intake/index.ts';
 import { deleteRuleQuery, inTransaction, one, ruleQuery, run, type StoredRule, toStoredRule, undeleteRuleQuery } from '../store/index.ts';
 import { type Caller, caller, type Context, take } from './context.ts';
-import { mayEdit, readRule } from './rule-documents.ts';
+import { mayEdit, readRule, reachesFarther } from './rule-documents.ts';
 
 interface Parts {
   editable(id: string, asking: Caller): Promise<StoredRule>;
@@ -45,6 +45,8 @@ export function actRoutes(context: Context, { editable, readRow, tellAll }: Part
       case 'handOver': {
         const to = asking.directory.people.get(act.to);
         if (!to?.active) throw new Refusal('badRequest', { detail: 'A rule is handed over to somebody who is here.' });
+        const handed = stored.live ?? stored.draft;
+        if (handed && reachesFarther(handed, to.id, asking)) throw new Refusal('badRequest', { detail: 'It tells people outside, who are told what its owner may read. Handed over, it would reach farther than you may read: take them out first, or let somebody hand it over who may read all of it.' });
         return handOverRule(on, stored, to.id, me.id, now);
       }
       case 'pace': {

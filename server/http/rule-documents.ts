@@ -2,19 +2,17 @@ import type { RuleRow } from '../../contract/api.ts';
 import { nestingFault, ruleSchema, schemaFaults, shapeFault } from '../../contract/documents/index.ts';
 import { type FaultAt, Refusal } from '../../contract/problems.ts';
 import { checkMessage } from '../../core/messages/index.ts';
-import { mayReadSome } from '../../core/people/index.ts';
+import { mayReadAll, mayReadSome } from '../../core/people/index.ts';
 import { checkRule, type Rule } from '../../core/rules/index.ts';
-import { type Directory, type Profile, type StoredRule, type StoredTrouble, worldOf } from '../store/index.ts';
+import { type Directory, type Profile, type RuleFigures, type StoredRule, type StoredTrouble, worldOf } from '../store/index.ts';
 import { type Caller, when, whenOrNull } from './context.ts';
 
-export type Figures = { id: string; alerts: number; told: number; seen: number; withheld: number; failed: number; waits: number; acknowledged: number; last_at: number | null };
-
-export function ruleRow(rule: StoredRule, figures: Figures | undefined, catches: number[], { me, directory }: Caller, troubles: readonly StoredTrouble[] = []): RuleRow {
+export function ruleRow(rule: StoredRule, figures: RuleFigures | undefined, { me, directory }: Caller, troubles: readonly StoredTrouble[] = []): RuleRow {
   return {
-    id: rule.id, state: rule.state, version: rule.version, owner: rule.owner, live: rule.live, liveFrom: whenOrNull(rule.liveFrom), liveUntil: whenOrNull(rule.liveUntil), isPaused: rule.isPaused, kept: rule.kept,
+    id: rule.id, state: rule.state, version: rule.version, owner: rule.owner, live: rule.live, liveFrom: whenOrNull(rule.liveFrom), liveUntil: whenOrNull(rule.liveUntil), isPaused: rule.isPaused, kept: figures?.kept ?? 0,
     draft: rule.draft, draftRevision: rule.draftRevision, draftBy: rule.draftBy, draftAt: whenOrNull(rule.draftAt),
-    alerts: Number(figures?.alerts ?? 0), told: Number(figures?.told ?? 0), read: Number(figures?.seen ?? 0), withheld: Number(figures?.withheld ?? 0), failed: Number(figures?.failed ?? 0), waits: Number(figures?.waits ?? 0), acknowledged: Number(figures?.acknowledged ?? 0),
-    lastAt: whenOrNull(figures?.last_at ?? null), caught: catches.map(when), mayEdit: mayEdit(rule, me, directory), faults: [...faultsNow(rule, directory), ...troubles.filter((one) => one.rule === rule.id).map(({ code, to, reason, times }) => ({ code, params: { to: directory.people.get(to)?.name ?? to, reason, times: String(times) } }))],
+    alerts: figures?.alerts ?? 0, told: figures?.told ?? 0, read: figures?.seen ?? 0, withheld: figures?.withheld ?? 0, failed: figures?.failed ?? 0, waits: figures?.waits ?? 0, acknowledged: figures?.acknowledged ?? 0,
+    lastAt: whenOrNull(figures?.lastAt ?? null), caught: (figures?.caught ?? []).map(when), mayEdit: mayEdit(rule, me, directory), faults: [...faultsNow(rule, directory), ...troubles.filter((one) => one.rule === rule.id).map(({ code, to, reason, times }) => ({ code, params: { to: directory.people.get(to)?.name ?? to, reason, times: String(times) } }))],
   };
 }
 
@@ -60,8 +58,21 @@ function readableWorld({ me, directory }: Caller): Directory {
   return { ...directory, sources: new Map([...directory.sources].filter(([id]) => mayReadSome(me.id, id, directory))) };
 }
 
+/**
+ * Whether somebody would make a rule of another's tell outside what they may not read themselves: outsiders are told
+ * what the rule's owner may read, so that only who may read as much may send it there in the owner's name.
+ */
+export function reachesFarther(rule: Rule, owner: string, { me, directory }: Caller): boolean {
+  const selectors = [...rule.to, ...(rule.ack?.escalate ?? []).flatMap(({ to }) => to)];
+  const isAddress = (source: string, id: string) => directory.sources.get(source)?.fields.some((field) => field.id === id && field.type === 'email') ?? false;
+  const isOutside = selectors.some((one) => typeof one === 'object' && ('contact' in one || 'webhook' in one || 'linked' in one || ('field' in one && rule.scope.sources.some((source) => isAddress(source, one.field)))));
+  return owner !== me.id && isOutside && !rule.scope.sources.every((source) => mayReadAll(me.id, source, directory));
+}
+
 /** Everybody makes rules for themselves; coordinators for others too, within what they coordinate. */
-function rightsFaults(rule: Rule, { me, directory }: Caller): FaultAt[] {
+function rightsFaults(rule: Rule, asking: Caller): FaultAt[] {
+  const { me, directory } = asking;
+  if (reachesFarther(rule, rule.owner, asking)) return [{ code: 'notYoursToTell', path: 'to', params: {} }];
   if (coordinates(me, rule.scope.sources, directory)) return [];
   const lists: [path: string, selectors: Rule['to']][] = [['to', rule.to], ...(rule.ack?.escalate ?? []).map(({ to }, at): [string, Rule['to']] => [`ack.escalate.${at}.to`, to])];
   const isMe = (selector: Rule['to'][number]) => typeof selector === 'object' && 'person' in selector && selector.person === me.id;

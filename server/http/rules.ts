@@ -1,16 +1,17 @@
 import { Router } from 'express';
 import { documentSchema, draftSchema, eyeSchema, putLiveSchema, type RuleRow, type RuleVersion } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
+import { mayReadAll } from '../../core/people/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import { publishRule, tellListeners } from '../intake/index.ts';
 import {
-  catchesQuery, createRuleQuery, deleteDraftRuleQuery, dropDraftQuery, editingQuery, editorsQuery, inTransaction, keepDraftQuery, newId, one, raiseWorldQuery, ruleFiguresQuery, ruleQuery, rows, rulesQuery, run, type StoredRule,
-  toStoredRule, toVersion, versionsQuery,
+  createRuleQuery, deleteDraftRuleQuery, dropDraftQuery, editingQuery, editorsQuery, inTransaction, keepDraftQuery, newId, one, raiseWorldQuery, readableItems, type RuleFigures, ruleFigures, ruleQuery, rows, rulesQuery, run, type StoredRule,
+  toStoredRule, toTrouble, toVersion, troublesQuery, versionsQuery,
 } from '../store/index.ts';
 import { type Caller, caller, type Context, param, take, when, whenOrNull } from './context.ts';
 import { pastOf } from './past.ts';
 import { actRoutes } from './rule-acts.ts';
-import { type Figures, mayEdit, maySee, readRule, ruleRow } from './rule-documents.ts';
+import { mayEdit, maySee, readRule, ruleRow } from './rule-documents.ts';
 import { messagesIn, tryingRoutes } from './trying.ts';
 
 const DAY = 86_400_000;
@@ -28,9 +29,8 @@ export function ruleRoutes(context: Context): Router {
     const asking = caller(response);
     const from = context.clock.now() - 30 * DAY;
     const stored = (await rows(pool, rulesQuery())).map(toStoredRule).filter((rule) => maySee(rule, asking));
-    const figures = new Map((await rows<Figures>(pool, ruleFiguresQuery(from))).map((row) => [row.id, row]));
-    const catches = await rows<{ rule_id: string; at: number }>(pool, catchesQuery(from));
-    response.json(stored.map((rule) => ruleRow(rule, figures.get(rule.id), catches.filter((row) => row.rule_id === rule.id).map((row) => row.at), asking)));
+    const [figures, troubles] = await Promise.all([figuresFor(stored, asking, from), rows(pool, troublesQuery())]);
+    response.json(stored.map((rule) => ruleRow(rule, figures.get(rule.id), asking, troubles.map(toTrouble))));
   });
 
   routes.post('/rules', async (request, response) => {
@@ -127,7 +127,7 @@ export function ruleRoutes(context: Context): Router {
     const { draft, live } = await editable(id, asking);
     if (!draft) return;
     const dailyOf = async (rule: Rule) => {
-      return messagesIn(await context.counter.ask('funnel', { rule, ...(await pastOf(context, rule, asking, 7)) })) / 7;
+      return messagesIn(await context.counter.ask(asking.me.id, 'funnel', { rule, ...(await pastOf(context, rule, asking, 7)) })) / 7;
     };
     const daily = await dailyOf(draft);
     if (daily <= MANY_A_DAY || (live && (await dailyOf(live)) >= daily)) return;
@@ -154,9 +154,15 @@ export function ruleRoutes(context: Context): Router {
   async function readRow(id: string, asking: Caller): Promise<RuleRow> {
     const from = context.clock.now() - 30 * DAY;
     const rule = await stored(id, asking);
-    const figures = (await rows<Figures>(pool, ruleFiguresQuery(from))).find((row) => row.id === id);
-    const catches = await rows<{ rule_id: string; at: number }>(pool, catchesQuery(from));
-    return ruleRow(rule, figures, catches.filter((row) => row.rule_id === id).map((row) => row.at), asking);
+    const [figures, troubles] = await Promise.all([figuresFor([rule], asking, from), rows(pool, troublesQuery())]);
+    return ruleRow(rule, figures.get(id), asking, troubles.map(toTrouble));
+  }
+
+  /** What rules came to, counted over what the asker may read: nobody learns from a count what is kept from them. */
+  function figuresFor(stored: readonly StoredRule[], { me, directory }: Caller, from: number): Promise<Map<string, RuleFigures>> {
+    const isOpen = (rule: StoredRule) => ((rule.live ?? rule.draft)?.scope.sources ?? []).every((source) => mayReadAll(me.id, source, directory));
+    const [open, others] = [stored.filter(isOpen), stored.filter((rule) => !isOpen(rule))];
+    return ruleFigures(pool, [{ rules: open.map(({ id }) => id), may: null }, { rules: others.map(({ id }) => id), may: readableItems(me.id, directory) }], from);
   }
 
   return routes;

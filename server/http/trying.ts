@@ -4,9 +4,8 @@ import { Refusal } from '../../contract/problems.ts';
 import { type Funnel, type Message, trial } from '../../core/decide/index.ts';
 import { htmlMail, plainLetter, segmentsOf, subjectOf, wordsOf } from '../../core/messages/index.ts';
 import { compileRule, type Rule } from '../../core/rules/index.ts';
-import type { ItemState } from '../../core/values/index.ts';
-import { changesByIdQuery, itemsQuery, lastItemsQuery, one, readableItems, rows, type StoredChange, toChange, toItem, worldOf } from '../store/index.ts';
-import { type Caller, caller, type Context, param, readableAmong, take, when } from './context.ts';
+import { changesByIdQuery, itemsQuery, lastItemsQuery, one, readableItems, rows, type StoredChange, toChange, worldOf } from '../store/index.ts';
+import { type Caller, caller, type Context, param, readableAmong, take, when, whileOpen } from './context.ts';
 import { readRule } from './rule-documents.ts';
 import { momentOf, type Past, pastOf, standingOf } from './past.ts';
 import { samplesOf } from './shown.ts';
@@ -26,14 +25,14 @@ export function tryingRoutes(context: Context): Router {
     const asking = caller(response);
     const { document, days } = take(costSchema, request.body);
     const rule = ruleIn(document, asking);
-    response.json(await costOf(rule, await pastOf(context, rule, asking, days), days, asking));
+    response.json(await costOf(rule, await pastOf(context, rule, asking, days), days, asking, whileOpen(response)));
   });
 
   routes.post('/rules/mends', async (request, response) => {
     const asking = caller(response);
     const { document, days } = take(costSchema, request.body);
     const rule = ruleIn(document, asking);
-    const counted = (await context.counter.ask('mends', { rule, ...(await pastOf(context, rule, asking, days)) }))
+    const counted = (await context.counter.ask(asking.me.id, 'mends', { rule, ...(await pastOf(context, rule, asking, days)) }, whileOpen(response)))
       .map(({ mend, counted: left }): CountedMend => ({ code: mend.code, params: mend.params, document: mend.rule, alerts: left.alerts.length, messages: messagesIn(left) }));
     response.json(counted);
   });
@@ -52,8 +51,8 @@ export function tryingRoutes(context: Context): Router {
     response.json((await samplesOf(pool, [change], asking))[0]);
   });
 
-  async function costOf(rule: Rule, past: Past, days: number, asking: Caller): Promise<Cost> {
-    const result = await context.counter.ask('funnel', { rule, ...past });
+  async function costOf(rule: Rule, past: Past, days: number, asking: Caller, signal: AbortSignal): Promise<Cost> {
+    const result = await context.counter.ask(asking.me.id, 'funnel', { rule, ...past }, signal);
     const { changes } = past;
     const byId = new Map(changes.map((change) => [change.id, change]));
     const dropped = result.steps.flatMap((step) => step.dropped.flatMap((id) => byId.get(id) ?? []));
@@ -98,8 +97,9 @@ export function tryingRoutes(context: Context): Router {
 
   async function tryItem(rule: Rule, wanted: string | null, person: string | null, asking: Caller): Promise<TryPage> {
     const found = wanted === null ? await rows(pool, lastItemsQuery(rule.scope.sources, readableItems(asking.me.id, asking.directory), 200)) : await rows(pool, itemsQuery([wanted]));
-    for (const item of found.map(toItem)) {
-      const tried = trial(rule, await standingOf(context, asking, item as ItemState), null);
+    const readable = await readableAmong(pool, found.map((row) => String(row.id)), asking.me.id, asking.directory);
+    for (const item of readable.values()) {
+      const tried = trial(rule, await standingOf(context, asking, item), null);
       if (tried.messages.length + tried.withheld.length === 0) continue;
       return { ...NOTHING, item: { id: item.id, title: item.title, source: item.source }, ...outcomeOf(tried, person, asking) };
     }

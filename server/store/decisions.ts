@@ -91,17 +91,3 @@ function addEffect(effect: Effect, now: Instant, site: Site, add: (table: string
   }
 }
 
-/** What a rule caught, for the list of rules: alerts, messages and how many of those were read, since an instant. */
-export const ruleFiguresQuery = (from: Instant): Query =>
-  query(`SELECT r.id, COALESCE(a.alerts, 0) AS alerts, COALESCE(m.told, 0) AS told, COALESCE(m.seen, 0) AS seen, COALESCE(m.failed, 0) AS failed, COALESCE(w.withheld, 0) AS withheld, COALESCE(k.acknowledged, 0) AS acknowledged,
-      (SELECT COUNT(*) FROM engine_rows e WHERE e.shelf = 'open' AND e.rule_id = r.id AND JSON_VALUE(e.value, '$.isClosed') = 0) AS waits, (SELECT MAX(l.at) FROM alerts l WHERE l.rule_id = r.id) AS last_at
-    FROM rules r
-      LEFT JOIN (SELECT rule_id, COUNT(*) AS alerts FROM alerts WHERE at >= ? GROUP BY rule_id) a ON a.rule_id = r.id
-      LEFT JOIN (SELECT o.rule_id, COUNT(DISTINCT IF(s.channel = 'inApp', s.id, NULL)) AS told, COUNT(DISTINCT IF(s.channel = 'inApp' AND s.read_at IS NOT NULL, s.id, NULL)) AS seen, COUNT(DISTINCT IF(s.fate = 'failed', s.id, NULL)) AS failed
-        FROM messages s JOIN message_alerts o ON o.message_id = s.id WHERE s.at >= ? GROUP BY o.rule_id) m ON m.rule_id = r.id
-      LEFT JOIN (SELECT rule_id, COUNT(*) AS withheld FROM withheld WHERE at >= ? GROUP BY rule_id) w ON w.rule_id = r.id
-      LEFT JOIN (SELECT l.rule_id, COUNT(DISTINCT l.id) AS acknowledged FROM acknowledgements c JOIN alerts l ON l.id = c.alert_id WHERE c.at >= ? GROUP BY l.rule_id) k ON k.rule_id = r.id`, sqlTime(from), sqlTime(from), sqlTime(from), sqlTime(from));
-
-/** When a rule caught something, since an instant. */
-export const catchesQuery = (from: Instant): Query => query('SELECT rule_id, at FROM alerts WHERE at >= ? ORDER BY at', sqlTime(from));
-

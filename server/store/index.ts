@@ -3,6 +3,7 @@ export * from './changes.ts';
 export * from './connection.ts';
 export * from './decisions.ts';
 export * from './engine.ts';
+export * from './figures.ts';
 export * from './items.ts';
 export * from './keys.ts';
 export * from './messages.ts';

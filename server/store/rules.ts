@@ -17,20 +17,18 @@ export interface StoredRule {
   liveFrom: Instant | null;
   liveUntil: Instant | null;
   isPaused: boolean;
-  /** Matches kept while it is paused. */
-  kept: number;
   putLiveBy: string | null;
   deletedAt: Instant | null;
 }
 
 const SELECT = `SELECT r.id, r.owner_id, r.state, r.deleted_at, r.version, r.draft, r.draft_revision, r.draft_by, r.draft_at, v.document, v.live_from, v.live_until, v.put_live_by,
-  (SELECT p.is_paused FROM rule_phases p WHERE p.rule_id = r.id AND p.until IS NULL) AS is_paused, (SELECT COUNT(*) FROM engine_rows e WHERE e.shelf = 'kept' AND e.rule_id = r.id) AS kept
+  (SELECT p.is_paused FROM rule_phases p WHERE p.rule_id = r.id AND p.until IS NULL) AS is_paused
   FROM rules r LEFT JOIN rule_versions v ON v.rule_id = r.id AND v.version = r.version`;
 
 export const toStoredRule = (row: Row): StoredRule => ({
   id: String(row.id), owner: String(row.owner_id), state: row.state as StoredRule['state'], version: Number(row.version), draft: fromJson<Rule | null>(row.draft),
   draftRevision: Number(row.draft_revision), draftBy: row.draft_by as string | null, draftAt: row.draft_at as Instant | null, live: fromJson<Rule | null>(row.document),
-  liveFrom: row.live_from as Instant | null, liveUntil: row.live_until as Instant | null, isPaused: row.is_paused === 1, kept: Number(row.kept), putLiveBy: row.put_live_by as string | null, deletedAt: row.deleted_at as Instant | null,
+  liveFrom: row.live_from as Instant | null, liveUntil: row.live_until as Instant | null, isPaused: row.is_paused === 1, putLiveBy: row.put_live_by as string | null, deletedAt: row.deleted_at as Instant | null,
 });
 
 export const rulesQuery = (): Query => query(`${SELECT} WHERE r.deleted_at IS NULL ORDER BY r.created_at, r.id`);

@@ -145,7 +145,7 @@ function Row({ row, trouble, isChosen, onChoose, group, span }: { row: RuleRow; 
       </td>
       <td className={`who ${muted}`}>{whoWords(rule, reading)}{trouble && <div className="small"><MendCell row={row} trouble={trouble} onResume={() => void navigate(rulePath(row.id))} /></div>}</td>
       <td className={`soon ${muted}`}>{paceWords(rule.pace)}</td>
-      <td className="tape-cell"><Tape all={[]} caught={row.caught} now={reading.me.now} /></td>
+      <td className="tape-cell"><Tape all={[]} caught={row.caught} now={reading.me.now} label={`30 days: ${row.alerts} alerts`} /></td>
       <td className="num">{row.alerts}</td>
       <td className="num">{row.told}</td>
       <td className="share-cell"><ShareRead told={row.told} read={row.read} /><small>{besides(row)}</small></td>
