@@ -4,15 +4,12 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
-import { hash } from '@node-rs/argon2';
-import type { Pool } from 'mysql2/promise';
 import { pino } from 'pino';
-import { ruleSchema } from '../contract/documents/index.ts';
-import type { Source } from '../core/values/index.ts';
 import { startMariaDb, startOjo } from '../server/boot/index.ts';
-import { editItem, publishRule } from '../server/intake/index.ts';
+import { editItem } from '../server/intake/index.ts';
 import { systemClock } from '../server/kit/index.ts';
-import { createRuleQuery, inTransaction, migrate, openPool, query, raiseWorldQuery, run } from '../server/store/index.ts';
+import { openPool, query, run } from '../server/store/index.ts';
+import { LOANS, prepare } from './museum.ts';
 
 /**
  * From the commit of a change to the message on the registrar's open page, against a bare loop that inserts one
@@ -20,14 +17,6 @@ import { createRuleQuery, inTransaction, migrate, openPool, query, raiseWorldQue
  */
 const ROUNDS = 1500;
 const WARM_UP = 500;
-
-const LOANS: Source = { id: 'loans', kind: 'records', name: 'Loan agreements', titleField: 'title', fields: [
-  { id: 'title', name: 'Loan', type: 'text' }, { id: 'status', name: 'Status', type: 'choice', options: ['Agreed', 'On view'] }, { id: 'registrar', name: 'Registrar', type: 'person' },
-] };
-const RULE = ruleSchema.parse({
-  id: 'on-view', name: 'Loan goes on view', owner: 'ines', urgency: 'important', scope: { sources: ['loans'] }, when: { if: { became: { field: 'status', op: 'is', value: 'On view' } } },
-  to: [{ field: 'registrar' }, { group: 'insurers' }], channels: ['inApp', 'email'],
-});
 
 /** An open page in a thread of its own; `next` gives the instant at which its next event is there. */
 class OpenPage {
@@ -54,23 +43,6 @@ class OpenPage {
 const clockNow = () => performance.timeOrigin + performance.now();
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? Number.NaN;
 
-async function prepare(pool: Pool): Promise<void> {
-  await migrate(pool);
-  const secret = await hash('bench-bench', { memoryCost: 8192, timeCost: 1, parallelism: 1 });
-  const people = ['ines', 'mei', 'wren', 'sol', 'petra'].map((id) => [id, id, `${id}@marisma.example`, 'Europe/Madrid', 'en-GB', 'coordinator', secret]);
-  await run(pool, query('INSERT INTO people (id, name, email, zone, locale, role, password_hash) VALUES ?', people));
-  await run(pool, query("INSERT INTO groups_of_people VALUES ('insurers', 'Insurers')"));
-  await run(pool, query("INSERT INTO group_members VALUES ('insurers', 'person', 'mei'), ('insurers', 'person', 'wren'), ('insurers', 'person', 'sol'), ('insurers', 'person', 'petra')"));
-  await run(pool, query('INSERT INTO sources (id, kind, name, title_field, fields, position) VALUES (?)', [LOANS.id, LOANS.kind, LOANS.name, LOANS.titleField, JSON.stringify(LOANS.fields), 0]));
-  await run(pool, query("INSERT INTO access_entries (source_id, readers) VALUES ('loans', ?)", JSON.stringify([{ person: 'ines' }, { person: 'mei' }, { person: 'wren' }, { person: 'sol' }])));
-  await inTransaction(pool, async (on) => {
-    await run(on, raiseWorldQuery());
-    await run(on, createRuleQuery(RULE, 'ines', Date.now()));
-    await publishRule(on, RULE, 1, 'ines', Date.now() - 1000);
-  });
-  await run(pool, query('CREATE TABLE bare (id BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY, body VARCHAR(200) NOT NULL)'));
-}
-
 const folder = mkdtempSync(join(tmpdir(), 'ojo-bench-'));
 const port = Number(process.env.OJO_BENCH_DATABASE_PORT ?? 4511);
 const database = await startMariaDb(folder, port, 'only-for-the-bench');
@@ -80,6 +52,7 @@ try {
   await first.end();
   const pool = openPool({ ...database.connecting, database: 'ojo_bench' }, 3);
   await prepare(pool);
+  await run(pool, query('CREATE TABLE bare (id BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY, body VARCHAR(200) NOT NULL)'));
   const carrier = { carry: async () => '250 kept', close: () => undefined };
   const ojo = await startOjo({
     pool, clock: systemClock, log: pino({ level: 'silent' }), site: { base: 'http://localhost', name: 'Ojo' }, mail: { url: '', from: { name: '', address: '' } }, text: { url: '', token: '' },

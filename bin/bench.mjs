@@ -5,7 +5,7 @@ import { checkNode, installDebian, installPackages } from './prepare.mjs';
 checkNode();
 installPackages();
 installDebian({ mariadbd: 'mariadb-server' });
-for (const bench of ['engine', 'delivery']) {
+for (const bench of ['engine', 'delivery', 'decide']) {
   const done = spawnSync(process.execPath, ['--expose-gc', '--import', 'tsx', `bench/${bench}.ts`], { stdio: 'inherit' });
   if (done.status !== 0) process.exitCode = done.status ?? 1;
 }

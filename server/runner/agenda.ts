@@ -64,6 +64,12 @@ export class Agenda {
     this.queues = { timers, limit, changes: inOrder.sort((a, b) => a.at - b.at || a.seq - b.seq), acts: actsInOrder.sort((a, b) => a.act.at - b.act.at || a.id - b.id) };
   }
 
+  /** What is likely to come: everything that was read, in no order. */
+  get expected(): Input[] {
+    const { changes, acts, timers } = this.queues;
+    return [...changes.map((change): Input => ({ input: 'change', change })), ...acts.map(({ act }): Input => act), ...timers.filter(({ due }) => due <= this.timersUntil).map((timer): Input => ({ input: 'timer', timer }))];
+  }
+
   /** Timers to be stored: set, and not run. */
   get timersSet(): Timer[] {
     return [...this.set.values()];

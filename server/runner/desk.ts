@@ -22,6 +22,9 @@ class Misses {
   }
 }
 
+/** So many looks ahead find nearly all that a run of inputs asks for. */
+const AHEAD = 2;
+
 /** An item as it stands and, where it is deleted, as it stood. */
 interface Known {
   item: ItemState | undefined;
@@ -60,6 +63,24 @@ export class Desk {
     return this.misses.isEmpty ? outcome : null;
   }
 
+  /**
+   * Lays out at once what a run of inputs is likely to ask for, so that they need not go to the database one by one:
+   * each is asked as if the others were not, without words, and what is missed of all of them is fetched together.
+   */
+  async layOutFor(on: Connection, inputs: readonly Input[]): Promise<void> {
+    for (let round = 0; round < AHEAD; round++) {
+      this.misses = new Misses();
+      for (const input of inputs) {
+        const expected = input.input === 'change' ? this.expect(input.change) : null;
+        this.attempt(input, false);
+        // Until its change is decided, its item stands for all others as it did before.
+        if (expected !== null) this.items.delete(expected);
+      }
+      if (this.misses.isEmpty) return;
+      await this.fetch(on, this.misses);
+    }
+  }
+
   /** Decides one input, fetching what it asks for; what it leaves is there for the next. */
   async decide(on: Connection, input: Input): Promise<Outcome> {
     if (input.input === 'change') this.layOut(input.change);
@@ -76,12 +97,21 @@ export class Desk {
   }
 
   /** What a step makes of things it does not have may be an error, which then means nothing. */
-  private attempt(input: Input): Outcome | Error {
+  private attempt(input: Input, isWorded = true): Outcome | Error {
     try {
-      return decide(this.state(instantOf(input)), input);
+      const state = this.state(instantOf(input));
+      return decide(isWorded ? state : { ...state, isWorded: () => false }, input);
     } catch (error) {
       return error instanceof Error ? error : new Error(String(error));
     }
+  }
+
+  /** A change that will come, and its item as it will leave it, where nothing is known of that yet; the item then. */
+  private expect(change: Change): string | null {
+    this.changes.set(`${change.source}/${change.id}`, change);
+    if (this.items.has(change.item)) return null;
+    this.items.set(change.item, stateAfter(change));
+    return change.item;
   }
 
   /** A change and the item as it leaves it. */

@@ -34,7 +34,7 @@ interface Foreseen {
 
 const placeOfChange = ({ at, seq }: StoredChange): OrderPlace => ({ at, rank: 1, seq });
 
-const BATCH = 50;
+const BATCH = 100;
 /** What cannot be decided is set aside after so many tries, some minutes of growing pauses. */
 const MOST_TRIES = 8;
 /** A door's transaction may end a moment after the instant it bears; timers wait that long for it. */
@@ -124,6 +124,7 @@ export class Runner {
         const decided = toPlace(turn);
         const agenda = this.agendaOf(limit, decided, changes, acts, timers);
         const desk = new Desk(await this.parts.directory.at(on, Number(turn.version)), this.parts.clock.now());
+        if (agenda.expected.length > 1) await desk.layOutFor(on, agenda.expected);
         const effects: Effect[] = [];
         for (let entry = agenda.next(); entry && taken.length < limit; entry = taken.length < limit ? agenda.next() : null) {
           taken.push(entry);

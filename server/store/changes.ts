@@ -40,9 +40,11 @@ export function saveChangeQueries(change: Change, itemVersion: number): Query[] 
 
 /** The next changes to decide, in order; none of an item of which an earlier one has been put off. */
 export const nextChangesQuery = (now: Instant, limit: number): Query =>
-  query(`SELECT ${COLUMNS} FROM change_queue q JOIN changes c ON c.seq = q.change_seq
-    WHERE (q.not_before IS NULL OR q.not_before <= ?) AND NOT EXISTS (SELECT 1 FROM change_queue p FORCE INDEX (of_item) WHERE p.item_id = q.item_id AND p.change_seq < q.change_seq AND p.not_before > ?)
-    ORDER BY q.at, q.change_seq LIMIT ?`, sqlTime(now), sqlTime(now), limit);
+  // The few that are wanted are found in the queue alone, in the order of its index: what a change holds is read of them only.
+  query(`SELECT ${COLUMNS} FROM (SELECT q.change_seq, q.at FROM change_queue q FORCE INDEX (by_time)
+      LEFT JOIN (SELECT item_id, MIN(change_seq) AS change_seq FROM change_queue WHERE not_before > ? GROUP BY item_id) p ON p.item_id = q.item_id AND p.change_seq < q.change_seq
+      WHERE (q.not_before IS NULL OR q.not_before <= ?) AND p.item_id IS NULL ORDER BY q.at, q.change_seq LIMIT ?) n
+    JOIN changes c ON c.seq = n.change_seq ORDER BY n.at, n.change_seq`, sqlTime(now), sqlTime(now), limit);
 
 /** One change into a variable, where it is the very next that anybody has to decide. */
 export const nextChangeIntoQuery = (variable: string, { seq, item, at }: StoredChange): Query =>
