@@ -1,11 +1,13 @@
-// npm run bench: figures as ratios to a stated baseline, in one run.
+// npm run bench: figures as ratios to a stated baseline, in one run. npm run drill: servers killed while people work.
 import { spawnSync } from 'node:child_process';
-import { checkNode, installDebian, installPackages } from './prepare.mjs';
+import { buildPages, checkNode, installDebian, installPackages } from './prepare.mjs';
 
 checkNode();
 installPackages();
 installDebian({ mariadbd: 'mariadb-server' });
-for (const bench of ['engine', 'delivery', 'decide']) {
+const wanted = process.argv.slice(2);
+if (wanted.includes('drill')) buildPages();
+for (const bench of wanted.length > 0 ? wanted : ['engine', 'delivery', 'decide']) {
   const done = spawnSync(process.execPath, ['--expose-gc', '--import', 'tsx', `bench/${bench}.ts`], { stdio: 'inherit' });
   if (done.status !== 0) process.exitCode = done.status ?? 1;
 }

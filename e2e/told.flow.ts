@@ -84,6 +84,26 @@ test('an escalation stops once somebody answers the text, and goes on where nobo
   await expect(marisol.getByRole('complementary').getByRole('button', { name: 'Acknowledge' })).toBeHidden();
 });
 
+test('what comes while a page is being opened stands in it', async ({ browser }) => {
+  const [kofi, noor] = [await signIn(browser, 'Kofi Mensah'), await signIn(browser, 'Noor Haddad')];
+  const [task] = await tasksAt(kofi, 'Under way');
+  if (!task) throw new Error('the demo has no task under way');
+  let letThrough: () => void = () => undefined;
+  const held = new Promise<void>((resolve) => { letThrough = resolve; });
+  await noor.route('**/api/events', async (route) => { await held; await route.continue(); });
+  await noor.goto('/inbox');
+  await expect(noor.locator('.log-row').first()).toBeVisible();
+  const inbox = async () => ((await (await noor.request.get('/api/inbox')).json()) as { messages: { id: string; subject: string }[] }).messages;
+  const before = (await inbox()).map(({ id }) => id);
+  await editField(kofi, task.id, 'State', 'Blocked');
+  const news = async () => (await inbox()).find(({ id, subject }) => !before.includes(id) && subject.includes(task.title))?.id ?? '';
+  await expect.poll(news).not.toBe('');
+  const row = noor.locator(`[data-row="${await news()}"]`);
+  await expect(row).toHaveCount(0);
+  letThrough();
+  await expect(row).toBeVisible();
+});
+
 test('less of this, from the message, and back by one press', async ({ browser }) => {
   const ravi = await signIn(browser, 'Ravi Menon');
   await ravi.getByLabel('By which rule').selectOption('Due date moves');

@@ -117,7 +117,8 @@ function socketPath(folder: string): string {
 }
 
 function install(folder: string, data: string, user: string): void {
-  if (existsSync(join(data, MARKER))) return;
+  // A folder that holds Ojo's own tables was finished once, whatever became of the mark.
+  if (existsSync(join(data, MARKER)) || existsSync(join(data, 'ojo'))) return;
   // A half-made folder is of no use to anybody.
   rmSync(data, { recursive: true, force: true });
   mkdirSync(data, { recursive: true });
@@ -161,8 +162,11 @@ async function launch({ folder, data, socket, user }: Place, port: number): Prom
   throw new StartError(`MariaDB did not answer within a minute. Its log is ${log}.`);
 }
 
+/** MariaDB that says nothing for so long, in ms, is taken to be away. */
+const ANSWER_MS = 10_000;
+
 function ask(socket: string, statement: string): string {
-  return execFileSync('mariadb', ['--no-defaults', `--socket=${socket}`, '--user=root', '--batch', '--skip-column-names', '-e', statement], { env: { ...process.env, PATH }, stdio: 'pipe' }).toString();
+  return execFileSync('mariadb', ['--no-defaults', `--socket=${socket}`, '--user=root', '--batch', '--skip-column-names', '-e', statement], { env: { ...process.env, PATH }, stdio: 'pipe', timeout: ANSWER_MS }).toString();
 }
 
 function isAnswering(socket: string): boolean {

@@ -1,3 +1,5 @@
+import { once } from 'node:events';
+import { connect } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { startMailStandIn, startTextStandIn, startWebhookStandIn, type StandIn } from '../standins/index.ts';
 import { mailQuery, one, query, rows } from '../store/index.ts';
@@ -11,14 +13,15 @@ const parcel = (id: string, more: Partial<Parcel> = {}): Parcel => ({ id, channe
 const standIns: StandIn[] = [];
 const carriers: Carrier[] = [];
 let hookPort = 0;
+let mailPort = 0;
 let mail: Carrier;
 let text: Carrier;
 let wrongToken: Carrier;
 let nowhere: { mail: Carrier; text: Carrier };
 
 beforeAll(async () => {
-  const [mailPort, textPort, deadPort] = [await freePort(), await freePort(), await freePort()];
-  hookPort = await freePort();
+  const [textPort, deadPort] = [await freePort(), await freePort()];
+  [mailPort, hookPort] = [await freePort(), await freePort()];
   standIns.push(await startWebhookStandIn(museum.pool, museum.clock, hookPort, 'shared'));
   standIns.push(await startMailStandIn(museum.pool, museum.clock, mailPort), await startTextStandIn(museum.pool, museum.clock, textPort, 'right'));
   const from = { name: 'Ojo, Marisma Museum', address: 'ojo@marisma.example' };
@@ -53,6 +56,19 @@ describe('mail', () => {
     const sourceOf = async (address: string) => String((await one<{ source: string }>(museum.pool, query('SELECT source FROM standin_mail WHERE address = ?', address)))?.source).replace(/\r\n[ \t]+/g, ' ');
     expect(await sourceOf('ana@ferro.example')).toMatch(/^List-Unsubscribe: <https:\/\/ojo\.example\/leave\/abc>\r?$[\s\S]*^List-Unsubscribe-Post: List-Unsubscribe=One-Click\r?$/m);
     expect(await sourceOf('sol@marisma.example')).not.toContain('List-Unsubscribe');
+  });
+
+  it('goes on for others when a caller goes away in the middle of a sentence', async () => {
+    for (let caller = 0; caller < 3; caller++) {
+      const socket = connect(mailPort, '127.0.0.1').on('error', () => undefined);
+      await once(socket, 'data');
+      for (const words of ['EHLO away', 'MAIL FROM:<a@marisma.example>']) {
+        socket.write(`${words}\r\n`);
+        await once(socket, 'data');
+      }
+      socket.resetAndDestroy();
+    }
+    expect(await mail.carry(parcel('m20'))).toMatch(/^250/);
   });
 
   it('bears the same id when it is carried again', async () => {

@@ -9,7 +9,6 @@ import type { Results } from '../../core/decide/index.ts';
 import { printInstant } from '../../core/time/index.ts';
 import type { Fields } from '../../core/values/index.ts';
 import { editItem, pauseRule, publishRule, resumeRule } from '../intake/index.ts';
-import { systemClock } from '../kit/index.ts';
 import { fromJson, inTransaction, openPool, query, queueSeenQuery, rows, run, sqlTime, type StoredChange } from '../store/index.ts';
 import { clearAway, LOANS, makeRunner, newLoan, ON_VIEW, putLive, rule, setUpMuseum } from '../testing/museum.ts';
 import { logOf } from '../testing/log.ts';
@@ -31,7 +30,7 @@ const EDITS = 40;
 async function write(pool: typeof museum.pool, person: string, ids: string[], turn: number, wake: (change: StoredChange) => void): Promise<void> {
   for (let edit = 0; edit < EDITS; edit += 2) {
     // The instant is read before the transaction begins, as a request does; of two requests the later may be let in first.
-    const [early, late] = [systemClock.now(), systemClock.now() + 1];
+    const [early, late] = [museum.clock.now(), museum.clock.now() + 1];
     for (const [number, at] of [[edit, late], [edit + 1, early]] as const) {
       const item = ids[(number * 7 + turn) % ids.length] ?? '';
       const set: Fields = number % 3 === 0 ? { status: number % 2 === 0 ? 'On view' : 'Agreed' } : { note: `note ${turn} ${number}` };
@@ -44,22 +43,22 @@ async function write(pool: typeof museum.pool, person: string, ids: string[], tu
 /** Pauses one rule and lets it go on, publishes another anew, reads and takes on, until told to stop. */
 async function meddle(pool: typeof museum.pool, isOver: () => boolean): Promise<void> {
   for (let step = 0; !isOver(); step++) {
-    await inTransaction(pool, (on) => pauseRule(on, 'paused', 'ines', systemClock.now()));
-    await run(pool, queueSeenQuery({ input: 'read', at: systemClock.now(), person: 'mei' }));
-    await inTransaction(pool, (on) => publishRule(on, one('published', { when: { if: { changed: 'note' } }, urgency: step % 2 === 0 ? 'important' : 'routine', pace: { kind: 'settled', quiet: 'PT1S', most: 'PT3S' } }), step + 2, 'ines', systemClock.now()));
-    if (step % 8 === 0) await run(pool, queueSeenQuery({ input: 'acknowledge', at: systemClock.now(), person: 'mei', rule: 'acked' }));
-    await inTransaction(pool, (on) => resumeRule(on, 'paused', (['each', 'summary', 'skip'] as const)[step % 3] ?? 'each', 'ines', systemClock.now()));
+    await inTransaction(pool, (on) => pauseRule(on, 'paused', 'ines', museum.clock.now()));
+    await run(pool, queueSeenQuery({ input: 'read', at: museum.clock.now(), person: 'mei' }));
+    await inTransaction(pool, (on) => publishRule(on, one('published', { when: { if: { changed: 'note' } }, urgency: step % 2 === 0 ? 'important' : 'routine', pace: { kind: 'settled', quiet: 'PT1S', most: 'PT3S' } }), step + 2, 'ines', museum.clock.now()));
+    if (step % 8 === 0) await run(pool, queueSeenQuery({ input: 'acknowledge', at: museum.clock.now(), person: 'mei', rule: 'acked' }));
+    await inTransaction(pool, (on) => resumeRule(on, 'paused', (['each', 'summary', 'skip'] as const)[step % 3] ?? 'each', 'ines', museum.clock.now()));
   }
 }
 
 it.each([1, 3])('the log gives every alert and message, and nothing else, when it is replayed: writers at once, servers: %i', async (servers) => {
   await clearAway(museum.pool);
-  const start = systemClock.now();
+  const start = museum.clock.now();
   for (const each of RULES) await putLive(museum.pool, each, start);
   const ids: string[] = [];
-  for (let loan = 0; loan < 5; loan++) ids.push(await newLoan(museum.pool, { status: 'Agreed', registrar: ['ines', 'petra'][loan % 2] ?? 'ines' }, systemClock.now()));
+  for (let loan = 0; loan < 5; loan++) ids.push(await newLoan(museum.pool, { status: 'Agreed', registrar: ['ines', 'petra'][loan % 2] ?? 'ines' }, museum.clock.now()));
   const pools = Array.from({ length: servers }, () => openPool({ ...inject('connecting'), database: museum.database }, 8));
-  const runners = pools.map((pool) => makeRunner(pool, systemClock));
+  const runners = pools.map((pool) => makeRunner(pool, museum.clock));
   for (const runner of runners) runner.start();
   let isOver = false;
   const people = ['ines', 'mei', 'wren', 'petra', 'marisol', 'sol'];
@@ -69,8 +68,8 @@ it.each([1, 3])('the log gives every alert and message, and nothing else, when i
   isOver = true;
   await meddling;
   // Until all is decided that falls due within some seconds of the last edit.
-  const end = systemClock.now() + 5000;
-  await expect.poll(async () => systemClock.now() > end + 500 && (await rows(museum.pool, query('SELECT id FROM timers WHERE due_at <= ? UNION SELECT change_seq FROM change_queue UNION SELECT id FROM act_queue', sqlTime(end)))).length, { timeout: 30_000, interval: 200 }).toBe(0);
+  const end = museum.clock.now() + 5000;
+  await expect.poll(async () => museum.clock.now() > end + 500 && (await rows(museum.pool, query('SELECT id FROM timers WHERE due_at <= ? UNION SELECT change_seq FROM change_queue UNION SELECT id FROM act_queue', sqlTime(end)))).length, { timeout: 30_000, interval: 200 }).toBe(0);
   await Promise.all(runners.map((runner) => runner.stop()));
   await Promise.all(pools.map((pool) => pool.end()));
 

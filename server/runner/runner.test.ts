@@ -92,6 +92,18 @@ describe('the runner', () => {
     expect(await rows(museum.pool, query("SELECT seq FROM engine_rows WHERE shelf = 'waiting'"))).toEqual([]);
   });
 
+  it('runs what fell due before a change, by whatever clock that was stamped', async () => {
+    await putLive(museum.pool, { ...ON_VIEW, pace: { kind: 'settled', quiet: 'PT2S', most: 'PT8S' } }, NOON - 1000);
+    const id = await newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' });
+    await edit(museum.pool, id, { status: 'On view' });
+    await makeRunner(museum.pool, museum.clock).drain();
+    await edit(museum.pool, id, { status: 'Agreed' }, { at: NOON + 4990 });
+    await edit(museum.pool, id, { status: 'On view' }, { at: NOON + 5000 });
+    await makeRunner(museum.pool, museum.clock).drain();
+    const alerts = await rows<{ at: number; changes: string }>(museum.pool, query('SELECT at, changes FROM alerts'));
+    expect(alerts.map((alert) => [alert.at - NOON, fromJson<string[]>(alert.changes).length])).toEqual([[2000, 1]]);
+  });
+
   it('takes a later step only of what is still unread', async () => {
     await putLive(museum.pool, rule({ ...ON_VIEW, channels: null, to: [{ person: 'ines' }, { person: 'mei' }], id: 'by-plan' }), NOON - 1000);
     const id = await newLoan(museum.pool, { status: 'Agreed' });

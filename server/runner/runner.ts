@@ -117,7 +117,7 @@ export class Runner {
     if ((await several(pool, this.queues(1, this.parts.clock.now() - GRACE_MS))).every((found) => found.length === 0)) return 0;
     const taken: Entry[] = [];
     try {
-      const done = await inShortTransaction(pool, [takeTurnQuery(), turnQuery(), ...this.queues(limit, this.parts.clock.now())], async (on, [, turns, changes, acts, timers]) => {
+      const done = await inShortTransaction(pool, [takeTurnQuery(), turnQuery(), ...this.queues(limit)], async (on, [, turns, changes, acts, timers]) => {
         const turn = turns?.[0];
         if (!turn) throw new Error('the world has no version');
         taken.length = 0;
@@ -151,8 +151,11 @@ export class Runner {
     }
   }
 
-  /** The heads of the three queues; timers up to an instant, since one may run early where something later has come. */
-  private queues(limit: number, timersUntil: Instant): Query[] {
+  /**
+   * The heads of the three queues. Timers whenever they are due, where nothing else is said: a turn is waited for, and by
+   * the time it comes a change may have come that is later than what was due meanwhile.
+   */
+  private queues(limit: number, timersUntil: Instant | null = null): Query[] {
     const now = this.parts.clock.now();
     return [nextChangesQuery(now, limit), nextActsQuery(now, limit), nextTimersQuery(timersUntil, now, limit)];
   }

@@ -32,7 +32,12 @@ export function startMailStandIn(pool: Pool, clock: Clock, port: number): Promis
   });
   return new Promise((resolve, reject) => {
     server.once('error', reject);
-    server.listen(port, '127.0.0.1', () => resolve({ close: () => new Promise((done) => { server.close(() => done()); }) }));
+    server.listen(port, '127.0.0.1', () => {
+      server.off('error', reject);
+      // A caller that went away in the middle of a sentence: the others go on.
+      server.on('error', () => undefined);
+      resolve({ close: () => new Promise((done) => { server.close(() => done()); }) });
+    });
   });
 }
 

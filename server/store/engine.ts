@@ -40,9 +40,10 @@ export const setTimersQueries = (timers: readonly Timer[]): Query[] =>
   timers.length === 0 ? [] : [query('INSERT INTO timers (id, due_at, of_rank, rule_id, item_id, person_id, of_task, timer) VALUES ? ON DUPLICATE KEY UPDATE id = timers.id',
     timers.map((timer): Param[] => [timerId(timer), sqlTime(timer.due), timer.rank, timer.rule, timer.item, timer.person, timer.task.task === 'escalate' ? 0 : 1, JSON.stringify(timer)]))];
 
-/** The next timers, in the order in which they run. */
-export const nextTimersQuery = (until: Instant, now: Instant, limit: number): Query =>
-  query('SELECT id, due_at, timer FROM timers WHERE due_at <= ? AND (not_before IS NULL OR not_before <= ?) ORDER BY due_at, of_rank, rule_id, item_id, person_id, of_task, seq LIMIT ?', sqlTime(until), sqlTime(now), limit);
+/** The next timers, in the order in which they run; up to an instant, where one is given. */
+export const nextTimersQuery = (until: Instant | null, now: Instant, limit: number): Query =>
+  query(`SELECT id, due_at, timer FROM timers WHERE ${until === null ? '' : 'due_at <= ? AND '}(not_before IS NULL OR not_before <= ?) ORDER BY due_at, of_rank, rule_id, item_id, person_id, of_task, seq LIMIT ?`,
+    ...(until === null ? [] : [sqlTime(until)]), sqlTime(now), limit);
 export const toTimer = (row: Row): Timer => fromJson<Timer>(row.timer);
 export const timersDoneQueries = (timers: readonly Timer[]): Query[] => (timers.length === 0 ? [] : [query('DELETE FROM timers WHERE id IN (?)', timers.map(timerId))]);
 export const putOffTimerQuery = (timer: Timer, until: Instant, error: string): Query =>

@@ -38,21 +38,16 @@ export function useEvents(): void {
       }
     };
     const onEvent = (event: MessageEvent<string>) => take(JSON.parse(event.data) as PageEvent);
-    // After a break nobody knows what passed meanwhile.
-    let wasBroken = false;
     const open = () => {
       const fresh = new EventSource('/api/events');
       stream = fresh;
       for (const name of ['message', 'item', 'rules', 'outbox', 'answered']) fresh.addEventListener(name, onEvent);
       fresh.onerror = () => {
-        wasBroken = true;
         // A stream that was refused is not tried again by the browser.
         if (fresh.readyState === EventSource.CLOSED) timer = setTimeout(open, AGAIN_MS);
       };
-      fresh.onopen = () => {
-        if (wasBroken) void client.invalidateQueries();
-        wasBroken = false;
-      };
+      // What was asked for before the stream stood, at first or after a break, may lack what passed meanwhile.
+      fresh.onopen = () => void client.invalidateQueries();
     };
     open();
     return () => {
@@ -65,9 +60,9 @@ export function useEvents(): void {
 /** Puts a message that has just arrived on top of the lists that are open, and counts it; nothing has to be asked for. */
 function takeIn(client: QueryClient, message: MessageRow): void {
   let isNew = true;
-  // A list that is narrowed is asked for again: only the server knows what belongs in it.
+  // A list that is narrowed is asked for again: only the server knows what belongs in it. So is one that is on its way, which may be older.
   const isNarrowed = (key: readonly unknown[]) => Object.keys((key[1] ?? {}) as object).some((name) => name !== 'unread');
-  void client.invalidateQueries({ queryKey: ['inbox'], predicate: ({ queryKey }) => isNarrowed(queryKey) });
+  void client.invalidateQueries({ queryKey: ['inbox'], predicate: ({ queryKey, state }) => isNarrowed(queryKey) || state.fetchStatus === 'fetching' });
   client.setQueriesData<InfiniteData<InboxPage>>({ queryKey: ['inbox'], predicate: ({ queryKey }) => !isNarrowed(queryKey) }, (list) => {
     const [first, ...rest] = list?.pages ?? [];
     if (!list || !first) return list;
