@@ -41,3 +41,28 @@ test('a list goes by keys alone', async ({ browser }) => {
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/sources\/loans/);
 });
+
+test('a page that does not come leaves the others, and comes once Ojo is back', async ({ browser }) => {
+  const page = await signIn(browser, 'Hugo Brandt');
+  await page.route(/assets\/trail-/, (route) => route.abort());
+  await page.goto('/inbox');
+  const bar = page.getByRole('navigation').first();
+  await bar.getByRole('link', { name: 'Trail' }).click();
+  await expect(page.getByRole('alert')).toContainText('This page could not be loaded');
+  await bar.getByRole('link', { name: 'Rules' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Rules' })).toBeVisible();
+  await bar.getByRole('link', { name: 'Trail' }).click();
+  await page.unroute(/assets\/trail-/);
+  await page.getByRole('button', { name: 'Load it again' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Trail' })).toBeVisible();
+});
+
+test('a lost connection is said, and since when, also by a page that asks for nothing', async ({ browser }) => {
+  const page = await signIn(browser, 'Hugo Brandt');
+  await page.goto('/inbox');
+  await expect(page.locator('.log-row').first()).toBeVisible();
+  await page.context().setOffline(true);
+  await expect(page.getByRole('status').filter({ hasText: /No connection to Ojo since \d/ })).toBeVisible();
+  await page.context().setOffline(false);
+  await expect(page.getByRole('status').filter({ hasText: 'No connection' })).toHaveCount(0);
+});

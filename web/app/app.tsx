@@ -1,23 +1,32 @@
-import { lazy, Suspense } from 'react';
+import { type ComponentType, lazy, Suspense, useEffect } from 'react';
 import { Navigate, Route, Routes, useParams } from 'react-router';
 import { InboxPage } from '../pages/inbox.tsx';
 import { SignInPage } from '../pages/sign-in.tsx';
 import { Loaded, Notices, ReadingProvider, Waiting } from '../parts/index.ts';
 import { useDirectory, useItem, useMe } from '../queries/index.ts';
 import { Frame } from './frame.tsx';
+import { PageBoundary } from './page-boundary.tsx';
 
-const SourcesPage = lazy(() => import('../pages/sources.tsx').then((page) => ({ default: page.SourcesPage })));
-const SourcePage = lazy(() => import('../pages/source.tsx').then((page) => ({ default: page.SourcePage })));
-const RulesPage = lazy(() => import('../pages/rules.tsx').then((page) => ({ default: page.RulesPage })));
-const RulePage = lazy(() => import('../pages/rule.tsx').then((page) => ({ default: page.RulePage })));
-const OutboxPage = lazy(() => import('../pages/outbox.tsx').then((page) => ({ default: page.OutboxPage })));
-const PeoplePage = lazy(() => import('../pages/people.tsx').then((page) => ({ default: page.PeoplePage })));
-const WordingsPage = lazy(() => import('../pages/wordings.tsx').then((page) => ({ default: page.WordingsPage })));
-const PlanPage = lazy(() => import('../pages/plan.tsx').then((page) => ({ default: page.PlanPage })));
-const LessPage = lazy(() => import('../pages/less.tsx').then((page) => ({ default: page.LessPageView })));
-const TodayPage = lazy(() => import('../pages/today.tsx').then((page) => ({ default: page.TodayPage })));
-const TrailPage = lazy(() => import('../pages/trail.tsx').then((page) => ({ default: page.TrailPage })));
-const StandInsPage = lazy(() => import('../pages/stand-ins.tsx').then((page) => ({ default: page.StandInsPage })));
+const loads: (() => Promise<unknown>)[] = [];
+
+/** A page whose code comes when it is first opened, or before, when there is nothing else to do. */
+function later(load: () => Promise<ComponentType>) {
+  loads.push(load);
+  return lazy(async () => ({ default: await load() }));
+}
+
+const SourcesPage = later(() => import('../pages/sources.tsx').then((page) => page.SourcesPage));
+const SourcePage = later(() => import('../pages/source.tsx').then((page) => page.SourcePage));
+const RulesPage = later(() => import('../pages/rules.tsx').then((page) => page.RulesPage));
+const RulePage = later(() => import('../pages/rule.tsx').then((page) => page.RulePage));
+const OutboxPage = later(() => import('../pages/outbox.tsx').then((page) => page.OutboxPage));
+const PeoplePage = later(() => import('../pages/people.tsx').then((page) => page.PeoplePage));
+const WordingsPage = later(() => import('../pages/wordings.tsx').then((page) => page.WordingsPage));
+const PlanPage = later(() => import('../pages/plan.tsx').then((page) => page.PlanPage));
+const LessPage = later(() => import('../pages/less.tsx').then((page) => page.LessPageView));
+const TodayPage = later(() => import('../pages/today.tsx').then((page) => page.TodayPage));
+const TrailPage = later(() => import('../pages/trail.tsx').then((page) => page.TrailPage));
+const StandInsPage = later(() => import('../pages/stand-ins.tsx').then((page) => page.StandInsPage));
 
 export function App() {
   const me = useMe();
@@ -27,32 +36,39 @@ export function App() {
 
 function SignedIn({ me }: { me: NonNullable<ReturnType<typeof useMe>['data']> }) {
   const directory = useDirectory();
+  // So that pages open at once, and while Ojo is away too.
+  useEffect(() => {
+    const timer = setTimeout(() => void Promise.allSettled(loads.map((load) => load())), 2000);
+    return () => clearTimeout(timer);
+  }, []);
   return (
     <Loaded query={directory} what="Ojo">
       {(known) => (
         <ReadingProvider me={me} directory={known}>
           <Notices>
             <Frame>
-              <Suspense fallback={<div className="page"><Waiting what="the page" /></div>}>
-                <Routes>
-                  <Route path="/" element={<Navigate to="/today" replace />} />
-                  <Route path="/today" element={<TodayPage />} />
-                  <Route path="/inbox/:message?" element={<InboxPage />} />
-                  <Route path="/sources" element={<SourcesPage />} />
-                  <Route path="/sources/:source/:item?" element={<SourcePage />} />
-                  <Route path="/items/:item" element={<ItemAddress />} />
-                  <Route path="/rules" element={<RulesPage />} />
-                  <Route path="/rules/:rule" element={<RulePage />} />
-                  <Route path="/people/:person?" element={<PeoplePage />} />
-                  <Route path="/wordings" element={<WordingsPage />} />
-                  <Route path="/plan" element={<PlanPage />} />
-                  <Route path="/less" element={<LessPage />} />
-                  <Route path="/trail" element={<TrailPage />} />
-                  <Route path="/outbox" element={<OutboxPage />} />
-                  {me.isDemo && <Route path="/stand-ins/:kind/:box?/:mail?" element={<StandInsPage />} />}
-                  <Route path="*" element={<NothingHere />} />
-                </Routes>
-              </Suspense>
+              <PageBoundary>
+                <Suspense fallback={<div className="page"><Waiting what="the page" /></div>}>
+                  <Routes>
+                    <Route path="/" element={<Navigate to="/today" replace />} />
+                    <Route path="/today" element={<TodayPage />} />
+                    <Route path="/inbox/:message?" element={<InboxPage />} />
+                    <Route path="/sources" element={<SourcesPage />} />
+                    <Route path="/sources/:source/:item?" element={<SourcePage />} />
+                    <Route path="/items/:item" element={<ItemAddress />} />
+                    <Route path="/rules" element={<RulesPage />} />
+                    <Route path="/rules/:rule" element={<RulePage />} />
+                    <Route path="/people/:person?" element={<PeoplePage />} />
+                    <Route path="/wordings" element={<WordingsPage />} />
+                    <Route path="/plan" element={<PlanPage />} />
+                    <Route path="/less" element={<LessPage />} />
+                    <Route path="/trail" element={<TrailPage />} />
+                    <Route path="/outbox" element={<OutboxPage />} />
+                    {me.isDemo && <Route path="/stand-ins/:kind/:box?/:mail?" element={<StandInsPage />} />}
+                    <Route path="*" element={<NothingHere />} />
+                  </Routes>
+                </Suspense>
+              </PageBoundary>
             </Frame>
           </Notices>
         </ReadingProvider>

@@ -3,6 +3,7 @@ import { useEffect, useRef } from 'react';
 import { useNavigate } from 'react-router';
 import type { InboxPage, Me, MessageRow, PageEvent } from '../../contract/api.ts';
 import { showOnDesktop } from '../parts/index.ts';
+import { api } from '../queries/index.ts';
 
 const AGAIN_MS = 2000;
 
@@ -37,12 +38,15 @@ export function useEvents(): void {
           return data satisfies never;
       }
     };
+    // A page that asks for nothing just now would not notice that the connection is lost.
+    const probe = () => void api('/session').catch(() => undefined);
     const onEvent = (event: MessageEvent<string>) => take(JSON.parse(event.data) as PageEvent);
     const open = () => {
       const fresh = new EventSource('/api/events');
       stream = fresh;
       for (const name of ['message', 'item', 'rules', 'outbox', 'answered']) fresh.addEventListener(name, onEvent);
       fresh.onerror = () => {
+        probe();
         // A stream that was refused is not tried again by the browser.
         if (fresh.readyState === EventSource.CLOSED) timer = setTimeout(open, AGAIN_MS);
       };
@@ -50,7 +54,9 @@ export function useEvents(): void {
       fresh.onopen = () => void client.invalidateQueries();
     };
     open();
+    addEventListener('offline', probe);
     return () => {
+      removeEventListener('offline', probe);
       clearTimeout(timer);
       stream?.close();
     };
