@@ -98,7 +98,7 @@ export const heardByRuleQuery = (person: string, from: Instant): Query =>
 
 /** Takes messages of a channel to send, critical ones first: due ones, and those whose sender has not come back within its lease; none to these addresses. */
 export const claimSendQuery = (channel: Channel, but: string[], now: Instant, limit: number): Query =>
-  query(`SELECT ${COLUMNS} FROM messages m WHERE m.fate IN ('waiting', 'sending') AND m.channel = ? AND IF(m.fate = 'waiting', m.retry_at IS NULL OR m.retry_at <= ?, m.lease_until <= ?)${but.length > 0 ? ' AND m.address NOT IN (?)' : ''}
+  query(`SELECT ${COLUMNS} FROM messages m FORCE INDEX (to_claim) WHERE m.channel = ? AND m.fate IN ('waiting', 'sending') AND IF(m.fate = 'waiting', m.retry_at IS NULL OR m.retry_at <= ?, m.lease_until <= ?)${but.length > 0 ? ' AND m.address NOT IN (?)' : ''}
     ORDER BY m.urgency = 'critical' DESC, m.seq LIMIT ? FOR UPDATE SKIP LOCKED`, channel, sqlTime(now), sqlTime(now), ...(but.length > 0 ? [but] : []), limit);
 export const leaseQuery = (ids: string[], now: Instant, until: Instant): Query =>
   query("UPDATE messages SET fate = 'sending', tries = tries + 1, first_try_at = COALESCE(first_try_at, ?), lease_until = ? WHERE id IN (?)", sqlTime(now), sqlTime(until), ids);
