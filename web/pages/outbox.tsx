@@ -49,11 +49,11 @@ function AsideList() {
   const again = useTryAgain();
   if (!aside.data || aside.data.length === 0) return null;
   return (
-    <section className="problem my-4" aria-labelledby="aside">
+    <section className="problem stands-aside" aria-labelledby="aside">
       <h2 id="aside" className="h6 mb-2">Could not be decided, and stands aside</h2>
       <ul className="plain-list">
         {aside.data.map(({ id, kind, at, item }) => (
-          <li key={id} className="py-1">
+          <li key={id}>
             {ASIDE_WORDS[kind]}{item && <> of <Link to={itemPath(item.id)}>{item.title}</Link></>}, {shortTime(instantOf(at), instantOf(me.now), me)}
             {' '}<Button variant="link" size="sm" className="p-0" disabled={again.isPending} onClick={() => again.mutate(id)}>Try again</Button>
           </li>
