@@ -93,13 +93,12 @@ export class Sender {
     const free = this.slots.freeOf(channel);
     if (free === 0) return [];
     const full = channel === 'webhook' ? [...world.webhooks].filter(([, hook]) => this.slots.isFull(hostOfUrl(hook.url))).map(([id]) => id) : [];
-    const found = await inTransaction(pool, async (on) => {
+    return inTransaction(pool, async (on) => {
       const due = (await rows(on, claimSendQuery(channel, full, clock.now(), free))).map(toMessage);
       const taken = this.slots.fitting(due, (message) => hostOf(message, world));
       if (taken.length > 0) await run(on, leaseQuery(taken.map((one) => one.id), clock.now(), clock.now() + LEASE_MS));
       return taken;
     });
-    return found;
   }
 
   /** Carries one message and writes down what became of it; never fails itself. */

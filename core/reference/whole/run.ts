@@ -3,53 +3,11 @@ import type { Idle, Rule, StateTest } from '../../rules/index.ts';
 import { addDays, atLocal, dateIn, type Instant, moveLocal, parseInstant, timesDuration } from '../../time/index.ts';
 import type { Change, ItemState } from '../../values/index.ts';
 import { byActor, conditionHolds, differs, ended, inDates, inScope, later, type Plain, type PlainItem, type Sides, sidesOf, standing, stateHolds } from './judging.ts';
+import { becameIn, type Dated, type Gathering, joined, type Kept, type Live, type Parts } from './kept.ts';
 import { shownAt, Telling } from './telling.ts';
 
 const MINUTE = 60_000;
 const MUTE = new Set(['created', 'changed', 'deleted', 'restored', 'renamed', 'moved']);
-
-type Parts = { item: string; changes: Change[] }[];
-interface Gathering {
-  rule: Rule;
-  epoch: number;
-  item: string;
-  changes: Change[];
-}
-interface Kept {
-  rule: Rule;
-  version: number;
-  batch: string | null;
-  parts: Parts;
-  /** Of dates and standstills: whether it still counts. */
-  holds?: () => boolean;
-}
-/** Where one item stands in a schedule of dates. */
-interface Dated {
-  value: string | null;
-  isInside: boolean;
-  next: Instant | null;
-  /** Since when repeats count, by day where it was on time; and how many were. */
-  first: { at: Instant; day: string | null } | null;
-  repeats: number;
-  day: string | null;
-}
-interface Still {
-  isInside: boolean;
-  next: Instant | null;
-  first: Instant | null;
-  repeats: number;
-  isAtGoLive: boolean;
-}
-interface Live {
-  rule: Rule;
-  version: number;
-  epoch: number;
-  isPaused: boolean;
-  burst: number;
-  dated: Map<string, Dated>;
-  still: Map<string, Still>;
-}
-
 const sameJson = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 const byId = <T extends { id: string }>(list: readonly T[]) => new Map(list.map((one) => [one.id, one]));
 
@@ -424,24 +382,4 @@ export class WholeRun {
       for (const group of [one, ...parts.filter((part) => !one.includes(part)).map((part) => [part])]) if (group.length > 0) this.telling.raise(rule, this.now, group);
     }
   }
-}
-
-/** Parts of one item as one. */
-function joined(parts: Parts): Parts {
-  const found: Parts = [];
-  for (const { item, changes } of parts) {
-    const known = found.find((one) => one.item === item);
-    if (known) known.changes.push(...changes);
-    else found.push({ item, changes: [...changes] });
-  }
-  return found;
-}
-
-/** The state that a rule tells has come about, if it tells of exactly one. */
-function becameIn({ when }: Rule): StateTest | null {
-  const node = when?.if;
-  if (!node) return null;
-  if ('became' in node) return node.became;
-  const direct = 'all' in node ? node.all.flatMap((part) => ('became' in part ? [part.became] : [])) : [];
-  return direct.length === 1 ? (direct[0] ?? null) : null;
 }
