@@ -19,7 +19,15 @@ export default defineConfig({
     screenshot: 'only-on-failure',
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run'],
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--no-first-run',
+      ],
     },
   },
   webServer: {
@@ -29,7 +37,12 @@ export default defineConfig({
     gracefulShutdown: { signal: 'SIGTERM', timeout: 15_000 },
     stdout: 'pipe',
     env: {
-      OJO_DATA: '.data-flows', OJO_PORT: String(PORT), OJO_DATABASE_PORT: '4411', OJO_MAIL_PORT: '4412', OJO_TEXT_PORT: '4413', OJO_HOOK_PORT: '4414',
+      OJO_DATA: '.data-flows',
+      OJO_PORT: String(PORT),
+      OJO_DATABASE_PORT: '4411',
+      OJO_MAIL_PORT: '4412',
+      OJO_TEXT_PORT: '4413',
+      OJO_HOOK_PORT: '4414',
       // Never the machine's own clock: an ordinary Wednesday morning, or whatever strange hour is asked for.
       OJO_TEST_CLOCK: process.env.OJO_TEST_CLOCK ?? '2026-03-04T10:00:00+01:00',
     },

@@ -11,8 +11,24 @@ export default defineConfig({
   test: {
     provide: { twins: Number(process.env.OJO_TWINS ?? 1) },
     projects: [
-      { test: { name: 'core', include: ['core/**/*.test.ts', 'contract/**/*.test.ts', 'cli/**/*.test.ts', 'web/**/*.test.{ts,tsx}'], environment: 'node' } },
-      { test: { name: 'server', include: ['server/**/*.test.ts', 'demo/**/*.test.ts'], environment: 'node', globalSetup: 'server/testing/database.ts', fileParallelism: false, testTimeout: 30_000, hookTimeout: 60_000 } },
+      {
+        test: {
+          name: 'core',
+          include: ['core/**/*.test.ts', 'contract/**/*.test.ts', 'cli/**/*.test.ts', 'web/**/*.test.{ts,tsx}'],
+          environment: 'node',
+        },
+      },
+      {
+        test: {
+          name: 'server',
+          include: ['server/**/*.test.ts', 'demo/**/*.test.ts'],
+          environment: 'node',
+          globalSetup: 'server/testing/database.ts',
+          fileParallelism: false,
+          testTimeout: 30_000,
+          hookTimeout: 60_000,
+        },
+      },
     ],
   },
 });

@@ -31,8 +31,23 @@ let made = 0;
 async function edits(pool: Pool, count: number, isOver: () => boolean = () => false): Promise<number> {
   let done = 0;
   const item = `L-${++made}`;
-  await editItem(pool, { actor: 'sol', source: LOANS, item, kind: 'created', set: { title: `Tidal Loom (${item})`, status: 'Agreed', registrar: 'ines' }, at: Date.now() });
-  for (; done < count && !isOver(); done++) await editItem(pool, { actor: 'sol', source: LOANS, item, kind: 'changed', set: { status: done % 2 === 0 ? 'On view' : 'Agreed' }, at: Date.now() });
+  await editItem(pool, {
+    actor: 'sol',
+    source: LOANS,
+    item,
+    kind: 'created',
+    set: { title: `Tidal Loom (${item})`, status: 'Agreed', registrar: 'ines' },
+    at: Date.now(),
+  });
+  for (; done < count && !isOver(); done++)
+    await editItem(pool, {
+      actor: 'sol',
+      source: LOANS,
+      item,
+      kind: 'changed',
+      set: { status: done % 2 === 0 ? 'On view' : 'Agreed' },
+      at: Date.now(),
+    });
   return done + 1;
 }
 
@@ -40,10 +55,20 @@ async function fill(pool: Pool): Promise<void> {
   await Promise.all(Array.from({ length: WRITERS }, () => edits(pool, Math.ceil(WAITING / WRITERS))));
 }
 
-const waiting = async (pool: Pool, table: string) => Number((await one<{ left_over: number }>(pool, query(`SELECT COUNT(*) AS left_over FROM ${table}`)))?.left_over);
+const waiting = async (pool: Pool, table: string) =>
+  Number((await one<{ left_over: number }>(pool, query(`SELECT COUNT(*) AS left_over FROM ${table}`)))?.left_over);
 
 function runnerOn(pool: Pool): Runner {
-  return new Runner({ pool, directory: new DirectoryCache(), site: { base: 'http://localhost', name: 'Ojo' }, clock: systemClock, log: pino({ level: 'silent' }), onArrivals: () => undefined, onOutgoing: () => undefined, onDecided: () => undefined });
+  return new Runner({
+    pool,
+    directory: new DirectoryCache(),
+    site: { base: 'http://localhost', name: 'Ojo' },
+    clock: systemClock,
+    log: pino({ level: 'silent' }),
+    onArrivals: () => undefined,
+    onOutgoing: () => undefined,
+    onDecided: () => undefined,
+  });
 }
 
 /** Claims, writes as many rows as deciding does, takes what was claimed out of the queue, commits; until nothing is left. */
@@ -52,10 +77,19 @@ async function bareLoop(pool: Pool, perChange: number, isOver: () => Promise<boo
   const body = 'x'.repeat(400);
   for (;;) {
     const claimed = await inTransaction(pool, async (on) => {
-      const found = await rows<{ id: number }>(on, query('SELECT id FROM bare_queue ORDER BY id LIMIT ? FOR UPDATE SKIP LOCKED', CLAIMED));
+      const found = await rows<{ id: number }>(
+        on,
+        query('SELECT id FROM bare_queue ORDER BY id LIMIT ? FOR UPDATE SKIP LOCKED', CLAIMED),
+      );
       if (found.length === 0) return 0;
       const written = found.flatMap(({ id }) => Array.from({ length: Math.round(perChange) }, () => [id, body]));
-      await runAll(on, [query('INSERT INTO bare_rows (of_change, body) VALUES ?', written), query('DELETE FROM bare_queue WHERE id IN (?)', found.map(({ id }) => id))]);
+      await runAll(on, [
+        query('INSERT INTO bare_rows (of_change, body) VALUES ?', written),
+        query(
+          'DELETE FROM bare_queue WHERE id IN (?)',
+          found.map(({ id }) => id),
+        ),
+      ]);
       return found.length;
     });
     done += claimed;
@@ -64,7 +98,14 @@ async function bareLoop(pool: Pool, perChange: number, isOver: () => Promise<boo
   }
 }
 
-const bareEdit = (pool: Pool) => inTransaction(pool, (on) => runAll(on, [query("INSERT INTO bare_rows (of_change, body) VALUES (0, 'edit')"), query("INSERT INTO bare_rows (of_change, body) VALUES (0, 'edit')"), query('INSERT INTO bare_queue (body) VALUES (NULL)')]));
+const bareEdit = (pool: Pool) =>
+  inTransaction(pool, (on) =>
+    runAll(on, [
+      query("INSERT INTO bare_rows (of_change, body) VALUES (0, 'edit')"),
+      query("INSERT INTO bare_rows (of_change, body) VALUES (0, 'edit')"),
+      query('INSERT INTO bare_queue (body) VALUES (NULL)'),
+    ]),
+  );
 
 /** Ojo and the bare loop, over what waits. */
 async function alone(pool: Pool, perChange: number): Promise<{ ours: number; bare: number }> {
@@ -88,15 +129,28 @@ async function whileEditing(pool: Pool, perChange: number): Promise<{ ours: numb
   const before = await waiting(pool, 'change_queue');
   runner.start();
   const began = now();
-  const edited = (await Promise.all(Array.from({ length: WRITERS }, () => edits(pool, Number.POSITIVE_INFINITY, isOver)))).reduce((sum, one) => sum + one, 0);
+  const edited = (
+    await Promise.all(Array.from({ length: WRITERS }, () => edits(pool, Number.POSITIVE_INFINITY, isOver)))
+  ).reduce((sum, one) => sum + one, 0);
   const left = await waiting(pool, 'change_queue');
   const ours = (before + edited - left) / ((now() - began) / 1000);
   await runner.stop();
   await runnerOn(pool).drain();
   const bareEnd = now() + SECONDS * 1000;
-  await run(pool, query(`INSERT INTO bare_queue (body) VALUES ${Array(WAITING * 10).fill('(NULL)').join(', ')}`));
+  await run(
+    pool,
+    query(
+      `INSERT INTO bare_queue (body) VALUES ${Array(WAITING * 10)
+        .fill('(NULL)')
+        .join(', ')}`,
+    ),
+  );
   const bareBegan = now();
-  const writing = Promise.all(Array.from({ length: WRITERS }, async () => { while (now() < bareEnd) await bareEdit(pool); }));
+  const writing = Promise.all(
+    Array.from({ length: WRITERS }, async () => {
+      while (now() < bareEnd) await bareEdit(pool);
+    }),
+  );
   const done = await bareLoop(pool, perChange, () => now() > bareEnd);
   const bare = done / ((now() - bareBegan) / 1000);
   await writing;
@@ -110,21 +164,47 @@ try {
   await first.end();
   const pool = openPool({ ...database.connecting, database: 'ojo_bench' }, WRITERS + 3);
   await prepare(pool);
-  await runAll(pool, [query('CREATE TABLE bare_queue (id BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY, body VARCHAR(20) NULL)'), query('CREATE TABLE bare_rows (id BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY, of_change BIGINT NOT NULL, body VARCHAR(500) NOT NULL)')]);
+  await runAll(pool, [
+    query('CREATE TABLE bare_queue (id BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY, body VARCHAR(20) NULL)'),
+    query(
+      'CREATE TABLE bare_rows (id BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY, of_change BIGINT NOT NULL, body VARCHAR(500) NOT NULL)',
+    ),
+  ]);
   await fill(pool);
   await runnerOn(pool).drain();
-  const counted = await one<{ written: number; changes: number }>(pool, query('SELECT (SELECT COUNT(*) FROM alerts) + (SELECT COUNT(*) FROM alert_changes) + (SELECT COUNT(*) FROM messages) + (SELECT COUNT(*) FROM message_alerts) + (SELECT COUNT(*) FROM withheld) + (SELECT COUNT(*) FROM engine_rows) + (SELECT COUNT(*) FROM timers) AS written, (SELECT COUNT(*) FROM changes) AS changes'));
+  const counted = await one<{ written: number; changes: number }>(
+    pool,
+    query(
+      'SELECT (SELECT COUNT(*) FROM alerts) + (SELECT COUNT(*) FROM alert_changes) + (SELECT COUNT(*) FROM messages) + (SELECT COUNT(*) FROM message_alerts) + (SELECT COUNT(*) FROM withheld) + (SELECT COUNT(*) FROM engine_rows) + (SELECT COUNT(*) FROM timers) AS written, (SELECT COUNT(*) FROM changes) AS changes',
+    ),
+  );
   const perChange = Number(counted?.written) / Number(counted?.changes);
-  const found = { alone: [] as { ours: number; bare: number }[], editing: [] as { ours: number; bare: number; edits: number }[] };
+  const found = {
+    alone: [] as { ours: number; bare: number }[],
+    editing: [] as { ours: number; bare: number; edits: number }[],
+  };
   for (let round = 0; round < ROUNDS; round++) {
     found.alone.push(await alone(pool, perChange));
     found.editing.push(await whileEditing(pool, perChange));
   }
   const show = (name: string, list: { ours: number; bare: number }[]) =>
-    process.stdout.write(`  ${name.padEnd(28)} Ojo ${median(list.map(({ ours }) => ours)).toFixed(0).padStart(5)}   bare loop ${median(list.map(({ bare }) => bare)).toFixed(0).padStart(5)}   ratio of the medians ${(median(list.map(({ ours }) => ours)) / median(list.map(({ bare }) => bare))).toFixed(3)}   (to reach: at least 0.1)\n`);
-  process.stdout.write(`Changes decided a second, ${perChange.toFixed(1)} rows written of each, ${ROUNDS} rounds, in turn with the baseline\n`);
+    process.stdout.write(
+      `  ${name.padEnd(28)} Ojo ${median(list.map(({ ours }) => ours))
+        .toFixed(0)
+        .padStart(5)}   bare loop ${median(list.map(({ bare }) => bare))
+        .toFixed(0)
+        .padStart(
+          5,
+        )}   ratio of the medians ${(median(list.map(({ ours }) => ours)) / median(list.map(({ bare }) => bare))).toFixed(3)}   (to reach: at least 0.1)\n`,
+    );
+  process.stdout.write(
+    `Changes decided a second, ${perChange.toFixed(1)} rows written of each, ${ROUNDS} rounds, in turn with the baseline\n`,
+  );
   show('alone', found.alone);
-  show(`while ${WRITERS} writers edit (${median(found.editing.map(({ edits: rate }) => rate)).toFixed(0)} a second)`, found.editing);
+  show(
+    `while ${WRITERS} writers edit (${median(found.editing.map(({ edits: rate }) => rate)).toFixed(0)} a second)`,
+    found.editing,
+  );
   await pool.end();
 } finally {
   await database.stop();

@@ -24,7 +24,10 @@ class OpenPage {
   private wake: (at: number) => void = () => undefined;
 
   constructor(port: number, path: string, cookie: string) {
-    this.worker = new Worker(new URL('./page.mjs', import.meta.url), { workerData: { port, path, cookie, wanted: 'message' }, execArgv: [] });
+    this.worker = new Worker(new URL('./page.mjs', import.meta.url), {
+      workerData: { port, path, cookie, wanted: 'message' },
+      execArgv: [],
+    });
   }
 
   opened(): Promise<void> {
@@ -33,7 +36,10 @@ class OpenPage {
     });
   }
 
-  next = (): Promise<number> => new Promise((resolve) => { this.wake = resolve; });
+  next = (): Promise<number> =>
+    new Promise((resolve) => {
+      this.wake = resolve;
+    });
 
   close(): void {
     this.worker.postMessage('close');
@@ -52,13 +58,28 @@ try {
   await first.end();
   const pool = openPool({ ...database.connecting, database: 'ojo_bench' }, 3);
   await prepare(pool);
-  await run(pool, query('CREATE TABLE bare (id BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY, body VARCHAR(200) NOT NULL)'));
+  await run(
+    pool,
+    query('CREATE TABLE bare (id BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY, body VARCHAR(200) NOT NULL)'),
+  );
   const carrier = { carry: async () => '250 kept', close: () => undefined };
   const ojo = await startOjo({
-    pool, clock: systemClock, log: pino({ level: 'silent' }), site: { base: 'http://localhost', name: 'Ojo' }, mail: { url: '', from: { name: '', address: '' } }, text: { url: '', token: '' },
-    demoPassword: null, pages: null, port: 0, carriers: { email: carrier, text: carrier, webhook: carrier },
+    pool,
+    clock: systemClock,
+    log: pino({ level: 'silent' }),
+    site: { base: 'http://localhost', name: 'Ojo' },
+    mail: { url: '', from: { name: '', address: '' } },
+    text: { url: '', token: '' },
+    demoPassword: null,
+    pages: null,
+    port: 0,
+    carriers: { email: carrier, text: carrier, webhook: carrier },
   });
-  const signIn = await fetch(`http://127.0.0.1:${ojo.port}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ name: 'ines', password: 'bench-bench' }) });
+  const signIn = await fetch(`http://127.0.0.1:${ojo.port}/api/session`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ name: 'ines', password: 'bench-bench' }),
+  });
   const cookie = signIn.headers.get('set-cookie')?.split(';')[0] ?? '';
   const ourPage = new OpenPage(ojo.port, '/api/events', cookie);
   await ourPage.opened();
@@ -69,7 +90,9 @@ try {
     response.write('retry: 1000\n\n');
     page = response;
   });
-  await new Promise<void>((resolve) => { bare.listen(0, '127.0.0.1', () => resolve()); });
+  await new Promise<void>((resolve) => {
+    bare.listen(0, '127.0.0.1', () => resolve());
+  });
   const barePage = new OpenPage((bare.address() as AddressInfo).port, '/', '');
   await barePage.opened();
 
@@ -81,10 +104,21 @@ try {
   const base: number[] = [];
   for (let round = 0; round < WARM_UP + ROUNDS; round++) {
     const item = `L-${round}`;
-    await editItem(pool, { actor: 'mei', source: LOANS, item, kind: 'created', set: { title: `Tidal Loom (${item})`, status: 'Agreed', registrar: 'ines' }, at: Date.now() });
+    await editItem(pool, {
+      actor: 'mei',
+      source: LOANS,
+      item,
+      kind: 'created',
+      set: { title: `Tidal Loom (${item})`, status: 'Agreed', registrar: 'ines' },
+      at: Date.now(),
+    });
     await settle();
     const arrived = ourPage.next();
-    const done = await editItem(pool, { actor: 'mei', source: LOANS, item, kind: 'changed', set: { status: 'On view' }, at: Date.now() }, ojo.runner.foresee);
+    const done = await editItem(
+      pool,
+      { actor: 'mei', source: LOANS, item, kind: 'changed', set: { status: 'On view' }, at: Date.now() },
+      ojo.runner.foresee,
+    );
     const committed = clockNow();
     ojo.runner.wake(done.outcome === 'saved' ? done.change : undefined);
     const took = (await arrived) - committed;
@@ -101,11 +135,16 @@ try {
       base.push(bareTook);
     }
   }
-  const show = (values: number[]) => `median ${median(values).toFixed(2)} ms, nine in ten within ${([...values].sort((a, b) => a - b)[Math.floor(values.length * 0.9)] ?? 0).toFixed(2)} ms`;
-  process.stdout.write(`From the commit of a change to the message on an open page, ${ROUNDS} rounds, in turn with the baseline\n`);
+  const show = (values: number[]) =>
+    `median ${median(values).toFixed(2)} ms, nine in ten within ${([...values].sort((a, b) => a - b)[Math.floor(values.length * 0.9)] ?? 0).toFixed(2)} ms`;
+  process.stdout.write(
+    `From the commit of a change to the message on an open page, ${ROUNDS} rounds, in turn with the baseline\n`,
+  );
   process.stdout.write(`  a bare loop (one durable row, one event)   ${show(base)}\n`);
   process.stdout.write(`  Ojo (decided, 6 rows, pushed)              ${show(ours)}\n`);
-  process.stdout.write(`  ratio of the medians                       ${(median(ours) / median(base)).toFixed(2)}   (to reach: at most 3)\n`);
+  process.stdout.write(
+    `  ratio of the medians                       ${(median(ours) / median(base)).toFixed(2)}   (to reach: at most 3)\n`,
+  );
   ourPage.close();
   barePage.close();
   bare.close();

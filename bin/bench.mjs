@@ -8,6 +8,8 @@ installDebian({ mariadbd: 'mariadb-server' });
 const wanted = process.argv.slice(2);
 if (wanted.includes('drill')) buildPages();
 for (const bench of wanted.length > 0 ? wanted : ['engine', 'delivery', 'decide']) {
-  const done = spawnSync(process.execPath, ['--expose-gc', '--import', 'tsx', `bench/${bench}.ts`], { stdio: 'inherit' });
+  const done = spawnSync(process.execPath, ['--expose-gc', '--import', 'tsx', `bench/${bench}.ts`], {
+    stdio: 'inherit',
+  });
   if (done.status !== 0) process.exitCode = done.status ?? 1;
 }

@@ -22,7 +22,8 @@ const hashOf = (text) => createHash('sha256').update(text).digest('hex');
 
 export function checkNode() {
   const [major = 0, minor = 0] = process.versions.node.split('.').map(Number);
-  if (major < 20 || (major === 20 && minor < 15)) giveUp(`Ojo needs Node.js 20.15 or later; this is ${process.versions.node}.`);
+  if (major < 20 || (major === 20 && minor < 15))
+    giveUp(`Ojo needs Node.js 20.15 or later; this is ${process.versions.node}.`);
 }
 
 /** Installs the packages of package-lock.json, unless exactly these are there. */
@@ -31,13 +32,19 @@ export function installPackages() {
   const marker = 'node_modules/.ojo-lock';
   if (existsSync(marker) && readFileSync(marker, 'utf8') === lock) return say('Packages', 'are there');
   say('Packages', 'are being installed, about a minute');
-  const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { stdio: ['ignore', 'inherit', 'inherit'] });
-  if (done.status !== 0) giveUp('npm could not install the packages; what it said stands above. Is the package registry reachable?');
+  const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });
+  if (done.status !== 0)
+    giveUp('npm could not install the packages; what it said stands above. Is the package registry reachable?');
   writeFileSync(marker, lock);
 }
 
 /** @param {string} program */
-const isThere = (program) => ['/usr/bin', '/usr/sbin', '/usr/local/bin', '/usr/local/sbin', ...(process.env.PATH ?? '').split(':')].some((folder) => existsSync(join(folder, program)));
+const isThere = (program) =>
+  ['/usr/bin', '/usr/sbin', '/usr/local/bin', '/usr/local/sbin', ...(process.env.PATH ?? '').split(':')].some(
+    (folder) => existsSync(join(folder, program)),
+  );
 
 /**
  * Installs Debian's packages for the programs that are missing.
@@ -49,13 +56,20 @@ export function installDebian(wanted) {
   if (missing.length === 0) return;
   const names = missing.map(([, name]) => name);
   const command = `apt-get install -y ${names.join(' ')}`;
-  if (!isThere('apt-get')) giveUp(`Ojo needs ${names.join(' and ')}, and this is no Debian. Install what provides ${missing.map(([program]) => program).join(' and ')}, then start again.`);
-  if (process.getuid?.() !== 0) giveUp(`Ojo needs Debian's ${names.join(' and ')}. Run  sudo ${command}  once, then start again.`);
+  if (!isThere('apt-get'))
+    giveUp(
+      `Ojo needs ${names.join(' and ')}, and this is no Debian. Install what provides ${missing.map(([program]) => program).join(' and ')}, then start again.`,
+    );
+  if (process.getuid?.() !== 0)
+    giveUp(`Ojo needs Debian's ${names.join(' and ')}. Run  sudo ${command}  once, then start again.`);
   say(names.join(', '), 'being installed from Debian, about half a minute');
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   for (const words of [['update'], ['-o', 'DPkg::Lock::Timeout=300', 'install', '-y', ...names]]) {
     const done = spawnSync('apt-get', ['-q', ...words], { env, stdio: ['ignore', 'pipe', 'pipe'], encoding: 'utf8' });
-    if (done.status !== 0) giveUp(`apt-get could not install ${names.join(' and ')}:\n${done.stderr.trim().split('\n').slice(-4).join('\n')}`);
+    if (done.status !== 0)
+      giveUp(
+        `apt-get could not install ${names.join(' and ')}:\n${done.stderr.trim().split('\n').slice(-4).join('\n')}`,
+      );
   }
 }
 
@@ -69,14 +83,20 @@ function filesBelow(folder) {
 
 /** Builds the pages, unless nothing that goes into them has changed. */
 export function buildPages() {
-  const files = ['core', 'contract', 'web'].flatMap(filesBelow).filter((path) => !/\.test\.tsx?$|\.json$/.test(path)).concat('vite.config.ts', 'index.html', 'package-lock.json').sort();
+  const files = ['core', 'contract', 'web']
+    .flatMap(filesBelow)
+    .filter((path) => !/\.test\.tsx?$|\.json$/.test(path))
+    .concat('vite.config.ts', 'index.html', 'package-lock.json')
+    .sort();
   const state = hashOf(files.map((path) => `${path} ${hashOf(readFileSync(path, 'utf8'))}`).join('\n'));
   const marker = 'dist/.built-from';
   if (existsSync(marker) && readFileSync(marker, 'utf8') === state) return say('Pages', 'are built');
   say('Pages', 'are being built');
   rmSync('dist', { recursive: true, force: true });
   try {
-    execFileSync(process.execPath, ['node_modules/vite/bin/vite.js', 'build', '--logLevel', 'error'], { stdio: ['ignore', 'inherit', 'inherit'] });
+    execFileSync(process.execPath, ['node_modules/vite/bin/vite.js', 'build', '--logLevel', 'error'], {
+      stdio: ['ignore', 'inherit', 'inherit'],
+    });
   } catch {
     giveUp('The pages could not be built; what the builder said stands above.');
   }

@@ -48,7 +48,10 @@ function serve(own) {
     if (isDev || code === 0 || code === CANNOT_START) return endAll(code ?? 1);
     failures = performance.now() - began > LIVED_MS ? 1 : failures + 1;
     const pause = Math.min(LONGEST_PAUSE_MS, failures === 1 ? 200 : 500 * 2 ** (failures - 1));
-    say('Server', `has ended unexpectedly (${signal ?? `code ${code}`}) and is started again in ${(pause / 1000).toFixed(1)} s`);
+    say(
+      'Server',
+      `has ended unexpectedly (${signal ?? `code ${code}`}) and is started again in ${(pause / 1000).toFixed(1)} s`,
+    );
     // What was to begin anew has begun: the data it has now is kept.
     waiting = setTimeout(() => serve(own.filter((word) => !word.startsWith('--fresh'))), pause);
   });

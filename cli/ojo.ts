@@ -1,6 +1,14 @@
 import { parseArgs } from 'node:util';
 import { z } from 'zod';
-import { accessSchema, changeSchema, cloudEventSchema, planSchema, ruleSchema, scenarioShape, selectorSchema } from '../contract/documents/index.ts';
+import {
+  accessSchema,
+  changeSchema,
+  cloudEventSchema,
+  planSchema,
+  ruleSchema,
+  scenarioShape,
+  selectorSchema,
+} from '../contract/documents/index.ts';
 import { Counting, explainIn, funnel, Run, simulate } from '../core/decide/index.ts';
 import { differences } from './differences.ts';
 import { BadDocument, readCase, readInputs } from './reading.ts';
@@ -19,7 +27,15 @@ A FILE is a scenario, or a case that holds one, in JSON or YAML; "-" is standard
 A document that cannot be is told with each path and what would be right, and ends with 2.
 `;
 
-const SCHEMAS: Record<string, z.ZodType> = { scenario: scenarioShape, rule: ruleSchema, change: changeSchema, event: cloudEventSchema, plan: planSchema, selector: selectorSchema, access: accessSchema };
+const SCHEMAS: Record<string, z.ZodType> = {
+  scenario: scenarioShape,
+  rule: ruleSchema,
+  change: changeSchema,
+  event: cloudEventSchema,
+  plan: planSchema,
+  selector: selectorSchema,
+  access: accessSchema,
+};
 const help = HELP.replace('NAMES', Object.keys(SCHEMAS).join(', '));
 
 /** The words cannot be understood: told with the help at hand. */
@@ -27,19 +43,32 @@ class Misuse extends Error {}
 
 const print = (value: unknown) => process.stdout.write(`${JSON.stringify(value)}\n`);
 
-async function replay(files: string[], options: { inputs?: string; explain?: boolean; funnel?: string }): Promise<number> {
+async function replay(
+  files: string[],
+  options: { inputs?: string; explain?: boolean; funnel?: string },
+): Promise<number> {
   const [change, rule] = options.explain ? files.splice(-2) : [];
-  if (options.explain && (change === undefined || rule === undefined || files.length === 0)) throw new Misuse('ojo replay FILE… --explain CHANGE RULE names a change and a rule.');
+  if (options.explain && (change === undefined || rule === undefined || files.length === 0))
+    throw new Misuse('ojo replay FILE… --explain CHANGE RULE names a change and a rule.');
   if (files.length === 0) throw new Misuse('ojo replay needs a FILE.');
-  if (options.inputs !== undefined && (files.length > 1 || options.explain)) throw new Misuse('--inputs goes with one FILE, and not with --explain.');
+  if (options.inputs !== undefined && (files.length > 1 || options.explain))
+    throw new Misuse('--inputs goes with one FILE, and not with --explain.');
   for (const file of files) {
     const { scenario } = readCase(file);
     if (options.inputs !== undefined) await replayStream(file, options.inputs, options.funnel);
     else if (change !== undefined && rule !== undefined) {
       const explained = explainIn(scenario, change, rule);
-      if (!explained) throw new BadDocument(file, [{ code: 'invalid', path: '', params: { message: `There is no change “${change}” at which a rule “${rule}” is live.` } }]);
+      if (!explained)
+        throw new BadDocument(file, [
+          {
+            code: 'invalid',
+            path: '',
+            params: { message: `There is no change “${change}” at which a rule “${rule}” is live.` },
+          },
+        ]);
       print(explained);
-    } else if (options.funnel !== undefined) print(funnel(ruleOf(file, scenario, options.funnel), scenario, scenario.inputs));
+    } else if (options.funnel !== undefined)
+      print(funnel(ruleOf(file, scenario, options.funnel), scenario, scenario.inputs));
     else print(simulate(scenario));
   }
   return 0;
@@ -47,7 +76,10 @@ async function replay(files: string[], options: { inputs?: string; explain?: boo
 
 const ruleOf = (file: string, { rules }: ReturnType<typeof readCase>['scenario'], id: string) => {
   const found = rules.find(({ rule }) => rule.id === id)?.rule;
-  if (!found) throw new BadDocument(file, [{ code: 'unknownId', path: '', params: { kind: 'rule', id, allowed: rules.map(({ rule }) => rule.id) } }]);
+  if (!found)
+    throw new BadDocument(file, [
+      { code: 'unknownId', path: '', params: { kind: 'rule', id, allowed: rules.map(({ rule }) => rule.id) } },
+    ]);
   return found;
 };
 
@@ -63,7 +95,8 @@ function check(files: string[]): number {
   let wrong = 0;
   for (const file of files) {
     const { scenario, expected } = readCase(file);
-    if (expected === undefined) throw new BadDocument(file, [{ code: 'missing', path: 'expect', params: { expected: 'what should come out' } }]);
+    if (expected === undefined)
+      throw new BadDocument(file, [{ code: 'missing', path: 'expect', params: { expected: 'what should come out' } }]);
     const found = differences(expected, simulate(scenario));
     if (found.length > 0) wrong++;
     for (const line of found) process.stdout.write(`${file}: ${line}\n`);
@@ -76,15 +109,23 @@ function schema(names: string[]): number {
   const [name] = names;
   const found = name === undefined ? undefined : SCHEMAS[name];
   if (!found || names.length !== 1) throw new Misuse(`ojo schema takes one of: ${Object.keys(SCHEMAS).join(', ')}.`);
-  process.stdout.write(`${JSON.stringify(z.toJSONSchema(found, { target: 'draft-2020-12', io: 'input', unrepresentable: 'any' }), null, 2)}\n`);
+  process.stdout.write(
+    `${JSON.stringify(z.toJSONSchema(found, { target: 'draft-2020-12', io: 'input', unrepresentable: 'any' }), null, 2)}\n`,
+  );
   return 0;
 }
 
 /** Runs the command line's words; gives the code to end with. */
 async function main(words: string[]): Promise<number> {
   const { values, positionals } = parseArgs({
-    args: words, allowPositionals: true,
-    options: { help: { type: 'boolean', short: 'h' }, inputs: { type: 'string' }, explain: { type: 'boolean' }, funnel: { type: 'string' } },
+    args: words,
+    allowPositionals: true,
+    options: {
+      help: { type: 'boolean', short: 'h' },
+      inputs: { type: 'string' },
+      explain: { type: 'boolean' },
+      funnel: { type: 'string' },
+    },
   });
   const [command, ...rest] = positionals;
   if (values.help || command === undefined) {
@@ -105,11 +146,15 @@ async function main(words: string[]): Promise<number> {
 
 process.stdout.on('error', (error: NodeJS.ErrnoException) => process.exit(error.code === 'EPIPE' ? 0 : 1));
 main(process.argv.slice(2)).then(
-  (code) => { process.exitCode = code; },
+  (code) => {
+    process.exitCode = code;
+  },
   (error: unknown) => {
     const isMisuse = error instanceof Misuse || (error as { code?: string }).code?.startsWith('ERR_PARSE_ARGS');
     const message = error instanceof Error ? error.message : String(error);
-    process.stderr.write(`${isMisuse ? `${message}\n\n${help}` : error instanceof BadDocument ? message : (error as Error).stack ?? message}\n`);
+    process.stderr.write(
+      `${isMisuse ? `${message}\n\n${help}` : error instanceof BadDocument ? message : ((error as Error).stack ?? message)}\n`,
+    );
     process.exitCode = isMisuse || error instanceof BadDocument ? 2 : 1;
   },
 );

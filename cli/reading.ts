@@ -9,7 +9,11 @@ import { InputCheck, type Scenario, type ScenarioInput, scenarioFaults, settingF
 /** What is wrong with a document, a line for each fault: the file, the path, and what would be right. */
 export class BadDocument extends Error {
   constructor(file: string, faults: readonly { code: string; path: string; params: Record<string, unknown> }[]) {
-    super(faults.map((fault) => `${file}: ${fault.path ? `${fault.path}: ` : ''}${faultWords(fault.code, fault.params)}`).join('\n'));
+    super(
+      faults
+        .map((fault) => `${file}: ${fault.path ? `${fault.path}: ` : ''}${faultWords(fault.code, fault.params)}`)
+        .join('\n'),
+    );
   }
 }
 
@@ -48,13 +52,21 @@ export function readCase(file: string): Case {
 function readScenario(document: unknown, file: string, above: string): Case['scenario'] {
   const parsed = take(scenarioSchema, document, file, above);
   const faults = scenarioFaults(parsed);
-  if (faults.length > 0) throw new BadDocument(file, faults.map((fault) => ({ ...fault, path: above + fault.path })));
+  if (faults.length > 0)
+    throw new BadDocument(
+      file,
+      faults.map((fault) => ({ ...fault, path: above + fault.path })),
+    );
   return parsed;
 }
 
 function take<S extends z.ZodType>(schema: S, value: unknown, file: string, above: string): z.output<S> {
   const result = schema.safeParse(value);
-  if (!result.success) throw new BadDocument(file, schemaFaults(result.error, schema).map((fault) => ({ ...fault, path: above + fault.path })));
+  if (!result.success)
+    throw new BadDocument(
+      file,
+      schemaFaults(result.error, schema).map((fault) => ({ ...fault, path: above + fault.path })),
+    );
   return result.data;
 }
 
@@ -66,7 +78,10 @@ export async function* readInputs(setting: Case['scenario'], file: string): Asyn
   const faults = settingFaults(setting);
   if (faults.length > 0) throw new BadDocument(file, faults);
   const check = new InputCheck(setting, null);
-  const lines = createInterface({ input: file === '-' ? process.stdin : createReadStream(file, 'utf8'), crlfDelay: Number.POSITIVE_INFINITY });
+  const lines = createInterface({
+    input: file === '-' ? process.stdin : createReadStream(file, 'utf8'),
+    crlfDelay: Number.POSITIVE_INFINITY,
+  });
   let number = 0;
   for await (const line of lines) {
     number++;

@@ -232,7 +232,15 @@ export interface TryPage {
   isAsIf: boolean;
   messages: { to: string; channel: Channel; at: When; form: Content['form'] }[];
   withheld: { person: string; reason: WithheldReason }[];
-  preview: { to: string; content: Content; subject: string; html: string; plain: string; text: string; segments: Segments } | null;
+  preview: {
+    to: string;
+    content: Content;
+    subject: string;
+    html: string;
+    plain: string;
+    text: string;
+    segments: Segments;
+  } | null;
 }
 
 export interface MessageRow {

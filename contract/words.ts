@@ -33,21 +33,26 @@ const FAULTS: Record<string, (params: Params) => string> = {
   needsUrl: (p) => `${p.field} needs a web address that begins with https://.`,
   onlyYourself: () => 'You make rules for yourself. A coordinator can make them for others.',
   notYours: () => 'You make rules for others only where you coordinate. Here you can make one for yourself.',
-  notYoursToTell: () => 'It belongs to somebody who may read more than you, and would tell people outside of what you may not read. Its owner can add them, or hand the rule over.',
+  notYoursToTell: () =>
+    'It belongs to somebody who may read more than you, and would tell people outside of what you may not read. Its owner can add them, or hand the rule over.',
   hasLeft: (p) => `${p.person} is no longer here.`,
-  cannotBeJudged: (p) => `It could not be judged${p.to ? ` for ${p.to}` : ''}, ${p.times} time${p.times === '1' ? '' : 's'} so far; all others went on: ${p.reason}.`,
-  wordsTooDear: (p) => `Its own words could not be put together, ${p.times} time${p.times === '1' ? '' : 's'} so far; Ojo’s words stood for them.`,
+  cannotBeJudged: (p) =>
+    `It could not be judged${p.to ? ` for ${p.to}` : ''}, ${p.times} time${p.times === '1' ? '' : 's'} so far; all others went on: ${p.reason}.`,
+  wordsTooDear: (p) =>
+    `Its own words could not be put together, ${p.times} time${p.times === '1' ? '' : 's'} so far; Ojo’s words stood for them.`,
   tooDeep: (p) => `It goes deeper than ${p.most} levels.`,
   tooLong: (p) => `There are more than ${p.most} entries in one list.`,
   tooLarge: (p) => `There is more in it than a document may hold, ${p.most} parts.`,
   more: () => 'There is more that is wrong. Mend these first.',
   ownerless: () => 'Its owner is no longer here. Hand it over to somebody.',
   oneOccasion: (p) => `A rule looks at one of when, due and idle; this one has ${listed(p.found) || 'none'}.`,
-  burstNeverSettles: () => 'Counting how often something happens does not go with waiting until it settles. Take one of them.',
+  burstNeverSettles: () =>
+    'Counting how often something happens does not go with waiting until it settles. Take one of them.',
   dateNeverSettles: () => 'A date or a standstill is told at its instant, so it cannot wait until things settle.',
   nobodyDidIt: () => 'Nobody does what a date or a standstill brings about, so it cannot be asked who did it.',
   ackNeedsHaste: () => 'What has to be acknowledged cannot wait for a digest.',
-  differentTypes: (p) => `${p.field} is ${p.type} in ${p.source} and ${p.otherType} in ${p.other}. A rule over both needs one type.`,
+  differentTypes: (p) =>
+    `${p.field} is ${p.type} in ${p.source} and ${p.otherType} in ${p.other}. A rule over both needs one type.`,
   notAnActor: (p) => `${p.selector} names nobody who acts. It can be: ${listed(p.allowed)}.`,
   notALinkField: (p) => `${p.source} has no link “${p.field}”. It has: ${listed(p.allowed) || 'none'}.`,
   unreadableText: (p) => `The text cannot be read: ${p.problem}.`,
@@ -58,7 +63,8 @@ const FAULTS: Record<string, (params: Params) => string> = {
   unknownId: (p) => `There is no ${p.kind} “${p.id}”. There are: ${listed(p.allowed) || 'none'}.`,
   outOfOrder: (p) => `${p.at} comes after ${p.before}: inputs stand in order of time.`,
   notPaused: (p) => `The rule “${p.rule}” is not paused, so it cannot be resumed.`,
-  unknownKey: (p) => `There is no part “${p.key}” here.${Array.isArray(p.allowed) && p.allowed.length > 0 ? ` There may be: ${listed(p.allowed)}.` : ''}`,
+  unknownKey: (p) =>
+    `There is no part “${p.key}” here.${Array.isArray(p.allowed) && p.allowed.length > 0 ? ` There may be: ${listed(p.allowed)}.` : ''}`,
   noneOfTheShapes: (p) => `This is none of what may stand here: ${listed(p.allowed)}.`,
   notOneOf: (p) => `It has to be one of: ${listed(p.allowed)}.`,
   missing: (p) => `This is missing; it is ${p.expected}.`,
@@ -84,4 +90,9 @@ export const REASON_WORDS: Record<WithheldReason, { words: string; isFault: bool
   noChannel: { words: 'no way to reach them', isFault: true },
 };
 
-export const CHANNEL_WORDS = { inApp: 'in Ojo', email: 'by email', text: 'by text message', webhook: 'by webhook' } as const;
+export const CHANNEL_WORDS = {
+  inApp: 'in Ojo',
+  email: 'by email',
+  text: 'by text message',
+  webhook: 'by webhook',
+} as const;

@@ -8,20 +8,38 @@ export interface PaperFile {
 
 /** A document's bytes for a name, by the name's ending. */
 export function paperFile(name: string, version: number, lines: string[]): PaperFile {
-  if (name.endsWith('.pdf')) return { mediaType: 'application/pdf', bytes: pdf([name, `Version ${version}`, '', ...lines]) };
-  if (name.endsWith('.docx')) return { mediaType: 'application/vnd.openxmlformats-officedocument.wordprocessingml.document', bytes: docx([name, `Version ${version}`, ...lines]) };
+  if (name.endsWith('.pdf'))
+    return { mediaType: 'application/pdf', bytes: pdf([name, `Version ${version}`, '', ...lines]) };
+  if (name.endsWith('.docx'))
+    return {
+      mediaType: 'application/vnd.openxmlformats-officedocument.wordprocessingml.document',
+      bytes: docx([name, `Version ${version}`, ...lines]),
+    };
   if (name.endsWith('.png')) return { mediaType: 'image/png', bytes: png(name) };
-  return { mediaType: 'text/markdown', bytes: Buffer.from(`# ${name.replace(/\.md$/, '')}\n\nVersion ${version}\n\n${lines.join('\n\n')}\n`) };
+  return {
+    mediaType: 'text/markdown',
+    bytes: Buffer.from(`# ${name.replace(/\.md$/, '')}\n\nVersion ${version}\n\n${lines.join('\n\n')}\n`),
+  };
 }
 
 /** One page of text as a PDF (ISO 32000-1): five objects and their table of offsets. */
 function pdf(lines: string[]): Buffer {
-  const shown = lines.map((line) => `(${line.normalize('NFD').replace(/[^\x20-\x7e]/g, '').replace(/[\\()]/g, '\\$&')}) Tj T*`).join('\n');
+  const shown = lines
+    .map(
+      (line) =>
+        `(${line
+          .normalize('NFD')
+          .replace(/[^\x20-\x7e]/g, '')
+          .replace(/[\\()]/g, '\\$&')}) Tj T*`,
+    )
+    .join('\n');
   const stream = `BT /F1 13 Tf 20 TL 72 760 Td\n${shown}\nET`;
   const objects = [
-    '<< /Type /Catalog /Pages 2 0 R >>', '<< /Type /Pages /Kids [3 0 R] /Count 1 >>',
+    '<< /Type /Catalog /Pages 2 0 R >>',
+    '<< /Type /Pages /Kids [3 0 R] /Count 1 >>',
     '<< /Type /Page /Parent 2 0 R /MediaBox [0 0 595 842] /Contents 5 0 R /Resources << /Font << /F1 4 0 R >> >> >>',
-    '<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>', `<< /Length ${stream.length} >>\nstream\n${stream}\nendstream`,
+    '<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>',
+    `<< /Length ${stream.length} >>\nstream\n${stream}\nendstream`,
   ];
   let body = '%PDF-1.4\n';
   const offsets = objects.map((object, at) => {
@@ -30,7 +48,10 @@ function pdf(lines: string[]): Buffer {
     return offset;
   });
   const table = offsets.map((offset) => `${String(offset).padStart(10, '0')} 00000 n \n`).join('');
-  return Buffer.from(`${body}xref\n0 ${objects.length + 1}\n0000000000 65535 f \n${table}trailer\n<< /Size ${objects.length + 1} /Root 1 0 R >>\nstartxref\n${body.length}\n%%EOF\n`, 'latin1');
+  return Buffer.from(
+    `${body}xref\n0 ${objects.length + 1}\n0000000000 65535 f \n${table}trailer\n<< /Size ${objects.length + 1} /Root 1 0 R >>\nstartxref\n${body.length}\n%%EOF\n`,
+    'latin1',
+  );
 }
 
 const xml = (text: string) => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;');
@@ -40,9 +61,18 @@ function docx(lines: string[]): Buffer {
   const head = '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>';
   const paragraphs = lines.map((line) => `<w:p><w:r><w:t>${xml(line)}</w:t></w:r></w:p>`).join('');
   return zip([
-    ['[Content_Types].xml', `${head}<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Override PartName="/word/document.xml" ContentType="application/vnd.openxmlformats-officedocument.wordprocessingml.document.main+xml"/></Types>`],
-    ['_rels/.rels', `${head}<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="word/document.xml"/></Relationships>`],
-    ['word/document.xml', `${head}<w:document xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><w:body>${paragraphs}</w:body></w:document>`],
+    [
+      '[Content_Types].xml',
+      `${head}<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Override PartName="/word/document.xml" ContentType="application/vnd.openxmlformats-officedocument.wordprocessingml.document.main+xml"/></Types>`,
+    ],
+    [
+      '_rels/.rels',
+      `${head}<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="word/document.xml"/></Relationships>`,
+    ],
+    [
+      'word/document.xml',
+      `${head}<w:document xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><w:body>${paragraphs}</w:body></w:document>`,
+    ],
   ]);
 }
 
@@ -83,7 +113,12 @@ function zip(files: [name: string, text: string][]): Buffer {
 function png(name: string): Buffer {
   const size = 96;
   const seed = crc32(Buffer.from(name));
-  const row = (y: number) => [0, ...Array.from({ length: size }, (_, x) => ((x >> 3) + (y >> 3) * ((seed % 5) + 1)) % 3).flatMap((thread) => (thread === 0 ? [23, 33, 28] : thread === 1 ? [255, 197, 51] : [seed & 127, (seed >> 8) & 127, 120]))];
+  const row = (y: number) => [
+    0,
+    ...Array.from({ length: size }, (_, x) => ((x >> 3) + (y >> 3) * ((seed % 5) + 1)) % 3).flatMap((thread) =>
+      thread === 0 ? [23, 33, 28] : thread === 1 ? [255, 197, 51] : [seed & 127, (seed >> 8) & 127, 120],
+    ),
+  ];
   const header = Buffer.alloc(13);
   header.writeUInt32BE(size, 0);
   header.writeUInt32BE(size, 4);
@@ -97,5 +132,10 @@ function png(name: string): Buffer {
     return Buffer.concat([frame, body, sum]);
   };
   const pixels = Buffer.from(Array.from({ length: size }, (_, y) => row(y)).flat());
-  return Buffer.concat([Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'), chunk('IHDR', header), chunk('IDAT', deflateSync(pixels)), chunk('IEND', Buffer.alloc(0))]);
+  return Buffer.concat([
+    Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'),
+    chunk('IHDR', header),
+    chunk('IDAT', deflateSync(pixels)),
+    chunk('IEND', Buffer.alloc(0)),
+  ]);
 }

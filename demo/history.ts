@@ -1,4 +1,15 @@
-import { type Act, afterPausing, afterPublishing, type Effect, firstPhase, type Outcome, type Phase, Run, type ScenarioInput, type Setting } from '../core/decide/index.ts';
+import {
+  type Act,
+  afterPausing,
+  afterPublishing,
+  type Effect,
+  firstPhase,
+  type Outcome,
+  type Phase,
+  Run,
+  type ScenarioInput,
+  type Setting,
+} from '../core/decide/index.ts';
 import type { Rule } from '../core/rules/index.ts';
 import { dateIn, timeIn, weekday } from '../core/time/index.ts';
 import type { Change } from '../core/values/index.ts';
@@ -50,7 +61,11 @@ export interface Standing {
 function ruleActs(now: number): Extract<Act, { do: 'publish' | 'pause' | 'resume' }>[] {
   const dueMoves = RULES.find(({ rule }) => rule.id === 'due-moves')?.rule as Rule;
   return [
-    { do: 'publish', at: now - 10 * DAY, rule: { ...dueMoves, message: { ...dueMoves.message, show: ['courier', 'lender'] } } },
+    {
+      do: 'publish',
+      at: now - 10 * DAY,
+      rule: { ...dueMoves, message: { ...dueMoves.message, show: ['courier', 'lender'] } },
+    },
     { do: 'pause', at: now - 8 * DAY, rule: 'linked-to-one' },
     { do: 'resume', at: now - 6 * DAY, rule: 'linked-to-one', catchUp: 'summary' },
     { do: 'pause', at: now - 3 * DAY, rule: 'made-by-me' },
@@ -65,10 +80,15 @@ export function standings(now: number): Standing[] {
     if (last) last.until = at;
     found.push({ phase, since: at, until: null });
   };
-  const last = (rule: string) => found.filter((one) => one.phase.compiled.rule.id === rule).at(-1)?.phase as Standing['phase'];
+  const last = (rule: string) =>
+    found.filter((one) => one.phase.compiled.rule.id === rule).at(-1)?.phase as Standing['phase'];
   for (const { rule, daysAgo } of RULES) begin(firstPhase({ rule, version: 1 }), now - daysAgo * DAY);
   for (const act of ruleActs(now)) {
-    if (act.do === 'publish') begin(afterPublishing(last(act.rule.id), { rule: act.rule, version: last(act.rule.id).compiled.version + 1 }), act.at);
+    if (act.do === 'publish')
+      begin(
+        afterPublishing(last(act.rule.id), { rule: act.rule, version: last(act.rule.id).compiled.version + 1 }),
+        act.at,
+      );
     else begin(afterPausing(last(act.rule), act.do === 'pause'), act.at);
   }
   return found;
@@ -80,20 +100,51 @@ export function dailyActs(now: number, chance: Chance): Act[] {
   for (let at = now - 40 * DAY; at < now - 4 * HOUR; at += 15 * 60_000) {
     const time = timeIn(at, ZONE);
     if (weekday(dateIn(at, ZONE)) > 5 || time < '08:30' || time > '18:00') continue;
-    if (at < now - 26 * HOUR) for (const person of DILIGENT) if (chance.isLikely(0.09)) acts.push({ do: 'read', at: at + chance.whole(0, 600_000), person });
-    if (chance.isLikely(0.2)) acts.push({ do: 'acknowledge', at: at + chance.whole(0, 600_000), person: chance.pick(['noor', 'tomas', 'pau']), rule: 'task-blocked' });
-    if (chance.isLikely(0.08)) acts.push({ do: 'acknowledge', at: at + chance.whole(0, 600_000), person: chance.pick(['dario', 'yuki', 'hugo']), rule: 'condition-falls' });
+    if (at < now - 26 * HOUR)
+      for (const person of DILIGENT)
+        if (chance.isLikely(0.09)) acts.push({ do: 'read', at: at + chance.whole(0, 600_000), person });
+    if (chance.isLikely(0.2))
+      acts.push({
+        do: 'acknowledge',
+        at: at + chance.whole(0, 600_000),
+        person: chance.pick(['noor', 'tomas', 'pau']),
+        rule: 'task-blocked',
+      });
+    if (chance.isLikely(0.08))
+      acts.push({
+        do: 'acknowledge',
+        at: at + chance.whole(0, 600_000),
+        person: chance.pick(['dario', 'yuki', 'hugo']),
+        rule: 'condition-falls',
+      });
   }
   return acts.sort((a, b) => a.at - b.at);
 }
 
 /** What the engine makes of two years: the same step that the server takes, on virtual time. */
-export function decideAll(made: readonly Made[], acts: readonly Act[], start: number, now: number): { effects: readonly Effect[]; left: Pick<Outcome, 'state' | 'timers'> } {
+export function decideAll(
+  made: readonly Made[],
+  acts: readonly Act[],
+  start: number,
+  now: number,
+): { effects: readonly Effect[]; left: Pick<Outcome, 'state' | 'timers'> } {
   const setting: Setting = {
-    start, end: now - 1000, people: PEOPLE, groups: GROUPS, contacts: CONTACTS, sources: SOURCES, folders: FOLDERS, followers: FOLLOWERS, wordings: WORDINGS, access: ACCESS, items: [],
+    start,
+    end: now - 1000,
+    people: PEOPLE,
+    groups: GROUPS,
+    contacts: CONTACTS,
+    sources: SOURCES,
+    folders: FOLDERS,
+    followers: FOLLOWERS,
+    wordings: WORDINGS,
+    access: ACCESS,
+    items: [],
     rules: RULES.map(({ rule, daysAgo }) => ({ rule, from: now - daysAgo * DAY })),
   };
-  const inputs: ScenarioInput[] = [...made.map(({ change }) => change), ...acts, ...ruleActs(now)].sort((a, b) => a.at - b.at);
+  const inputs: ScenarioInput[] = [...made.map(({ change }) => change), ...acts, ...ruleActs(now)].sort(
+    (a, b) => a.at - b.at,
+  );
   const run = new Run(setting);
   for (const input of inputs) run.take(input);
   return { effects: run.finishRun(), left: run.left() };

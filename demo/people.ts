@@ -34,7 +34,12 @@ const LINES: Line[] = [
   ['hana', 'Hana Kovács', 'Assistant registrar', 'ines'],
   ['ilse', 'Ilse van Dongen', 'Education', 'amara'],
   ['adaeze', 'Adaeze Obi', 'Transport, until last month', 'hugo', { active: false }],
-  ['maximiliana', 'Maximiliana Etxeberria-Goikoetxea von Hohenstein', 'Trustee and chair of the acquisitions and long-term loans committee', null],
+  [
+    'maximiliana',
+    'Maximiliana Etxeberria-Goikoetxea von Hohenstein',
+    'Trustee and chair of the acquisitions and long-term loans committee',
+    null,
+  ],
 ];
 
 const PLANS: Record<string, Plan> = {
@@ -48,10 +53,27 @@ const PLANS: Record<string, Plan> = {
 };
 
 export const PEOPLE: Profile[] = LINES.map(([id, name, title, manager, more]) => ({
-  id, name, title, manager, email: `${id}@marisma.example`, phone: null, zone: 'Europe/Madrid', locale: 'en-GB', active: true, role: 'member', plan: PLANS[id] ?? null, ...(id === 'greta' ? { mutes: [{ rule: 'task-status' }] } : {}), ...more,
+  id,
+  name,
+  title,
+  manager,
+  email: `${id}@marisma.example`,
+  phone: null,
+  zone: 'Europe/Madrid',
+  locale: 'en-GB',
+  active: true,
+  role: 'member',
+  plan: PLANS[id] ?? null,
+  ...(id === 'greta' ? { mutes: [{ rule: 'task-status' }] } : {}),
+  ...more,
 }));
 
-const group = (id: string, name: string, members: string[], groups: string[] = []): Group => ({ id, name, members, groups });
+const group = (id: string, name: string, members: string[], groups: string[] = []): Group => ({
+  id,
+  name,
+  members,
+  groups,
+});
 
 export const GROUPS: Group[] = [
   group('registrars', 'Registrars', ['ines', 'hugo', 'teo', 'hana']),
@@ -75,5 +97,7 @@ export const CONTACTS: Contact[] = [
 ];
 
 export const FOLLOWERS: Follower[] = [
-  ...[1, 2, 3, 5, 8, 12].map((at) => ({ item: `L-${at}`, person: 'ines' })), ...[1, 4, 9].map((at) => ({ item: `L-${at}`, person: 'amara' })), { item: 'L-7', person: 'wren' },
+  ...[1, 2, 3, 5, 8, 12].map((at) => ({ item: `L-${at}`, person: 'ines' })),
+  ...[1, 4, 9].map((at) => ({ item: `L-${at}`, person: 'amara' })),
+  { item: 'L-7', person: 'wren' },
 ];

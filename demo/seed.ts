@@ -6,8 +6,27 @@ import { SettableClock } from '../server/kit/index.ts';
 import { Seals } from '../server/seals/index.ts';
 import { startMailStandIn, startTextStandIn, startWebhookStandIn } from '../server/standins/index.ts';
 import {
-  decidedToQuery, beginPhaseQueries, type Connecting, createRuleQuery, DirectoryCache, effectQueries, inTransaction, insertItemsQuery, one, openPool, putLiveQueries, putRowsQueries, query, raiseWorldQuery, run, runAll, saveDecidedQuery,
-  saveFileQuery, setTimersQueries, sqlTime, type StoredItem,
+  decidedToQuery,
+  beginPhaseQueries,
+  type Connecting,
+  createRuleQuery,
+  DirectoryCache,
+  effectQueries,
+  inTransaction,
+  insertItemsQuery,
+  one,
+  openPool,
+  putLiveQueries,
+  putRowsQueries,
+  query,
+  raiseWorldQuery,
+  run,
+  runAll,
+  saveDecidedQuery,
+  saveFileQuery,
+  setTimersQueries,
+  sqlTime,
+  type StoredItem,
 } from '../server/store/index.ts';
 import { Chance } from './chance.ts';
 import { paperFile } from './documents.ts';
@@ -42,33 +61,65 @@ async function seed(order: Order): Promise<void> {
   const chance = new Chance(SEED);
   const { items, made } = enact(tellStory(now, chance));
   const acts = dailyActs(now, chance);
-  await layOut(pool, { password: order.password, hook: `http://127.0.0.1:${order.ports.hook}/insurer`, hookSecret: order.hookSecret });
+  await layOut(pool, {
+    password: order.password,
+    hook: `http://127.0.0.1:${order.ports.hook}/insurer`,
+    hookSecret: order.hookSecret,
+  });
   const { effects, left } = decideAll(made, acts, now - STORY_DAYS * DAY, now);
   await writeRules(pool, now);
   await inParts(pool, [...items.values()], 500, (part) => [insertItemsQuery(part)]);
   await inParts(pool, made, 800, (part) => [saveDecidedQuery(part)]);
-  await inParts(pool, [...items.values()].filter(({ source }) => source === 'papers' || source === 'reports'), 100, (part) => part.map(fileOf));
+  await inParts(
+    pool,
+    [...items.values()].filter(({ source }) => source === 'papers' || source === 'reports'),
+    100,
+    (part) => part.map(fileOf),
+  );
   await inParts(pool, effects, 400, (part) => effectQueries(part, now, site));
   await inParts(pool, left.state, 500, (part) => putRowsQueries(part));
   await inParts(pool, left.timers, 500, (part) => setTimersQueries(part));
   await run(pool, query("UPDATE messages SET fate_at = at WHERE channel = 'inApp'"));
-  await run(pool, query("UPDATE messages SET fate = 'delivered', fate_at = at + INTERVAL 2 SECOND, reply = '250 kept', tries = 1 WHERE channel <> 'inApp' AND at < ?", sqlTime(now - SENT_DAYS * DAY)));
-  await run(pool, query("UPDATE messages SET retry_at = at WHERE channel <> 'inApp' AND at >= ?", sqlTime(now - SENT_DAYS * DAY)));
+  await run(
+    pool,
+    query(
+      "UPDATE messages SET fate = 'delivered', fate_at = at + INTERVAL 2 SECOND, reply = '250 kept', tries = 1 WHERE channel <> 'inApp' AND at < ?",
+      sqlTime(now - SENT_DAYS * DAY),
+    ),
+  );
+  await run(
+    pool,
+    query("UPDATE messages SET retry_at = at WHERE channel <> 'inApp' AND at >= ?", sqlTime(now - SENT_DAYS * DAY)),
+  );
   await readMessages(pool, acts, now);
   await sendLately(pool, order);
   await run(pool, decidedToQuery({ at: now, rank: 3, seq: 0 }));
   await run(pool, query("INSERT INTO marks (name, at) VALUES ('demo', ?)", sqlTime(now)));
-  const counts = await one<{ items: number; changes: number; messages: number }>(pool, query('SELECT (SELECT COUNT(*) FROM items) AS items, (SELECT COUNT(*) FROM changes) AS changes, (SELECT COUNT(*) FROM messages) AS messages'));
+  const counts = await one<{ items: number; changes: number; messages: number }>(
+    pool,
+    query(
+      'SELECT (SELECT COUNT(*) FROM items) AS items, (SELECT COUNT(*) FROM changes) AS changes, (SELECT COUNT(*) FROM messages) AS messages',
+    ),
+  );
   await pool.end();
   process.stdout.write(`${JSON.stringify(counts)}\n`);
 }
 
-async function inParts<T>(pool: Pool, all: readonly T[], size: number, make: (part: T[]) => Parameters<typeof runAll>[1]): Promise<void> {
-  for (let at = 0; at < all.length; at += size) await inTransaction(pool, (on) => runAll(on, make(all.slice(at, at + size))));
+async function inParts<T>(
+  pool: Pool,
+  all: readonly T[],
+  size: number,
+  make: (part: T[]) => Parameters<typeof runAll>[1],
+): Promise<void> {
+  for (let at = 0; at < all.length; at += size)
+    await inTransaction(pool, (on) => runAll(on, make(all.slice(at, at + size))));
 }
 
 function fileOf({ id, fields }: StoredItem) {
-  const file = paperFile(String(fields.name ?? id), Number(fields.version ?? 1), ['A paper of Marisma Museum, a made-up museum of craft.', 'Whoever opens it sees that the document is really there.']);
+  const file = paperFile(String(fields.name ?? id), Number(fields.version ?? 1), [
+    'A paper of Marisma Museum, a made-up museum of craft.',
+    'Whoever opens it sees that the document is really there.',
+  ]);
   return saveFileQuery(id, 1, file.mediaType, file.bytes);
 }
 
@@ -79,9 +130,14 @@ async function writeRules(pool: Pool, now: number): Promise<void> {
     for (const { phase, since } of standings(now)) {
       const { rule, version } = phase.compiled;
       const isFirst = phase.epoch === 1;
-      const isNewVersion = isFirst || (await one(on, query('SELECT 1 FROM rule_versions WHERE rule_id = ? AND version = ?', rule.id, version))) === undefined;
+      const isNewVersion =
+        isFirst ||
+        (await one(on, query('SELECT 1 FROM rule_versions WHERE rule_id = ? AND version = ?', rule.id, version))) ===
+          undefined;
       await runAll(on, [
-        ...(isFirst ? [createRuleQuery(rule, rule.owner, since - HOUR)] : []), ...(isNewVersion ? putLiveQueries(rule, version, rule.owner, since) : []), ...beginPhaseQueries(phase, rule.owner, since),
+        ...(isFirst ? [createRuleQuery(rule, rule.owner, since - HOUR)] : []),
+        ...(isNewVersion ? putLiveQueries(rule, version, rule.owner, since) : []),
+        ...beginPhaseQueries(phase, rule.owner, since),
       ]);
     }
   });
@@ -90,19 +146,51 @@ async function writeRules(pool: Pool, now: number): Promise<void> {
 /** The diligent have read what was there when they looked; of the rest some, more of what is urgent, less of what is noisy. */
 async function readMessages(pool: Pool, acts: readonly Act[], now: number): Promise<void> {
   for (const act of acts) {
-    if (act.do === 'read') await run(pool, query("UPDATE messages SET read_at = ? WHERE person_id = ? AND channel = 'inApp' AND read_at IS NULL AND at <= ?", sqlTime(act.at), act.person, sqlTime(act.at)));
+    if (act.do === 'read')
+      await run(
+        pool,
+        query(
+          "UPDATE messages SET read_at = ? WHERE person_id = ? AND channel = 'inApp' AND read_at IS NULL AND at <= ?",
+          sqlTime(act.at),
+          act.person,
+          sqlTime(act.at),
+        ),
+      );
   }
-  await run(pool, query(`UPDATE messages SET read_at = at + INTERVAL (30 + CRC32(id) % 400) MINUTE WHERE channel = 'inApp' AND read_at IS NULL AND at < ?
-    AND CRC32(CONCAT('read', id)) % 1000 < CASE urgency WHEN 'critical' THEN 850 WHEN 'important' THEN 600 ELSE 120 END`, sqlTime(now - 30 * HOUR)));
+  await run(
+    pool,
+    query(
+      `UPDATE messages SET read_at = at + INTERVAL (30 + CRC32(id) % 400) MINUTE WHERE channel = 'inApp' AND read_at IS NULL AND at < ?
+    AND CRC32(CONCAT('read', id)) % 1000 < CASE urgency WHEN 'critical' THEN 850 WHEN 'important' THEN 600 ELSE 120 END`,
+      sqlTime(now - 30 * HOUR),
+    ),
+  );
 }
 
 /** The last days' messages go out by the doors that all take, on a clock that runs through those days. */
 async function sendLately(pool: Pool, { now, site, from, ports, hookSecret }: Order): Promise<void> {
   const clock = new SettableClock(now - SENT_DAYS * DAY);
   const log = pino({ level: 'error' }, pino.destination(2));
-  const standIns = [await startMailStandIn(pool, clock, ports.mail), await startTextStandIn(pool, clock, ports.text, 'seed'), await startWebhookStandIn(pool, clock, ports.hook, hookSecret)];
-  const carriers = { email: mailCarrier({ url: `smtp://127.0.0.1:${ports.mail}`, from }), text: textCarrier({ url: `http://127.0.0.1:${ports.text}/texts`, token: 'seed' }), webhook: webhookCarrier() };
-  const sender = new Sender({ pool, directory: new DirectoryCache(), site, clock, log, seals: new Seals(pool), carriers, onFate: () => undefined });
+  const standIns = [
+    await startMailStandIn(pool, clock, ports.mail),
+    await startTextStandIn(pool, clock, ports.text, 'seed'),
+    await startWebhookStandIn(pool, clock, ports.hook, hookSecret),
+  ];
+  const carriers = {
+    email: mailCarrier({ url: `smtp://127.0.0.1:${ports.mail}`, from }),
+    text: textCarrier({ url: `http://127.0.0.1:${ports.text}/texts`, token: 'seed' }),
+    webhook: webhookCarrier(),
+  };
+  const sender = new Sender({
+    pool,
+    directory: new DirectoryCache(),
+    site,
+    clock,
+    log,
+    seals: new Seals(pool),
+    carriers,
+    onFate: () => undefined,
+  });
   for (let at = now - SENT_DAYS * DAY; at < now; at += HOUR) {
     clock.set(at + HOUR);
     await sender.drain();

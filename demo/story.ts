@@ -22,7 +22,16 @@ export interface Deed {
 }
 
 /** How often each source is worked on. */
-const SHARES: [source: string, share: number][] = [['loans', 0.2], ['tasks', 0.22], ['papers', 0.17], ['objects', 0.1], ['crates', 0.1], ['enquiries', 0.1], ['reports', 0.08], ['lenders', 0.03]];
+const SHARES: [source: string, share: number][] = [
+  ['loans', 0.2],
+  ['tasks', 0.22],
+  ['papers', 0.17],
+  ['objects', 0.1],
+  ['crates', 0.1],
+  ['enquiries', 0.1],
+  ['reports', 0.08],
+  ['lenders', 0.03],
+];
 
 /** The source on which a throw between 0 and 1 falls. */
 function sourceFor(lot: number): string {
@@ -38,7 +47,17 @@ function sourceFor(lot: number): string {
 export function tellStory(now: number, chance: Chance): Deed[] {
   const start = now - STORY_DAYS * DAY;
   const firsts = firstStates(start, STORY_DAYS, chance);
-  const made = firsts.map((first, at): Deed => ({ at: Math.min(now - DAY, start + first.day * DAY + 8 * 3_600_000 + (at % 5000) * 1000), actor: first.maker, source: first.source, item: first.id, kind: 'created', folder: first.folder, set: first.fields }));
+  const made = firsts.map(
+    (first, at): Deed => ({
+      at: Math.min(now - DAY, start + first.day * DAY + 8 * 3_600_000 + (at % 5000) * 1000),
+      actor: first.maker,
+      source: first.source,
+      item: first.id,
+      kind: 'created',
+      folder: first.folder,
+      set: first.fields,
+    }),
+  );
   return new Telling(start, now, firsts, made, chance).all();
 }
 
@@ -50,11 +69,21 @@ class Telling {
   private readonly there = new Map<string, FirstState[]>();
   private readonly gone = new Set<string>();
 
-  constructor(private readonly start: number, private readonly now: number, private readonly firsts: FirstState[], private readonly made: Deed[], private readonly chance: Chance) {}
+  constructor(
+    private readonly start: number,
+    private readonly now: number,
+    private readonly firsts: FirstState[],
+    private readonly made: Deed[],
+    private readonly chance: Chance,
+  ) {}
 
   all(): Deed[] {
     const byId = new Map(this.firsts.map((first) => [first.id, first]));
-    const times = [...this.made.map((deed) => ({ at: deed.at, deed })), ...this.workingTimes().map((at) => ({ at, deed: null })), ...this.readings()].sort((a, b) => a.at - b.at);
+    const times = [
+      ...this.made.map((deed) => ({ at: deed.at, deed })),
+      ...this.workingTimes().map((at) => ({ at, deed: null })),
+      ...this.readings(),
+    ].sort((a, b) => a.at - b.at);
     const deeds: Deed[] = [];
     for (const { at, deed } of times) {
       if (deed && deed.kind === 'created') {
@@ -96,7 +125,11 @@ class Telling {
   private done(at: number, first: FirstState): Deed[] {
     const fields = this.state.get(first.id);
     if (!fields || this.gone.has(first.id)) return [];
-    const part = DEEDS[first.source]?.(fields, { progress: (at - this.start) / (this.now - this.start), day: dateIn(at, ZONE) }, this.chance);
+    const part = DEEDS[first.source]?.(
+      fields,
+      { progress: (at - this.start) / (this.now - this.start), day: dateIn(at, ZONE) },
+      this.chance,
+    );
     if (!part) return [];
     this.before.set(first.id, { ...fields });
     Object.assign(fields, part.set);
@@ -115,9 +148,19 @@ class Telling {
 
   /** Somebody clears out old reports, one after the other within minutes. */
   private clearOut(at: number): Deed[] {
-    const reports = (this.there.get('reports') ?? []).filter(({ id }) => !this.gone.has(id)).slice(0, this.chance.whole(3, 6));
+    const reports = (this.there.get('reports') ?? [])
+      .filter(({ id }) => !this.gone.has(id))
+      .slice(0, this.chance.whole(3, 6));
     for (const { id } of reports) this.gone.add(id);
-    return reports.map(({ id }, index): Deed => ({ at: at + index * 40_000, actor: 'hana', source: 'reports', item: id, kind: 'deleted' }));
+    return reports.map(
+      ({ id }, index): Deed => ({
+        at: at + index * 40_000,
+        actor: 'hana',
+        source: 'reports',
+        item: id,
+        kind: 'deleted',
+      }),
+    );
   }
 
   /** Instants of work: most on working days between eight and seven, with a lull at lunch; few at weekends; more as the opening comes near. */
@@ -130,7 +173,9 @@ class Telling {
       const count = weekday(day) > 5 ? chance.whole(0, 5) : isLate ? chance.whole(75, 120) : chance.whole(52, 88);
       for (let deed = 0; deed < count; deed++) {
         // The sum of two throws leans to the middle of each half of the day.
-        const hour = chance.isLikely(0.55) ? 8 + (chance.next() + chance.next()) * 2.9 : 14.5 + (chance.next() + chance.next()) * 2.3;
+        const hour = chance.isLikely(0.55)
+          ? 8 + (chance.next() + chance.next()) * 2.9
+          : 14.5 + (chance.next() + chance.next()) * 2.3;
         times.push(Math.round(midnight + hour * 3_600_000));
       }
     }

@@ -21,7 +21,10 @@ test('a loan goes on view and the registrar hears of it', async ({ browser }) =>
   await edit(ines, 'By what', (editor) => editor.getByLabel('by these, whatever their plan says').check());
   await ines.getByRole('button', { name: 'Put it live' }).click();
   await expect(ines.getByText('version 1, since')).toBeVisible();
-  await ines.getByRole('link', { name: /^Inbox/ }).first().click();
+  await ines
+    .getByRole('link', { name: /^Inbox/ })
+    .first()
+    .click();
 
   const wren = await signIn(browser, 'Wren Adeyemi');
   const [loan, second] = await loansOf(wren, 'ines', 'Agreed');
@@ -70,7 +73,12 @@ test('a loan goes on view and the registrar hears of it', async ({ browser }) =>
     await editField(wren, second.id, 'Status', 'On view');
     await expect(await rowOf(ines, { form: 'single', rule: 'Loan goes on view', item: second.title })).toBeVisible();
     // One message for each of the two, and none for the note.
-    await expect(ines.locator('.log-row').filter({ hasText: 'Loan goes on view' }).filter({ has: ines.locator('mark') })).toHaveCount(2);
+    await expect(
+      ines
+        .locator('.log-row')
+        .filter({ hasText: 'Loan goes on view' })
+        .filter({ has: ines.locator('mark') }),
+    ).toHaveCount(2);
     await ines.goto(`/stand-ins/phones/${encodeURIComponent('+34600555014')}`);
     await expect(ines.getByText(`${second.title}: Status from Agreed to On view, by Wren Adeyemi`)).toBeVisible();
   });
@@ -100,7 +108,11 @@ test('the same rule gathers into a digest at 08:30', async ({ browser }) => {
   if (!first || !second) throw new Error('the demo has no two agreed loans of Inés');
   for (const loan of [first, second]) await editField(hugo, loan.id, 'Status', 'On view');
   await ines.goto('/outbox?fate=open');
-  const gathering = ines.getByRole('row').filter({ hasText: 'Inés Calder' }).filter({ hasText: 'Loans on view, daily' }).filter({ hasText: 'gathers for the digest' });
+  const gathering = ines
+    .getByRole('row')
+    .filter({ hasText: 'Inés Calder' })
+    .filter({ hasText: 'Loans on view, daily' })
+    .filter({ hasText: 'gathers for the digest' });
   // Two loans, each in Ojo and by email.
   await expect(gathering).toHaveCount(4);
 
@@ -111,6 +123,9 @@ test('the same rule gathers into a digest at 08:30', async ({ browser }) => {
   const sheet = ines.getByRole('complementary');
   for (const loan of [first, second]) await expect(sheet.getByRole('link', { name: loan.title })).toBeVisible();
   await ines.goto('/stand-ins/mail/ines%40marisma.example');
-  await ines.getByRole('link', { name: /2 now On view/ }).first().click();
+  await ines
+    .getByRole('link', { name: /2 now On view/ })
+    .first()
+    .click();
   await expect(ines.frameLocator('iframe').getByRole('link', { name: `Open ${first.title}` })).toBeVisible();
 });

@@ -36,7 +36,11 @@ export async function editField(page: Page, item: string, label: string, value: 
 }
 
 interface Inbox {
-  messages: { id: string; form: string; content: { headline: string; entries: { item: { title: string }; rules: { name: string }[] }[] } }[];
+  messages: {
+    id: string;
+    form: string;
+    content: { headline: string; entries: { item: { title: string }; rules: { name: string }[] }[] };
+  }[];
 }
 
 /** What a message is known by: its form, one of its rules, an item that it tells of. */
@@ -49,12 +53,24 @@ export interface Wanted {
 /** The row in the open inbox of the newest message of that sort, whatever else has come since; waits until it is there. */
 export async function rowOf(page: Page, { form, rule, item }: Wanted): Promise<Locator> {
   let id = '';
-  await expect.poll(async () => {
-    const { messages } = (await (await page.request.get('/api/inbox')).json()) as Inbox;
-    const fits = messages.find(({ form: of, content: { entries } }) => of === form && entries.some((entry) => (!item || entry.item.title === item) && (!rule || entry.rules.some(({ name }) => name === rule))));
-    id = fits?.id ?? '';
-    return id;
-  }, { message: `a ${form} message of ${rule ?? 'any rule'} about ${item ?? 'anything'}` }).not.toBe('');
+  await expect
+    .poll(
+      async () => {
+        const { messages } = (await (await page.request.get('/api/inbox')).json()) as Inbox;
+        const fits = messages.find(
+          ({ form: of, content: { entries } }) =>
+            of === form &&
+            entries.some(
+              (entry) =>
+                (!item || entry.item.title === item) && (!rule || entry.rules.some(({ name }) => name === rule)),
+            ),
+        );
+        id = fits?.id ?? '';
+        return id;
+      },
+      { message: `a ${form} message of ${rule ?? 'any rule'} about ${item ?? 'anything'}` },
+    )
+    .not.toBe('');
   return page.locator(`[data-row="${id}"]`);
 }
 
@@ -68,7 +84,14 @@ export async function complete(page: Page, act: (editor: Locator) => Promise<unk
 }
 
 /** Presses a part of a rule's sentence and edits it. */
-export async function edit(page: Page, part: string | RegExp, act: (editor: Locator) => Promise<unknown>): Promise<void> {
-  await page.getByRole('button', { name: part, exact: typeof part === 'string' }).last().click();
+export async function edit(
+  page: Page,
+  part: string | RegExp,
+  act: (editor: Locator) => Promise<unknown>,
+): Promise<void> {
+  await page
+    .getByRole('button', { name: part, exact: typeof part === 'string' })
+    .last()
+    .click();
   await complete(page, act);
 }

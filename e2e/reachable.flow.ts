@@ -2,7 +2,28 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { loansOf, signIn } from './people.ts';
 
-const PATHS = ['/today', '/inbox', '/sources', '/sources/loans?text=Ferro', '/sources/papers?text=Press', '/rules', '/rules/due-moves', '/rules/new?source=loans', '/rules/due-moves?try=1', '/rules/due-moves?compare=1', '/trail?kind=commented', '/sources/loans?see=hearing', '/people', '/people/mei', '/wordings', '/plan', '/less?rule=due-moves', '/outbox?text=Hugo', '/stand-ins/mail', '/stand-ins/phones'];
+const PATHS = [
+  '/today',
+  '/inbox',
+  '/sources',
+  '/sources/loans?text=Ferro',
+  '/sources/papers?text=Press',
+  '/rules',
+  '/rules/due-moves',
+  '/rules/new?source=loans',
+  '/rules/due-moves?try=1',
+  '/rules/due-moves?compare=1',
+  '/trail?kind=commented',
+  '/sources/loans?see=hearing',
+  '/people',
+  '/people/mei',
+  '/wordings',
+  '/plan',
+  '/less?rule=due-moves',
+  '/outbox?text=Hugo',
+  '/stand-ins/mail',
+  '/stand-ins/phones',
+];
 
 for (const theme of ['light', 'dark'] as const) {
   test(`every page meets WCAG 2.2 AA, as far as a machine can tell, ${theme}`, async ({ browser }) => {
@@ -11,14 +32,27 @@ for (const theme of ['light', 'dark'] as const) {
     const page = await signIn(browser, 'Hugo Brandt');
     await page.emulateMedia({ colorScheme: theme });
     const [loan] = await loansOf(page, 'hugo', 'On view');
-    const { messages } = (await (await page.request.get('/api/inbox')).json()) as { messages: { id: string; form: string }[] };
+    const { messages } = (await (await page.request.get('/api/inbox')).json()) as {
+      messages: { id: string; form: string }[];
+    };
     const opened = ['single', 'digest'].flatMap((form) => messages.find((message) => message.form === form)?.id ?? []);
     for (const path of [...PATHS, `/items/${loan?.id}`, ...opened.map((id) => `/inbox/${id}`)]) {
       await page.goto(path);
       await expect(page.getByRole('heading', { level: 1 }).first()).toBeAttached();
       await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
-      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).exclude('iframe').analyze();
-      expect(violations.map(({ id, nodes }) => `${path}: ${id}: ${nodes.slice(0, 3).map((node) => node.html).join(' | ')}`)).toEqual([]);
+      const { violations } = await new AxeBuilder({ page })
+        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+        .exclude('iframe')
+        .analyze();
+      expect(
+        violations.map(
+          ({ id, nodes }) =>
+            `${path}: ${id}: ${nodes
+              .slice(0, 3)
+              .map((node) => node.html)
+              .join(' | ')}`,
+        ),
+      ).toEqual([]);
     }
   });
 }

@@ -14,7 +14,8 @@ async function putLive(page: Page, name: string): Promise<void> {
   await expect(page.getByText('version 1, since')).toBeVisible();
 }
 
-const inboxRow = (page: Page, ...texts: string[]): Locator => texts.reduce((rows, text) => rows.filter({ hasText: text }), page.locator('.log-row'));
+const inboxRow = (page: Page, ...texts: string[]): Locator =>
+  texts.reduce((rows, text) => rows.filter({ hasText: text }), page.locator('.log-row'));
 
 test('a rule from a filtered view to a message', async ({ browser }) => {
   const ines = await signIn(browser, 'Inés Calder');
@@ -36,7 +37,10 @@ test('a rule from a filtered view to a message', async ({ browser }) => {
   });
   await edit(ines, 'Add who hears', (editor) => editor.getByRole('button', { name: /^Inés Calder/ }).click());
   await putLive(ines, 'A note on an agreed loan');
-  await ines.getByRole('link', { name: /^Inbox/ }).first().click();
+  await ines
+    .getByRole('link', { name: /^Inbox/ })
+    .first()
+    .click();
   await expect(inboxRow(ines, 'Your rule is live: A note on an agreed loan')).toBeVisible();
 
   const wren = await signIn(browser, 'Wren Adeyemi');
@@ -61,7 +65,9 @@ test('a rule from a past change says what would happen again', async ({ browser 
   await expect(ines.getByText(/characters, one segment/)).toBeVisible();
 });
 
-test('a rule is edited while it is live, changes pass meanwhile, and both versions tell what is theirs', async ({ browser }) => {
+test('a rule is edited while it is live, changes pass meanwhile, and both versions tell what is theirs', async ({
+  browser,
+}) => {
   const ines = await signIn(browser, 'Inés Calder');
   await ines.goto('/rules/new?source=loans');
   await ines.getByRole('button', { name: '+ only if' }).click();
@@ -88,7 +94,8 @@ test('a rule is edited while it is live, changes pass meanwhile, and both versio
   await expect(ines.getByText('version 2, since')).toBeVisible();
   await editField(wren, loan.id, 'Note', 'Gallery 9');
   await ines.goto('/inbox');
-  const movedTo = (place: string) => inboxRow(ines, loan.title, 'A loan is moved').filter({ has: ines.locator('mark', { hasText: place }) });
+  const movedTo = (place: string) =>
+    inboxRow(ines, loan.title, 'A loan is moved').filter({ has: ines.locator('mark', { hasText: place }) });
   const [late, early] = [movedTo('Gallery 9'), movedTo('Store 9')];
   await expect(late.locator('.bar-critical')).toBeVisible();
   await expect(early.locator('.bar-important')).toBeVisible();
@@ -101,7 +108,9 @@ test('a rule is edited while it is live, changes pass meanwhile, and both versio
     for (const at of ['Store 1', 'Store 2']) await editField(wren, loan.id, 'Note', at);
     await expect(ines.getByText('paused, 2 kept')).toBeVisible();
     await ines.getByRole('button', { name: 'How it goes on' }).click();
-    await dialog(ines).getByLabel(/as one summary/).check();
+    await dialog(ines)
+      .getByLabel(/as one summary/)
+      .check();
     await dialog(ines).getByRole('button', { name: 'Let it go on' }).click();
     await expect(ines.getByRole('button', { name: 'Pause' })).toBeVisible();
     await ines.goto('/inbox');
@@ -189,8 +198,18 @@ test('a whole rule is defined by the keyboard alone', async ({ browser }) => {
   await live.press('Enter');
   await expect(ines.getByText('version 1, since')).toBeVisible();
   expect(await documentOf(ines)).toMatchObject({
-    name: 'Woven Waters goes on view', scope: { sources: ['loans'], where: { all: [{ field: 'exhibition', op: 'is', value: 'Woven Waters' }] } },
-    when: { if: { all: [{ was: { field: 'status', op: 'oneOf', value: expect.arrayContaining(['Requested', 'Agreed']) } }, { became: { field: 'status', op: 'is', value: 'On view' } }] } },
-    by: { except: [{ system: 'import' }] }, to: [{ field: 'registrar' }, { managerOf: { field: 'registrar' } }], pace: { kind: 'settled' },
+    name: 'Woven Waters goes on view',
+    scope: { sources: ['loans'], where: { all: [{ field: 'exhibition', op: 'is', value: 'Woven Waters' }] } },
+    when: {
+      if: {
+        all: [
+          { was: { field: 'status', op: 'oneOf', value: expect.arrayContaining(['Requested', 'Agreed']) } },
+          { became: { field: 'status', op: 'is', value: 'On view' } },
+        ],
+      },
+    },
+    by: { except: [{ system: 'import' }] },
+    to: [{ field: 'registrar' }, { managerOf: { field: 'registrar' } }],
+    pace: { kind: 'settled' },
   });
 });

@@ -10,7 +10,8 @@ interface Task {
 
 async function tasksAt(page: Page, state: string): Promise<Task[]> {
   const where = encodeURIComponent(JSON.stringify({ field: 'state', op: 'is', value: state }));
-  return ((await (await page.request.get(`/api/sources/tasks/items?where=${where}`)).json()) as { items: Task[] }).items;
+  return ((await (await page.request.get(`/api/sources/tasks/items?where=${where}`)).json()) as { items: Task[] })
+    .items;
 }
 
 /** Opens the mail of an address whose subject holds a text; the newest, where the same was asked more than once. */
@@ -28,9 +29,12 @@ async function outside(browser: Browser, link: string): Promise<Page> {
   return page;
 }
 
-const linkIn = async (page: Page, name: string): Promise<string> => (await page.frameLocator('iframe').getByRole('link', { name }).first().getAttribute('href')) ?? '';
+const linkIn = async (page: Page, name: string): Promise<string> =>
+  (await page.frameLocator('iframe').getByRole('link', { name }).first().getAttribute('href')) ?? '';
 
-test('a blocked task is taken on from an email, and whoever opens the link alone takes nothing on', async ({ browser }) => {
+test('a blocked task is taken on from an email, and whoever opens the link alone takes nothing on', async ({
+  browser,
+}) => {
   const kofi = await signIn(browser, 'Kofi Mensah');
   const [task] = await tasksAt(kofi, 'Under way');
   if (!task) throw new Error('the demo has no task under way');
@@ -50,7 +54,9 @@ test('a blocked task is taken on from an email, and whoever opens the link alone
 
   await page.getByRole('button', { name: 'I have it' }).click();
   await expect(page.getByRole('heading', { name: 'You have it' })).toBeVisible();
-  await expect(sheet.getByRole('heading', { name: 'Who has it' }).locator('xpath=following-sibling::p')).toHaveText('Noor Haddad');
+  await expect(sheet.getByRole('heading', { name: 'Who has it' }).locator('xpath=following-sibling::p')).toHaveText(
+    'Noor Haddad',
+  );
   await expect(sheet.getByRole('button', { name: 'Acknowledge' })).toBeHidden();
 });
 
@@ -76,7 +82,9 @@ test('an escalation stops once somebody answers the text, and goes on where nobo
   const marisol = await signIn(browser, 'Marisol Vega');
   await laterBy(noor, 2.02);
   await expect(marisol.locator('.log-row').filter({ hasText: `Nobody has taken it on: ${left.title}` })).toBeVisible();
-  await expect(marisol.locator('.log-row').filter({ hasText: `Nobody has taken it on: ${taken.title}` })).toHaveCount(0);
+  await expect(marisol.locator('.log-row').filter({ hasText: `Nobody has taken it on: ${taken.title}` })).toHaveCount(
+    0,
+  );
   // She takes it on with one key.
   await (await rowOf(marisol, { form: 'escalation', item: left.title })).getByRole('link').click();
   await expect(marisol.getByRole('complementary').getByRole('button', { name: 'Acknowledge' })).toBeVisible();
@@ -89,14 +97,21 @@ test('what comes while a page is being opened stands in it', async ({ browser })
   const [task] = await tasksAt(kofi, 'Under way');
   if (!task) throw new Error('the demo has no task under way');
   let letThrough: () => void = () => undefined;
-  const held = new Promise<void>((resolve) => { letThrough = resolve; });
-  await noor.route('**/api/events', async (route) => { await held; await route.continue(); });
+  const held = new Promise<void>((resolve) => {
+    letThrough = resolve;
+  });
+  await noor.route('**/api/events', async (route) => {
+    await held;
+    await route.continue();
+  });
   await noor.goto('/inbox');
   await expect(noor.locator('.log-row').first()).toBeVisible();
-  const inbox = async () => ((await (await noor.request.get('/api/inbox')).json()) as { messages: { id: string; subject: string }[] }).messages;
+  const inbox = async () =>
+    ((await (await noor.request.get('/api/inbox')).json()) as { messages: { id: string; subject: string }[] }).messages;
   const before = (await inbox()).map(({ id }) => id);
   await editField(kofi, task.id, 'State', 'Blocked');
-  const news = async () => (await inbox()).find(({ id, subject }) => !before.includes(id) && subject.includes(task.title))?.id ?? '';
+  const news = async () =>
+    (await inbox()).find(({ id, subject }) => !before.includes(id) && subject.includes(task.title))?.id ?? '';
   await expect.poll(news).not.toBe('');
   const row = noor.locator(`[data-row="${await news()}"]`);
   await expect(row).toHaveCount(0);
@@ -123,10 +138,15 @@ test('less of this, from the message, and back by one press', async ({ browser }
 test('what falls into quiet hours comes as one summary in the morning', async ({ browser }) => {
   const ines = await signIn(browser, 'Inés Calder');
   await onTo(ines, '22:00');
-  const { items } = (await (await ines.request.get('/api/sources/cases/items')).json()) as { items: { id: string; title: string; fields: { humidity?: number } }[] };
+  const { items } = (await (await ines.request.get('/api/sources/cases/items')).json()) as {
+    items: { id: string; title: string; fields: { humidity?: number } }[];
+  };
   const [one, other] = items.filter((item) => (item.fields.humidity ?? 99) < 57);
   if (!one || !other) throw new Error('the demo has no two dry cases');
-  const mails = async () => ((await (await ines.request.get('/api/standins/mail/dario%40marisma.example')).json()) as { subject: string }[]).filter(({ subject }) => subject.startsWith('While it was quiet: Display cases: 2')).length;
+  const mails = async () =>
+    (
+      (await (await ines.request.get('/api/standins/mail/dario%40marisma.example')).json()) as { subject: string }[]
+    ).filter(({ subject }) => subject.startsWith('While it was quiet: Display cases: 2')).length;
   // The nights before may have had a summary of two cases as well.
   const earlier = await mails();
   for (const item of [one, other]) await editField(ines, item.id, 'Humidity in %', '61');
@@ -142,7 +162,10 @@ test('somebody outside says yes before anything is sent, on a page without scrip
   const hugo = await signIn(browser, 'Hugo Brandt');
   await hugo.goto('/people');
   const row = hugo.getByRole('row').filter({ hasText: 'Ana Ferro' });
-  const asked = async () => ((await (await hugo.request.get('/api/standins/mail/ana%40ferro.example')).json()) as { subject: string }[]).filter(({ subject }) => subject.includes('Shall Ojo')).length;
+  const asked = async () =>
+    ((await (await hugo.request.get('/api/standins/mail/ana%40ferro.example')).json()) as { subject: string }[]).filter(
+      ({ subject }) => subject.includes('Shall Ojo'),
+    ).length;
   // Ojo may have asked her by itself before: only the newest question is open.
   const before = await asked();
   await row.getByRole('button', { name: /^Ask/ }).click();
@@ -175,14 +198,22 @@ test('a message is passed on with a word, and answered', async ({ browser }) => 
   await ines.goto('/inbox');
 
   const lidia = await signIn(browser, 'Lidia Roque');
-  await lidia.locator('.log-row').filter({ hasText: `Inés Calder passes on: ${title}` }).getByRole('link').click();
+  await lidia
+    .locator('.log-row')
+    .filter({ hasText: `Inés Calder passes on: ${title}` })
+    .getByRole('link')
+    .click();
   const theirs = lidia.getByRole('complementary', { name: 'The message in focus' });
   await expect(theirs.getByText('“Does the contract allow it?”')).toBeVisible();
   await theirs.getByLabel('Your answer').fill('It does, until June.');
   await theirs.getByRole('button', { name: 'Answer all' }).click();
   await expect(theirs.getByText('You It does, until June.')).toBeVisible();
   // The answer comes by itself.
-  await ines.locator('.log-row').filter({ hasText: `Lidia Roque answers: ${title}` }).getByRole('link').click();
+  await ines
+    .locator('.log-row')
+    .filter({ hasText: `Lidia Roque answers: ${title}` })
+    .getByRole('link')
+    .click();
   await expect(sheet.getByText('Lidia Roque It does, until June.')).toBeVisible();
 });
 
@@ -203,7 +234,12 @@ test('several messages at once, and a number confirmed by its code', async ({ br
   await sheet.getByLabel('Your number, with its country').fill('+34 600 555 999');
   await sheet.getByRole('button', { name: 'Send the code' }).click();
   await expect(sheet.getByText('+34600555999')).toBeVisible();
-  const texts = async () => ((await (await wren.request.get(`/api/standins/phones/${encodeURIComponent('+34600555999')}`)).json()) as { body: string }[]).map(({ body }) => /^\d{6}/.exec(body)?.[0] ?? '');
+  const texts = async () =>
+    (
+      (await (await wren.request.get(`/api/standins/phones/${encodeURIComponent('+34600555999')}`)).json()) as {
+        body: string;
+      }[]
+    ).map(({ body }) => /^\d{6}/.exec(body)?.[0] ?? '');
   await expect.poll(async () => (await texts()).length).toBe(1);
   await sheet.getByLabel('The code that was sent').fill((await texts())[0] ?? '');
   await sheet.getByRole('button', { name: 'Confirm' }).click();
@@ -214,22 +250,42 @@ test('several messages at once, and a number confirmed by its code', async ({ br
 test('the pages behind links meet WCAG 2.2 AA, as far as a machine can tell', async ({ browser }) => {
   const noor = await signIn(browser, 'Noor Haddad');
   await noor.goto('/stand-ins/mail/noor%40marisma.example');
-  const { html } = (await (await noor.request.get(`/api/standins/mail/noor%40marisma.example/${await mailWith(noor, 'acknowledge')}`)).json()) as { html: string };
+  const { html } = (await (
+    await noor.request.get(`/api/standins/mail/noor%40marisma.example/${await mailWith(noor, 'acknowledge')}`)
+  ).json()) as { html: string };
   const link = /href="([^"]+\/acknowledge\/[^"]+)"/.exec(html)?.[1] ?? '';
-  for (const [address, scheme] of [[link, 'light'], [link, 'dark'], ['/leave/none', 'light']] as const) {
+  for (const [address, scheme] of [
+    [link, 'light'],
+    [link, 'dark'],
+    ['/leave/none', 'light'],
+  ] as const) {
     await noor.emulateMedia({ colorScheme: scheme });
     await noor.goto(address);
     await expect(noor.getByRole('heading', { level: 1 })).toBeVisible();
-    const { violations } = await new AxeBuilder({ page: noor }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
-    expect(violations.map(({ id, nodes }) => `${address}: ${id}: ${nodes.slice(0, 3).map((node) => node.html).join(' | ')}`)).toEqual([]);
+    const { violations } = await new AxeBuilder({ page: noor })
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+      .analyze();
+    expect(
+      violations.map(
+        ({ id, nodes }) =>
+          `${address}: ${id}: ${nodes
+            .slice(0, 3)
+            .map((node) => node.html)
+            .join(' | ')}`,
+      ),
+    ).toEqual([]);
   }
 });
 
 /** The newest mail of Noor's that asks to be taken on. */
 async function mailWith(page: Page, part: string): Promise<number> {
-  const mails = (await (await page.request.get('/api/standins/mail/noor%40marisma.example')).json()) as { id: number }[];
+  const mails = (await (await page.request.get('/api/standins/mail/noor%40marisma.example')).json()) as {
+    id: number;
+  }[];
   for (const { id } of mails) {
-    const mail = (await (await page.request.get(`/api/standins/mail/noor%40marisma.example/${id}`)).json()) as { html: string | null };
+    const mail = (await (await page.request.get(`/api/standins/mail/noor%40marisma.example/${id}`)).json()) as {
+      html: string | null;
+    };
     if (mail.html?.includes(`/${part}/`)) return id;
   }
   throw new Error('no mail asks to be taken on');

@@ -20,8 +20,14 @@ function faultsOf(issue: Issue, above: PropertyKey[], schema?: z.ZodType): Fault
   if (issue.code === 'invalid_union' && issue.errors.length > 0) {
     const branches = issue.errors.map((issues) => ({ issues, misses: issues.filter(isOfWholeShape).length }));
     const nearest = Math.min(...branches.map(({ misses }) => misses));
-    const best = branches.filter(({ misses }) => misses === nearest).sort((a, b) => depth(b.issues) - depth(a.issues))[0];
-    if (best && nearest === 0) return best.issues.slice(0, LIMITS.faults + 1).flatMap((one) => faultsOf(one, path, schema)).slice(0, LIMITS.faults + 1);
+    const best = branches
+      .filter(({ misses }) => misses === nearest)
+      .sort((a, b) => depth(b.issues) - depth(a.issues))[0];
+    if (best && nearest === 0)
+      return best.issues
+        .slice(0, LIMITS.faults + 1)
+        .flatMap((one) => faultsOf(one, path, schema))
+        .slice(0, LIMITS.faults + 1);
     const allowed = [...new Set(issue.errors.flatMap((issues) => issues.slice(0, 3)).flatMap(keysMissing))];
     return [{ code: 'noneOfTheShapes', path: at, params: { allowed: allowed.length > 0 ? allowed : [issue.message] } }];
   }
@@ -29,16 +35,30 @@ function faultsOf(issue: Issue, above: PropertyKey[], schema?: z.ZodType): Fault
     const allowed = keysAt(schema, path);
     return issue.keys.map((key) => ({ code: 'unknownKey', path: at ? `${at}.${key}` : key, params: { key, allowed } }));
   }
-  if (issue.code === 'invalid_value') return [{ code: 'notOneOf', path: at, params: { allowed: issue.values.map(String) } }];
-  if (issue.code === 'invalid_type') return [{ code: issue.input === undefined && / undefined$/.test(issue.message) ? 'missing' : 'wrongType', path: at, params: { expected: issue.expected } }];
+  if (issue.code === 'invalid_value')
+    return [{ code: 'notOneOf', path: at, params: { allowed: issue.values.map(String) } }];
+  if (issue.code === 'invalid_type')
+    return [
+      {
+        code: issue.input === undefined && / undefined$/.test(issue.message) ? 'missing' : 'wrongType',
+        path: at,
+        params: { expected: issue.expected },
+      },
+    ];
   return [{ code: 'invalid', path: at, params: { message: issue.message } }];
 }
 
 /** Whether an issue says that a shape is not meant at all, rather than that something within it is wrong. */
-const isOfWholeShape = (issue: Issue) => issue.path.length === 0 || (issue.path.length === 1 && issue.code === 'invalid_type' && / undefined$/.test(issue.message));
+const isOfWholeShape = (issue: Issue) =>
+  issue.path.length === 0 ||
+  (issue.path.length === 1 && issue.code === 'invalid_type' && / undefined$/.test(issue.message));
 
 const keysMissing = (issue: Issue): string[] =>
-  issue.path.length === 1 ? [String(issue.path[0])] : issue.path.length === 0 && issue.code === 'invalid_value' ? issue.values.map(String) : [];
+  issue.path.length === 1
+    ? [String(issue.path[0])]
+    : issue.path.length === 0 && issue.code === 'invalid_value'
+      ? issue.values.map(String)
+      : [];
 
 const depth = (issues: Issue[]) => Math.max(0, ...issues.map((issue) => issue.path.length));
 
@@ -57,7 +77,13 @@ function keysAt(schema: z.ZodType | undefined, path: PropertyKey[]): string[] {
 
 /** A schema without what stands around it; of a union each of its parts. */
 function unwrapped(schema: z.ZodType): z.ZodType[] {
-  if (schema instanceof z.ZodDefault || schema instanceof z.ZodNullable || schema instanceof z.ZodOptional || schema instanceof z.ZodLazy) return unwrapped(schema.unwrap() as z.ZodType);
+  if (
+    schema instanceof z.ZodDefault ||
+    schema instanceof z.ZodNullable ||
+    schema instanceof z.ZodOptional ||
+    schema instanceof z.ZodLazy
+  )
+    return unwrapped(schema.unwrap() as z.ZodType);
   if (schema instanceof z.ZodPipe) return unwrapped(schema.in as z.ZodType);
   if (schema instanceof z.ZodUnion) return (schema.options as z.ZodType[]).flatMap(unwrapped);
   return [schema];

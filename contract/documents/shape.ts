@@ -13,10 +13,12 @@ export function shapeFault(document: unknown): FaultAt | null {
     if (typeof value !== 'object' || value === null) continue;
     if (depth >= LIMITS.depth) return { code: 'tooDeep', path, params: { most: String(LIMITS.depth) } };
     const entries = Object.entries(value);
-    if (Array.isArray(value) && entries.length > LIMITS.list) return { code: 'tooLong', path, params: { most: String(LIMITS.list) } };
+    if (Array.isArray(value) && entries.length > LIMITS.list)
+      return { code: 'tooLong', path, params: { most: String(LIMITS.list) } };
     parts += entries.length;
     if (parts > LIMITS.parts) return { code: 'tooLarge', path, params: { most: String(LIMITS.parts) } };
-    for (const [key, part] of entries) open.push({ value: part, depth: depth + 1, path: path ? `${path}.${key}` : key });
+    for (const [key, part] of entries)
+      open.push({ value: part, depth: depth + 1, path: path ? `${path}.${key}` : key });
   }
   return null;
 }
@@ -31,7 +33,12 @@ export function nestingFault(document: unknown): FaultAt | null {
     const { value, nesting, path } = next;
     if (typeof value !== 'object' || value === null) continue;
     if (nesting > LIMITS.nesting) return { code: 'tooDeep', path, params: { most: String(LIMITS.nesting) } };
-    for (const [key, part] of Object.entries(value)) open.push({ value: part, nesting: nesting + (!Array.isArray(value) && GROUPS.has(key) ? 1 : 0), path: path ? `${path}.${key}` : key });
+    for (const [key, part] of Object.entries(value))
+      open.push({
+        value: part,
+        nesting: nesting + (!Array.isArray(value) && GROUPS.has(key) ? 1 : 0),
+        path: path ? `${path}.${key}` : key,
+      });
   }
   return null;
 }

@@ -19,13 +19,23 @@ export function markRead(work: Work, { person, alerts }: Extract<Input, { input:
 
 /** A person takes on a rule's alerts: all that are open, those that hold an item, or one. Others' acts change nothing. */
 export function acknowledge(work: Work, { person, rule, item, alert }: Extract<Input, { input: 'acknowledge' }>): void {
-  const isMeant = (id: string, items: readonly string[]) => (alert === undefined || alert === id) && (item === undefined || items.includes(item));
+  const isMeant = (id: string, items: readonly string[]) =>
+    (alert === undefined || alert === id) && (item === undefined || items.includes(item));
   for (const { row } of work.group('hearings', keyOf(person), (one) => hearingKey(one.alert, one.person))) {
     if (row.rule === rule && !row.seen && isMeant(row.alert, row.items)) keep(work, { ...row, seen: true });
   }
   for (const { row } of work.group('open', keyOf(rule), (one) => keyOf(one.alert))) {
     const mayAct = row.told.includes(person) || row.escalated.includes(person);
-    if (row.isClosed || !mayAct || row.acknowledged.includes(person) || !isMeant(row.alert, row.parts.map((part) => part.item))) continue;
+    if (
+      row.isClosed ||
+      !mayAct ||
+      row.acknowledged.includes(person) ||
+      !isMeant(
+        row.alert,
+        row.parts.map((part) => part.item),
+      )
+    )
+      continue;
     const acknowledged = [...row.acknowledged, person];
     const by = work.state.version(row.rule, row.version)?.rule.ack?.by;
     const isDone = by === 'anyone' || row.told.every((one) => acknowledged.includes(one));
@@ -74,12 +84,25 @@ function ceaseFor(work: Work, { rule, version }: CompiledRule, { item }: Change)
 function callOff(work: Work, rule: Rule, open: OpenAlert): void {
   const portionsOf = (to: string, items: readonly string[]): Portion[] => {
     const heard = hearingOf(work, open.alert, to)?.portions ?? [];
-    return open.parts.filter((part) => items.includes(part.item)).map((part): Portion => {
-      const { alert, version, occasion, at, arising } = open;
-      return { ...part, alert, rule: rule.id, version, occasion, at, arising, reasons: heard.find((one) => one.item === part.item)?.reasons ?? [] };
-    });
+    return open.parts
+      .filter((part) => items.includes(part.item))
+      .map((part): Portion => {
+        const { alert, version, occasion, at, arising } = open;
+        return {
+          ...part,
+          alert,
+          rule: rule.id,
+          version,
+          occasion,
+          at,
+          arising,
+          reasons: heard.find((one) => one.item === part.item)?.reasons ?? [],
+        };
+      });
   };
-  const tellings = rule.ack?.allClear ? open.gone.map(({ to, channel, items }) => ({ to: recipientOf(to), channel, portions: portionsOf(to, items) })) : [];
+  const tellings = rule.ack?.allClear
+    ? open.gone.map(({ to, channel, items }) => ({ to: recipientOf(to), channel, portions: portionsOf(to, items) }))
+    : [];
   close(work, open);
   forget(work, open);
   for (const { to, channel, portions } of tellings) {
@@ -96,7 +119,15 @@ export function remind(work: Work, alert: string, round: number): void {
   const { after, times } = rule.ack.remind;
   if (round < times) {
     const due = addDuration(open.at, timesDuration(after, round + 1), rule.zone);
-    work.set({ key: keyOf('remind', alert, round + 1), due, rank: 1, rule: rule.id, item: open.parts[0]?.item ?? '', person: '', task: { task: 'remind', alert, round: round + 1 } });
+    work.set({
+      key: keyOf('remind', alert, round + 1),
+      due,
+      rank: 1,
+      rule: rule.id,
+      item: open.parts[0]?.item ?? '',
+      person: '',
+      task: { task: 'remind', alert, round: round + 1 },
+    });
   }
   for (const id of open.told) {
     const person = work.state.people.get(id);
@@ -105,7 +136,8 @@ export function remind(work: Work, alert: string, round: number): void {
     // Where no step would carry it, nobody is withheld anything either.
     if (steps.length === 0) continue;
     const portions = judgedAgain(work, { kind: 'person', id }, hearingOf(work, alert, id)?.portions ?? []);
-    if (portions.length > 0) takeSteps(work, person, steps, portions, { form: 'reminder', round, pace: { kind: 'now' } });
+    if (portions.length > 0)
+      takeSteps(work, person, steps, portions, { form: 'reminder', round, pace: { kind: 'now' } });
   }
 }
 
@@ -118,8 +150,20 @@ export function escalate(work: Work, alert: string, round: number): void {
   const told = new Map<string, { to: Recipient; portions: Portion[] }>();
   for (const part of open.parts) {
     const changes = changesOf(work, part);
-    const caught = { item: part.item, subject: subjectOf(part.item, part.source, changes, work.state), changes, at: work.at };
-    for (const { to, reason } of escalated(step.to, rule, caught, { told: open.told }, (person) => urgentSteps(person).length > 0, work.state)) {
+    const caught = {
+      item: part.item,
+      subject: subjectOf(part.item, part.source, changes, work.state),
+      changes,
+      at: work.at,
+    };
+    for (const { to, reason } of escalated(
+      step.to,
+      rule,
+      caught,
+      { told: open.told },
+      (person) => urgentSteps(person).length > 0,
+      work.state,
+    )) {
       if (to.kind === 'person' && open.acknowledged.includes(to.id)) continue;
       const portion = { alert, rule: rule.id, version: open.version, ...part };
       if (reason !== null) {
@@ -128,7 +172,13 @@ export function escalate(work: Work, alert: string, round: number): void {
       }
       const key = recipientKey(to);
       const known = told.get(key) ?? { to: { kind: to.kind, id: to.id }, portions: [] };
-      known.portions.push({ ...portion, occasion: open.occasion, at: open.at, arising: open.arising, reasons: to.reasons });
+      known.portions.push({
+        ...portion,
+        occasion: open.occasion,
+        at: open.at,
+        arising: open.arising,
+        reasons: to.reasons,
+      });
       told.set(key, known);
     }
   }
@@ -144,6 +194,21 @@ function tellOf(work: Work, rule: Rule, to: Recipient, portions: Portion[], roun
   const alert = (portions[0] as Portion).alert;
   const items = portions.map((portion) => portion.item);
   const known = hearingOf(work, alert, person.id);
-  keep(work, known ? { ...known, open: 'open' } : { alert, rule: rule.id, person: person.id, items, told: false, seen: false, pending: 0, open: 'open', portions });
+  keep(
+    work,
+    known
+      ? { ...known, open: 'open' }
+      : {
+          alert,
+          rule: rule.id,
+          person: person.id,
+          items,
+          told: false,
+          seen: false,
+          pending: 0,
+          open: 'open',
+          portions,
+        },
+  );
   takeSteps(work, person, urgentSteps(person), portions, taking);
 }

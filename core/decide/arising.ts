@@ -22,9 +22,17 @@ export function arisingFrom(input: Input): Omit<Arising, 'nth'> {
 }
 
 /** The order in which alerts arose. */
-export function compareArising(a: { at: Instant; rule: string; arising: Arising }, b: { at: Instant; rule: string; arising: Arising }): number {
+export function compareArising(
+  a: { at: Instant; rule: string; arising: Arising },
+  b: { at: Instant; rule: string; arising: Arising },
+): number {
   const [left, right] = [a.arising, b.arising];
   const bySeq = left.seq - right.seq;
   const byRule = compareIds(a.rule, b.rule);
-  return a.at - b.at || left.rank - right.rank || (left.rank === 0 ? bySeq || byRule : byRule || bySeq) || left.nth - right.nth;
+  return (
+    a.at - b.at ||
+    left.rank - right.rank ||
+    (left.rank === 0 ? bySeq || byRule : byRule || bySeq) ||
+    left.nth - right.nth
+  );
 }

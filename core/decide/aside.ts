@@ -13,16 +13,22 @@ export class Aside {
   private readonly found = new Map<string, Omit<Trouble, 'at'>>();
 
   /** Whether a rule, or what it has for somebody, is left out. */
-  has = (rule: string, to = ''): boolean => this.found.has(keyOf(rule, to)) || (to !== '' && this.found.has(keyOf(rule, '')));
+  has = (rule: string, to = ''): boolean =>
+    this.found.has(keyOf(rule, to)) || (to !== '' && this.found.has(keyOf(rule, '')));
 
   /** Leaves out what was under way when something failed; whether that is more than was left out before. */
   add(about: About | null, error: unknown): boolean {
     if (!about || this.has(about.rule, about.to)) return false;
-    this.found.set(keyOf(about.rule, about.to), { ...about, code: 'cannotBeJudged', reason: error instanceof Error ? error.message.slice(0, 200) : 'it failed' });
+    this.found.set(keyOf(about.rule, about.to), {
+      ...about,
+      code: 'cannotBeJudged',
+      reason: error instanceof Error ? error.message.slice(0, 200) : 'it failed',
+    });
     return true;
   }
 
-  troubles = (at: number): Effect[] => [...this.found.values()].map((trouble) => ({ effect: 'trouble', trouble: { ...trouble, at } }));
+  troubles = (at: number): Effect[] =>
+    [...this.found.values()].map((trouble) => ({ effect: 'trouble', trouble: { ...trouble, at } }));
 }
 
 const keyOf = (rule: string, to: string): string => JSON.stringify([rule, to]);

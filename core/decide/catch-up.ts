@@ -14,28 +14,40 @@ type Match = Kept & { parts: Part[] };
 export function catchUp(work: Work, ruleId: string, how: CatchUp): void {
   const rows = work.group('kept', keyOf(ruleId), (row) => row.key);
   for (const { key } of rows) work.remove('kept', key);
-  const standing = netted(work, rows.map(({ row }) => row)).flatMap((match): Match[] => {
+  const standing = netted(
+    work,
+    rows.map(({ row }) => row),
+  ).flatMap((match): Match[] => {
     const parts = match.parts.filter((part) => stillHolds(work, match, part));
     return parts.length > 0 ? [{ ...match, parts }] : [];
   });
   switch (how) {
     case 'skip':
-      for (const match of standing) for (const part of match.parts) withCompiled(work, match, (compiled) => drop(work, compiled, part, 'skipped'));
+      for (const match of standing)
+        for (const part of match.parts) withCompiled(work, match, (compiled) => drop(work, compiled, part, 'skipped'));
       return;
     case 'summary':
       for (const matches of grouped(standing, (match) => String(match.version))) tell(work, matches, true);
       return;
     case 'each':
-      for (const matches of grouped(standing, (match, at) => (isTogether(work, match) ? `${match.version}|${match.batch}` : `|${at}`))) tell(work, matches, false);
+      for (const matches of grouped(standing, (match, at) =>
+        isTogether(work, match) ? `${match.version}|${match.batch}` : `|${at}`,
+      ))
+        tell(work, matches, false);
       return;
     default:
       how satisfies never;
   }
 }
 
-const isTogether = (work: Work, { rule, version, batch, isOne }: Match): boolean => batch !== null && (isOne === true || (work.state.version(rule, version)?.rule.together ?? true));
+const isTogether = (work: Work, { rule, version, batch, isOne }: Match): boolean =>
+  batch !== null && (isOne === true || (work.state.version(rule, version)?.rule.together ?? true));
 
-function withCompiled(work: Work, { rule, version }: Match, then: (compiled: NonNullable<ReturnType<Work['state']['version']>>) => void): void {
+function withCompiled(
+  work: Work,
+  { rule, version }: Match,
+  then: (compiled: NonNullable<ReturnType<Work['state']['version']>>) => void,
+): void {
   const compiled = work.state.version(rule, version);
   if (compiled) then(compiled);
 }
@@ -52,10 +64,19 @@ function grouped(matches: readonly Match[], keyOfMatch: (match: Match, at: numbe
 function tell(work: Work, matches: readonly Match[], isSummary: boolean): void {
   const [first] = matches as [Match];
   withCompiled(work, first, (compiled) => {
-    const parts = matches.flatMap((match) => match.parts.map(({ source, item, changes }): Part => ({ source, item, changes })));
+    const parts = matches.flatMap((match) =>
+      match.parts.map(({ source, item, changes }): Part => ({ source, item, changes })),
+    );
     const [one] = parts as [Part];
-    const id = first.occasion !== 'change' ? idOfSchedule(compiled, first.occasion, first.at, one.item) : idOfChange(compiled, one);
-    raise(work, compiled, { id: isSummary ? `${compiled.rule.id}/${compiled.version}/resume/${work.at}` : id, occasion: first.occasion, parts });
+    const id =
+      first.occasion !== 'change'
+        ? idOfSchedule(compiled, first.occasion, first.at, one.item)
+        : idOfChange(compiled, one);
+    raise(work, compiled, {
+      id: isSummary ? `${compiled.rule.id}/${compiled.version}/resume/${work.at}` : id,
+      occasion: first.occasion,
+      parts,
+    });
   });
 }
 
@@ -63,12 +84,14 @@ function tell(work: Work, matches: readonly Match[], isSummary: boolean): void {
 function netted(work: Work, rows: readonly Kept[]): Match[] {
   const found = new Map<string, Match>();
   for (const [at, row] of rows.entries()) {
-    const isSettled = work.state.version(row.rule, row.version)?.rule.pace.kind === 'settled' && row.occasion === 'change';
+    const isSettled =
+      work.state.version(row.rule, row.version)?.rule.pace.kind === 'settled' && row.occasion === 'change';
     const [part] = row.parts;
     const key = isSettled && part ? keyOf(row.version, part.item) : `|${at}`;
     const known = found.get(key);
     const [earlier] = known?.parts ?? [];
-    if (known && earlier && part) found.set(key, { ...known, parts: [{ ...earlier, changes: [...earlier.changes, ...part.changes] }] });
+    if (known && earlier && part)
+      found.set(key, { ...known, parts: [{ ...earlier, changes: [...earlier.changes, ...part.changes] }] });
     else found.set(key, row);
   }
   return [...found.values()];
@@ -79,7 +102,10 @@ function stillHolds(work: Work, match: Match, part: Kept['parts'][number]): bool
   const compiled = work.state.version(match.rule, match.version);
   if (!compiled) return false;
   const { rule } = compiled;
-  const holds = match.occasion !== 'change' ? scheduleHolds(work, match, part) : rule.pace.kind !== 'settled' || netOf(work, compiled, part) !== null;
+  const holds =
+    match.occasion !== 'change'
+      ? scheduleHolds(work, match, part)
+      : rule.pace.kind !== 'settled' || netOf(work, compiled, part) !== null;
   if (!holds) drop(work, compiled, { source: part.source, item: part.item, changes: part.changes }, 'undone');
   return holds;
 }
@@ -88,7 +114,8 @@ function stillHolds(work: Work, match: Match, part: Kept['parts'][number]): bool
 function scheduleHolds(work: Work, { rule, version }: Match, part: Kept['parts'][number]): boolean {
   const compiled = work.state.version(rule, version);
   const item = work.state.item(part.item);
-  if (!compiled || !item || !isItemInScope(compiled, item, work.at, work.state) || !compiled.ifHolds(item, work.at)) return false;
+  if (!compiled || !item || !isItemInScope(compiled, item, work.at, work.state) || !compiled.ifHolds(item, work.at))
+    return false;
   const { due, idle } = compiled.rule;
   if (due) return currentDate(work.state, compiled.rule, item) === part.value;
   const lastAt = item.lastAt ?? work.state.start;

@@ -31,11 +31,30 @@ export function compose(work: Work, { to, channel, form, key, portions }: Compos
   const reader = readerOf(to, channel, portions, work.state);
   if (!reader || reader.address === null) return null;
   // One content for all of a recipient's channels: it is the same words that go by each.
-  const same = keyOf(form, to.kind, to.id, ...portions.flatMap((portion) => [portion.alert, portion.item, ...portion.changes]));
-  const content = work.contents.has(same) ? work.contents.get(same) : contentOf(form, tellingsOf(portions, work.state), work, reader);
+  const same = keyOf(
+    form,
+    to.kind,
+    to.id,
+    ...portions.flatMap((portion) => [portion.alert, portion.item, ...portion.changes]),
+  );
+  const content = work.contents.has(same)
+    ? work.contents.get(same)
+    : contentOf(form, tellingsOf(portions, work.state), work, reader);
   work.contents.set(same, content ?? null);
   if (!content) return null;
-  return { key, to: to.id, toKind: to.kind, channel, address: reader.address, at: work.at, form, urgency: urgencyOf(portions, work.state), alerts: alertsOf(portions), subject: content.own?.subject ?? content.headline, content };
+  return {
+    key,
+    to: to.id,
+    toKind: to.kind,
+    channel,
+    address: reader.address,
+    at: work.at,
+    form,
+    urgency: urgencyOf(portions, work.state),
+    alerts: alertsOf(portions),
+    subject: content.own?.subject ?? content.headline,
+    content,
+  };
 }
 
 function contentOf(form: Form, tellings: Telling[][], { state, at, shared }: Work, reader: Reading): Content | null {
@@ -47,11 +66,18 @@ function readerOf(to: Recipient, channel: Channel, portions: readonly Portion[],
   switch (to.kind) {
     case 'person': {
       const person = state.people.get(to.id);
-      return person ? { ...person, emailFormat: person.plan?.emailFormat ?? 'html', address: addressOf(person, channel) } : null;
+      return person
+        ? { ...person, emailFormat: person.plan?.emailFormat ?? 'html', address: addressOf(person, channel) }
+        : null;
     }
     case 'contact': {
       const contact = contactAt(to.id, state) ?? strangerAt(to.id);
-      return { ...outside(portions, state), id: contact.id, name: contact.name, address: contact.email?.trim() || null };
+      return {
+        ...outside(portions, state),
+        id: contact.id,
+        name: contact.name,
+        address: contact.email?.trim() || null,
+      };
     }
     case 'webhook':
       return { ...outside(portions, state), id: to.id, name: to.id, address: to.id };
@@ -64,7 +90,11 @@ function readerOf(to: Recipient, channel: Channel, portions: readonly Portion[],
 function outside(portions: readonly Portion[], state: State): { zone: string; locale: string; readsAs: string } {
   const first = portions[0] as Portion;
   const rule = state.version(first.rule, first.version)?.rule;
-  return { zone: rule?.zone ?? 'UTC', locale: (rule && state.people.get(rule.owner)?.locale) ?? 'en-GB', readsAs: rule?.owner ?? '' };
+  return {
+    zone: rule?.zone ?? 'UTC',
+    locale: (rule && state.people.get(rule.owner)?.locale) ?? 'en-GB',
+    readsAs: rule?.owner ?? '',
+  };
 }
 
 /** Portions of one item stand together, whatever rules caught it; in the order in which they arose. */
@@ -75,7 +105,16 @@ function tellingsOf(portions: readonly Portion[], state: State): Telling[][] {
     if (!rule) continue;
     const changes = portion.changes.flatMap((id): Change[] => [state.change(portion.source, id) ?? []].flat());
     const group = groups.get(portion.item);
-    const telling: Telling = { alert: portion.alert, rule, source: portion.source, item: portion.item, occasion: portion.occasion, at: portion.at, changes, reasons: portion.reasons };
+    const telling: Telling = {
+      alert: portion.alert,
+      rule,
+      source: portion.source,
+      item: portion.item,
+      occasion: portion.occasion,
+      at: portion.at,
+      changes,
+      reasons: portion.reasons,
+    };
     if (group) group.push(telling);
     else groups.set(portion.item, [telling]);
   }

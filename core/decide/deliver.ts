@@ -1,6 +1,15 @@
 import type { Form } from '../messages/index.ts';
 import { digestInstant, quietEnd } from '../pace/index.ts';
-import { type Channel, CHANNELS, type Pace, type Person, type Recipient, recipientKey, recipientOf, type Step } from '../people/index.ts';
+import {
+  type Channel,
+  CHANNELS,
+  type Pace,
+  type Person,
+  type Recipient,
+  recipientKey,
+  recipientOf,
+  type Step,
+} from '../people/index.ts';
 import { addDuration, type Instant } from '../time/index.ts';
 import type { Change } from '../values/index.ts';
 import { compareArising } from './arising.ts';
@@ -29,11 +38,24 @@ export interface Taking {
 }
 
 /** All of a person's steps for these portions: told now, left for a digest, or judged again later. A rule's digest pace goes before a step's own. */
-export function takeSteps(work: Work, person: Person, steps: readonly Step[], portions: readonly Portion[], taking: Taking): void {
+export function takeSteps(
+  work: Work,
+  person: Person,
+  steps: readonly Step[],
+  portions: readonly Portion[],
+  taking: Taking,
+): void {
   for (const [place, step] of steps.entries()) takeStep(work, person, step, place, portions, taking);
 }
 
-function takeStep(work: Work, person: Person, step: Step, place: number, portions: readonly Portion[], { form, round, pace }: Taking): void {
+function takeStep(
+  work: Work,
+  person: Person,
+  step: Step,
+  place: number,
+  portions: readonly Portion[],
+  { form, round, pace }: Taking,
+): void {
   const to: Recipient = { kind: 'person', id: person.id };
   const onlyAway = step.when === 'away';
   if (pace.kind === 'digest') {
@@ -44,12 +66,29 @@ function takeStep(work: Work, person: Person, step: Step, place: number, portion
     return;
   }
   const digest = step.pace?.kind === 'digest' ? step.pace : null;
-  const later: LaterStep = { person: person.id, channel: step.channel, step: place, onlyAway, digest, form, round, portions: [...portions] };
+  const later: LaterStep = {
+    person: person.id,
+    channel: step.channel,
+    step: place,
+    onlyAway,
+    digest,
+    form,
+    round,
+    portions: [...portions],
+  };
   if (step.after !== undefined) {
     const due = addDuration(work.at, step.after, person.zone);
     const [first] = portions as [Portion];
     notePending(work, person.id, portions);
-    work.set({ key: keyOf('later', first.alert, person.id, form, round, place), due, rank: 1, rule: first.rule, item: first.item, person: person.id, task: { task: 'later', later } });
+    work.set({
+      key: keyOf('later', first.alert, person.id, form, round, place),
+      due,
+      rank: 1,
+      rule: first.rule,
+      item: first.item,
+      person: person.id,
+      task: { task: 'later', later },
+    });
     return;
   }
   if (!onlyAway || !work.state.isHere(person.id)) passOn(work, later);
@@ -58,14 +97,25 @@ function takeStep(work: Work, person: Person, step: Step, place: number, portion
 /** A step that is taken: at once, or with the next digest. */
 function passOn(work: Work, { person, channel, digest, form, round, step, portions }: LaterStep): void {
   const to: Recipient = { kind: 'person', id: person };
-  if (digest) wait(work, to, channel, digestInstant(digest, work.at, work.state.people.get(person)?.zone ?? 'UTC'), portions, false, false);
+  if (digest)
+    wait(
+      work,
+      to,
+      channel,
+      digestInstant(digest, work.at, work.state.people.get(person)?.zone ?? 'UTC'),
+      portions,
+      false,
+      false,
+    );
   else goOut(work, { to, channel, form, mark: `${round}.${step}`, portions });
 }
 
 /** Judges a later step at its instant. */
 export function runLater(work: Work, later: LaterStep): void {
   const { person, portions } = later;
-  const open = portions.filter((portion) => !wasSeen(work, portion.alert, person) && !isClosedTo(work, portion.alert, person));
+  const open = portions.filter(
+    (portion) => !wasSeen(work, portion.alert, person) && !isClosedTo(work, portion.alert, person),
+  );
   const isTaken = !later.onlyAway || !work.state.isHere(person);
   const left = isTaken ? judgedAgain(work, { kind: 'person', id: person }, open) : [];
   if (left.length > 0) passOn(work, { ...later, portions: left.map((portion) => ({ ...portion, isDelayed: true })) });
@@ -74,21 +124,48 @@ export function runLater(work: Work, later: LaterStep): void {
 }
 
 /** An outsider's message: by email or to the webhook, at the rule's pace in the rule's zone. */
-export function tellOutsider(work: Work, to: Recipient, portions: readonly Portion[], taking: Taking, zone: string): void {
+export function tellOutsider(
+  work: Work,
+  to: Recipient,
+  portions: readonly Portion[],
+  taking: Taking,
+  zone: string,
+): void {
   const channel: Channel = to.kind === 'webhook' ? 'webhook' : 'email';
-  if (taking.pace.kind === 'digest') wait(work, to, channel, digestInstant(taking.pace, work.at, zone), portions, false, false);
+  if (taking.pace.kind === 'digest')
+    wait(work, to, channel, digestInstant(taking.pace, work.at, zone), portions, false, false);
   else goOut(work, { to, channel, form: taking.form, mark: String(taking.round), portions });
 }
 
-function wait(work: Work, to: Recipient, channel: Channel, due: Instant, portions: readonly Portion[], ifUnread: boolean, ifAway: boolean): void {
+function wait(
+  work: Work,
+  to: Recipient,
+  channel: Channel,
+  due: Instant,
+  portions: readonly Portion[],
+  ifUnread: boolean,
+  ifAway: boolean,
+): void {
   const key = recipientKey(to);
-  notePending(work, to.id, portions.filter((portion) => ifUnread || portion.isDelayed));
+  notePending(
+    work,
+    to.id,
+    portions.filter((portion) => ifUnread || portion.isDelayed),
+  );
   if (!ifUnread && !ifAway) noteGone(work, portions, to, channel);
   for (const portion of portions) {
     const row: Waiting = { ...portion, to: key, channel, due, ifUnread, ifAway };
     work.put('waiting', keyOfWaiting(row), keyOf(key, channel, due), row);
   }
-  work.set({ key: keyOf('digest', key, channel, due), due, rank: 2, rule: '', item: '', person: to.id, task: { task: 'digest', to: key, channel } });
+  work.set({
+    key: keyOf('digest', key, channel, due),
+    due,
+    rank: 2,
+    rule: '',
+    item: '',
+    person: to.id,
+    task: { task: 'digest', to: key, channel },
+  });
 }
 
 const keyOfWaiting = ({ to, channel, due, alert, item, ifUnread, ifAway, isDelayed }: Waiting): string =>
@@ -99,34 +176,51 @@ export function runDigest(work: Work, toKey: string, channel: Channel): void {
   const to = recipientOf(toKey);
   const rows = work.group('waiting', keyOf(toKey, channel, work.at), keyOfWaiting);
   for (const { key } of rows) work.remove('waiting', key);
-  const taken = rows.filter(({ row }) => isStillTaken(work, to, row)).map(({ row }): Portion => {
-    const { to: _, channel: _channel, due: _due, ifUnread, ifAway: _away, ...portion } = row;
-    return { ...portion, ...(ifUnread ? { isDelayed: true } : {}) };
-  });
+  const taken = rows
+    .filter(({ row }) => isStillTaken(work, to, row))
+    .map(({ row }): Portion => {
+      const { to: _, channel: _channel, due: _due, ifUnread, ifAway: _away, ...portion } = row;
+      return { ...portion, ...(ifUnread ? { isDelayed: true } : {}) };
+    });
   const left = judgedAgain(work, to, merged(taken));
   // The first alert is part of the mark: what comes late for an instant that has passed is told, not taken for a repeat.
-  if (left.length > 0) goOut(work, { to, channel, form: 'digest', mark: keyOf(work.at, left[0]?.alert ?? ''), portions: left });
+  if (left.length > 0)
+    goOut(work, { to, channel, form: 'digest', mark: keyOf(work.at, left[0]?.alert ?? ''), portions: left });
   // Last, so that what they have seen is still known where the digest is held.
   for (const { row } of rows) if (row.ifUnread || row.isDelayed) notePending(work, to.id, [row], -1);
 }
 
 /** Whether what waits for a digest is still told with it. */
 const isStillTaken = (work: Work, to: Recipient, { alert, ifUnread, ifAway }: Waiting): boolean =>
-  !(ifUnread && (wasSeen(work, alert, to.id) || isClosedTo(work, alert, to.id))) && !(ifAway && work.state.isHere(to.id));
+  !(ifUnread && (wasSeen(work, alert, to.id) || isClosedTo(work, alert, to.id))) &&
+  !(ifAway && work.state.isHere(to.id));
 
 /** A message on its way: held by the recipient's quiet hours, or sent. */
 export function goOut(work: Work, parcel: Parcel): void {
   const { to, channel, portions } = parcel;
   noteGone(work, portions, to, channel);
   const person = to.kind === 'person' ? work.state.people.get(to.id) : undefined;
-  const isHeldBack = person && (channel === 'email' || channel === 'text') && urgencyOf(portions, work.state) !== 'critical';
+  const isHeldBack =
+    person && (channel === 'email' || channel === 'text') && urgencyOf(portions, work.state) !== 'critical';
   const until = isHeldBack ? quietEnd(person.plan?.quiet ?? [], work.at, person.zone) : null;
   if (until === null || !person) return send(work, parcel);
   const key = keyOf(parcel.form, person.id, channel, parcel.mark, work.at, ...alertsIn(portions));
   const row: Held = { person: person.id, channel, until, key, form: parcel.form, portions: [...portions] };
   work.put('held', key, keyOf(person.id, until), row);
-  notePending(work, person.id, portions.filter((portion) => portion.isDelayed));
-  work.set({ key: keyOf('quietEnd', person.id, until), due: until, rank: 2, rule: '', item: '', person: person.id, task: { task: 'quietEnd', person: person.id } });
+  notePending(
+    work,
+    person.id,
+    portions.filter((portion) => portion.isDelayed),
+  );
+  work.set({
+    key: keyOf('quietEnd', person.id, until),
+    due: until,
+    rank: 2,
+    rule: '',
+    item: '',
+    person: person.id,
+    task: { task: 'quietEnd', person: person.id },
+  });
 }
 
 /** Quiet hours end: what was read meanwhile, or may not be told any more, is dropped; one goes as it was, several of a channel as one. */
@@ -136,7 +230,12 @@ export function runQuietEnd(work: Work, person: string): void {
   const left: Held[] = rows.flatMap(({ key, row }) => {
     work.remove('held', key);
     const open = row.portions.filter((portion) => !(portion.isDelayed && wasSeen(work, portion.alert, person)));
-    notePending(work, person, row.portions.filter((portion) => portion.isDelayed), -1);
+    notePending(
+      work,
+      person,
+      row.portions.filter((portion) => portion.isDelayed),
+      -1,
+    );
     const portions = judgedAgain(work, to, open);
     return portions.length > 0 ? [{ ...row, portions }] : [];
   });
@@ -144,8 +243,16 @@ export function runQuietEnd(work: Work, person: string): void {
     const held = left.filter((row) => row.channel === channel);
     const [only] = held;
     if (!only) continue;
-    if (held.length === 1) send(work, { to, channel, form: only.form, mark: keyOf('held', only.key), portions: only.portions });
-    else send(work, { to, channel, form: 'summary', mark: String(work.at), portions: merged(held.flatMap((row) => row.portions)) });
+    if (held.length === 1)
+      send(work, { to, channel, form: only.form, mark: keyOf('held', only.key), portions: only.portions });
+    else
+      send(work, {
+        to,
+        channel,
+        form: 'summary',
+        mark: String(work.at),
+        portions: merged(held.flatMap((row) => row.portions)),
+      });
   }
 }
 
@@ -158,18 +265,45 @@ function merged(portions: readonly Portion[]): Portion[] {
     // By whichever step it came without a delay, reading does not take it back.
     const { isDelayed: _, ...atOnce } = portion;
     if (!known) found.set(key, portion);
-    else found.set(key, { ...(portion.isDelayed ? known : atOnce), changes: [...new Set([...known.changes, ...portion.changes])], ...(known.isDelayed && portion.isDelayed ? { isDelayed: true } : {}) });
+    else
+      found.set(key, {
+        ...(portion.isDelayed ? known : atOnce),
+        changes: [...new Set([...known.changes, ...portion.changes])],
+        ...(known.isDelayed && portion.isDelayed ? { isDelayed: true } : {}),
+      });
   }
   return [...found.values()];
 }
 
 function send(work: Work, { to, channel, form, mark, portions }: Parcel): void {
-  const message = compose(work, { to, channel, form, key: keyOf(form, recipientKey(to), channel, mark, ...alertsIn(portions)), portions });
+  const message = compose(work, {
+    to,
+    channel,
+    form,
+    key: keyOf(form, recipientKey(to), channel, mark, ...alertsIn(portions)),
+    portions,
+  });
   if (!message) return;
   work.emit({ effect: 'message', message });
   const [first] = portions;
-  if (message.content.ownFailed && first) work.emit({ effect: 'trouble', trouble: { at: work.at, rule: first.rule, version: first.version, to: '', code: 'wordsTooDear', reason: 'its own words could not be put together within their limits' } });
-  if (to.kind === 'person') noteHeard(work, to.id, message.alerts.map((one) => one.alert));
+  if (message.content.ownFailed && first)
+    work.emit({
+      effect: 'trouble',
+      trouble: {
+        at: work.at,
+        rule: first.rule,
+        version: first.version,
+        to: '',
+        code: 'wordsTooDear',
+        reason: 'its own words could not be put together within their limits',
+      },
+    });
+  if (to.kind === 'person')
+    noteHeard(
+      work,
+      to.id,
+      message.alerts.map((one) => one.alert),
+    );
 }
 
 const alertsIn = (portions: readonly Portion[]) => [...new Set(portions.map((portion) => portion.alert))].slice(0, 3);
@@ -180,14 +314,34 @@ export function judgedAgain(work: Work, to: Recipient, portions: readonly Portio
     const rule = work.state.version(portion.rule, portion.version)?.rule;
     if (!rule) return false;
     const changes = changesOf(work, portion);
-    const reason = reasonNow(to, rule, portion.item, subjectOf(portion.item, portion.source, changes, work.state), work.at, work.state);
+    const reason = reasonNow(
+      to,
+      rule,
+      portion.item,
+      subjectOf(portion.item, portion.source, changes, work.state),
+      work.at,
+      work.state,
+    );
     if (reason) {
       const { alert, version, source, item } = portion;
-      work.emit({ effect: 'withheld', withheld: { at: work.at, alert, rule: rule.id, version, source, item, changes: portion.changes, person: to.id, reason } });
+      work.emit({
+        effect: 'withheld',
+        withheld: {
+          at: work.at,
+          alert,
+          rule: rule.id,
+          version,
+          source,
+          item,
+          changes: portion.changes,
+          person: to.id,
+          reason,
+        },
+      });
     }
     return reason === null;
   });
 }
 
-export const changesOf = (work: Work, { source, changes }: Pick<Portion, 'source' | 'changes'>): Change[] => changes.flatMap((id) => work.state.change(source, id) ?? []);
-
+export const changesOf = (work: Work, { source, changes }: Pick<Portion, 'source' | 'changes'>): Change[] =>
+  changes.flatMap((id) => work.state.change(source, id) ?? []);

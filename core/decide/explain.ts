@@ -12,17 +12,34 @@ export interface Explanation extends ExplainedRule {
   version: number;
   change: string;
   /** Whoever the rule reaches for this item, caught or not, with every reason to tell them and the one not to. */
-  recipients: { to: string; kind: Recipient['kind']; reasons: Reason[]; told: boolean; withheld: WithheldReason | null }[];
+  recipients: {
+    to: string;
+    kind: Recipient['kind'];
+    reasons: Reason[];
+    told: boolean;
+    withheld: WithheldReason | null;
+  }[];
 }
 
 /** What a rule makes of one change, in the world as it stands at it, and who would hear. */
 export function explain(compiled: CompiledRule, change: Change, state: State): Explanation {
   const subject = subjectOf(change.item, change.source, [change], state);
   const isWatched = compiled.rule.scope.sources.includes(change.source);
-  const heard = isWatched ? hearings(compiled.rule, [{ item: change.item, subject, changes: [change], at: change.at }], state) : [];
+  const heard = isWatched
+    ? hearings(compiled.rule, [{ item: change.item, subject, changes: [change], at: change.at }], state)
+    : [];
   return {
-    rule: compiled.rule.id, version: compiled.version, change: change.id, ...explainRule(compiled, change, state),
-    recipients: heard.map(({ to, reason }) => ({ to: to.id, kind: to.kind, reasons: to.reasons, told: reason === null, withheld: reason })),
+    rule: compiled.rule.id,
+    version: compiled.version,
+    change: change.id,
+    ...explainRule(compiled, change, state),
+    recipients: heard.map(({ to, reason }) => ({
+      to: to.id,
+      kind: to.kind,
+      reasons: to.reasons,
+      told: reason === null,
+      withheld: reason,
+    })),
   };
 }
 

@@ -10,7 +10,18 @@ import type { State } from './state.ts';
 import type { Effect } from './types.ts';
 import { compareIds } from './work.ts';
 
-export const FUNNEL_STEPS = ['changes', 'scope', 'kinds', 'actor', 'condition', 'dates', 'burst', 'batch', 'settling', 'limit'] as const;
+export const FUNNEL_STEPS = [
+  'changes',
+  'scope',
+  'kinds',
+  'actor',
+  'condition',
+  'dates',
+  'burst',
+  'batch',
+  'settling',
+  'limit',
+] as const;
 export type FunnelStep = (typeof FUNNEL_STEPS)[number];
 
 /** What a rule would have come to: how much is left after each step, and what each dropped. */
@@ -42,7 +53,11 @@ export class Counting {
 
   constructor(rule: Rule, setting: Setting) {
     this.tally = new Tally(rule, setting);
-    this.run = new Run({ ...setting, rules: [{ rule, from: setting.start }] }, (change, state) => this.tally.take(change, state), () => false);
+    this.run = new Run(
+      { ...setting, rules: [{ rule, from: setting.start }] },
+      (change, state) => this.tally.take(change, state),
+      () => false,
+    );
   }
 
   /** What people did to rules and about them is left out: the rule is counted as it is. */
@@ -62,7 +77,10 @@ class Tally {
   private readonly caught: string[] = [];
   private readonly compiled;
 
-  constructor(private readonly rule: Rule, setting: Setting) {
+  constructor(
+    private readonly rule: Rule,
+    setting: Setting,
+  ) {
     this.compiled = compileRule(rule, new Map(setting.sources.map((source) => [source.id, source])));
   }
 
@@ -70,8 +88,12 @@ class Tally {
     this.count('changes');
     const { compiled } = this;
     const steps: [FunnelStep, () => boolean][] = [
-      ['scope', () => compiled.inScope(change, state)], ['kinds', () => compiled.ofKind(change)], ['actor', () => compiled.byActor(change, state)],
-      ['condition', () => compiled.holds(change)], ['dates', () => compiled.inDates(change)], ['burst', () => this.completes(change)],
+      ['scope', () => compiled.inScope(change, state)],
+      ['kinds', () => compiled.ofKind(change)],
+      ['actor', () => compiled.byActor(change, state)],
+      ['condition', () => compiled.holds(change)],
+      ['dates', () => compiled.inDates(change)],
+      ['burst', () => this.completes(change)],
     ];
     for (const [step, holds] of steps) {
       if (!holds()) return this.drop(step, change.id);
@@ -88,7 +110,12 @@ class Tally {
     const { when, zone } = this.rule;
     if (!when?.burst) return true;
     const key = burstKey(when.burst, change);
-    const { counted, isComplete } = countIn(when.burst, this.bursts.get(key) ?? [], { at: change.at, source: change.source, item: change.item, change: change.id }, zone);
+    const { counted, isComplete } = countIn(
+      when.burst,
+      this.bursts.get(key) ?? [],
+      { at: change.at, source: change.source, item: change.item, change: change.id },
+      zone,
+    );
     this.bursts.set(key, isComplete ? [] : counted);
     return isComplete;
   }
@@ -104,14 +131,22 @@ class Tally {
 
   result(effects: readonly Effect[]): Funnel {
     const alerts = new Set(effects.flatMap((one) => (one.effect === 'alert' ? [one.alert.id] : [])));
-    const cooled = effects.flatMap((one) => (one.effect === 'withheld' && one.withheld.reason === 'coolDown' && !alerts.has(one.withheld.alert) ? [one.withheld] : []));
+    const cooled = effects.flatMap((one) =>
+      one.effect === 'withheld' && one.withheld.reason === 'coolDown' && !alerts.has(one.withheld.alert)
+        ? [one.withheld]
+        : [],
+    );
     const undone = effects.flatMap((one) => (one.effect === 'dropped' ? one.dropped.changes : []));
     for (const change of undone) this.drop('settling', change);
     for (const change of cooled.flatMap((one) => one.changes)) this.drop('limit', change);
     this.left.set('settling', alerts.size + new Set(cooled.map((one) => one.alert)).size);
     this.left.set('limit', alerts.size);
     return {
-      steps: FUNNEL_STEPS.map((step) => ({ step, left: this.left.get(step) ?? 0, dropped: this.dropped.get(step) ?? [] })),
+      steps: FUNNEL_STEPS.map((step) => ({
+        step,
+        left: this.left.get(step) ?? 0,
+        dropped: this.dropped.get(step) ?? [],
+      })),
       messages: messagesOf(effects),
       withheld: effects.filter((one) => one.effect === 'withheld').length,
       caught: this.caught,
@@ -128,5 +163,8 @@ function messagesOf(effects: readonly Effect[]): Funnel['messages'] {
     const key = JSON.stringify([to, channel, form]);
     counts.set(key, { to, channel, form, count: (counts.get(key)?.count ?? 0) + 1 });
   }
-  return [...counts.values()].sort((a, b) => compareIds(a.to, b.to) || CHANNELS.indexOf(a.channel) - CHANNELS.indexOf(b.channel) || compareIds(a.form, b.form));
+  return [...counts.values()].sort(
+    (a, b) =>
+      compareIds(a.to, b.to) || CHANNELS.indexOf(a.channel) - CHANNELS.indexOf(b.channel) || compareIds(a.form, b.form),
+  );
 }

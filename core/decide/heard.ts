@@ -24,7 +24,14 @@ export function heardBy(person: string, setting: Setting, inputs: Iterable<Scena
     if (effect.effect === 'alert') arose.set(effect.alert.id, effect.alert.at);
     if (effect.effect !== 'message' || effect.message.to !== person) continue;
     const { at, channel, form, urgency, subject, alerts } = effect.message;
-    heard.push({ at, channel, form, urgency, subject, alerts: alerts.map(({ alert, rule, items }) => ({ rule, items, at: arose.get(alert) ?? at })) });
+    heard.push({
+      at,
+      channel,
+      form,
+      urgency,
+      subject,
+      alerts: alerts.map(({ alert, rule, items }) => ({ rule, items, at: arose.get(alert) ?? at })),
+    });
   }
   return heard.sort((a, b) => a.at - b.at);
 }

@@ -26,7 +26,17 @@ export function notePending(work: Work, person: string, portions: readonly Porti
     if (known) keep(work, { ...known, pending: known.pending + more });
     else if (more === 1) {
       const of = portions.filter((portion) => portion.alert === alert);
-      keep(work, { alert, rule: of[0]?.rule ?? '', person, items: work.itemsOf(alert) ?? of.map((portion) => portion.item), told: work.heard.has(hearingKey(alert, person)), seen: false, pending: 1, open: 'never', portions: [] });
+      keep(work, {
+        alert,
+        rule: of[0]?.rule ?? '',
+        person,
+        items: work.itemsOf(alert) ?? of.map((portion) => portion.item),
+        told: work.heard.has(hearingKey(alert, person)),
+        seen: false,
+        pending: 1,
+        open: 'never',
+        portions: [],
+      });
     }
   }
 }
@@ -41,10 +51,12 @@ export function noteHeard(work: Work, person: string, alerts: readonly string[])
 }
 
 /** Whether a person has read or acknowledged an alert. */
-export const wasSeen = (work: Work, alert: string, person: string): boolean => hearingOf(work, alert, person)?.seen ?? false;
+export const wasSeen = (work: Work, alert: string, person: string): boolean =>
+  hearingOf(work, alert, person)?.seen ?? false;
 
 /** Whether an alert takes no further step: it closed. */
-export const isClosedTo = (work: Work, alert: string, person: string): boolean => hearingOf(work, alert, person)?.open === 'closed';
+export const isClosedTo = (work: Work, alert: string, person: string): boolean =>
+  hearingOf(work, alert, person)?.open === 'closed';
 
 /** A message went, is held or waits for a digest: an all-clear will follow it. */
 export function noteGone(work: Work, portions: readonly Portion[], to: Recipient, channel: Channel): void {

@@ -10,6 +10,20 @@ export { Run, simulate } from './simulate.ts';
 export type { CatchUp, Input, Outcome, Phase, State, Wording } from './state.ts';
 export { decide } from './step.ts';
 export { type Heard, wouldHear } from './told.ts';
-export type { Alert, Dropped, Effect, LaterStep, Message, Occasion, Part, Portion, Timer, TimerTask, Trouble, Withheld, WithheldReason } from './types.ts';
+export type {
+  Alert,
+  Dropped,
+  Effect,
+  LaterStep,
+  Message,
+  Occasion,
+  Part,
+  Portion,
+  Timer,
+  TimerTask,
+  Trouble,
+  Withheld,
+  WithheldReason,
+} from './types.ts';
 export { type Trial, trial } from './trial.ts';
 export { afterPausing, afterPublishing, firstPhase } from './versions.ts';

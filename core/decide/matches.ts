@@ -14,7 +14,8 @@ export function decideChange(work: Work, change: Change): void {
   for (const { phase, isCaught } of work.state.phasesFor(change)) {
     work.within(phase.compiled, '', () => {
       // A rule that could not be asked is asked here, where its failure is its own.
-      if (!gather(work, phase, change) && (isCaught ?? phase.compiled.catches(change, work.state))) match(work, phase, change);
+      if (!gather(work, phase, change) && (isCaught ?? phase.compiled.catches(change, work.state)))
+        match(work, phase, change);
     });
   }
   rearm(work, change);
@@ -26,7 +27,8 @@ function gather(work: Work, { compiled, epoch, isPaused }: Phase, change: Change
   const gathering = work.row('gatherings', gatheringKey(compiled.rule.id, epoch, change.item));
   if (!gathering) return false;
   const isAdmitted = compiled.ofKind(change) && compiled.inScope(change, work.state);
-  if (isAdmitted) putGathering(work, epoch, { ...gathering, lastAt: change.at, changes: [...gathering.changes, change.id] });
+  if (isAdmitted)
+    putGathering(work, epoch, { ...gathering, lastAt: change.at, changes: [...gathering.changes, change.id] });
   return true;
 }
 
@@ -39,7 +41,15 @@ function putGathering(work: Work, epoch: number, gathering: Omit<Gathering, 'set
   const settles = settlesAt(of.pace, firstAt, lastAt, of.zone);
   const group = keyOf(rule, settles);
   work.put('gatherings', gatheringKey(rule, epoch, item), group, { ...gathering, epoch, settles });
-  work.set({ key: keyOf('settle', rule, settles), due: settles, rank: 1, rule, item: '', person: '', task: { task: 'settle', rule, group } });
+  work.set({
+    key: keyOf('settle', rule, settles),
+    due: settles,
+    rank: 1,
+    rule,
+    item: '',
+    person: '',
+    task: { task: 'settle', rule, group },
+  });
 }
 
 /** A rule caught a change: it begins to gather, counts towards a burst, is kept while paused, waits for its batch, or is told. */
@@ -47,17 +57,47 @@ function match(work: Work, phase: Phase, change: Change): void {
   const { rule, version } = phase.compiled;
   const part: Part = { source: change.source, item: change.item, changes: [change.id] };
   if (rule.pace.kind === 'settled' && !phase.isPaused) {
-    return putGathering(work, phase.epoch, { ...part, rule: rule.id, version, firstAt: change.at, lastAt: change.at, batch: change.batch });
+    return putGathering(work, phase.epoch, {
+      ...part,
+      rule: rule.id,
+      version,
+      firstAt: change.at,
+      lastAt: change.at,
+      batch: change.batch,
+    });
   }
   const parts = rule.when?.burst ? complete(work, phase, change) : [part];
   if (!parts) return;
   if (phase.isPaused) {
     const key = keyOf(rule.id, version, change.source, change.id);
-    work.put('kept', key, keyOf(rule.id), { rule: rule.id, version, at: change.at, occasion: 'change', batch: change.batch, key, parts });
+    work.put('kept', key, keyOf(rule.id), {
+      rule: rule.id,
+      version,
+      at: change.at,
+      occasion: 'change',
+      batch: change.batch,
+      key,
+      parts,
+    });
   } else if (change.batch !== null) {
-    const batch = rule.together ? keyOf(rule.id, version, change.batch) : keyOf(rule.id, version, change.batch, change.source, change.id);
-    for (const one of parts) work.put('batched', keyOf(batch, change.source, change.id, one.item), batch, { ...one, at: change.at, key: keyOf(batch, change.source, change.id, one.item) });
-    work.set({ key: keyOf('batch', batch), due: change.at, rank: 0, rule: rule.id, item: '', person: '', task: { task: 'batch', rule: rule.id, version, group: batch } });
+    const batch = rule.together
+      ? keyOf(rule.id, version, change.batch)
+      : keyOf(rule.id, version, change.batch, change.source, change.id);
+    for (const one of parts)
+      work.put('batched', keyOf(batch, change.source, change.id, one.item), batch, {
+        ...one,
+        at: change.at,
+        key: keyOf(batch, change.source, change.id, one.item),
+      });
+    work.set({
+      key: keyOf('batch', batch),
+      due: change.at,
+      rank: 0,
+      rule: rule.id,
+      item: '',
+      person: '',
+      task: { task: 'batch', rule: rule.id, version, group: batch },
+    });
   } else raise(work, phase.compiled, { id: idOfChange(phase.compiled, parts[0] as Part), occasion: 'change', parts });
 }
 
@@ -67,7 +107,12 @@ function complete(work: Work, { compiled, burstSince }: Phase, change: Change): 
   if (!when?.burst) return null;
   const key = keyOf(id, burstSince, burstKey(when.burst, change));
   const earlier = work.row('bursts', key)?.counted ?? [];
-  const { counted, isComplete } = countIn(when.burst, earlier, { at: change.at, source: change.source, item: change.item, change: change.id }, zone);
+  const { counted, isComplete } = countIn(
+    when.burst,
+    earlier,
+    { at: change.at, source: change.source, item: change.item, change: change.id },
+    zone,
+  );
   if (!isComplete) {
     work.put('bursts', key, keyOf(id), { counted });
     return null;

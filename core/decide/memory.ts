@@ -43,7 +43,9 @@ export class Memory {
 
   /** All rows and timers, as if one step had just left them. */
   left(): Pick<Outcome, 'state' | 'timers'> {
-    const state = [...this.shelves].flatMap(([shelf, rows]) => [...rows].map(([key, { group, row }]) => ({ shelf, key, group, row }) as Put));
+    const state = [...this.shelves].flatMap(([shelf, rows]) =>
+      [...rows].map(([key, { group, row }]) => ({ shelf, key, group, row }) as Put),
+    );
     return { state, timers: this.timers.all() };
   }
 
@@ -68,7 +70,12 @@ const rankOfTask = ({ task }: Timer): number => (task.task === 'escalate' ? 0 : 
 
 /** The order in which timers run: by instant, rank, rule, item, person, kind. */
 export const compareTimers = (a: Timer, b: Timer): number =>
-  a.due - b.due || a.rank - b.rank || compareIds(a.rule, b.rule) || compareIds(a.item, b.item) || compareIds(a.person, b.person) || rankOfTask(a) - rankOfTask(b);
+  a.due - b.due ||
+  a.rank - b.rank ||
+  compareIds(a.rule, b.rule) ||
+  compareIds(a.item, b.item) ||
+  compareIds(a.person, b.person) ||
+  rankOfTask(a) - rankOfTask(b);
 
 /** A binary heap of timers; of those that come together the first set runs first. One key waits once. */
 class TimerQueue {

@@ -20,14 +20,29 @@ export function mendsOf(rule: Rule, caught: readonly Change[]): Mend[] {
     if (turned) found.push({ code: 'becomes', params: {}, rule: turned });
     for (const [name, count] of systemsIn(caught)) {
       if (count / caught.length < MUCH || count === caught.length) continue;
-      found.push({ code: 'exceptSystem', params: { system: name }, rule: { ...rule, by: { ...rule.by, except: [...rule.by.except, { system: name }] } } });
+      found.push({
+        code: 'exceptSystem',
+        params: { system: name },
+        rule: { ...rule, by: { ...rule.by, except: [...rule.by.except, { system: name }] } },
+      });
     }
   }
   if (rule.pace.kind === 'now') {
-    if (when && !when.burst) found.push({ code: 'settled', params: {}, rule: { ...rule, pace: { kind: 'settled', quiet: 'PT30M', most: 'PT4H' } } });
-    if (!rule.ack) found.push({ code: 'digest', params: {}, rule: { ...rule, pace: { kind: 'digest', every: 'day', at: '08:30' } } });
+    if (when && !when.burst)
+      found.push({
+        code: 'settled',
+        params: {},
+        rule: { ...rule, pace: { kind: 'settled', quiet: 'PT30M', most: 'PT4H' } },
+      });
+    if (!rule.ack)
+      found.push({
+        code: 'digest',
+        params: {},
+        rule: { ...rule, pace: { kind: 'digest', every: 'day', at: '08:30' } },
+      });
   }
-  if (!rule.limit && rule.pace.kind !== 'digest' && when && hasRepeats(caught)) found.push({ code: 'perItem', params: {}, rule: { ...rule, limit: { per: 'item', within: 'P1D' } } });
+  if (!rule.limit && rule.pace.kind !== 'digest' && when && hasRepeats(caught))
+    found.push({ code: 'perItem', params: {}, rule: { ...rule, limit: { per: 'item', within: 'P1D' } } });
   return found;
 }
 
@@ -44,7 +59,8 @@ function becoming(node: Condition): Condition | null {
     const parts = node.any.map((part) => becoming(part));
     return parts.some((part) => part !== null) ? { any: node.any.map((part, at) => parts[at] ?? part) } : null;
   }
-  if ('all' in node && node.all.length > 0 && node.all.every((part) => 'op' in part)) return { became: node } as Condition;
+  if ('all' in node && node.all.length > 0 && node.all.every((part) => 'op' in part))
+    return { became: node } as Condition;
   return null;
 }
 
@@ -58,4 +74,5 @@ function systemsIn(changes: readonly Change[]): Map<string, number> {
   return counts;
 }
 
-const hasRepeats = (changes: readonly Change[]): boolean => new Set(changes.map((change) => change.item)).size < changes.length * 0.8;
+const hasRepeats = (changes: readonly Change[]): boolean =>
+  new Set(changes.map((change) => change.item)).size < changes.length * 0.8;

@@ -17,23 +17,35 @@ export interface Raising {
 }
 
 /** An alert goes by the change it began with, so that deciding again gives the same. */
-export const idOfChange = ({ rule, version }: CompiledRule, { source, changes }: Part): string => `${rule.id}/${version}/${source}/${changes[0]}`;
+export const idOfChange = ({ rule, version }: CompiledRule, { source, changes }: Part): string =>
+  `${rule.id}/${version}/${source}/${changes[0]}`;
 
 /** An alert of dates or standstill goes by its instant and first item. */
-export const idOfSchedule = ({ rule, version }: CompiledRule, occasion: Occasion, at: Instant, item: string): string => `${rule.id}/${version}/${occasion}/${at}/${item}`;
+export const idOfSchedule = ({ rule, version }: CompiledRule, occasion: Occasion, at: Instant, item: string): string =>
+  `${rule.id}/${version}/${occasion}/${at}/${item}`;
 
 /** A rule's alert, as far as its limit lets it pass, and all that follows for those it reaches. */
 export function raise(work: Work, compiled: CompiledRule, { id, occasion, parts }: Raising): void {
   const { rule, version } = compiled;
   const merged = inOrder(work, byItem(parts), occasion);
-  const { passed, cooled, suppressed } = limited(work, rule, merged.map(({ part }) => part));
+  const { passed, cooled, suppressed } = limited(
+    work,
+    rule,
+    merged.map(({ part }) => part),
+  );
   const listed = merged.filter(({ part }) => passed.includes(part));
   const arising = work.arisingOf(listed[0]?.changes[0]?.seq);
   if (passed.length > 0) {
-    const changes = listed.flatMap((one) => one.changes).sort(compareArrival).map((change) => change.id);
+    const changes = listed
+      .flatMap((one) => one.changes)
+      .sort(compareArrival)
+      .map((change) => change.id);
     const alert: Alert = { id, rule: rule.id, version, at: work.at, occasion, parts: passed, changes, suppressed };
     work.emit({ effect: 'alert', alert });
-    work.raised.set(id, passed.map((part) => part.item));
+    work.raised.set(
+      id,
+      passed.map((part) => part.item),
+    );
   }
   const told = toldOf(work, compiled, { id, occasion, arising }, merged, cooled);
   if (passed.length === 0) return;
@@ -67,7 +79,8 @@ interface Whole {
 
 /** Items by the first of their changes, each with its changes as they came; of dates and standstills by their ids. */
 function inOrder(work: Work, parts: readonly Part[], occasion: Occasion): Whole[] {
-  if (occasion !== 'change') return [...parts].sort((a, b) => compareIds(a.item, b.item)).map((part) => ({ part, changes: [] }));
+  if (occasion !== 'change')
+    return [...parts].sort((a, b) => compareIds(a.item, b.item)).map((part) => ({ part, changes: [] }));
   const whole = parts.map((part): Whole => {
     const changes = changesOf(work, part).sort(compareArrival);
     return { part: { ...part, changes: changes.map((change) => change.id) }, changes };
@@ -76,7 +89,11 @@ function inOrder(work: Work, parts: readonly Part[], occasion: Occasion): Whole[
 }
 
 /** Which parts the rule's limit lets pass; how many alerts it kept back of the keys that pass now. */
-function limited(work: Work, rule: Rule, parts: readonly Part[]): { passed: Part[]; cooled: Set<Part>; suppressed: number } {
+function limited(
+  work: Work,
+  rule: Rule,
+  parts: readonly Part[],
+): { passed: Part[]; cooled: Set<Part>; suppressed: number } {
   const { limit } = rule;
   if (!limit) return { passed: [...parts], cooled: new Set(), suppressed: 0 };
   const cooled = new Set<Part>();
@@ -99,18 +116,51 @@ function limited(work: Work, rule: Rule, parts: readonly Part[]): { passed: Part
 }
 
 /** Who is told of which items of an alert; who is withheld is said at once. */
-function toldOf(work: Work, { rule, version }: CompiledRule, { id, occasion, arising }: { id: string; occasion: Occasion; arising: Arising }, whole: readonly Whole[], cooled: ReadonlySet<Part>): Map<string, Told> {
-  const alert = whole.map(({ part, changes }) => ({ item: part.item, subject: subjectOf(part.item, part.source, changes, work.state), changes, at: work.at, isCooled: cooled.has(part) }));
+function toldOf(
+  work: Work,
+  { rule, version }: CompiledRule,
+  { id, occasion, arising }: { id: string; occasion: Occasion; arising: Arising },
+  whole: readonly Whole[],
+  cooled: ReadonlySet<Part>,
+): Map<string, Told> {
+  const alert = whole.map(({ part, changes }) => ({
+    item: part.item,
+    subject: subjectOf(part.item, part.source, changes, work.state),
+    changes,
+    at: work.at,
+    isCooled: cooled.has(part),
+  }));
   const partOf = new Map(whole.map(({ part }) => [part.item, part]));
   const told = new Map<string, Told>();
   for (const { key, to, item, told: tell, reason } of hearings(rule, alert, work.state)) {
     const { source, changes } = partOf.get(item) as Part;
     if (reason !== null) {
-      const withheld: Withheld = { at: work.at, alert: id, rule: rule.id, version, source, item, changes, person: to.id, reason };
+      const withheld: Withheld = {
+        at: work.at,
+        alert: id,
+        rule: rule.id,
+        version,
+        source,
+        item,
+        changes,
+        person: to.id,
+        reason,
+      };
       work.emit({ effect: 'withheld', withheld });
       continue;
     }
-    const portion: Portion = { alert: id, rule: rule.id, version, occasion, at: work.at, arising, source, item, changes: tell.map((change) => change.id), reasons: to.reasons };
+    const portion: Portion = {
+      alert: id,
+      rule: rule.id,
+      version,
+      occasion,
+      at: work.at,
+      arising,
+      source,
+      item,
+      changes: tell.map((change) => change.id),
+      reasons: to.reasons,
+    };
     const known = told.get(key);
     if (known) known.portions.push(portion);
     else told.set(key, { to: { kind: to.kind, id: to.id }, portions: [portion] });
@@ -125,20 +175,60 @@ interface Told {
 }
 
 /** An alert that waits to be acknowledged: its row, what each person told has seen, its reminders and escalations. */
-function leaveOpen(work: Work, { rule, version }: CompiledRule, { id, occasion, parts }: Raising, arising: Arising, told: Told[]): void {
+function leaveOpen(
+  work: Work,
+  { rule, version }: CompiledRule,
+  { id, occasion, parts }: Raising,
+  arising: Arising,
+  told: Told[],
+): void {
   const { ack } = rule;
   if (!ack) return;
   const people = told.filter(({ to }) => to.kind === 'person');
   work.put('open', keyOf(id), keyOf(rule.id), {
-    alert: id, rule: rule.id, version, at: work.at, occasion, arising, parts: [...parts], told: people.map(({ to }) => to.id), escalated: [], acknowledged: [], ceased: [], isClosed: false, gone: [],
+    alert: id,
+    rule: rule.id,
+    version,
+    at: work.at,
+    occasion,
+    arising,
+    parts: [...parts],
+    told: people.map(({ to }) => to.id),
+    escalated: [],
+    acknowledged: [],
+    ceased: [],
+    isClosed: false,
+    gone: [],
   });
   for (const { to, portions } of people) {
-    keep(work, { alert: id, rule: rule.id, person: to.id, items: parts.map((part) => part.item), told: false, seen: false, pending: 0, open: 'open', portions });
+    keep(work, {
+      alert: id,
+      rule: rule.id,
+      person: to.id,
+      items: parts.map((part) => part.item),
+      told: false,
+      seen: false,
+      pending: 0,
+      open: 'open',
+      portions,
+    });
   }
-  if (ack.closeWhenCeased && becameOf(rule)) for (const { item } of parts) work.put('openItems', keyOf(rule.id, item, id), keyOf(rule.id, item), { alert: id });
+  if (ack.closeWhenCeased && becameOf(rule))
+    for (const { item } of parts) work.put('openItems', keyOf(rule.id, item, id), keyOf(rule.id, item), { alert: id });
   const timer = { rank: 1, rule: rule.id, item: parts[0]?.item ?? '', person: '' } as const;
-  if (ack.remind) work.set({ ...timer, key: keyOf('remind', id, 1), due: addDuration(work.at, ack.remind.after, rule.zone), task: { task: 'remind', alert: id, round: 1 } });
+  if (ack.remind)
+    work.set({
+      ...timer,
+      key: keyOf('remind', id, 1),
+      due: addDuration(work.at, ack.remind.after, rule.zone),
+      task: { task: 'remind', alert: id, round: 1 },
+    });
   for (const [round, { after }] of ack.escalate.entries()) {
-    work.set({ ...timer, key: keyOf('escalate', id, round), due: addDuration(work.at, after, rule.zone), task: { task: 'escalate', alert: id, round } });
+    work.set({
+      ...timer,
+      key: keyOf('escalate', id, round),
+      due: addDuration(work.at, after, rule.zone),
+      task: { task: 'escalate', alert: id, round },
+    });
   }
 }

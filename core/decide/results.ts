@@ -15,16 +15,50 @@ export function resultsOf(effects: readonly Effect[]): Results {
   const withheld = effects.flatMap((one) => (one.effect === 'withheld' ? [one.withheld] : []));
   const dropped = effects.flatMap((one) => (one.effect === 'dropped' ? [one.dropped] : []));
   return {
-    alerts: ordered(alerts, (one) => one.rule, (one) => one.parts[0]?.item ?? '').map(({ rule, at, parts, changes, suppressed }) => ({
-      rule, at: printInstant(at), items: parts.map((part) => part.item), changes, suppressed,
+    alerts: ordered(
+      alerts,
+      (one) => one.rule,
+      (one) => one.parts[0]?.item ?? '',
+    ).map(({ rule, at, parts, changes, suppressed }) => ({
+      rule,
+      at: printInstant(at),
+      items: parts.map((part) => part.item),
+      changes,
+      suppressed,
     })),
-    messages: ordered(messages, (one) => one.to, (one) => String(CHANNELS.indexOf(one.channel)), (one) => one.alerts[0]?.rule ?? '', (one) => one.alerts[0]?.items[0] ?? '').map((one) => ({
-      to: one.to, channel: one.channel, at: printInstant(one.at), form: one.form,
-      alerts: one.alerts.map(({ rule, items }) => ({ rule, items })), subject: subjectOf(one.content, LETTER), text: wordsOf(one.content, one.channel, LETTER),
+    messages: ordered(
+      messages,
+      (one) => one.to,
+      (one) => String(CHANNELS.indexOf(one.channel)),
+      (one) => one.alerts[0]?.rule ?? '',
+      (one) => one.alerts[0]?.items[0] ?? '',
+    ).map((one) => ({
+      to: one.to,
+      channel: one.channel,
+      at: printInstant(one.at),
+      form: one.form,
+      alerts: one.alerts.map(({ rule, items }) => ({ rule, items })),
+      subject: subjectOf(one.content, LETTER),
+      text: wordsOf(one.content, one.channel, LETTER),
     })),
-    withheld: ordered(withheld, (one) => one.person, (one) => one.rule, (one) => one.item)
-      .map(({ at, rule, item, changes, person, reason }) => ({ at: printInstant(at), rule, item, changes, person, reason })),
-    dropped: ordered(dropped, (one) => one.rule, (one) => one.item).map(({ at, rule, item, changes, reason }) => ({ at: printInstant(at), rule, item, changes, reason })),
+    withheld: ordered(
+      withheld,
+      (one) => one.person,
+      (one) => one.rule,
+      (one) => one.item,
+    ).map(({ at, rule, item, changes, person, reason }) => ({
+      at: printInstant(at),
+      rule,
+      item,
+      changes,
+      person,
+      reason,
+    })),
+    dropped: ordered(
+      dropped,
+      (one) => one.rule,
+      (one) => one.item,
+    ).map(({ at, rule, item, changes, reason }) => ({ at: printInstant(at), rule, item, changes, reason })),
   };
 }
 

@@ -167,4 +167,3 @@ export function keyOf(...parts: (string | number)[]): string {
   }
   return key;
 }
-

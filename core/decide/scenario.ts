@@ -42,7 +42,15 @@ export interface Scenario extends Setting {
 /** What came of a run, as section 7 lists it. */
 export interface Results {
   alerts: { rule: string; at: string; items: string[]; changes: string[]; suppressed: number }[];
-  messages: { to: string; channel: Channel; at: string; form: string; alerts: { rule: string; items: string[] }[]; subject: string; text: string }[];
+  messages: {
+    to: string;
+    channel: Channel;
+    at: string;
+    form: string;
+    alerts: { rule: string; items: string[] }[];
+    subject: string;
+    text: string;
+  }[];
   withheld: { at: string; rule: string; item: string; changes: string[]; person: string; reason: string }[];
   dropped: { at: string; rule: string; item: string; changes: string[]; reason: string }[];
 }

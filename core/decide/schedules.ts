@@ -22,7 +22,15 @@ function putIdle(work: Work, since: number, row: IdleRow): void {
 }
 
 function setTimer(work: Work, task: 'due' | 'idle', rule: string, since: number, due: Instant): void {
-  work.set({ key: keyOf(task, rule, since, due), due, rank: 1, rule, item: '', person: '', task: { task, rule, group: groupAt(rule, since, due) } });
+  work.set({
+    key: keyOf(task, rule, since, due),
+    due,
+    rank: 1,
+    rule,
+    item: '',
+    person: '',
+    task: { task, rule, group: groupAt(rule, since, due) },
+  });
 }
 
 /** A new schedule begins: each item of the rule's sources gets its instant. What has fired under the one before stays fired. */
@@ -36,12 +44,14 @@ export function goLive(work: Work, ruleId: string): void {
 
 /** A change sets the item's dates and standstills anew, and those of items that it links into or out of a scope. */
 export function rearm(work: Work, change: Change): void {
-  for (const phase of work.state.schedulesOf(change.source, work.at)) work.within(phase.compiled, '', () => armOne(work, phase, change.item));
+  for (const phase of work.state.schedulesOf(change.source, work.at))
+    work.within(phase.compiled, '', () => armOne(work, phase, change.item));
   const naming = work.state.schedulesNaming(change.item, work.at);
   if (naming.length === 0) return;
   const source = work.state.sources.get(change.source);
   const linked = new Set([change.before, change.after].flatMap((fields) => (fields ? linksIn(source, fields) : [])));
-  for (const phase of naming) for (const item of linked) work.within(phase.compiled, '', () => armOne(work, phase, item));
+  for (const phase of naming)
+    for (const item of linked) work.within(phase.compiled, '', () => armOne(work, phase, item));
 }
 
 function armOne(work: Work, phase: Phase, id: string): void {
@@ -53,7 +63,15 @@ function armOne(work: Work, phase: Phase, id: string): void {
   const { rule } = phase.compiled;
   const key = rowKey(phase.scheduleSince, { rule: rule.id, item: id });
   const due = work.row('dues', key);
-  if (due) putDue(work, phase.scheduleSince, { ...due, inScope: false, value: null, next: null, firedAt: null, repeats: null });
+  if (due)
+    putDue(work, phase.scheduleSince, {
+      ...due,
+      inScope: false,
+      value: null,
+      next: null,
+      firedAt: null,
+      repeats: null,
+    });
   const idle = work.row('idles', key);
   if (idle) putIdle(work, phase.scheduleSince, { ...idle, next: null, firedAt: null, repeats: null, atGoLive: false });
 }
@@ -75,7 +93,13 @@ export function currentDate(state: State, { due }: Rule, item: ItemState): strin
  * The row that an item has from an earlier schedule of the rule. Going live carries all rows of the schedule before
  * over, of items that there are; one that comes back later is looked for further back.
  */
-function rowBefore<S extends 'dues' | 'idles'>(work: Work, shelf: S, { compiled: { rule }, scheduleSince, scheduleBefore }: Phase, item: string, atGoLive: boolean): { row: Rows[S]; since: number } | null {
+function rowBefore<S extends 'dues' | 'idles'>(
+  work: Work,
+  shelf: S,
+  { compiled: { rule }, scheduleSince, scheduleBefore }: Phase,
+  item: string,
+  atGoLive: boolean,
+): { row: Rows[S]; since: number } | null {
   const first = scheduleBefore ?? 0;
   for (let since = first; since >= (atGoLive ? Math.max(first, 1) : 1) && since < scheduleSince; since--) {
     const row = work.row(shelf, rowKey(since, { rule: rule.id, item }));
@@ -104,8 +128,22 @@ function armDue(work: Work, phase: Phase, item: ItemState, atGoLive: boolean): v
   const value = currentDate(work.state, rule, item);
   const inScope = isItemInScope(compiled, item, work.at, work.state);
   if (known && known.inScope === inScope && known.value === value) return;
-  const memory = known ? { done: known.done, ...(known.doneBefore ? { doneBefore: known.doneBefore } : {}) } : doneBefore(work, phase, item.id, atGoLive);
-  const row: DueRow = { rule: rule.id, source: item.source, item: item.id, field: rule.due?.field ?? '', inScope, value, ...memory, next: null, day: null, firedAt: null, repeats: null };
+  const memory = known
+    ? { done: known.done, ...(known.doneBefore ? { doneBefore: known.doneBefore } : {}) }
+    : doneBefore(work, phase, item.id, atGoLive);
+  const row: DueRow = {
+    rule: rule.id,
+    source: item.source,
+    item: item.id,
+    field: rule.due?.field ?? '',
+    inScope,
+    value,
+    ...memory,
+    next: null,
+    day: null,
+    firedAt: null,
+    repeats: null,
+  };
   if (!inScope || value === null || memory.done.includes(value)) {
     if (known || memory.done.length > 0 || memory.doneBefore || inScope) putDue(work, scheduleSince, row);
     return;
@@ -116,14 +154,21 @@ function armDue(work: Work, phase: Phase, item: ItemState, atGoLive: boolean): v
 }
 
 /** When an item's date fires; one already past fires now where the rule says so and the date itself is not past. `null`: passed over. */
-function firstInstant(work: Work, { due, zone }: Rule, item: ItemState, atGoLive: boolean): { at: Instant; day: string | null } | null {
+function firstInstant(
+  work: Work,
+  { due, zone }: Rule,
+  item: ItemState,
+  atGoLive: boolean,
+): { at: Instant; day: string | null } | null {
   const source = work.state.sources.get(item.source);
   const field = source && due && fieldOf(source, due.field);
   const value = field && item.fields[field.id];
   if (!due || !field || value === undefined) return null;
   const set = dueInstant(due, field, value, zone);
   if (!set || set.at >= work.at) return set;
-  return !atGoLive && due.late === 'now' && !isDatePast(field, value, work.at, zone) ? { at: work.at, day: null } : null;
+  return !atGoLive && due.late === 'now' && !isDatePast(field, value, work.at, zone)
+    ? { at: work.at, day: null }
+    : null;
 }
 
 function armIdle(work: Work, phase: Phase, item: ItemState, atGoLive: boolean): void {
@@ -138,7 +183,17 @@ function armIdle(work: Work, phase: Phase, item: ItemState, atGoLive: boolean): 
   const inScope = isItemInScope(compiled, item, work.at, work.state);
   const instant = addDuration(lastAt, rule.idle.for, rule.zone);
   const isPast = instant <= work.at;
-  const row: IdleRow = { rule: rule.id, source: item.source, item: item.id, firedFor, firedAt: null, next: null, repeats: null, inScope, atGoLive: false };
+  const row: IdleRow = {
+    rule: rule.id,
+    source: item.source,
+    item: item.id,
+    firedFor,
+    firedAt: null,
+    next: null,
+    repeats: null,
+    inScope,
+    atGoLive: false,
+  };
   // One that stands still already comes by going live, or by entering the scope; where it is in it anyway, its instant has been.
   const isDue = firedFor !== lastAt && (!isPast || (inScope && (atGoLive || !known?.inScope)));
   if (isDue) putIdle(work, scheduleSince, { ...row, next: Math.max(instant, work.at), atGoLive: atGoLive && isPast });
@@ -156,7 +211,9 @@ interface Firing {
 /** All dates of a rule that fall due at one instant. */
 export function runDue(work: Work, ruleId: string, group: string): void {
   const phase = phaseOf(work, ruleId, group);
-  const rows = work.group('dues', group, (row) => rowKeyIn(group, row)).sort((a, b) => compareIds(a.row.item, b.row.item));
+  const rows = work
+    .group('dues', group, (row) => rowKeyIn(group, row))
+    .sort((a, b) => compareIds(a.row.item, b.row.item));
   const fired: Firing[] = [];
   for (const { key, row } of rows) {
     const item = work.state.item(row.item);
@@ -164,7 +221,13 @@ export function runDue(work: Work, ruleId: string, group: string): void {
       work.remove('dues', key);
       continue;
     }
-    if (fireDue(work, phase, row, item)) fired.push({ source: row.source, item: row.item, ...(row.value === null ? {} : { value: row.value }), atGoLive: false });
+    if (fireDue(work, phase, row, item))
+      fired.push({
+        source: row.source,
+        item: row.item,
+        ...(row.value === null ? {} : { value: row.value }),
+        atGoLive: false,
+      });
   }
   if (phase) tell(work, phase, 'due', fired);
 }
@@ -196,7 +259,9 @@ function fireDue(work: Work, { compiled, scheduleSince }: Phase, row: DueRow, it
 /** All items of a rule that have stood still for long enough at one instant. */
 export function runIdle(work: Work, ruleId: string, group: string): void {
   const phase = phaseOf(work, ruleId, group);
-  const rows = work.group('idles', group, (row) => rowKeyIn(group, row)).sort((a, b) => compareIds(a.row.item, b.row.item));
+  const rows = work
+    .group('idles', group, (row) => rowKeyIn(group, row))
+    .sort((a, b) => compareIds(a.row.item, b.row.item));
   const fired: Firing[] = [];
   for (const { key, row } of rows) {
     const item = work.state.item(row.item);
@@ -204,7 +269,13 @@ export function runIdle(work: Work, ruleId: string, group: string): void {
       work.remove('idles', key);
       continue;
     }
-    if (fireIdle(work, phase, row, item)) fired.push({ source: row.source, item: row.item, value: String(item.lastAt ?? work.state.start), atGoLive: row.atGoLive });
+    if (fireIdle(work, phase, row, item))
+      fired.push({
+        source: row.source,
+        item: row.item,
+        value: String(item.lastAt ?? work.state.start),
+        atGoLive: row.atGoLive,
+      });
   }
   if (phase) tell(work, phase, 'idle', fired);
 }
@@ -233,12 +304,16 @@ function fireIdle(work: Work, { compiled, scheduleSince }: Phase, row: IdleRow, 
   const made = isRepeat ? (row.repeats ?? 0) + 1 : 0;
   const goesOn = idle.repeat !== null && made < idle.repeat.times;
   const firedAt = isRepeat ? (row.firedAt ?? work.at) : work.at;
-  const next = goesOn && idle.repeat ? { next: addDuration(firedAt, timesDuration(idle.repeat.every, made + 1), zone), firedAt, repeats: made } : {};
+  const next =
+    goesOn && idle.repeat
+      ? { next: addDuration(firedAt, timesDuration(idle.repeat.every, made + 1), zone), firedAt, repeats: made }
+      : {};
   putIdle(work, scheduleSince, { ...over, firedFor: lastAt, inScope, ...next });
   return inDates;
 }
 
-const rowKeyIn = (group: string, { item }: { item: string }): string => `${group.slice(0, group.lastIndexOf('|'))}|${keyOf(item)}`;
+const rowKeyIn = (group: string, { item }: { item: string }): string =>
+  `${group.slice(0, group.lastIndexOf('|'))}|${keyOf(item)}`;
 
 /** The phase to whose schedule a group belongs; `undefined` where the rule has begun another since. */
 function phaseOf(work: Work, rule: string, group: string): Phase | undefined {
@@ -247,19 +322,40 @@ function phaseOf(work: Work, rule: string, group: string): Phase | undefined {
 }
 
 /** What fired at one instant is told together, unless the rule says not to; of a paused rule it is kept. */
-function tell(work: Work, { compiled, isPaused }: Phase, occasion: Exclude<Occasion, 'change'>, fired: readonly Firing[]): void {
+function tell(
+  work: Work,
+  { compiled, isPaused }: Phase,
+  occasion: Exclude<Occasion, 'change'>,
+  fired: readonly Firing[],
+): void {
   const { rule, version } = compiled;
   if (isPaused) {
     for (const { source, item, value, atGoLive } of fired) {
       const part = { source, item, changes: [], ...(value === undefined ? {} : { value }) };
       const key = keyOf(rule.id, version, occasion, work.at, item);
-      work.put('kept', key, keyOf(rule.id), { rule: rule.id, version, at: work.at, occasion, batch: `${occasion}@${work.at}`, key, ...(atGoLive ? { isOne: true } : {}), parts: [part] });
+      work.put('kept', key, keyOf(rule.id), {
+        rule: rule.id,
+        version,
+        at: work.at,
+        occasion,
+        batch: `${occasion}@${work.at}`,
+        key,
+        ...(atGoLive ? { isOne: true } : {}),
+        parts: [part],
+      });
     }
     return;
   }
-  const groups = rule.together ? [[...fired]] : [fired.filter((one) => one.atGoLive), ...fired.filter((one) => !one.atGoLive).map((one) => [one])];
+  const groups = rule.together
+    ? [[...fired]]
+    : [fired.filter((one) => one.atGoLive), ...fired.filter((one) => !one.atGoLive).map((one) => [one])];
   for (const group of groups) {
     const [first] = group;
-    if (first) raise(work, compiled, { id: idOfSchedule(compiled, occasion, work.at, first.item), occasion, parts: group.map(({ source, item }) => ({ source, item, changes: [] })) });
+    if (first)
+      raise(work, compiled, {
+        id: idOfSchedule(compiled, occasion, work.at, first.item),
+        occasion,
+        parts: group.map(({ source, item }) => ({ source, item, changes: [] })),
+      });
   }
 }

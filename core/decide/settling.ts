@@ -9,7 +9,9 @@ import { compareIds, type Work } from './work.ts';
 
 /** What has gathered settles: the net change of each item is judged, those of one batch are told together. */
 export function runSettle(work: Work, rule: string, group: string): void {
-  const rows = work.group('gatherings', group, (row) => gatheringKey(rule, row.epoch, row.item)).sort((a, b) => compareIds(a.row.item, b.row.item));
+  const rows = work
+    .group('gatherings', group, (row) => gatheringKey(rule, row.epoch, row.item))
+    .sort((a, b) => compareIds(a.row.item, b.row.item));
   const batches = new Map<string, { compiled: CompiledRule; parts: Part[] }>();
   for (const { key, row } of rows) {
     work.remove('gatherings', key);
@@ -25,7 +27,8 @@ export function runSettle(work: Work, rule: string, group: string): void {
     if (known) known.parts.push(part);
     else batches.set(batch, { compiled, parts: [part] });
   }
-  for (const { compiled, parts } of batches.values()) raise(work, compiled, { id: idOfChange(compiled, parts[0] as Part), occasion: 'change', parts });
+  for (const { compiled, parts } of batches.values())
+    raise(work, compiled, { id: idOfChange(compiled, parts[0] as Part), occasion: 'change', parts });
 }
 
 /** The net change of matches of one item, where it still matches; kinds and actors are not asked again. */
@@ -33,10 +36,20 @@ export function netOf(work: Work, compiled: CompiledRule, part: Part): Change | 
   const changes = changesOf(work, part);
   if (changes.length === 0) return null;
   const { state } = work;
-  const net = netChange(changes, state.item(part.item), state.lastState?.(part.item), state.sources.get(part.source) as Source);
+  const net = netChange(
+    changes,
+    state.item(part.item),
+    state.lastState?.(part.item),
+    state.sources.get(part.source) as Source,
+  );
   return net && compiled.inScope(net, state) && compiled.holds(net) && compiled.inDates(net) ? net : null;
 }
 
-export function drop(work: Work, { rule }: CompiledRule, { source, item, changes }: Part, reason: Dropped['reason']): void {
+export function drop(
+  work: Work,
+  { rule }: CompiledRule,
+  { source, item, changes }: Part,
+  reason: Dropped['reason'],
+): void {
   work.emit({ effect: 'dropped', dropped: { at: work.at, rule: rule.id, source, item, changes, reason } });
 }

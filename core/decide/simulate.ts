@@ -49,7 +49,11 @@ export class Run {
    * @param observe is shown each change, with the world as it stands at it, before it is decided
    * @param isWorded whose messages are worded; everybody's where it is left out
    */
-  constructor(private readonly setting: Setting, private readonly observe?: (change: Change, state: State) => void, isWorded?: State['isWorded']) {
+  constructor(
+    private readonly setting: Setting,
+    private readonly observe?: (change: Change, state: State) => void,
+    isWorded?: State['isWorded'],
+  ) {
     this.now = setting.start;
     this.people = new Map(setting.people.map((person) => [person.id, person]));
     this.contacts = new Map(setting.contacts.map((contact) => [contact.id, contact]));
@@ -64,8 +68,10 @@ export class Run {
     for (const { item, person } of followers) followersOf.set(item, [...(followersOf.get(item) ?? []), person]);
     const wordingOf = new Map(wordings.map((wording) => [wording.id, wording]));
     return {
-      start, access,
-      people: this.people, contacts: this.contacts,
+      start,
+      access,
+      people: this.people,
+      contacts: this.contacts,
       groups: new Map(groups.map((group) => [group.id, group])),
       sources: new Map(sources.map((source) => [source.id, source])),
       folders: new Map(folders.map((folder) => [folder.id, folder])),
@@ -74,12 +80,14 @@ export class Run {
       followersOf: (item) => followersOf.get(item) ?? [],
       phasesFor: (change) => this.phasesFor(change),
       schedulesOf: (source) => this.scheduled.filter(({ compiled: { rule } }) => rule.scope.sources.includes(source)),
-      schedulesNaming: (item) => this.scheduled.filter(({ compiled: { rule } }) => rule.scope.linked && rule.scope.items.includes(item)),
+      schedulesNaming: (item) =>
+        this.scheduled.filter(({ compiled: { rule } }) => rule.scope.linked && rule.scope.items.includes(item)),
       closing: (source) => this.closing.filter(({ rule }) => rule.scope.sources.includes(source)),
       phase: (rule) => this.phases.get(rule),
       version: (rule, version) => this.versions.get(rule)?.[version - 1],
       change: (source, id) => this.changes.get(`${source}/${id}`),
-      itemsOf: (source) => [...(this.bySource.get(source) ?? [])].sort(compareIds).flatMap((id) => this.items.get(id) ?? []),
+      itemsOf: (source) =>
+        [...(this.bySource.get(source) ?? [])].sort(compareIds).flatMap((id) => this.items.get(id) ?? []),
       wording: (id) => wordingOf.get(id),
       isHere: (person) => this.here.has(person),
       row: (shelf, key) => this.memory.row(shelf, key),
@@ -89,7 +97,10 @@ export class Run {
 
   /** The next input, not earlier than those before it. What lies after the end is left out. */
   take(input: ScenarioInput): void {
-    if (input.at < this.now) throw new RangeError(`inputs are in order of time: ${printInstant(input.at)} comes after ${printInstant(this.now)}`);
+    if (input.at < this.now)
+      throw new RangeError(
+        `inputs are in order of time: ${printInstant(input.at)} comes after ${printInstant(this.now)}`,
+      );
     if (input.at > this.setting.end) return;
     this.advance(input.at);
     if ('do' in input) this.act(input);
@@ -103,7 +114,8 @@ export class Run {
   /** Runs on to the end; everything that came about, as it arose. */
   finishRun(): readonly Effect[] {
     this.advance(this.setting.end);
-    for (let due = this.memory.nextDue(); due !== null && due <= this.setting.end; due = this.memory.nextDue()) this.runTimer();
+    for (let due = this.memory.nextDue(); due !== null && due <= this.setting.end; due = this.memory.nextDue())
+      this.runTimer();
     return this.effects;
   }
 
@@ -134,12 +146,18 @@ export class Run {
     if (!next) return;
     const compiled = this.compiled(next.rule);
     const before = this.phases.get(next.rule.id);
-    this.putPhase(before ? afterPublishing(before, compiled) : { ...firstPhase(compiled), isPaused: this.pausedBefore.has(next.rule.id) });
+    this.putPhase(
+      before
+        ? afterPublishing(before, compiled)
+        : { ...firstPhase(compiled), isPaused: this.pausedBefore.has(next.rule.id) },
+    );
     this.step({ input: 'goLive', at: Math.max(next.from, this.setting.start), rule: next.rule.id });
   }
 
   private phasesFor(change: Change): { phase: Phase; isCaught: boolean | null }[] {
-    const found = this.index.looking(change, this.state).map(({ compiled, isCaught }) => ({ phase: this.phases.get(compiled.rule.id) as Phase, isCaught }));
+    const found = this.index
+      .looking(change, this.state)
+      .map(({ compiled, isCaught }) => ({ phase: this.phases.get(compiled.rule.id) as Phase, isCaught }));
     return found.sort((a, b) => compareIds(a.phase.compiled.rule.id, b.phase.compiled.rule.id));
   }
 
@@ -149,7 +167,9 @@ export class Run {
     this.phases.set(rule.id, phase);
     if (before && before !== phase.compiled) this.index.remove(before);
     if (rule.when) this.index.add(phase.compiled);
-    this.scheduled = byRule([...this.phases.values()].filter(({ compiled }) => compiled.rule.due !== null || compiled.rule.idle !== null));
+    this.scheduled = byRule(
+      [...this.phases.values()].filter(({ compiled }) => compiled.rule.due !== null || compiled.rule.idle !== null),
+    );
   }
 
   private compiled(rule: Setting['rules'][number]['rule']): CompiledRule {
@@ -168,14 +188,32 @@ export class Run {
     const grave = this.tombstones.get(given.item);
     const last = known ?? grave;
     // Made anew, an item has a new creator; restored, it keeps its own.
-    const createdBy = given.before === null && given.kind !== 'restored' ? given.actor : (last?.createdBy ?? (given.before === null ? given.actor : null));
-    const folder = given.folder ?? (given.after === null ? (known?.folder ?? null) : given.kind === 'moved' ? null : (last?.folder ?? null));
-    const folderBefore = given.folderBefore ?? (given.before === null ? null : (known?.folder ?? (given.kind === 'moved' ? null : folder)));
-    const change: Change = { ...given, folder, folderBefore, seq: this.count++, previous: { by: last?.lastBy ?? null, createdBy } };
+    const createdBy =
+      given.before === null && given.kind !== 'restored'
+        ? given.actor
+        : (last?.createdBy ?? (given.before === null ? given.actor : null));
+    const folder =
+      given.folder ??
+      (given.after === null ? (known?.folder ?? null) : given.kind === 'moved' ? null : (last?.folder ?? null));
+    const folderBefore =
+      given.folderBefore ??
+      (given.before === null ? null : (known?.folder ?? (given.kind === 'moved' ? null : folder)));
+    const change: Change = {
+      ...given,
+      folder,
+      folderBefore,
+      seq: this.count++,
+      previous: { by: last?.lastBy ?? null, createdBy },
+    };
     this.changes.set(key, change);
     const item: ItemState = {
-      id: change.item, source: change.source, folder, fields: change.after ?? change.before ?? known?.fields ?? {},
-      createdBy, lastBy: change.actor, lastAt: change.at,
+      id: change.item,
+      source: change.source,
+      folder,
+      fields: change.after ?? change.before ?? known?.fields ?? {},
+      createdBy,
+      lastBy: change.actor,
+      lastAt: change.at,
     };
     if (change.after === null) this.bury(item);
     else this.putItem(item);
@@ -201,7 +239,13 @@ export class Run {
       case 'read':
         return this.step({ input: 'read', at: act.at, person: act.person });
       case 'acknowledge':
-        return this.step({ input: 'acknowledge', at: act.at, person: act.person, rule: act.rule, ...(act.item === undefined ? {} : { item: act.item }) });
+        return this.step({
+          input: 'acknowledge',
+          at: act.at,
+          person: act.person,
+          rule: act.rule,
+          ...(act.item === undefined ? {} : { item: act.item }),
+        });
       case 'pause':
       case 'resume':
         return this.pauseOrResume(act);
@@ -213,7 +257,9 @@ export class Run {
         return this.alterContact(act.contact, (contact) => ({ ...contact, confirmed: true }));
       case 'unsubscribe':
         return this.alterContact(act.contact, (contact) => ({
-          ...contact, unsubscribed: act.rule === undefined || contact.unsubscribed === true ? true : [...contact.unsubscribed, act.rule],
+          ...contact,
+          unsubscribed:
+            act.rule === undefined || contact.unsubscribed === true ? true : [...contact.unsubscribed, act.rule],
         }));
       case 'arrive':
         this.here.add(act.person);
@@ -235,7 +281,8 @@ export class Run {
     if (!before && act.do === 'resume') this.pausedBefore.delete(act.rule);
     if (!before || before.isPaused === (act.do === 'pause')) return;
     this.putPhase(afterPausing(before, act.do === 'pause'));
-    if (act.do === 'resume') this.step({ input: 'resume', at: act.at, rule: act.rule, catchUp: act.catchUp, seq: this.count++ });
+    if (act.do === 'resume')
+      this.step({ input: 'resume', at: act.at, rule: act.rule, catchUp: act.catchUp, seq: this.count++ });
   }
 
   private publish({ at, rule }: Extract<Act, { do: 'publish' }>): void {
@@ -251,13 +298,23 @@ export class Run {
   private mute({ person: id, rule, item, until }: Extract<Act, { do: 'mute' }>): void {
     const person = this.people.get(id);
     if (!person) return;
-    const mute = { ...(rule === undefined ? {} : { rule }), ...(item === undefined ? {} : { item }), ...(until === undefined ? {} : { until }) };
+    const mute = {
+      ...(rule === undefined ? {} : { rule }),
+      ...(item === undefined ? {} : { item }),
+      ...(until === undefined ? {} : { until }),
+    };
     this.people.set(id, { ...person, mutes: [...(person.mutes ?? []), mute] });
   }
 
   /** An address that nobody has is a contact from then on. */
   private alterContact(idOrAddress: string, alter: (contact: Contact) => Contact): void {
-    const contact = contactAt(idOrAddress, this.state) ?? { id: idOrAddress.trim(), name: idOrAddress.trim(), email: idOrAddress.trim(), confirmed: false, unsubscribed: [] };
+    const contact = contactAt(idOrAddress, this.state) ?? {
+      id: idOrAddress.trim(),
+      name: idOrAddress.trim(),
+      email: idOrAddress.trim(),
+      confirmed: false,
+      unsubscribed: [],
+    };
     this.contacts.set(contact.id, alter(contact));
   }
 
@@ -265,7 +322,8 @@ export class Run {
     const outcome = decide(this.state, input);
     this.memory.take(outcome);
     // A change of which nothing follows is never asked for again.
-    if (input.input === 'change' && outcome.state.length === 0 && outcome.timers.length === 0) this.changes.delete(`${input.change.source}/${input.change.id}`);
+    if (input.input === 'change' && outcome.state.length === 0 && outcome.timers.length === 0)
+      this.changes.delete(`${input.change.source}/${input.change.id}`);
     for (const effect of outcome.effects) {
       if (effect.effect === 'withheld') {
         // One row for each alert, item and person: the first reason stands.

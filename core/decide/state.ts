@@ -10,10 +10,16 @@ export type CatchUp = 'each' | 'summary' | 'skip';
 /** What the step is asked to decide. Acts that alter the world alone (mutes, access, presence) are its driver's to do. */
 export type Input =
   | { input: 'change'; change: Change }
-  | { input: 'read'; at: Instant; person: string; /** Only these; left out: all told of by then. */ alerts?: string[] }
+  | { input: 'read'; at: Instant; person: string /** Only these; left out: all told of by then. */; alerts?: string[] }
   | { input: 'acknowledge'; at: Instant; person: string; rule: string; item?: string; alert?: string }
   | { input: 'goLive'; at: Instant; rule: string }
-  | { input: 'resume'; at: Instant; rule: string; catchUp: CatchUp; /** Its place among the inputs of its instant. */ seq?: number }
+  | {
+      input: 'resume';
+      at: Instant;
+      rule: string;
+      catchUp: CatchUp /** Its place among the inputs of its instant. */;
+      seq?: number;
+    }
   | { input: 'timer'; timer: Timer };
 
 /** How a rule stands from one instant to the next: each pause, resuming and new version begins another. */
@@ -69,4 +75,3 @@ export interface Outcome {
   timers: Timer[];
   effects: Effect[];
 }
-

@@ -60,7 +60,10 @@ function runTimer(work: Work, timer: Timer): void {
 }
 
 /** A rule's version live now, for what may fail of it. */
-const versionOf = (work: Work, rule: string): { rule: { id: string }; version: number } => ({ rule: { id: rule }, version: work.state.phase(rule, work.at)?.compiled.version ?? 0 });
+const versionOf = (work: Work, rule: string): { rule: { id: string }; version: number } => ({
+  rule: { id: rule },
+  version: work.state.phase(rule, work.at)?.compiled.version ?? 0,
+});
 
 function runTask(work: Work, { task }: Timer): void {
   switch (task.task) {

@@ -1,4 +1,19 @@
-import { contactAt, hasLeft, hearsOwn, isMuted, mayRead, namesPerson, type Person, type Reached, reach, type Selector, stepsFor, type Subject, type Telling, type World } from '../people/index.ts';
+import {
+  contactAt,
+  hasLeft,
+  hearsOwn,
+  isMuted,
+  mayRead,
+  namesPerson,
+  type Person,
+  type Reached,
+  reach,
+  type Selector,
+  stepsFor,
+  type Subject,
+  type Telling,
+  type World,
+} from '../people/index.ts';
 import type { CompiledRule, Rule } from '../rules/index.ts';
 import type { Instant } from '../time/index.ts';
 import { asChange, type Change, type ItemState, judgedFields, type Source } from '../values/index.ts';
@@ -37,7 +52,8 @@ export function subjectOf(item: string, source: string, changes: readonly Change
   const first = changes[0];
   const last = changes.at(-1);
   return {
-    id: item, source,
+    id: item,
+    source,
     folder: standing?.folder ?? last?.folder ?? null,
     fields: standing?.fields ?? (last ? judgedFields(last) : {}),
     createdBy: standing?.createdBy ?? first?.previous?.createdBy ?? null,
@@ -65,7 +81,11 @@ interface Candidate {
  */
 export function hearings(rule: Rule, alert: readonly Caught[], world: World): Heard[] {
   const candidates = alert.flatMap((caught) => candidatesFor(rule, caught, world));
-  const withOthers = new Set(candidates.filter(({ reason, caught, others }) => reason === null && (caught.changes.length === 0 || others.length > 0)).map(({ key }) => key));
+  const withOthers = new Set(
+    candidates
+      .filter(({ reason, caught, others }) => reason === null && (caught.changes.length === 0 || others.length > 0))
+      .map(({ key }) => key),
+  );
   return candidates.flatMap((candidate): Heard[] => {
     const { key, to, caught, person, others } = candidate;
     const isOwn = person !== undefined && caught.changes.length > 0 && others.length === 0;
@@ -79,8 +99,15 @@ function candidatesFor(rule: Rule, caught: Caught, world: World): Candidate[] {
   const excluded = reach(rule.except, caught.subject, world);
   return [...reach(rule.to, caught.subject, world)].map(([key, to]): Candidate => {
     const person = to.kind === 'person' ? world.people.get(to.id) : undefined;
-    const others = person && !hearsOwn(person, rule.ownChanges) ? caught.changes.filter((change) => change.actor !== to.id) : caught.changes;
-    const reason = excluded.has(key) ? 'excluded' : person ? earlierReason(person, rule, caught, world) : reasonForOutsider(to, rule, caught, world);
+    const others =
+      person && !hearsOwn(person, rule.ownChanges)
+        ? caught.changes.filter((change) => change.actor !== to.id)
+        : caught.changes;
+    const reason = excluded.has(key)
+      ? 'excluded'
+      : person
+        ? earlierReason(person, rule, caught, world)
+        : reasonForOutsider(to, rule, caught, world);
     return { key, to, caught, person, others, reason };
   });
 }
@@ -100,7 +127,12 @@ function laterReason(person: Person, rule: Rule, { item, at, isCooled }: Caught)
 }
 
 /** A contact or webhook hears at the owner's word: it may be told what the rule's owner may read. */
-function reasonForOutsider(to: Reached, rule: Rule, { subject, isCooled }: Caught, world: World): WithheldReason | null {
+function reasonForOutsider(
+  to: Reached,
+  rule: Rule,
+  { subject, isCooled }: Caught,
+  world: World,
+): WithheldReason | null {
   if (!mayRead(rule.owner, asItStands(subject, world), world)) return 'noAccess';
   if (rule.about !== 'any') return 'notTheirs';
   const left = reasonOfAddress(to, rule.id);
@@ -131,15 +163,30 @@ function isTheirs(person: string, about: Rule['about'], subject: Subject, world:
 }
 
 /** Whom an escalation reaches for one item, and who of them is withheld for what; those who have acknowledged are left out. */
-export function escalated(selectors: readonly Selector[], rule: Rule, caught: Caught, telling: Telling, hasSteps: (person: Person) => boolean, world: World): Heard[] {
+export function escalated(
+  selectors: readonly Selector[],
+  rule: Rule,
+  caught: Caught,
+  telling: Telling,
+  hasSteps: (person: Person) => boolean,
+  world: World,
+): Heard[] {
   return [...reach(selectors, caught.subject, world, telling)].map(([key, to]): Heard => {
     const person = to.kind === 'person' ? world.people.get(to.id) : undefined;
-    const reason = person ? reasonForEscalated(person, rule, caught, hasSteps, world) : reasonForOutsider(to, { ...rule, about: 'any' }, caught, world);
+    const reason = person
+      ? reasonForEscalated(person, rule, caught, hasSteps, world)
+      : reasonForOutsider(to, { ...rule, about: 'any' }, caught, world);
     return { key, to, item: caught.item, told: reason === null ? caught.changes : [], reason };
   });
 }
 
-function reasonForEscalated(person: Person, rule: Rule, { item, subject, at }: Caught, hasSteps: (person: Person) => boolean, world: World): WithheldReason | null {
+function reasonForEscalated(
+  person: Person,
+  rule: Rule,
+  { item, subject, at }: Caught,
+  hasSteps: (person: Person) => boolean,
+  world: World,
+): WithheldReason | null {
   if (!person.active) return 'inactive';
   if (!mayRead(person.id, asItStands(subject, world), world)) return 'noAccess';
   if (isMuted(person, rule.id, item, at)) return 'muted';
@@ -147,7 +194,14 @@ function reasonForEscalated(person: Person, rule: Rule, { item, subject, at }: C
 }
 
 /** What is judged again for every message as it goes out: reading, muting, having left. */
-export function reasonNow(to: { kind: 'person' | 'contact' | 'webhook'; id: string }, rule: Rule, item: string, subject: Subject, at: Instant, world: World): WithheldReason | null {
+export function reasonNow(
+  to: { kind: 'person' | 'contact' | 'webhook'; id: string },
+  rule: Rule,
+  item: string,
+  subject: Subject,
+  at: Instant,
+  world: World,
+): WithheldReason | null {
   if (to.kind === 'person') {
     const person = world.people.get(to.id);
     if (!mayRead(to.id, asItStands(subject, world), world)) return 'noAccess';

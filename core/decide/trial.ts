@@ -31,7 +31,15 @@ export function trial(rule: Rule, setting: Setting, change: Change | null): Tria
   run.take(change);
   const real = sent(rule, setting, change);
   if (real.messages.length + real.withheld.length > 0) return { explanation, ...real, isAsIf: false };
-  const open: Rule = { ...rule, scope: { ...rule.scope, under: [], items: [], linked: false, where: { all: [] } }, when: { kinds: [], if: { all: [] }, burst: null }, by: { only: [], except: [] }, during: { from: null, until: null, near: null }, pace: rule.pace.kind === 'settled' ? { kind: 'now' } : rule.pace, limit: null };
+  const open: Rule = {
+    ...rule,
+    scope: { ...rule.scope, under: [], items: [], linked: false, where: { all: [] } },
+    when: { kinds: [], if: { all: [] }, burst: null },
+    by: { only: [], except: [] },
+    during: { from: null, until: null, near: null },
+    pace: rule.pace.kind === 'settled' ? { kind: 'now' } : rule.pace,
+    limit: null,
+  };
   return { explanation, ...sent(open, setting, change), isAsIf: true };
 }
 

@@ -40,7 +40,18 @@ export interface Alert {
 }
 
 /** Why somebody whom a rule reached did not hear, in the order in which the reasons are asked. */
-export const WITHHELD_REASONS = ['excluded', 'inactive', 'noAccess', 'notTheirs', 'ownChange', 'muted', 'unconfirmed', 'unsubscribed', 'coolDown', 'noChannel'] as const;
+export const WITHHELD_REASONS = [
+  'excluded',
+  'inactive',
+  'noAccess',
+  'notTheirs',
+  'ownChange',
+  'muted',
+  'unconfirmed',
+  'unsubscribed',
+  'coolDown',
+  'noChannel',
+] as const;
 export type WithheldReason = (typeof WITHHELD_REASONS)[number];
 
 export interface Withheld {

@@ -29,7 +29,12 @@ export class Work {
    * @param from where the step's alerts stand among those of its instant
    * @param aside what is left out since it has failed
    */
-  constructor(readonly state: State, readonly at: Instant, private readonly from: Omit<Arising, 'nth'>, readonly aside: Aside = new Aside()) {}
+  constructor(
+    readonly state: State,
+    readonly at: Instant,
+    private readonly from: Omit<Arising, 'nth'>,
+    readonly aside: Aside = new Aside(),
+  ) {}
 
   /** Does something about a rule, and of it for one recipient; nothing where that has failed before. */
   within<T>({ rule, version }: { rule: { id: string }; version: number }, to: string, act: () => T): T | undefined {
@@ -69,7 +74,8 @@ export class Work {
       const key = keyOfRow(row);
       if (!this.puts.has(`${shelf}/${key}`)) found.set(key, row);
     }
-    for (const put of this.puts.values()) if (put.shelf === shelf && put.group === group && put.row) found.set(put.key, put.row as Rows[S]);
+    for (const put of this.puts.values())
+      if (put.shelf === shelf && put.group === group && put.row) found.set(put.key, put.row as Rows[S]);
     return [...found].map(([key, row]) => ({ key, row }));
   }
 

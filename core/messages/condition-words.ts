@@ -13,8 +13,14 @@ export interface Phrasing {
 
 const tongueFor = ({ tongue }: Phrasing): Tongue => tongue ?? PAGES_TONGUE;
 
-
-const UNITS = [[/^-?P(\d+)M/, 'month'], [/(\d+)W/, 'week'], [/(\d+)D/, 'day'], [/T(?:.*?)(\d+)H/, 'hour'], [/T(?:\d+H)?(\d+)M/, 'minute'], [/(\d+)S/, 'second']] as const;
+const UNITS = [
+  [/^-?P(\d+)M/, 'month'],
+  [/(\d+)W/, 'week'],
+  [/(\d+)D/, 'day'],
+  [/T(?:.*?)(\d+)H/, 'hour'],
+  [/T(?:\d+H)?(\d+)M/, 'minute'],
+  [/(\d+)S/, 'second'],
+] as const;
 
 /** A duration as people say it: `P14D` is *14 days*. */
 export function durationWords(duration: string, tongue = PAGES_TONGUE): string {
@@ -31,18 +37,21 @@ function operandWords(test: FieldTest, phrasing: Phrasing): string {
   if (test.value === undefined || test.op === 'empty' || test.op === 'filled') return '';
   if (test.op === 'withinNext' || test.op === 'withinLast') return durationWords(String(test.value), tongue);
   const field = fieldOf(phrasing.source, test.field);
-  const say = (value: Operand) => (field ? formatValue(field, value as Value, phrasing.reader, phrasing.names) || String(value) : String(value));
+  const say = (value: Operand) =>
+    field ? formatValue(field, value as Value, phrasing.reader, phrasing.names) || String(value) : String(value);
   const values = Array.isArray(test.value) ? (test.value as Value[]).map(say) : [say(test.value)];
   return test.op === 'between' || test.op === 'includesAll' ? tongue.and(values) : tongue.or(values);
 }
 
 const labelOf = (id: string, { source }: Phrasing) => fieldOf(source, id)?.name ?? id;
-const labelsOf = (ids: string | string[], phrasing: Phrasing) => tongueFor(phrasing).or([ids].flat().map((id) => labelOf(id, phrasing)));
+const labelsOf = (ids: string | string[], phrasing: Phrasing) =>
+  tongueFor(phrasing).or([ids].flat().map((id) => labelOf(id, phrasing)));
 
 type Tense = 'is' | 'was' | 'becomes';
 
 /** How an operator reads after the field's name: *is above*, *was above*, *goes above*. */
-export const operatorWords = (op: FieldTest['op'], tense: Tense, tongue = PAGES_TONGUE): string => tongue.say(`op.${op}.${tense}`);
+export const operatorWords = (op: FieldTest['op'], tense: Tense, tongue = PAGES_TONGUE): string =>
+  tongue.say(`op.${op}.${tense}`);
 
 function stateWords(test: StateTest, tense: Tense, phrasing: Phrasing): Words {
   const tongue = tongueFor(phrasing);
@@ -51,9 +60,23 @@ function stateWords(test: StateTest, tense: Tense, phrasing: Phrasing): Words {
     const operand = operandWords(test, phrasing);
     return [`${labelOf(test.field, phrasing)} `, { strong: operand ? `${verb} ${operand}` : verb }];
   }
-  if ('all' in test) return joinWords(test.all.map((part) => stateWords(part, tense, phrasing)), tongue.say('condition.and'));
-  if ('any' in test) return joinWords(test.any.map((part) => stateWords(part, tense, phrasing)), tongue.say('condition.or'));
-  return [tongue.say('condition.none'), ...joinWords(test.none.map((part) => stateWords(part, tense, phrasing)), ', ')];
+  if ('all' in test)
+    return joinWords(
+      test.all.map((part) => stateWords(part, tense, phrasing)),
+      tongue.say('condition.and'),
+    );
+  if ('any' in test)
+    return joinWords(
+      test.any.map((part) => stateWords(part, tense, phrasing)),
+      tongue.say('condition.or'),
+    );
+  return [
+    tongue.say('condition.none'),
+    ...joinWords(
+      test.none.map((part) => stateWords(part, tense, phrasing)),
+      ', ',
+    ),
+  ];
 }
 
 function joinWords(parts: Words[], joiner: string): Words {
@@ -64,21 +87,48 @@ function joinWords(parts: Words[], joiner: string): Words {
 export function conditionWords(node: Condition, phrasing: Phrasing): Words {
   const tongue = tongueFor(phrasing);
   if ('op' in node) return stateWords(node, 'is', phrasing);
-  if ('all' in node) return joinWords(node.all.map((part) => conditionWords(part, phrasing)), tongue.say('condition.and'));
-  if ('any' in node) return joinWords(node.any.map((part) => conditionWords(part, phrasing)), tongue.say('condition.or'));
-  if ('none' in node) return [tongue.say('condition.none'), ...joinWords(node.none.map((part) => conditionWords(part, phrasing)), ', ')];
+  if ('all' in node)
+    return joinWords(
+      node.all.map((part) => conditionWords(part, phrasing)),
+      tongue.say('condition.and'),
+    );
+  if ('any' in node)
+    return joinWords(
+      node.any.map((part) => conditionWords(part, phrasing)),
+      tongue.say('condition.or'),
+    );
+  if ('none' in node)
+    return [
+      tongue.say('condition.none'),
+      ...joinWords(
+        node.none.map((part) => conditionWords(part, phrasing)),
+        ', ',
+      ),
+    ];
   if ('was' in node) return stateWords(node.was, 'was', phrasing);
   if ('became' in node) return stateWords(node.became, 'becomes', phrasing);
   if ('ceased' in node) return [tongue.say('condition.ceased'), ...stateWords(node.ceased, 'is', phrasing)];
-  if ('changed' in node) return node.changed === '*' ? tongue.words('condition.anyField') : tongue.words('condition.changed', { fields: labelsOf(node.changed, phrasing) });
+  if ('changed' in node)
+    return node.changed === '*'
+      ? tongue.words('condition.anyField')
+      : tongue.words('condition.changed', { fields: labelsOf(node.changed, phrasing) });
   if ('rose' in node) return movementWords(['condition.rises', 'condition.risesBy'], node.rose, phrasing);
   if ('fell' in node) return movementWords(['condition.falls', 'condition.fallsBy'], node.fell, phrasing);
-  const [bare, some, membership] = 'gained' in node ? (['condition.gains', 'condition.gainsAny', node.gained] as const) : (['condition.loses', 'condition.losesAny', node.lost] as const);
+  const [bare, some, membership] =
+    'gained' in node
+      ? (['condition.gains', 'condition.gainsAny', node.gained] as const)
+      : (['condition.loses', 'condition.losesAny', node.lost] as const);
   const field = labelOf(membership.field, phrasing);
-  return membership.any ? tongue.words(some, { field, members: tongue.or(membership.any) }) : tongue.words(bare, { field });
+  return membership.any
+    ? tongue.words(some, { field, members: tongue.or(membership.any) })
+    : tongue.words(bare, { field });
 }
 
-function movementWords([bare, least]: [TextKey, TextKey], { field: id, by, percent }: Movement, phrasing: Phrasing): Words {
+function movementWords(
+  [bare, least]: [TextKey, TextKey],
+  { field: id, by, percent }: Movement,
+  phrasing: Phrasing,
+): Words {
   const tongue = tongueFor(phrasing);
   const field = labelOf(id, phrasing);
   const share = percent === undefined ? [] : [`${percent} %`];
@@ -93,10 +143,20 @@ export function heldWords(node: Condition, phrasing: Phrasing): Words[] {
   if ('all' in node) return node.all.flatMap((part) => heldWords(part, phrasing));
   if ('any' in node && node.any.length === 1) return heldWords(node.any[0] as Condition, phrasing);
   if ('became' in node && 'op' in node.became && node.became.op === 'is') {
-    return [tongue.words('why.becameIs', { field: labelOf(node.became.field, phrasing), value: operandWords(node.became, phrasing) })];
+    return [
+      tongue.words('why.becameIs', {
+        field: labelOf(node.became.field, phrasing),
+        value: operandWords(node.became, phrasing),
+      }),
+    ];
   }
   if ('none' in node) return [];
-  if ('changed' in node) return [node.changed === '*' ? tongue.words('why.anyChanged') : tongue.words('why.changed', { fields: labelsOf(node.changed, phrasing) })];
+  if ('changed' in node)
+    return [
+      node.changed === '*'
+        ? tongue.words('why.anyChanged')
+        : tongue.words('why.changed', { fields: labelsOf(node.changed, phrasing) }),
+    ];
   if ('rose' in node) return [movementWords(['condition.rose', 'condition.roseBy'], node.rose, phrasing)];
   if ('fell' in node) return [movementWords(['condition.fell', 'condition.fellBy'], node.fell, phrasing)];
   const words = conditionWords(node, phrasing);
@@ -112,4 +172,5 @@ export function fieldsNamed(node: Condition | StateTest): string[] {
 }
 
 /** Words without their emphasis. */
-export const plainWords = (words: Words): string => words.map((part) => (typeof part === 'string' ? part : part.strong)).join('');
+export const plainWords = (words: Words): string =>
+  words.map((part) => (typeof part === 'string' ? part : part.strong)).join('');

@@ -1,7 +1,21 @@
 import type { Urgency, World } from '../people/index.ts';
 import { conditionOf, differingFields, linksIn, openRule } from '../rules/index.ts';
 import { type Instant, printInstant } from '../time/index.ts';
-import { type Change, type ChangeKind, type Fields, fieldOf, formatDayTime, formatInstant, formatValue, isEmpty, type ItemState, judgedFields, type Names, type Reader, type Source } from '../values/index.ts';
+import {
+  type Change,
+  type ChangeKind,
+  type Fields,
+  fieldOf,
+  formatDayTime,
+  formatInstant,
+  formatValue,
+  isEmpty,
+  type ItemState,
+  judgedFields,
+  type Names,
+  type Reader,
+  type Source,
+} from '../values/index.ts';
 import { fieldsNamed, type Phrasing } from './condition-words.ts';
 import type { Entry, ShownField, ShownStep, Telling } from './content.ts';
 import { PAGES_TONGUE, type TextKey, type Tongue, tongueOf } from './tongues/index.ts';
@@ -18,7 +32,11 @@ export type Sees = (item: ItemState) => boolean;
 const ALL: Sees = () => true;
 
 /** Names for the ids that values hold, and a language's yes and no; an item that the reader may not read goes by its id. */
-export function namesIn(world: Pick<World, 'people' | 'sources' | 'item'>, tongue = PAGES_TONGUE, sees: Sees = ALL): Names {
+export function namesIn(
+  world: Pick<World, 'people' | 'sources' | 'item'>,
+  tongue = PAGES_TONGUE,
+  sees: Sees = ALL,
+): Names {
   return {
     truth: (isSo) => tongue.say(isSo ? 'value.yes' : 'value.no'),
     person: (id) => world.people.get(id)?.name ?? id,
@@ -30,7 +48,12 @@ export function namesIn(world: Pick<World, 'people' | 'sources' | 'item'>, tongu
 }
 
 /** What it takes to word a source's values and conditions for a reader, in their language. */
-export function phrasingOf(source: Source, reader: Reader, world: Pick<World, 'people' | 'sources' | 'item'>, sees: Sees = ALL): Phrasing {
+export function phrasingOf(
+  source: Source,
+  reader: Reader,
+  world: Pick<World, 'people' | 'sources' | 'item'>,
+  sees: Sees = ALL,
+): Phrasing {
   const tongue = tongueOf(reader.locale);
   return { source, reader, tongue, names: namesIn(world, tongue, sees) };
 }
@@ -42,14 +65,25 @@ export const actorName = (actor: string, world: Pick<World, 'people'>): string =
 /** The names of the folders that hold an item, outermost first. */
 export function folderPath(folder: string | null, world: Pick<World, 'folders'>): string[] {
   const path: string[] = [];
-  for (let at = folder === null ? undefined : world.folders.get(folder); at && path.length < 1000; at = at.parent === null ? undefined : world.folders.get(at.parent)) {
+  for (
+    let at = folder === null ? undefined : world.folders.get(folder);
+    at && path.length < 1000;
+    at = at.parent === null ? undefined : world.folders.get(at.parent)
+  ) {
     path.unshift(at.name);
   }
   return path;
 }
 
 /** The fields that differ between two states, worded; those the rules name come first. */
-export function shownFields(source: Source, before: Fields | null, after: Fields | null, first: string[], reader: Reader, names: Names): ShownField[] {
+export function shownFields(
+  source: Source,
+  before: Fields | null,
+  after: Fields | null,
+  first: string[],
+  reader: Reader,
+  names: Names,
+): ShownField[] {
   const shown = differingFields(source, before, after).map((field) => ({
     id: field.id,
     label: field.name,
@@ -61,9 +95,20 @@ export function shownFields(source: Source, before: Fields | null, after: Fields
 }
 
 /** All that is told to a reader of one item; the tellings, at least one, are of this item alone. */
-export function makeEntry(tellings: readonly Telling[], reader: Reader, world: World, shared: SharedEntries = new Map(), sees: Sees = ALL): Entry {
+export function makeEntry(
+  tellings: readonly Telling[],
+  reader: Reader,
+  world: World,
+  shared: SharedEntries = new Map(),
+  sees: Sees = ALL,
+): Entry {
   // Readers of one locale and zone who are told the same changes, and see the same items linked there, read the same, but for why they heard.
-  const key = [reader.locale, reader.zone, ...hiddenLinks(tellings, world, sees), ...tellings.flatMap(({ alert, item, changes }) => [alert, item, ...changes.map((change) => change.id)])].join('|');
+  const key = [
+    reader.locale,
+    reader.zone,
+    ...hiddenLinks(tellings, world, sees),
+    ...tellings.flatMap(({ alert, item, changes }) => [alert, item, ...changes.map((change) => change.id)]),
+  ].join('|');
   const known = shared.get(key) ?? bareEntry(tellings, reader, world, sees);
   shared.set(key, known);
   const source = world.sources.get(known.item.source) as Source;
@@ -74,8 +119,18 @@ export function makeEntry(tellings: readonly Telling[], reader: Reader, world: W
 export type SharedEntries = Map<string, Entry>;
 
 /** What happened to an item, told outside of any rule: by changes, in their order, and what was noted of it. */
-export function itemEntry({ source, item, at }: { source: string; item: string; at: Instant }, changes: readonly Change[], notes: readonly string[], reader: Reader, world: World): Entry {
-  const bare = bareEntry([{ alert: '', rule: openRule('', '', '', [source]), source, item, occasion: 'change', at, changes, reasons: [] }], reader, world);
+export function itemEntry(
+  { source, item, at }: { source: string; item: string; at: Instant },
+  changes: readonly Change[],
+  notes: readonly string[],
+  reader: Reader,
+  world: World,
+): Entry {
+  const bare = bareEntry(
+    [{ alert: '', rule: openRule('', '', '', [source]), source, item, occasion: 'change', at, changes, reasons: [] }],
+    reader,
+    world,
+  );
   return { ...bare, rules: [], notes: bare.notes.length > 0 ? bare.notes : [...notes] };
 }
 
@@ -97,7 +152,9 @@ function hiddenLinks(tellings: readonly Telling[], world: World, sees: Sees): st
 
 function bareEntry(tellings: readonly Telling[], reader: Reader, world: World, sees: Sees = ALL): Entry {
   const [telling] = tellings as [Telling];
-  const changes = [...new Map(tellings.flatMap((one) => one.changes).map((change) => [change.id, change])).values()].sort((a, b) => a.at - b.at);
+  const changes = [
+    ...new Map(tellings.flatMap((one) => one.changes).map((change) => [change.id, change])).values(),
+  ].sort((a, b) => a.at - b.at);
   const first = changes[0];
   const last = changes.at(-1);
   const source = world.sources.get(telling.source) as Source;
@@ -110,33 +167,51 @@ function bareEntry(tellings: readonly Telling[], reader: Reader, world: World, s
   const fields = first && last ? shownFields(source, first.before, last.after, named, reader, phrasing.names) : [];
   const kind = changes.length > 0 ? netKind(changes) : null;
   const title = titleOf(source, telling.item, state);
-  const steps = changes.map((change): ShownStep => ({
-    change: change.id,
-    at: printInstant(change.at),
-    when: formatInstant(change.at, reader),
-    hour: formatDayTime(change.at, reader),
-    kind: change.kind,
-    actor: actorName(change.actor, world),
-    fields: shownFields(source, change.before, change.after, named, reader, phrasing.names),
-  }));
-  const isBack = changes.length > 1 && fields.length === 0 && first?.folderBefore === last?.folder && (kind === 'changed' || kind === 'moved');
-  const remarks = changes.flatMap((change) => (change.kind === 'commented' && change.detail.text ? [`“${change.detail.text}”`] : []));
+  const steps = changes.map(
+    (change): ShownStep => ({
+      change: change.id,
+      at: printInstant(change.at),
+      when: formatInstant(change.at, reader),
+      hour: formatDayTime(change.at, reader),
+      kind: change.kind,
+      actor: actorName(change.actor, world),
+      fields: shownFields(source, change.before, change.after, named, reader, phrasing.names),
+    }),
+  );
+  const isBack =
+    changes.length > 1 &&
+    fields.length === 0 &&
+    first?.folderBefore === last?.folder &&
+    (kind === 'changed' || kind === 'moved');
+  const remarks = changes.flatMap((change) =>
+    change.kind === 'commented' && change.detail.text ? [`“${change.detail.text}”`] : [],
+  );
   const notes = [...new Set([...tellings.flatMap((one) => noteWords(one, state, phrasing)), ...remarks])];
   return {
     item: { id: telling.item, title, source: source.id, sourceName: source.name, folder: folderPath(folder, world) },
     urgency: highest(tellings.map(({ rule }) => rule.urgency)),
     asks: tellings.some(({ rule }) => rule.ack !== null),
     rules: [...new Map(tellings.map(({ rule }) => [rule.id, { id: rule.id, name: rule.name }])).values()],
-    headline: !kind || !last ? (notes[0] === undefined ? title : tongue.say('headline.note', { title, note: notes[0] })) : isBack ? tongue.say('headline.back', { title }) : headlineOf(kind, title, fields, last, world, tongue),
+    headline:
+      !kind || !last
+        ? notes[0] === undefined
+          ? title
+          : tongue.say('headline.note', { title, note: notes[0] })
+        : isBack
+          ? tongue.say('headline.back', { title })
+          : headlineOf(kind, title, fields, last, world, tongue),
     kind,
     notes,
     fields,
     steps,
     isBack,
-    show: tellings.flatMap(({ rule }) => rule.message.show).filter((id, at, all) => all.indexOf(id) === at).flatMap((id) => {
-      const field = fieldOf(source, id);
-      return field ? [{ label: field.name, value: formatValue(field, state[id], reader, phrasing.names) }] : [];
-    }),
+    show: tellings
+      .flatMap(({ rule }) => rule.message.show)
+      .filter((id, at, all) => all.indexOf(id) === at)
+      .flatMap((id) => {
+        const field = fieldOf(source, id);
+        return field ? [{ label: field.name, value: formatValue(field, state[id], reader, phrasing.names) }] : [];
+      }),
     doNow: [...new Set(tellings.flatMap(({ rule }) => rule.message.doNow ?? []))],
     why: [],
   };
@@ -152,15 +227,26 @@ function netKind(changes: Change[]): ChangeKind {
 }
 
 /** What happened, after the item's name: *was added*. A sender's own kinds are said as they are named. */
-export const kindWords = (kind: ChangeKind, tongue = PAGES_TONGUE): string => (kind.startsWith('x-') ? kind.slice(2).replaceAll('-', ' ') : tongue.say(`kind.${kind}` as TextKey));
+export const kindWords = (kind: ChangeKind, tongue = PAGES_TONGUE): string =>
+  kind.startsWith('x-') ? kind.slice(2).replaceAll('-', ' ') : tongue.say(`kind.${kind}` as TextKey);
 
-function headlineOf(kind: ChangeKind, title: string, fields: ShownField[], last: Change, world: World, tongue: Tongue): string {
+function headlineOf(
+  kind: ChangeKind,
+  title: string,
+  fields: ShownField[],
+  last: Change,
+  world: World,
+  tongue: Tongue,
+): string {
   const lead = fields[0];
-  if (kind === 'moved' && last.folder) return tongue.say('headline.moved', { title, folder: world.folders.get(last.folder)?.name ?? last.folder });
+  if (kind === 'moved' && last.folder)
+    return tongue.say('headline.moved', { title, folder: world.folders.get(last.folder)?.name ?? last.folder });
   if (kind !== 'changed' || !lead) return tongue.say('headline.kind', { title, kind: kindWords(kind, tongue) });
   const empty = tongue.say('value.empty');
   const said = { title, field: lead.label, before: lead.before || empty, after: lead.after || empty };
-  return fields.length > 1 ? tongue.say('headline.changes', { ...said, more: fields.length - 1 }) : tongue.say('headline.change', said);
+  return fields.length > 1
+    ? tongue.say('headline.changes', { ...said, more: fields.length - 1 })
+    : tongue.say('headline.change', said);
 }
 
 export const RANK: Record<Urgency, number> = { routine: 0, important: 1, critical: 2 };

@@ -12,21 +12,37 @@ import { ownWords, type Wordings } from './wording.ts';
  * A message's content in one form, from what it tells item by item; `null` where there is nothing to tell.
  * @param byItem the tellings of each item together, in the order in which they arose
  */
-export function makeContent(form: Form, byItem: readonly (readonly Telling[])[], at: Instant, reader: Recipient, world: World & Wordings, shared?: SharedEntries): Content | null {
+export function makeContent(
+  form: Form,
+  byItem: readonly (readonly Telling[])[],
+  at: Instant,
+  reader: Recipient,
+  world: World & Wordings,
+  shared?: SharedEntries,
+): Content | null {
   if (byItem.length === 0) return null;
   const sees = seesOf(reader, world);
   const entries = byItem.map((tellings) => makeEntry(tellings, reader, world, shared, sees));
   const tellings = byItem.flat();
   const own = isOfOneAlert(tellings) ? ownWords(form, byItem, entries, reader, world, sees) : null;
-  const sender = senderOf(tellings.map(({ rule }) => rule), world);
+  const sender = senderOf(
+    tellings.map(({ rule }) => rule),
+    world,
+  );
   return {
     ...bare(form, entries, at, reader, world),
-    ...(own ? { own: { subject: own.subject, body: own.body } } : {}), ...(own?.hasFailed ? { ownFailed: true as const } : {}), ...(sender ? { sender } : {}), ...(reader.emailFormat === 'text' ? { isPlain: true } : {}),
+    ...(own ? { own: { subject: own.subject, body: own.body } } : {}),
+    ...(own?.hasFailed ? { ownFailed: true as const } : {}),
+    ...(sender ? { sender } : {}),
+    ...(reader.emailFormat === 'text' ? { isPlain: true } : {}),
   };
 }
 
 /** What a reader may know by name: what they may read, or of outsiders whoever answers for what they are told. */
-const seesOf = (reader: Recipient, world: World): Sees => (item) => mayRead(reader.readsAs ?? reader.id, item, world);
+const seesOf =
+  (reader: Recipient, world: World): Sees =>
+  (item) =>
+    mayRead(reader.readsAs ?? reader.id, item, world);
 
 const isOfOneAlert = (tellings: readonly Telling[]) => tellings.every(({ alert }) => alert === tellings[0]?.alert);
 
@@ -39,9 +55,17 @@ function bare(form: Form, entries: Entry[], at: Instant, reader: Reader, world: 
       return { ...known, headline: ofAll(entries, tongue, world), lead: '' };
     case 'reminder':
     case 'escalation':
-      return { ...known, headline: tongue.say(`headline.${form}`, { headline: ofAll(entries, tongue, world) }), lead: tongue.say(`lead.${form}`) };
+      return {
+        ...known,
+        headline: tongue.say(`headline.${form}`, { headline: ofAll(entries, tongue, world) }),
+        lead: tongue.say(`lead.${form}`),
+      };
     case 'allClear':
-      return { ...known, headline: tongue.say('headline.allClear', { titles: entries.map((entry) => entry.item.title).join(', ') }), lead: tongue.say('lead.allClear') };
+      return {
+        ...known,
+        headline: tongue.say('headline.allClear', { titles: entries.map((entry) => entry.item.title).join(', ') }),
+        lead: tongue.say('lead.allClear'),
+      };
     case 'digest':
     case 'summary':
       return gatheredContent(form, entries, when, tongue, world);
@@ -55,7 +79,9 @@ function ofAll(entries: readonly Entry[], tongue: Tongue, world: World): string 
   const [first] = entries;
   const items = entries.length;
   if (items === 1 && first) return first.headline;
-  return entries.every((entry) => entry.kind === null) ? tongue.say('headline.notes', { items, note: first?.notes[0] ?? '' }) : headlineOfSeveral(entries, tongue, world);
+  return entries.every((entry) => entry.kind === null)
+    ? tongue.say('headline.notes', { items, note: first?.notes[0] ?? '' })
+    : headlineOfSeveral(entries, tongue, world);
 }
 
 /** Whose name stands on it: the owner's where all of its rules ask for that of one person. */

@@ -5,11 +5,26 @@ import { RANK } from './entry.ts';
 import type { Tongue } from './tongues/index.ts';
 
 /** All that gathered for one reader: the urgent first, then source by source in the order in which they arose. */
-export function gatheredContent(form: 'digest' | 'summary', entries: readonly Entry[], when: string, tongue: Tongue, world: Pick<World, 'sources'>): Content {
+export function gatheredContent(
+  form: 'digest' | 'summary',
+  entries: readonly Entry[],
+  when: string,
+  tongue: Tongue,
+  world: Pick<World, 'sources'>,
+): Content {
   const sources = [...new Set(entries.map((entry) => entry.item.source))];
-  const sorted = [...entries].sort((a, b) => RANK[b.urgency] - RANK[a.urgency] || sources.indexOf(a.item.source) - sources.indexOf(b.item.source));
+  const sorted = [...entries].sort(
+    (a, b) => RANK[b.urgency] - RANK[a.urgency] || sources.indexOf(a.item.source) - sources.indexOf(b.item.source),
+  );
   const headline = headlineOfSeveral(sorted, tongue, world);
-  return { form, language: tongue.language, headline: form === 'summary' ? tongue.say('headline.summary', { headline }) : headline, when, lead: leadOf(sorted, tongue), entries: sorted };
+  return {
+    form,
+    language: tongue.language,
+    headline: form === 'summary' ? tongue.say('headline.summary', { headline }) : headline,
+    when,
+    lead: leadOf(sorted, tongue),
+    entries: sorted,
+  };
 }
 
 /** Sources that a headline speaks of; of the others it says how many items they have. */
@@ -37,7 +52,10 @@ function sourceWords(entries: readonly Entry[], tongue: Tongue, world: Pick<Worl
   const sorts = [...grouped(entries, (entry) => sortOf(entry, world)).values()].sort((a, b) => weight(b) - weight(a));
   const said = sorts.slice(0, MOST_SORTS).map((own) => sortWords(own, tongue, world));
   const others = sorts.slice(MOST_SORTS).reduce((sum, own) => sum + own.length, 0);
-  return tongue.say('gathered.source', { source: first.item.sourceName, said: [...said, ...(others > 0 ? [tongue.say('gathered.others', { items: others })] : [])].join(', ') });
+  return tongue.say('gathered.source', {
+    source: first.item.sourceName,
+    said: [...said, ...(others > 0 ? [tongue.say('gathered.others', { items: others })] : [])].join(', '),
+  });
 }
 
 /** What became of an item, so that those of which the same is so are counted together. */
@@ -55,7 +73,9 @@ function countedLead(entry: Entry, world: Pick<World, 'sources'>) {
   const [lead] = entry.fields;
   const source = world.sources.get(entry.item.source);
   const type = lead && source ? fieldOf(source, lead.id)?.type : undefined;
-  return lead && lead.after !== '' && (type === 'choice' || type === 'boolean' || type === 'person') ? { ...lead, isState: type === 'choice' } : null;
+  return lead && lead.after !== '' && (type === 'choice' || type === 'boolean' || type === 'person')
+    ? { ...lead, isState: type === 'choice' }
+    : null;
 }
 
 function sortWords(own: readonly Entry[], tongue: Tongue, world: Pick<World, 'sources'>): string {
@@ -66,8 +86,13 @@ function sortWords(own: readonly Entry[], tongue: Tongue, world: Pick<World, 'so
   if (first.kind === 'created') return tongue.say('gathered.created', { items });
   if (first.kind === 'deleted') return tongue.say('gathered.deleted', { items });
   const lead = countedLead(first, world);
-  if (!lead) return first.fields[0] ? tongue.say('gathered.changedIn', { items, field: first.fields[0].label }) : tongue.say('gathered.changed', { items });
-  return lead.isState ? tongue.say('gathered.now', { items, value: lead.after }) : tongue.say('gathered.nowIn', { items, field: lead.label, value: lead.after });
+  if (!lead)
+    return first.fields[0]
+      ? tongue.say('gathered.changedIn', { items, field: first.fields[0].label })
+      : tongue.say('gathered.changed', { items });
+  return lead.isState
+    ? tongue.say('gathered.now', { items, value: lead.after })
+    : tongue.say('gathered.nowIn', { items, field: lead.label, value: lead.after });
 }
 
 /** How much there is, what waits for its reader, and what came back to where it was. */
@@ -77,18 +102,25 @@ function leadOf(entries: readonly Entry[], tongue: Tongue): string {
   const waiting = entries.filter((entry) => entry.asks).map((entry) => entry.item.title);
   const back = entries.filter((entry) => entry.isBack).map((entry) => entry.item.title);
   const items = entries.length;
-  const counted = changes === 0 ? tongue.say('gathered.toLookAt', { items }) : tongue.say('gathered.counted', { changes, items });
+  const counted =
+    changes === 0 ? tongue.say('gathered.toLookAt', { items }) : tongue.say('gathered.counted', { changes, items });
   return [
     tongue.say('gathered.lead.counted', { counted }),
-    ...(waiting.length > 0 ? [tongue.say('gathered.lead.waits', { titles: someOf(waiting, tongue), items: waiting.length })] : []),
-    ...(back.length > 0 && items > 1 ? [tongue.say('gathered.lead.back', { titles: someOf(back, tongue), items: back.length })] : []),
+    ...(waiting.length > 0
+      ? [tongue.say('gathered.lead.waits', { titles: someOf(waiting, tongue), items: waiting.length })]
+      : []),
+    ...(back.length > 0 && items > 1
+      ? [tongue.say('gathered.lead.back', { titles: someOf(back, tongue), items: back.length })]
+      : []),
     ...(noted > 0 && changes > 0 ? [tongue.say('gathered.lead.noted', { items: noted })] : []),
   ].join(' ');
 }
 
 /** A few titles, and how many more there are. */
 const someOf = (titles: readonly string[], tongue: Tongue): string =>
-  titles.length <= 3 ? tongue.and(titles) : `${titles.slice(0, 3).join(', ')} ${tongue.say('gathered.others', { items: titles.length - 3 })}`;
+  titles.length <= 3
+    ? tongue.and(titles)
+    : `${titles.slice(0, 3).join(', ')} ${tongue.say('gathered.others', { items: titles.length - 3 })}`;
 
 function grouped<T>(all: readonly T[], keyOf: (one: T) => string): Map<string, T[]> {
   const groups = new Map<string, T[]>();

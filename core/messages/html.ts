@@ -1,13 +1,28 @@
 import type { Content, Entry, ShownField, Words } from './content.ts';
 import { kindWords } from './entry.ts';
-import { acknowledgeLink, isAsked, itemLink, type Letter, lessLink, MOST_STEPS, ruleLink, shownOf, wholeLink } from './letter.ts';
+import {
+  acknowledgeLink,
+  isAsked,
+  itemLink,
+  type Letter,
+  lessLink,
+  MOST_STEPS,
+  ruleLink,
+  shownOf,
+  wholeLink,
+} from './letter.ts';
 import { sourcePath } from './paths.ts';
 import { hasHead, hasSources, ownBody, sideWords } from './text.ts';
 import { type Tongue, tongueOf } from './tongues/index.ts';
 
 /** The same five signs that an HTML text or attribute may not hold as they are. */
 export const escapeHtml = (text: string): string =>
-  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;').replaceAll("'", '&#39;');
+  text
+    .replaceAll('&', '&amp;')
+    .replaceAll('<', '&lt;')
+    .replaceAll('>', '&gt;')
+    .replaceAll('"', '&quot;')
+    .replaceAll("'", '&#39;');
 
 // Mail programs drop style sheets: every style stands on its element, in the tokens of the light theme.
 const INK = '#17211c';
@@ -25,9 +40,10 @@ export function htmlMail(content: Content, letter: Letter): string {
   const tongue = tongueOf(content.language);
   const many = hasHead(content);
   const own = ownBody(content, letter);
-  const head = own === null && many
-    ? `<h1 style="margin:0;font:700 23px/1.2 ${SANS};letter-spacing:-.01em">${escapeHtml(content.headline)}</h1>${content.lead ? `<p style="margin:4px 0 0;color:${SOFT}">${escapeHtml(content.lead)}</p>` : ''}`
-    : '';
+  const head =
+    own === null && many
+      ? `<h1 style="margin:0;font:700 23px/1.2 ${SANS};letter-spacing:-.01em">${escapeHtml(content.headline)}</h1>${content.lead ? `<p style="margin:4px 0 0;color:${SOFT}">${escapeHtml(content.lead)}</p>` : ''}`
+      : '';
   return `<!doctype html>
 <html lang="${tongue.language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escapeHtml(content.headline)}</title></head>
 <body style="margin:0;padding:0;background:#fffefb;color:${INK};font:15px/1.45 ${SANS}">
@@ -38,13 +54,17 @@ ${own === null ? entriesHtml(content, letter, tongue) : ownHtml(own, content, le
 </body></html>`;
 }
 
-const link = (href: string, words: string, style = '') => `<a style="color:${INK};${style}" href="${escapeHtml(href)}">${escapeHtml(words)}</a>`;
-const linkOr = (href: string | null, words: string, style = '') => (href === null ? escapeHtml(words) : link(href, words, style));
-const button = (href: string, words: string) => `<a style="display:inline-block;background:${INK};color:#fffefb;font-weight:600;text-decoration:none;border-radius:4px;padding:6px 14px" href="${escapeHtml(href)}">${escapeHtml(words)}</a>`;
+const link = (href: string, words: string, style = '') =>
+  `<a style="color:${INK};${style}" href="${escapeHtml(href)}">${escapeHtml(words)}</a>`;
+const linkOr = (href: string | null, words: string, style = '') =>
+  href === null ? escapeHtml(words) : link(href, words, style);
+const button = (href: string, words: string) =>
+  `<a style="display:inline-block;background:${INK};color:#fffefb;font-weight:600;text-decoration:none;border-radius:4px;padding:6px 14px" href="${escapeHtml(href)}">${escapeHtml(words)}</a>`;
 
 function footHtml({ form }: Content, letter: Letter, tongue: Tongue): string {
   if (form === 'confirm') return escapeHtml(letter.name);
-  if (!letter.leave) return `${escapeHtml(letter.name)}. ${link(`${letter.base}/inbox`, tongue.say('say.allMessages'))} &nbsp; ${link(`${letter.base}/plan`, tongue.say('say.howReached'))}`;
+  if (!letter.leave)
+    return `${escapeHtml(letter.name)}. ${link(`${letter.base}/inbox`, tongue.say('say.allMessages'))} &nbsp; ${link(`${letter.base}/plan`, tongue.say('say.howReached'))}`;
   return `${escapeHtml(letter.name)}. ${escapeHtml(tongue.say('say.youAsked'))} ${link(letter.leave.rule, tongue.say('say.leaveRule'))} &nbsp; ${link(letter.leave.all, tongue.say('say.leaveAll', { site: letter.name }))}`;
 }
 
@@ -55,35 +75,64 @@ function entriesHtml(content: Content, letter: Letter, tongue: Tongue): string {
   const isSplit = hasSources(content);
   const parts = shown.map((entry, at) => {
     const isFirst = isSplit && entry.item.source !== shown[at - 1]?.item.source;
-    const heading = isFirst ? `<h2 style="margin:26px 0 0;font:600 15px/1.3 ${SANS};color:${SOFT}">${escapeHtml(entry.item.sourceName)}</h2>` : '';
-    return heading + entryHtml(entry, letter, tongue, { many: hasHead(content), isSplit, isAsking: isAsked(content, letter) });
+    const heading = isFirst
+      ? `<h2 style="margin:26px 0 0;font:600 15px/1.3 ${SANS};color:${SOFT}">${escapeHtml(entry.item.sourceName)}</h2>`
+      : '';
+    return (
+      heading +
+      entryHtml(entry, letter, tongue, { many: hasHead(content), isSplit, isAsking: isAsked(content, letter) })
+    );
   });
-  const more = hidden > 0 ? `<p style="margin:18px 0 0;padding:16px 0 0;border-top:1px solid ${LINE}">${link(wholeLink(letter), tongue.say('say.moreItems', { items: hidden }), 'font-weight:600')}</p>` : '';
-  const go = content.form === 'confirm' ? `<p style="margin:18px 0 0">${button(wholeLink(letter), tongue.say('confirm.press'))}</p>` : '';
+  const more =
+    hidden > 0
+      ? `<p style="margin:18px 0 0;padding:16px 0 0;border-top:1px solid ${LINE}">${link(wholeLink(letter), tongue.say('say.moreItems', { items: hidden }), 'font-weight:600')}</p>`
+      : '';
+  const go =
+    content.form === 'confirm'
+      ? `<p style="margin:18px 0 0">${button(wholeLink(letter), tongue.say('confirm.press'))}</p>`
+      : '';
   return parts.join('\n') + more + go;
 }
 
 /** The rule's own text: plain, with its links made links. */
 function ownHtml(body: string, content: Content, letter: Letter, tongue: Tongue): string {
-  const linked = escapeHtml(body.trim()).replace(/https?:\/\/[^\s<]+/g, (address) => `<a style="color:${INK}" href="${address}">${address}</a>`);
-  const doNow = content.entries.flatMap((entry) => entry.doNow).map((line) => `<p style="margin:10px 0 0"><b>${escapeHtml(tongue.say('say.doNow'))}</b> ${escapeHtml(line)}</p>`);
+  const linked = escapeHtml(body.trim()).replace(
+    /https?:\/\/[^\s<]+/g,
+    (address) => `<a style="color:${INK}" href="${address}">${address}</a>`,
+  );
+  const doNow = content.entries
+    .flatMap((entry) => entry.doNow)
+    .map((line) => `<p style="margin:10px 0 0"><b>${escapeHtml(tongue.say('say.doNow'))}</b> ${escapeHtml(line)}</p>`);
   const [entry] = content.entries;
   // Whatever a rule's own words leave out: why its reader hears, and how to hear less, stand below them.
-  const below = entry ? `${whyHtml(entry, letter, tongue, true)}<p style="margin:8px 0 0">${actsHtml(entry, letter, tongue, isAsked(content, letter))}</p>` : '';
+  const below = entry
+    ? `${whyHtml(entry, letter, tongue, true)}<p style="margin:8px 0 0">${actsHtml(entry, letter, tongue, isAsked(content, letter))}</p>`
+    : '';
   return `<p style="margin:0;white-space:pre-line">${linked}</p>${doNow.join('')}<div style="margin:16px 0 0">${below}</div>`;
 }
 
-function entryHtml(entry: Entry, letter: Letter, tongue: Tongue, { many, isSplit, isAsking }: { many: boolean; isSplit: boolean; isAsking: boolean }): string {
+function entryHtml(
+  entry: Entry,
+  letter: Letter,
+  tongue: Tongue,
+  { many, isSplit, isAsking }: { many: boolean; isSplit: boolean; isAsking: boolean },
+): string {
   const place = entry.item.folder.length > 0 ? entry.item.folder.join(' / ') : isSplit ? '' : entry.item.sourceName;
   const [only] = entry.steps;
   // Among many a thing is said as shortly as it can be.
-  const hour = many && only ? ` <span style="font:12.5px ${MONO};color:${SOFT};white-space:nowrap">&nbsp;${escapeHtml(only.hour)}</span>` : '';
-  const by = entry.steps.length === 1 && only ? ` ${escapeHtml(tongue.say('say.byActor', { actor: only.actor }))}${hour}` : '';
+  const hour =
+    many && only
+      ? ` <span style="font:12.5px ${MONO};color:${SOFT};white-space:nowrap">&nbsp;${escapeHtml(only.hour)}</span>`
+      : '';
+  const by =
+    entry.steps.length === 1 && only ? ` ${escapeHtml(tongue.say('say.byActor', { actor: only.actor }))}${hour}` : '';
   const what = entry.isBack
     ? `<b>${escapeHtml(tongue.say('say.back'))}</b>`
     : entry.fields.length > 0
       ? entry.fields.map((field) => mark(field, tongue)).join(', ')
-      : entry.kind === null && entry.notes.length === 0 ? '' : `<mark style="background:${SAFFRON};color:${INK};padding:0 4px">${escapeHtml(entry.kind === null ? entry.notes.join(', ') : kindWords(entry.kind, tongue))}</mark>`;
+      : entry.kind === null && entry.notes.length === 0
+        ? ''
+        : `<mark style="background:${SAFFRON};color:${INK};padding:0 4px">${escapeHtml(entry.kind === null ? entry.notes.join(', ') : kindWords(entry.kind, tongue))}</mark>`;
   const notes = entry.kind === null ? [] : entry.notes;
   return `<div style="margin:16px 0 0;padding:${many ? '16px' : '0'} 0 0;${many ? `border-top:1px solid ${LINE}` : ''}"><div style="border-left:${BARS[entry.urgency]};padding:0 0 0 14px">
 <p style="margin:0;font:700 ${many ? 16 : 20}px/1.3 ${SANS}">${linkOr(itemLink(entry, letter), entry.item.title, 'text-decoration:none')} <span style="font-weight:400;color:${SOFT};font-size:15px">${escapeHtml(place)}</span></p>
@@ -100,7 +149,8 @@ function whyHtml(entry: Entry, letter: Letter, tongue: Tongue, isShort: boolean)
     return href ? link(href, name) : escapeHtml(name);
   });
   const next = isShort ? ' ' : '<br>';
-  const rule = rules.length > 0 ? `${next}${escapeHtml(tongue.say('say.rule', { rules: rules.length }))} ${rules.join(', ')}` : '';
+  const rule =
+    rules.length > 0 ? `${next}${escapeHtml(tongue.say('say.rule', { rules: rules.length }))} ${rules.join(', ')}` : '';
   return `<div style="margin:10px 0 0;border-left:3px solid ${SAFFRON};padding-left:11px;font-size:13.5px">${entry.why.map(wordsHtml).join(next)}${rule}</div>`;
 }
 
@@ -108,11 +158,15 @@ function actsHtml(entry: Entry, letter: Letter, tongue: Tongue, isAsking: boolea
   const [rule] = entry.rules;
   return [
     ...(isAsking && entry.asks ? [button(acknowledgeLink(letter), tongue.say('say.acknowledge'))] : []),
-    ...(letter.leave ? (letter.whole === null ? [] : [link(letter.whole, tongue.say('say.wholeMessage'), 'font-weight:600')]) : [
-      linkOr(itemLink(entry, letter), tongue.say('say.open', { title: entry.item.title }), 'font-weight:600'),
-      link(letter.base + sourcePath(entry.item.source), entry.item.sourceName),
-      ...(rule ? [link(lessLink(rule.id, entry, letter), tongue.say('say.lessOfThis'))] : []),
-    ]),
+    ...(letter.leave
+      ? letter.whole === null
+        ? []
+        : [link(letter.whole, tongue.say('say.wholeMessage'), 'font-weight:600')]
+      : [
+          linkOr(itemLink(entry, letter), tongue.say('say.open', { title: entry.item.title }), 'font-weight:600'),
+          link(letter.base + sourcePath(entry.item.source), entry.item.sourceName),
+          ...(rule ? [link(lessLink(rule.id, entry, letter), tongue.say('say.lessOfThis'))] : []),
+        ]),
   ].join(' &nbsp;&nbsp; ');
 }
 
@@ -122,9 +176,25 @@ function stepsHtml(entry: Entry, tongue: Tongue): string {
   if (entry.steps.length === 1 && only) return `<p style="margin:4px 0 0">${when(only.when)}</p>`;
   if (entry.steps.length === 0) return '';
   const earlier = entry.steps.length - MOST_STEPS;
-  const before = earlier > 0 ? [`<tr><td></td><td colspan="2" style="padding:2px 0;color:${SOFT}">${escapeHtml(tongue.say('say.earlierSteps', { steps: earlier }))}</td></tr>`] : [];
+  const before =
+    earlier > 0
+      ? [
+          `<tr><td></td><td colspan="2" style="padding:2px 0;color:${SOFT}">${escapeHtml(tongue.say('say.earlierSteps', { steps: earlier }))}</td></tr>`,
+        ]
+      : [];
   const rows = entry.steps.slice(-MOST_STEPS).map((step) => {
-    const what = step.fields.map((field) => escapeHtml(tongue.say('say.step', { field: field.label, before: sideWords(field.before, tongue), after: sideWords(field.after, tongue) }))).join(', ') || escapeHtml(kindWords(step.kind, tongue));
+    const what =
+      step.fields
+        .map((field) =>
+          escapeHtml(
+            tongue.say('say.step', {
+              field: field.label,
+              before: sideWords(field.before, tongue),
+              after: sideWords(field.after, tongue),
+            }),
+          ),
+        )
+        .join(', ') || escapeHtml(kindWords(step.kind, tongue));
     return `<tr><td style="padding:2px 14px 2px 0;white-space:nowrap;vertical-align:top">${when(step.hour)}</td><td style="padding:2px 14px 2px 0;vertical-align:top">${what}</td><td style="padding:2px 0;vertical-align:top">${escapeHtml(step.actor)}</td></tr>`;
   });
   return `<table role="presentation" style="border-collapse:collapse;margin:6px 0 0;font-size:14px">${[...before, ...rows].join('')}</table>`;
@@ -133,4 +203,5 @@ function stepsHtml(entry: Entry, tongue: Tongue): string {
 const mark = (field: ShownField, tongue: Tongue) =>
   `${escapeHtml(field.label)} <s style="color:${OLD}">${escapeHtml(sideWords(field.before, tongue))}</s> <mark style="background:${SAFFRON};color:${INK};font-weight:600;padding:0 4px">${escapeHtml(sideWords(field.after, tongue))}</mark>`;
 
-const wordsHtml = (words: Words): string => words.map((part) => (typeof part === 'string' ? escapeHtml(part) : `<b>${escapeHtml(part.strong)}</b>`)).join('');
+const wordsHtml = (words: Words): string =>
+  words.map((part) => (typeof part === 'string' ? escapeHtml(part) : `<b>${escapeHtml(part.strong)}</b>`)).join('');

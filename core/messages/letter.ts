@@ -23,24 +23,33 @@ export interface Letter extends Site {
 
 /** A letter to somebody with an account, with nothing signed in it. */
 export const plainLetter = (site: Site, id?: string, code: string | null = null): Letter => ({
-  ...site, whole: id === undefined ? `${site.base}/inbox` : `${site.base}/inbox/${encodeURIComponent(id)}`, acknowledge: null, code, leave: null,
+  ...site,
+  whole: id === undefined ? `${site.base}/inbox` : `${site.base}/inbox/${encodeURIComponent(id)}`,
+  acknowledge: null,
+  code,
+  leave: null,
 });
 
 /** Whether something in it waits for somebody to take it on. */
-export const asksFor = ({ form, entries }: Content): boolean => form !== 'allClear' && form !== 'passed' && entries.some((entry) => entry.asks);
+export const asksFor = ({ form, entries }: Content): boolean =>
+  form !== 'allClear' && form !== 'passed' && entries.some((entry) => entry.asks);
 
 /** Whether this reader may take it on: somebody without an account may not. */
 export const isAsked = (content: Content, letter: Letter): boolean => letter.leave === null && asksFor(content);
 
 export const acknowledgeLink = (letter: Letter): string => letter.acknowledge ?? wholeLink(letter);
 export const wholeLink = (letter: Letter): string => letter.whole ?? `${letter.base}/inbox`;
-export const itemLink = (entry: Entry, letter: Letter): string | null => (letter.leave ? letter.whole : letter.base + itemPath(entry.item.id));
-export const ruleLink = (rule: string, letter: Letter): string | null => (letter.leave ? null : letter.base + rulePath(rule));
-export const lessLink = (rule: string, entry: Entry, letter: Letter): string => letter.leave?.rule ?? letter.base + lessPath(rule, entry.item.id);
+export const itemLink = (entry: Entry, letter: Letter): string | null =>
+  letter.leave ? letter.whole : letter.base + itemPath(entry.item.id);
+export const ruleLink = (rule: string, letter: Letter): string | null =>
+  letter.leave ? null : letter.base + rulePath(rule);
+export const lessLink = (rule: string, entry: Entry, letter: Letter): string =>
+  letter.leave?.rule ?? letter.base + lessPath(rule, entry.item.id);
 
 /** How much of a long digest an email shows: the first so many items, and of each its last so many steps. */
 const MOST_ENTRIES = 20;
 export const MOST_STEPS = 6;
 
 /** The items that an email shows; the page of the whole message shows them all. */
-export const shownOf = ({ entries }: Content, { whole }: Letter): Entry[] => (whole === null ? entries : entries.slice(0, MOST_ENTRIES));
+export const shownOf = ({ entries }: Content, { whole }: Letter): Entry[] =>
+  whole === null ? entries : entries.slice(0, MOST_ENTRIES);

@@ -24,7 +24,13 @@ export function listenerNotice(noticing: Noticing, reasons: readonly Reason[]): 
   const tongue = tongueOf(reader.locale);
   const phrasing = phrasingOfRule(noticing);
   const why = phrasing ? reasons.map((reason) => plainWords(reasonWords(reason, rule, phrasing, world))) : [];
-  const sentences = [tongue.say('notice.putLive', { by: nameOf(by, world) }), whatWords(noticing), tongue.say('notice.youHear', { soon: soonWords(rule, tongue) }), ...why, tongue.say('notice.hearLess')];
+  const sentences = [
+    tongue.say('notice.putLive', { by: nameOf(by, world) }),
+    whatWords(noticing),
+    tongue.say('notice.youHear', { soon: soonWords(rule, tongue) }),
+    ...why,
+    tongue.say('notice.hearLess'),
+  ];
   return notice(noticing, tongue.say('notice.listener', { rule: rule.name }), sentences);
 }
 
@@ -32,28 +38,60 @@ export function listenerNotice(noticing: Noticing, reasons: readonly Reason[]): 
 export function ownerNotice(noticing: Noticing, version: number, told: number): Content {
   const { rule, by, reader, world } = noticing;
   const tongue = tongueOf(reader.locale);
-  const live = by === reader.id ? tongue.say('notice.youPutLive', { version }) : tongue.say('notice.ownerPutLive', { by: nameOf(by, world), version });
-  return notice(noticing, tongue.say('notice.owner', { rule: rule.name }), [live, whatWords(noticing), tongue.say('notice.told', { told, soon: soonWords(rule, tongue) })]);
+  const live =
+    by === reader.id
+      ? tongue.say('notice.youPutLive', { version })
+      : tongue.say('notice.ownerPutLive', { by: nameOf(by, world), version });
+  return notice(noticing, tongue.say('notice.owner', { rule: rule.name }), [
+    live,
+    whatWords(noticing),
+    tongue.say('notice.told', { told, soon: soonWords(rule, tongue) }),
+  ]);
 }
 
 /** Tells whoever looks after a rule that it has failed: as a whole, or for one of those it tells. */
-export function troubleNotice(noticing: Omit<Noticing, 'by'>, code: 'cannotBeJudged' | 'wordsTooDear', to: string): Content {
+export function troubleNotice(
+  noticing: Omit<Noticing, 'by'>,
+  code: 'cannotBeJudged' | 'wordsTooDear',
+  to: string,
+): Content {
   const { rule, reader, world } = noticing;
   const tongue = tongueOf(reader.locale);
-  const what = code === 'cannotBeJudged' && to !== '' ? tongue.say('notice.cannotBeJudgedFor', { person: nameOf(to, world) }) : tongue.say(`notice.${code}`);
-  return notice({ ...noticing, by: '' }, tongue.say('notice.trouble', { rule: rule.name }), [what, tongue.say('notice.lookAtRule')]);
+  const what =
+    code === 'cannotBeJudged' && to !== ''
+      ? tongue.say('notice.cannotBeJudgedFor', { person: nameOf(to, world) })
+      : tongue.say(`notice.${code}`);
+  return notice({ ...noticing, by: '' }, tongue.say('notice.trouble', { rule: rule.name }), [
+    what,
+    tongue.say('notice.lookAtRule'),
+  ]);
 }
 
 /** Tells a steward that something could not be decided and stands aside. */
 export function asideNotice(count: number, at: Instant, reader: Recipient): Content {
   const tongue = tongueOf(reader.locale);
-  return { form: 'notice', language: tongue.language, headline: tongue.say('notice.aside', { count }), when: formatInstant(at, reader), lead: tongue.say('notice.asideWhy'), entries: [] };
+  return {
+    form: 'notice',
+    language: tongue.language,
+    headline: tongue.say('notice.aside', { count }),
+    when: formatInstant(at, reader),
+    lead: tongue.say('notice.asideWhy'),
+    entries: [],
+  };
 }
 
 const nameOf = (id: string, world: World): string => world.people.get(id)?.name ?? id;
 
 function notice({ rule, at, reader }: Noticing, headline: string, sentences: string[]): Content {
-  return { form: 'notice', language: tongueOf(reader.locale).language, headline, when: formatInstant(at, reader), lead: sentences.filter(Boolean).join(' '), entries: [], rule: { id: rule.id, name: rule.name } };
+  return {
+    form: 'notice',
+    language: tongueOf(reader.locale).language,
+    headline,
+    when: formatInstant(at, reader),
+    lead: sentences.filter(Boolean).join(' '),
+    entries: [],
+    rule: { id: rule.id, name: rule.name },
+  };
 }
 
 function phrasingOfRule({ rule, reader, world }: Noticing): Phrasing | null {

@@ -13,7 +13,10 @@ export function paceWords(pace: Pace, tongue = PAGES_TONGUE): string {
     case 'day':
       return tongue.say('pace.day', { at });
     case 'week':
-      return tongue.say('pace.week', { at, days: tongue.and((pace.on ?? ['MO']).map((day) => tongue.say(`day.${day as 'MO'}`))) });
+      return tongue.say('pace.week', {
+        at,
+        days: tongue.and((pace.on ?? ['MO']).map((day) => tongue.say(`day.${day as 'MO'}`))),
+      });
     case 'month':
       return tongue.say('pace.month', { at, days: tongue.and((pace.on ?? [1]).map(String)) });
     default:

@@ -2,4 +2,5 @@ export const itemPath = (id: string): string => `/items/${encodeURIComponent(id)
 export const rulePath = (id: string): string => `/rules/${encodeURIComponent(id)}`;
 export const sourcePath = (id: string): string => `/sources/${encodeURIComponent(id)}`;
 /** Where the ways to hear less of a rule, and of one item by it, are chosen. */
-export const lessPath = (rule: string, item: string): string => `/less?rule=${encodeURIComponent(rule)}&item=${encodeURIComponent(item)}`;
+export const lessPath = (rule: string, item: string): string =>
+  `/less?rule=${encodeURIComponent(rule)}&item=${encodeURIComponent(item)}`;

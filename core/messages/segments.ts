@@ -24,15 +24,32 @@ export function segmentsOf(text: string): Segments {
 }
 
 const counted = (alphabet: Segments['alphabet'], units: number, whole: number, part: number): Segments => ({
-  alphabet, units, count: units <= whole ? 1 : Math.ceil(units / part),
+  alphabet,
+  units,
+  count: units <= whole ? 1 : Math.ceil(units / part),
 });
 
 /** Replaces what would force a text into UCS-2 by its nearest sign of the basic set; letters lose accents it lacks. */
 export function toBasicSet(text: string): string {
-  return [...text].map((sign) => {
-    if (BASIC.has(sign) || EXTENDED.has(sign)) return sign;
-    const plain = sign.normalize('NFD').replace(/\p{M}/gu, '');
-    if (plain !== '' && [...plain].every((one) => BASIC.has(one))) return plain;
-    return { '→': '>', '–': '-', '—': '-', '’': "'", '‘': "'", '“': '"', '”': '"', '…': '...', '\u00a0': ' ', '\u202f': ' ' }[sign] ?? sign;
-  }).join('');
+  return [...text]
+    .map((sign) => {
+      if (BASIC.has(sign) || EXTENDED.has(sign)) return sign;
+      const plain = sign.normalize('NFD').replace(/\p{M}/gu, '');
+      if (plain !== '' && [...plain].every((one) => BASIC.has(one))) return plain;
+      return (
+        {
+          '→': '>',
+          '–': '-',
+          '—': '-',
+          '’': "'",
+          '‘': "'",
+          '“': '"',
+          '”': '"',
+          '…': '...',
+          '\u00a0': ' ',
+          '\u202f': ' ',
+        }[sign] ?? sign
+      );
+    })
+    .join('');
 }

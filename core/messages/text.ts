@@ -2,35 +2,53 @@ import type { Channel } from '../people/index.ts';
 import { plainWords } from './condition-words.ts';
 import { ACKNOWLEDGE_MARK, BASE_MARK, type Content, type Entry, LEAVE_MARK, type ShownField } from './content.ts';
 import { kindWords } from './entry.ts';
-import { acknowledgeLink, isAsked, itemLink, type Letter, lessLink, MOST_STEPS, ruleLink, shownOf, wholeLink } from './letter.ts';
+import {
+  acknowledgeLink,
+  isAsked,
+  itemLink,
+  type Letter,
+  lessLink,
+  MOST_STEPS,
+  ruleLink,
+  shownOf,
+  wholeLink,
+} from './letter.ts';
 import { segmentsOf, toBasicSet } from './segments.ts';
 import { type Tongue, tongueOf } from './tongues/index.ts';
 
 /** A message's words on a channel: one line for a text message, the plain-text body elsewhere. */
-export const wordsOf = (content: Content, channel: Channel, letter: Letter): string => (channel === 'text' ? textMessage(content, letter) : plainText(content, letter));
+export const wordsOf = (content: Content, channel: Channel, letter: Letter): string =>
+  channel === 'text' ? textMessage(content, letter) : plainText(content, letter);
 
 /** Puts the links of one message in place of their marks. */
 function withLinks(text: string, content: Content, letter: Letter): string {
   const [entry] = content.entries;
   const [rule] = entry?.rules ?? [];
   const less = entry && rule ? lessLink(rule.id, entry, letter) : wholeLink(letter);
-  return text.replaceAll(BASE_MARK, letter.base).replaceAll(ACKNOWLEDGE_MARK, acknowledgeLink(letter)).replaceAll(LEAVE_MARK, less);
+  return text
+    .replaceAll(BASE_MARK, letter.base)
+    .replaceAll(ACKNOWLEDGE_MARK, acknowledgeLink(letter))
+    .replaceAll(LEAVE_MARK, less);
 }
 
 /** The rule's own body where it has one, with the letter's links in it. */
-export const ownBody = (content: Content, letter: Letter): string | null => (content.own?.body ? withLinks(content.own.body, content, letter) : null);
+export const ownBody = (content: Content, letter: Letter): string | null =>
+  content.own?.body ? withLinks(content.own.body, content, letter) : null;
 
 /** The line under which a message goes: the rule's own, else what the message says. */
-export const subjectOf = (content: Content, letter: Letter): string => (content.own?.subject ? withLinks(content.own.subject, content, letter) : content.headline);
+export const subjectOf = (content: Content, letter: Letter): string =>
+  content.own?.subject ? withLinks(content.own.subject, content, letter) : content.headline;
 
 /** Whether several items, or what stands above them, ask for a heading. A digest of one item says it all by that item. */
-export const hasHead = ({ form, entries }: Content): boolean => entries.length !== 1 || (form !== 'single' && form !== 'digest' && form !== 'summary');
+export const hasHead = ({ form, entries }: Content): boolean =>
+  entries.length !== 1 || (form !== 'single' && form !== 'digest' && form !== 'summary');
 
 /** What a field is said to be where it is empty. */
 export const sideWords = (text: string, tongue: Tongue): string => text || tongue.say('value.empty');
 
 /** Several sources ask for their names between their items. */
-export const hasSources = ({ entries }: Content): boolean => new Set(entries.map((entry) => entry.item.source)).size > 1;
+export const hasSources = ({ entries }: Content): boolean =>
+  new Set(entries.map((entry) => entry.item.source)).size > 1;
 
 /** The plain-text body of an email. */
 function plainText(content: Content, letter: Letter): string {
@@ -40,7 +58,17 @@ function plainText(content: Content, letter: Letter): string {
     const doNow = content.entries.flatMap((entry) => entry.doNow.map((line) => `${tongue.say('say.doNow')} ${line}`));
     const [entry] = content.entries;
     const below = entry && !letter.isBare ? linksText(entry, letter, tongue, isAsked(content, letter)) : [];
-    return [own.trimEnd(), ...(doNow.length > 0 ? ['', ...doNow] : []), '', ...below, '', ...footText(content, letter, tongue)].join('\n').trimEnd().concat('\n');
+    return [
+      own.trimEnd(),
+      ...(doNow.length > 0 ? ['', ...doNow] : []),
+      '',
+      ...below,
+      '',
+      ...footText(content, letter, tongue),
+    ]
+      .join('\n')
+      .trimEnd()
+      .concat('\n');
   }
   const head = hasHead(content) ? [content.headline, ...(content.lead ? [content.lead] : []), ''] : [];
   const shown = shownOf(content, letter);
@@ -48,7 +76,11 @@ function plainText(content: Content, letter: Letter): string {
   const isSplit = hasSources(content);
   const lines = shown.flatMap((entry, at) => {
     const isFirst = isSplit && entry.item.source !== shown[at - 1]?.item.source;
-    return [...(isFirst ? [entry.item.sourceName.toUpperCase(), ''] : []), ...entryText(entry, letter, tongue, { isAsking: isAsked(content, letter), many: hasHead(content) }), ''];
+    return [
+      ...(isFirst ? [entry.item.sourceName.toUpperCase(), ''] : []),
+      ...entryText(entry, letter, tongue, { isAsking: isAsked(content, letter), many: hasHead(content) }),
+      '',
+    ];
   });
   const more = hidden > 0 ? [`${tongue.say('say.moreItems', { items: hidden })} ${wholeLink(letter)}`, ''] : [];
   const go = content.form === 'confirm' ? [`${tongue.say('confirm.press')}: ${wholeLink(letter)}`, ''] : [];
@@ -56,11 +88,25 @@ function plainText(content: Content, letter: Letter): string {
 }
 
 function footText(content: Content, letter: Letter, tongue: Tongue): string[] {
-  if (letter.leave) return content.form === 'confirm' ? [] : [tongue.say('say.youAsked'), `${tongue.say('say.leaveRule')}: ${letter.leave.rule}`, `${tongue.say('say.leaveAll', { site: letter.name })}: ${letter.leave.all}`];
-  return content.form === 'digest' || content.form === 'summary' ? [`${tongue.say('say.allMessages')}: ${letter.base}/inbox`, `${tongue.say('say.howReached')}: ${letter.base}/plan`] : [];
+  if (letter.leave)
+    return content.form === 'confirm'
+      ? []
+      : [
+          tongue.say('say.youAsked'),
+          `${tongue.say('say.leaveRule')}: ${letter.leave.rule}`,
+          `${tongue.say('say.leaveAll', { site: letter.name })}: ${letter.leave.all}`,
+        ];
+  return content.form === 'digest' || content.form === 'summary'
+    ? [`${tongue.say('say.allMessages')}: ${letter.base}/inbox`, `${tongue.say('say.howReached')}: ${letter.base}/plan`]
+    : [];
 }
 
-function entryText(entry: Entry, letter: Letter, tongue: Tongue, { isAsking, many }: { isAsking: boolean; many: boolean }): string[] {
+function entryText(
+  entry: Entry,
+  letter: Letter,
+  tongue: Tongue,
+  { isAsking, many }: { isAsking: boolean; many: boolean },
+): string[] {
   const [only] = entry.steps;
   const empty = (text: string) => sideWords(text, tongue);
   const fieldLine = (field: ShownField) => `${field.label}: ${empty(field.before)} → ${empty(field.after)}`;
@@ -73,7 +119,14 @@ function entryText(entry: Entry, letter: Letter, tongue: Tongue, { isAsking, man
   else if (entry.steps.length > 0) {
     const earlier = entry.steps.length - MOST_STEPS;
     if (earlier > 0) lines.push(`  ${tongue.say('say.earlierSteps', { steps: earlier })}`);
-    lines.push(...entry.steps.slice(-MOST_STEPS).map((step) => `  ${step.hour}  ${step.actor}: ${step.fields.map(fieldLine).join('; ') || kindWords(step.kind, tongue)}`));
+    lines.push(
+      ...entry.steps
+        .slice(-MOST_STEPS)
+        .map(
+          (step) =>
+            `  ${step.hour}  ${step.actor}: ${step.fields.map(fieldLine).join('; ') || kindWords(step.kind, tongue)}`,
+        ),
+    );
   }
   if (entry.show.length > 0) lines.push('', ...entry.show.map(({ label, value }) => `${label}: ${empty(value)}`));
   if (entry.doNow.length > 0) lines.push('', ...entry.doNow.map((line) => `${tongue.say('say.doNow')} ${line}`));
@@ -85,7 +138,10 @@ function entryText(entry: Entry, letter: Letter, tongue: Tongue, { isAsking, man
 function linksText(entry: Entry, letter: Letter, tongue: Tongue, isAsking: boolean): string[] {
   const why = [
     `${tongue.say('say.why')} ${entry.why.map(plainWords).join(' ')}`,
-    ...entry.rules.map(({ id, name }) => `${tongue.say('say.rule', { rules: 1 })} ${[name, ruleLink(id, letter)].filter(Boolean).join(' ')}`),
+    ...entry.rules.map(
+      ({ id, name }) =>
+        `${tongue.say('say.rule', { rules: 1 })} ${[name, ruleLink(id, letter)].filter(Boolean).join(' ')}`,
+    ),
     ...(isAsking && entry.asks ? [`${tongue.say('say.acknowledge')}: ${acknowledgeLink(letter)}`] : []),
   ];
   if (letter.leave) return [...why, `${tongue.say('say.wholeMessage')}: ${wholeLink(letter)}`];
@@ -99,16 +155,22 @@ function linksText(entry: Entry, letter: Letter, tongue: Tongue, isAsking: boole
 /** A text message: one line with a short link, in the fullest wording that fits one segment of GSM-7, else the fullest. */
 function textMessage(content: Content, letter: Letter): string {
   const tongue = tongueOf(content.language);
-  const answer = letter.code && isAsked(content, letter) ? ` ${tongue.say('say.answerCode', { code: letter.code })}` : '';
+  const answer =
+    letter.code && isAsked(content, letter) ? ` ${tongue.say('say.answerCode', { code: letter.code })}` : '';
   const own = ownBody(content, letter);
-  if (own !== null) return toBasicSet([own, content.entries[0]?.doNow[0] ?? ''].join(' ').replace(/\s+/g, ' ').trim() + answer);
+  if (own !== null)
+    return toBasicSet([own, content.entries[0]?.doNow[0] ?? ''].join(' ').replace(/\s+/g, ' ').trim() + answer);
   const [entry] = content.entries;
   if (content.form === 'confirm' || content.form === 'trial') return toBasicSet(content.headline);
-  if (content.form === 'digest' || content.form === 'summary' || content.entries.length > 1 || !entry) return toBasicSet(`${content.headline}. ${letter.base}/inbox${answer}`);
+  if (content.form === 'digest' || content.form === 'summary' || content.entries.length > 1 || !entry)
+    return toBasicSet(`${content.headline}. ${letter.base}/inbox${answer}`);
   const link = itemLink(entry, letter);
   if (content.form === 'allClear' || content.form === 'passed') return toBasicSet(`${content.headline}. ${link}`);
-  const before = content.form === 'reminder' || content.form === 'escalation' ? `${tongue.say(`text.${content.form}`)} ` : '';
-  const forms = wordings(entry, tongue).map((form) => toBasicSet(`${before}${entry.item.title}${form} ${link}${answer}`));
+  const before =
+    content.form === 'reminder' || content.form === 'escalation' ? `${tongue.say(`text.${content.form}`)} ` : '';
+  const forms = wordings(entry, tongue).map((form) =>
+    toBasicSet(`${before}${entry.item.title}${form} ${link}${answer}`),
+  );
   return forms.find((form) => segmentsOf(form).count === 1) ?? (forms[0] as string);
 }
 
@@ -118,7 +180,9 @@ function wordings(entry: Entry, tongue: Tongue): string[] {
   if (entry.kind === null) return [`: ${entry.notes.join(', ')}.${doNow}`, `: ${entry.notes[0] ?? ''}.`];
   const step = entry.steps.at(-1);
   const bare = (text: string) => sideWords(text, tongue).replace(/[.\s]+$/, '');
-  const moves = entry.fields.map((field) => tongue.say('text.change', { field: field.label, before: bare(field.before), after: bare(field.after) }));
+  const moves = entry.fields.map((field) =>
+    tongue.say('text.change', { field: field.label, before: bare(field.before), after: bare(field.after) }),
+  );
   const kind = kindWords(entry.kind, tongue);
   const what = moves.length > 0 && entry.kind === 'changed' ? `: ${moves.join(', ')}` : ` ${kind}`;
   const lead = moves.length > 0 && entry.kind === 'changed' ? `: ${moves[0]}` : what;

@@ -2,7 +2,15 @@ import { Liquid } from 'liquidjs';
 import type { World } from '../people/index.ts';
 import type { Fault, Rule } from '../rules/index.ts';
 import { type Change, fieldOf, formatInstant, formatValue, type Source } from '../values/index.ts';
-import { ACKNOWLEDGE_MARK, BASE_MARK, type Entry, type Form, LEAVE_MARK, type Recipient, type Telling } from './content.ts';
+import {
+  ACKNOWLEDGE_MARK,
+  BASE_MARK,
+  type Entry,
+  type Form,
+  LEAVE_MARK,
+  type Recipient,
+  type Telling,
+} from './content.ts';
 import { actorName, folderPath, phrasingOf, type Sees } from './entry.ts';
 import { itemPath, rulePath, sourcePath } from './paths.ts';
 import { tongueOf } from './tongues/index.ts';
@@ -27,8 +35,14 @@ export function placeholdersOf(sources: readonly Source[]): string[] {
   const [first, ...others] = sources;
   const shared = (first?.fields ?? []).filter((field) => others.every((source) => fieldOf(source, field.id)));
   return [
-    ...['id', 'title', 'source', 'folder'].map((name) => `item.${name}`), ...shared.map((field) => `item.fields.${field.id}`), 'change.kind', 'change.actor', 'change.at',
-    ...(['recipient', 'rule', 'links'] as const).flatMap((root) => (NAMES[root] ?? []).map((name) => `${root}.${name}`)),
+    ...['id', 'title', 'source', 'folder'].map((name) => `item.${name}`),
+    ...shared.map((field) => `item.fields.${field.id}`),
+    'change.kind',
+    'change.actor',
+    'change.at',
+    ...(['recipient', 'rule', 'links'] as const).flatMap((root) =>
+      (NAMES[root] ?? []).map((name) => `${root}.${name}`),
+    ),
   ];
 }
 
@@ -36,9 +50,18 @@ export function placeholdersOf(sources: readonly Source[]): string[] {
 const RENDER_MS = 50;
 
 // A text reads nothing but what it is given: no files, no clock, no chance, and no more work than a message is worth.
-const engine = new Liquid({ templates: {}, strictFilters: true, ownPropertyOnly: true, memoryLimit: 200_000, parseLimit: 50_000, renderLimit: RENDER_MS });
-for (const name of ['date', 'date_to_xmlschema', 'date_to_rfc822', 'date_to_string', 'date_to_long_string']) engine.registerFilter(name, (value: unknown) => value);
-for (const name of ['sample', 'random']) engine.registerFilter(name, (value: unknown) => (Array.isArray(value) ? value[0] : value));
+const engine = new Liquid({
+  templates: {},
+  strictFilters: true,
+  ownPropertyOnly: true,
+  memoryLimit: 200_000,
+  parseLimit: 50_000,
+  renderLimit: RENDER_MS,
+});
+for (const name of ['date', 'date_to_xmlschema', 'date_to_rfc822', 'date_to_string', 'date_to_long_string'])
+  engine.registerFilter(name, (value: unknown) => value);
+for (const name of ['sample', 'random'])
+  engine.registerFilter(name, (value: unknown) => (Array.isArray(value) ? value[0] : value));
 
 /** What keeps a text from being saved: it cannot be read, or names what there is not. */
 export function checkText(text: string, path: string, sources: readonly Source[]): Fault[] {
@@ -46,22 +69,35 @@ export function checkText(text: string, path: string, sources: readonly Source[]
   try {
     used = engine.globalVariableSegmentsSync(engine.parse(text)) as (string | number)[][];
   } catch (error) {
-    return [{ code: 'unreadableText', path, params: { problem: error instanceof Error ? error.message : String(error) } }];
+    return [
+      { code: 'unreadableText', path, params: { problem: error instanceof Error ? error.message : String(error) } },
+    ];
   }
   return used.flatMap((segments) => {
     const [root, name, field] = segments.map(String);
     const known = NAMES[root ?? ''];
-    const unknown = (allowed: readonly string[]): Fault[] => [{ code: 'unknownName', path, params: { name: segments.join('.'), allowed: [...allowed] } }];
+    const unknown = (allowed: readonly string[]): Fault[] => [
+      { code: 'unknownName', path, params: { name: segments.join('.'), allowed: [...allowed] } },
+    ];
     if (known === undefined) return unknown(Object.keys(NAMES));
     if (known && name !== undefined && !known.includes(name)) return unknown(known.map((one) => `${root}.${one}`));
     const [first] = sources;
     if (root !== 'item' || name !== 'fields' || field === undefined || !first) return [];
-    return sources.every((source) => fieldOf(source, field)) ? [] : unknown(first.fields.map((one) => `item.fields.${one.id}`));
+    return sources.every((source) => fieldOf(source, field))
+      ? []
+      : unknown(first.fields.map((one) => `item.fields.${one.id}`));
   });
 }
 
 /** A rule's own subject and body, else those of its shared wording; in forms that are about one alert as it arose. */
-export function ownWords(form: Form, byItem: readonly (readonly Telling[])[], entries: readonly Entry[], reader: Recipient, world: World & Wordings, sees?: Sees): { subject: string | null; body: string | null; hasFailed: boolean } | null {
+export function ownWords(
+  form: Form,
+  byItem: readonly (readonly Telling[])[],
+  entries: readonly Entry[],
+  reader: Recipient,
+  world: World & Wordings,
+  sees?: Sees,
+): { subject: string | null; body: string | null; hasFailed: boolean } | null {
   const telling = byItem[0]?.[0];
   if (!telling || form === 'digest' || form === 'summary' || form === 'allClear') return null;
   const { message } = telling.rule;
@@ -71,7 +107,11 @@ export function ownWords(form: Form, byItem: readonly (readonly Telling[])[], en
   if (subject === null && body === null) return null;
   const scope = scopeOf(byItem, entries, reader, world, sees);
   const [title, text] = [subject === null ? null : render(subject, scope), body === null ? null : render(body, scope)];
-  const said = { subject: title?.replace(/\s+/g, ' ').trim() || null, body: text, hasFailed: (subject !== null && title === null) || (body !== null && text === null) };
+  const said = {
+    subject: title?.replace(/\s+/g, ' ').trim() || null,
+    body: text,
+    hasFailed: (subject !== null && title === null) || (body !== null && text === null),
+  };
   if (said.subject === null || form === 'single') return said;
   return { ...said, subject: tongueOf(reader.locale).say(`headline.${form}`, { headline: said.subject }) };
 }
@@ -85,27 +125,48 @@ function render(text: string, scope: object): string | null {
   }
 }
 
-function scopeOf(byItem: readonly (readonly Telling[])[], entries: readonly Entry[], reader: Recipient, world: World, sees?: Sees): object {
+function scopeOf(
+  byItem: readonly (readonly Telling[])[],
+  entries: readonly Entry[],
+  reader: Recipient,
+  world: World,
+  sees?: Sees,
+): object {
   const { rule, source: sourceId, item: id } = (byItem[0] as Telling[])[0] as Telling;
   const source = world.sources.get(sourceId) as Source;
   const standing = world.item(id) ?? world.lastState?.(id);
   const [entry] = entries as [Entry];
-  const changes = byItem.flat().flatMap((telling) => telling.changes.map((change) => changeScope(change, reader, world, sees)));
+  const changes = byItem
+    .flat()
+    .flatMap((telling) => telling.changes.map((change) => changeScope(change, reader, world, sees)));
   const { names } = phrasingOf(source, reader, world, sees);
   const lastChange = (byItem[0] as Telling[]).flatMap((telling) => telling.changes).at(-1);
   const fields = lastChange?.after ?? standing?.fields ?? lastChange?.before ?? {};
   return {
-    rule: { id: rule.id, name: rule.name, urgency: rule.urgency, owner: world.people.get(rule.owner)?.name ?? rule.owner },
+    rule: {
+      id: rule.id,
+      name: rule.name,
+      urgency: rule.urgency,
+      owner: world.people.get(rule.owner)?.name ?? rule.owner,
+    },
     item: {
-      id, title: entry.item.title, source: source.name, folder: folderPath(standing?.folder ?? lastChange?.folder ?? null, world).join(' / '),
-      fields: Object.fromEntries(source.fields.map((field) => [field.id, formatValue(field, fields[field.id], reader, names)])),
+      id,
+      title: entry.item.title,
+      source: source.name,
+      folder: folderPath(standing?.folder ?? lastChange?.folder ?? null, world).join(' / '),
+      fields: Object.fromEntries(
+        source.fields.map((field) => [field.id, formatValue(field, fields[field.id], reader, names)]),
+      ),
     },
     change: changes.at(-1) ?? { kind: '', actor: '', at: '', fields: [] },
     changes,
     recipient: { id: reader.id, name: reader.name },
     links: {
-      item: BASE_MARK + itemPath(id), folder: BASE_MARK + sourcePath(source.id), rule: BASE_MARK + rulePath(rule.id),
-      unsubscribe: LEAVE_MARK, acknowledge: ACKNOWLEDGE_MARK,
+      item: BASE_MARK + itemPath(id),
+      folder: BASE_MARK + sourcePath(source.id),
+      rule: BASE_MARK + rulePath(rule.id),
+      unsubscribe: LEAVE_MARK,
+      acknowledge: ACKNOWLEDGE_MARK,
     },
   };
 }
@@ -114,17 +175,35 @@ function changeScope(change: Change, reader: Recipient, world: World, sees?: See
   const source = world.sources.get(change.source) as Source;
   const { names } = phrasingOf(source, reader, world, sees);
   return {
-    kind: change.kind, actor: actorName(change.actor, world), at: formatInstant(change.at, reader),
-    fields: source.fields.map((field) => ({
-      id: field.id, label: field.name, before: formatValue(field, change.before?.[field.id], reader, names), after: formatValue(field, change.after?.[field.id], reader, names),
-    })).filter(({ before, after }) => before !== after),
+    kind: change.kind,
+    actor: actorName(change.actor, world),
+    at: formatInstant(change.at, reader),
+    fields: source.fields
+      .map((field) => ({
+        id: field.id,
+        label: field.name,
+        before: formatValue(field, change.before?.[field.id], reader, names),
+        after: formatValue(field, change.after?.[field.id], reader, names),
+      }))
+      .filter(({ before, after }) => before !== after),
   };
 }
 
 /** What keeps a rule's own texts from being saved. */
-export function checkMessage({ message, scope }: Rule, sources: ReadonlyMap<string, Source>, wordings?: ReadonlySet<string>): Fault[] {
+export function checkMessage(
+  { message, scope }: Rule,
+  sources: ReadonlyMap<string, Source>,
+  wordings?: ReadonlySet<string>,
+): Fault[] {
   const watched = scope.sources.flatMap((id) => sources.get(id) ?? []);
-  const faults = (['subject', 'body'] as const).flatMap((part) => (message[part] === null ? [] : checkText(message[part], `message.${part}`, watched)));
-  if (message.wording !== null && wordings && !wordings.has(message.wording)) faults.push({ code: 'unknownWording', path: 'message.wording', params: { wording: message.wording, allowed: [...wordings] } });
+  const faults = (['subject', 'body'] as const).flatMap((part) =>
+    message[part] === null ? [] : checkText(message[part], `message.${part}`, watched),
+  );
+  if (message.wording !== null && wordings && !wordings.has(message.wording))
+    faults.push({
+      code: 'unknownWording',
+      path: 'message.wording',
+      params: { wording: message.wording, allowed: [...wordings] },
+    });
   return faults;
 }

@@ -25,7 +25,12 @@ export function burstKey({ per }: Burst, change: Change): string {
 }
 
 /** What counts once another match has come: those still within the window, and whether that completes the burst. A match exactly `within` ago is inside. */
-export function countIn(burst: Burst, earlier: readonly Counted[], match: Counted, zone: string): { counted: Counted[]; isComplete: boolean } {
+export function countIn(
+  burst: Burst,
+  earlier: readonly Counted[],
+  match: Counted,
+  zone: string,
+): { counted: Counted[]; isComplete: boolean } {
   const from = addDuration(match.at, burst.within, zone, -1);
   const counted = [...earlier.filter((one) => one.at >= from), match];
   return { counted, isComplete: counted.length >= burst.count };

@@ -1,5 +1,16 @@
 import type { Due, Repeat } from '../rules/index.ts';
-import { addDays, addDuration, atLocal, type CivilDate, dateIn, type Instant, MIDNIGHT, moveLocal, parseInstant, timesDuration } from '../time/index.ts';
+import {
+  addDays,
+  addDuration,
+  atLocal,
+  type CivilDate,
+  dateIn,
+  type Instant,
+  MIDNIGHT,
+  moveLocal,
+  parseInstant,
+  timesDuration,
+} from '../time/index.ts';
 import type { Field, Value } from '../values/index.ts';
 
 /** Nine in the morning, where a due rule names no time. */
@@ -32,7 +43,8 @@ export function isDatePast(field: Field, value: Value, at: Instant, zone: string
 }
 
 /** A value by which a due rule remembers what it fired for: one day or instant has one key, however it is written. */
-export const dateKey = (field: Field, value: Value): string => (field.type === 'date' ? String(value) : String(parseInstant(String(value)) ?? value));
+export const dateKey = (field: Field, value: Value): string =>
+  field.type === 'date' ? String(value) : String(parseInstant(String(value)) ?? value);
 
 /**
  * The n-th repeat of what fired first, n from 1: n times `every` after it, so that months keep their day. What fired

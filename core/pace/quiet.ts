@@ -11,7 +11,9 @@ const HORIZON_DAYS = 9;
 export function quietEnd(windows: readonly QuietHours[], at: Instant, zone: string): Instant | null {
   if (windows.length === 0) return null;
   const today = dateIn(at, zone);
-  const spans = Array.from({ length: HORIZON_DAYS + 3 }, (_, day) => addDays(today, day - 2)).flatMap((day) => windows.flatMap((window) => spanOn(window, day, zone)));
+  const spans = Array.from({ length: HORIZON_DAYS + 3 }, (_, day) => addDays(today, day - 2)).flatMap((day) =>
+    windows.flatMap((window) => spanOn(window, day, zone)),
+  );
   let end: Instant | null = null;
   for (;;) {
     const from: Instant = end ?? at;

@@ -17,18 +17,34 @@ const MUTE_KINDS = new Set<ChangeKind>(['created', 'changed', 'deleted', 'restor
  * @param now the item as it stands; `undefined` where it is deleted
  * @param last its last state, where it is deleted
  */
-export function netChange(changes: readonly Change[], now: ItemState | undefined, last: ItemState | undefined, source: Source): Change | null {
+export function netChange(
+  changes: readonly Change[],
+  now: ItemState | undefined,
+  last: ItemState | undefined,
+  source: Source,
+): Change | null {
   const first = changes[0] as Change;
   const latest = changes.at(-1) as Change;
   if (first.before === null && !now) return null;
   const { folderBefore } = first;
   const folder = now ? now.folder : (last?.folder ?? latest.folder);
   const after = now?.fields ?? null;
-  const isSame = first.before !== null && after !== null && folder === folderBefore && differingFields(source, first.before, after).length === 0;
+  const isSame =
+    first.before !== null &&
+    after !== null &&
+    folder === folderBefore &&
+    differingFields(source, first.before, after).length === 0;
   if (isSame && changes.every((change) => MUTE_KINDS.has(change.kind))) return null;
   return {
-    ...latest, kind: netKind(first, latest, after !== null), before: first.before, after, folder, folderBefore, batch: first.batch,
-    ...(first.previous ? { previous: first.previous } : {}), ...(after === null && last ? { lastState: last.fields } : {}),
+    ...latest,
+    kind: netKind(first, latest, after !== null),
+    before: first.before,
+    after,
+    folder,
+    folderBefore,
+    batch: first.batch,
+    ...(first.previous ? { previous: first.previous } : {}),
+    ...(after === null && last ? { lastState: last.fields } : {}),
   };
 }
 

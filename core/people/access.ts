@@ -8,7 +8,11 @@ export type Place = Subject;
  * The readers that apply at a place: those of the nearest folder with an entry of its own, else the source's;
  * `null` where there is no entry at all and everybody may read.
  */
-export function readersAt(source: string, folder: string | null, world: Pick<World, 'access' | 'folders'>): readonly Selector[] | null {
+export function readersAt(
+  source: string,
+  folder: string | null,
+  world: Pick<World, 'access' | 'folders'>,
+): readonly Selector[] | null {
   for (let id = folder, depth = 0; id !== null && depth < 1000; id = world.folders.get(id)?.parent ?? null, depth++) {
     const own = world.access.find((entry) => entry.folder === id);
     if (own) return own.readers;
@@ -18,7 +22,10 @@ export function readersAt(source: string, folder: string | null, world: Pick<Wor
 
 /** Whether there is a place in the source where a person may read, or might, where the item decides. */
 export function mayReadSome(person: string, source: string, world: Omit<World, 'item'>): boolean {
-  const places = [null, ...[...world.folders.values()].filter((folder) => folder.source === source).map((folder) => folder.id)];
+  const places = [
+    null,
+    ...[...world.folders.values()].filter((folder) => folder.source === source).map((folder) => folder.id),
+  ];
   return places.some((folder) => {
     const readers = readersAt(source, folder, world);
     if (readers === null) return world.people.has(person);
@@ -32,10 +39,28 @@ export function mayReadSome(person: string, source: string, world: Omit<World, '
 }
 
 /** Whether a person may read every item of a source, whatever it holds and wherever it lies. */
-export function mayReadAll(person: string, source: string, world: Pick<World, 'access' | 'folders' | 'people' | 'groups'>): boolean {
-  const folders = new Set([...world.folders.values()].filter((folder) => folder.source === source).map((folder) => folder.id));
-  const entries = world.access.filter((entry) => (entry.folder === undefined ? entry.source === source : folders.has(entry.folder)));
-  return world.people.has(person) && entries.every(({ readers }) => readers.some((reader) => typeof reader === 'object' && (('person' in reader && reader.person === person) || ('group' in reader && membersOfGroup(reader.group, world).has(person)))));
+export function mayReadAll(
+  person: string,
+  source: string,
+  world: Pick<World, 'access' | 'folders' | 'people' | 'groups'>,
+): boolean {
+  const folders = new Set(
+    [...world.folders.values()].filter((folder) => folder.source === source).map((folder) => folder.id),
+  );
+  const entries = world.access.filter((entry) =>
+    entry.folder === undefined ? entry.source === source : folders.has(entry.folder),
+  );
+  return (
+    world.people.has(person) &&
+    entries.every(({ readers }) =>
+      readers.some(
+        (reader) =>
+          typeof reader === 'object' &&
+          (('person' in reader && reader.person === person) ||
+            ('group' in reader && membersOfGroup(reader.group, world).has(person))),
+      ),
+    )
+  );
 }
 
 /** Whether a selector reaches one person, without gathering all whom it reaches. */

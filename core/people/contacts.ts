@@ -27,4 +27,5 @@ export const strangerAt = (address: string): Contact => {
 };
 
 /** Whether a contact left a rule, or everything. */
-export const hasLeft = (contact: Contact, rule: string): boolean => contact.unsubscribed === true || contact.unsubscribed.includes(rule);
+export const hasLeft = (contact: Contact, rule: string): boolean =>
+  contact.unsubscribed === true || contact.unsubscribed.includes(rule);

@@ -61,9 +61,20 @@ export interface Follower {
  * address, a webhook. `told` stands for those told of an alert; `system` and `*` name actors.
  */
 export type Selector =
-  | { person: string } | { group: string } | { field: string } | { linked: string; field: string }
-  | { creator: true } | { lastEditor: true } | { followers: true } | { mentioned: true } | { managerOf: Selector }
-  | { contact: string } | { webhook: string } | { told: true } | { system: string } | '*';
+  | { person: string }
+  | { group: string }
+  | { field: string }
+  | { linked: string; field: string }
+  | { creator: true }
+  | { lastEditor: true }
+  | { followers: true }
+  | { mentioned: true }
+  | { managerOf: Selector }
+  | { contact: string }
+  | { webhook: string }
+  | { told: true }
+  | { system: string }
+  | '*';
 
 /** Who may read a source, or a folder that breaks from it. */
 export interface AccessEntry {
@@ -134,4 +145,3 @@ function collectMembers(id: string, world: Pick<World, 'groups'>): ReadonlySet<s
   }
   return found;
 }
-

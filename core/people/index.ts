@@ -1,8 +1,44 @@
 export { mayRead, mayReadAll, mayReadSome, type Place, readersAt } from './access.ts';
 export { contactAt, hasLeft, strangerAt } from './contacts.ts';
-export { type AccessEntry, type Acknowledging, type Contact, type Folder, type Follower, type Group, membersOfGroup, type Mute, type Person, type Selector, type Subject, type World } from './directory.ts';
+export {
+  type AccessEntry,
+  type Acknowledging,
+  type Contact,
+  type Folder,
+  type Follower,
+  type Group,
+  membersOfGroup,
+  type Mute,
+  type Person,
+  type Selector,
+  type Subject,
+  type World,
+} from './directory.ts';
 export { LESS_WAYS, type LessWay, withLess } from './less.ts';
 export { isMuted } from './mutes.ts';
-export { CHANNELS, type Channel, DEFAULT_REACH, type DigestPace, type Pace, type Plan, type QuietHours, type SettledPace, type Step, type Urgency } from './plan.ts';
+export {
+  CHANNELS,
+  type Channel,
+  DEFAULT_REACH,
+  type DigestPace,
+  type Pace,
+  type Plan,
+  type QuietHours,
+  type SettledPace,
+  type Step,
+  type Urgency,
+} from './plan.ts';
 export { addressOf, hearsOwn, type Reaching, stepsFor, urgentSteps } from './reaching.ts';
-export { isFaultySelector, isNamed, namesPerson, type Reached, type Reason, reach, type Recipient, recipientKey, recipientOf, type SelectorFault, type Telling } from './selectors.ts';
+export {
+  isFaultySelector,
+  isNamed,
+  namesPerson,
+  type Reached,
+  type Reason,
+  reach,
+  type Recipient,
+  recipientKey,
+  recipientOf,
+  type SelectorFault,
+  type Telling,
+} from './selectors.ts';

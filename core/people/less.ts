@@ -11,7 +11,11 @@ type Hearing = Pick<Person, 'plan' | 'mutes'>;
  * How somebody hears once they have taken a way to hear less: their plan and what they muted, everything else of
  * both kept. `until` ends a mute; without it, it stands for good.
  */
-export function withLess({ plan, mutes = [] }: Hearing, way: LessWay, { rule, item, until }: { rule: string; item: string | null; until: string | null }): Required<Hearing> {
+export function withLess(
+  { plan, mutes = [] }: Hearing,
+  way: LessWay,
+  { rule, item, until }: { rule: string; item: string | null; until: string | null },
+): Required<Hearing> {
   const own = (steps: Step[]): Plan => ({ ...plan, own: { ...plan?.own, [rule]: steps } });
   const digest = { kind: 'digest', every: 'day', at: '08:30' } as const;
   const ends = until === null ? {} : { until };

@@ -3,7 +3,9 @@ import type { Mute, Person } from './directory.ts';
 
 /** Whether a person muted the rule, the item or everything, and still does at that instant; a mute that names both needs both. */
 export function isMuted(person: Person, rule: string, item: string, at: Instant): boolean {
-  return (person.mutes ?? []).some((mute) => (mute.rule ?? rule) === rule && (mute.item ?? item) === item && !isOver(mute, person.zone, at));
+  return (person.mutes ?? []).some(
+    (mute) => (mute.rule ?? rule) === rule && (mute.item ?? item) === item && !isOver(mute, person.zone, at),
+  );
 }
 
 /** A mute until a day lasts to that day's end where the person is; one until an instant ends at it. */

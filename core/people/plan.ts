@@ -6,7 +6,13 @@ export type Channel = 'inApp' | 'email' | 'text' | 'webhook';
 /** In the order in which what comes about at one instant is listed. */
 export const CHANNELS: readonly Channel[] = ['inApp', 'email', 'text', 'webhook'];
 
-export type DigestPace = { kind: 'digest'; every: 'hour' | 'day' | 'week' | 'month'; at: CivilTime; on?: (Weekday | number)[]; zone?: string | null };
+export type DigestPace = {
+  kind: 'digest';
+  every: 'hour' | 'day' | 'week' | 'month';
+  at: CivilTime;
+  on?: (Weekday | number)[];
+  zone?: string | null;
+};
 /** Gathers until `quiet` has passed since the last change, at most `most` since the first. */
 export type SettledPace = { kind: 'settled'; quiet: Duration; most: Duration };
 export type Pace = { kind: 'now' } | SettledPace | DigestPace;

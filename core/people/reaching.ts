@@ -24,7 +24,11 @@ export function stepsFor(person: Person, rule: Reaching): Step[] {
 }
 
 /** The steps of reminders and escalations: the plan's critical ones, without their paces. */
-export const urgentSteps = (person: Person): Step[] => usable(person, planned(person, 'critical').map(({ pace: _, ...step }) => step));
+export const urgentSteps = (person: Person): Step[] =>
+  usable(
+    person,
+    planned(person, 'critical').map(({ pace: _, ...step }) => step),
+  );
 
 function ownSteps(person: Person, rule: string): Step[] | undefined {
   const own = person.plan?.own;
@@ -35,7 +39,9 @@ const planned = (person: Person, urgency: Urgency): Step[] => person.plan?.reach
 
 function usable(person: Person, steps: Step[]): Step[] {
   const off = new Set<Channel>(person.plan?.off);
-  return steps.filter(({ channel }) => addressOf(person, channel) !== null && (channel === 'inApp' || !off.has(channel)));
+  return steps.filter(
+    ({ channel }) => addressOf(person, channel) !== null && (channel === 'inApp' || !off.has(channel)),
+  );
 }
 
 /** Where a channel reaches a person; `null` where they have no address for it. */

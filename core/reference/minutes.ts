@@ -9,7 +9,14 @@ function dayNumber(date: CivilDate): number {
   const [year = 0, month = 0, day = 0] = date.split('-').map(Number);
   const leaps = (y: number) => Math.floor(y / 4) - Math.floor(y / 100) + Math.floor(y / 400);
   const lengths = [31, isLeap(year) ? 29 : 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
-  return (year - 1970) * 365 + leaps(year - 1) - leaps(1969) + lengths.slice(0, month - 1).reduce((sum, one) => sum + one, 0) + day - 1;
+  return (
+    (year - 1970) * 365 +
+    leaps(year - 1) -
+    leaps(1969) +
+    lengths.slice(0, month - 1).reduce((sum, one) => sum + one, 0) +
+    day -
+    1
+  );
 }
 
 const isLeap = (year: number) => (year % 4 === 0 && year % 100 !== 0) || year % 400 === 0;
@@ -32,8 +39,20 @@ const two = (value: number) => String(value).padStart(2, '0');
 export class Minutes {
   private readonly shown: string[] = [];
 
-  constructor(zone: string, readonly from: Instant, readonly days: number) {
-    const format = new Intl.DateTimeFormat('sv-SE', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit', hourCycle: 'h23' });
+  constructor(
+    zone: string,
+    readonly from: Instant,
+    readonly days: number,
+  ) {
+    const format = new Intl.DateTimeFormat('sv-SE', {
+      timeZone: zone,
+      year: 'numeric',
+      month: '2-digit',
+      day: '2-digit',
+      hour: '2-digit',
+      minute: '2-digit',
+      hourCycle: 'h23',
+    });
     for (let at = from; at < from + days * DAY; at += MINUTE) this.shown.push(format.format(at).replace(' ', 'T'));
   }
 
@@ -55,10 +74,14 @@ export class Minutes {
 
   next(schedule: Schedule, after: Instant): Instant {
     if (schedule.every === 'hour') {
-      const index = this.shown.findIndex((one, at) => this.from + at * MINUTE > after && one.slice(14) === schedule.at.slice(3));
+      const index = this.shown.findIndex(
+        (one, at) => this.from + at * MINUTE > after && one.slice(14) === schedule.at.slice(3),
+      );
       return this.from + index * MINUTE;
     }
-    const instants = this.around(after, 2, 64).filter((day) => isScheduled(schedule, day)).map((day) => this.reaching(day, schedule.at));
+    const instants = this.around(after, 2, 64)
+      .filter((day) => isScheduled(schedule, day))
+      .map((day) => this.reaching(day, schedule.at));
     return Math.min(...instants.filter((one) => one > after));
   }
 
@@ -67,12 +90,18 @@ export class Minutes {
 
   /** When it stops being quiet; `null` where it is not. */
   quietEnd(windows: readonly QuietHours[], at: Instant): Instant | null {
-    const spans = this.around(at, 2, 14).flatMap((day) => windows.filter((one) => one.from !== one.to && one.days.includes(weekdayOf(day))).map(({ from, to }) => ({
-      from: this.reaching(day, from), to: this.reaching(to < from ? dateOf(dayNumber(day) + 1) : day, to),
-    })));
+    const spans = this.around(at, 2, 14).flatMap((day) =>
+      windows
+        .filter((one) => one.from !== one.to && one.days.includes(weekdayOf(day)))
+        .map(({ from, to }) => ({
+          from: this.reaching(day, from),
+          to: this.reaching(to < from ? dateOf(dayNumber(day) + 1) : day, to),
+        })),
+    );
     const isQuiet = (instant: Instant) => spans.some((span) => span.from <= instant && instant < span.to);
     if (!isQuiet(at)) return null;
-    for (let instant = Math.floor(at / MINUTE) * MINUTE; ; instant += MINUTE) if (instant > at && !isQuiet(instant)) return instant;
+    for (let instant = Math.floor(at / MINUTE) * MINUTE; ; instant += MINUTE)
+      if (instant > at && !isQuiet(instant)) return instant;
   }
 }
 

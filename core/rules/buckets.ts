@@ -56,7 +56,8 @@ export interface Spot {
 export type Key = number | string;
 
 /** The key of some values, and one more. */
-export const keyWith = (key: Key, number: number): Key => (typeof key === 'number' && key < HALF && number < HALF ? key * HALF + number : `${key} ${number}`);
+export const keyWith = (key: Key, number: number): Key =>
+  typeof key === 'number' && key < HALF && number < HALF ? key * HALF + number : `${key} ${number}`;
 const HALF = 2 ** 15;
 
 /** Rules that need values at the same places of a change, by those values. */
@@ -95,7 +96,8 @@ export class SourceNode {
   constructor(readonly source: Source) {}
 
   /** One for each place, by which a look at a change remembers what it found there. */
-  spotOf = (place: Place): Spot => entryOf(this.spots, `${place.side}.${place.field}`, () => ({ place, numbers: new Map() }));
+  spotOf = (place: Place): Spot =>
+    entryOf(this.spots, `${place.side}.${place.field}`, () => ({ place, numbers: new Map() }));
 }
 
 /** The first place in an ascending list whose number is not below another. */

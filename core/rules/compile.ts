@@ -1,6 +1,16 @@
 import { isNamed, type World } from '../people/index.ts';
 import { addDuration, atLocal, dateIn, type Instant, MIDNIGHT } from '../time/index.ts';
-import { asChange, type Change, type Fields, fieldOf, isEmpty, type ItemState, judgedFields, membersOf, type Source } from '../values/index.ts';
+import {
+  asChange,
+  type Change,
+  type Fields,
+  fieldOf,
+  isEmpty,
+  type ItemState,
+  judgedFields,
+  membersOf,
+  type Source,
+} from '../values/index.ts';
 import { type ChangePredicate, compileCondition, compileState } from './condition.ts';
 import { becameOf, type Rule } from './rule.ts';
 import { momentOf, type Predicate } from './tests.ts';
@@ -42,7 +52,9 @@ export function compileRule(rule: Rule, sources: ReadonlyMap<string, Source>, ve
   const steps = {
     inScope: compileScope(rule, sources, scopes),
     ofKind: (change: Change) => kinds.size === 0 || kinds.has(change.kind),
-    byActor: (change: Change, world: World) => (only.length === 0 || only.some((one) => isNamed(one, change.actor, world))) && !except.some((one) => isNamed(one, change.actor, world)),
+    byActor: (change: Change, world: World) =>
+      (only.length === 0 || only.some((one) => isNamed(one, change.actor, world))) &&
+      !except.some((one) => isNamed(one, change.actor, world)),
     holds: (change: Change) => conditions.get(change.source)?.(change) ?? false,
     inDates: compileDates(rule, sources),
   };
@@ -62,14 +74,19 @@ export function compileRule(rule: Rule, sources: ReadonlyMap<string, Source>, ve
 type Steps = Pick<CompiledRule, 'inScope' | 'ofKind' | 'byActor' | 'holds' | 'inDates'>;
 
 /** All steps in one; those that a rule leaves open are not asked. */
-function compileCatches({ when, scope, by, during }: Rule, steps: Steps, conditions: ReadonlyMap<string, ChangePredicate>): CompiledRule['catches'] {
+function compileCatches(
+  { when, scope, by, during }: Rule,
+  steps: Steps,
+  conditions: ReadonlyMap<string, ChangePredicate>,
+): CompiledRule['catches'] {
   if (!when) return () => false;
   const checks: CompiledRule['catches'][] = [];
   const isWhereOpen = 'all' in scope.where && scope.where.all.length === 0;
   const [only] = scope.sources;
   const condition = conditions.get(only ?? '');
   if (when.kinds.length > 0) checks.push(steps.ofKind);
-  if (!isWhereOpen || scope.items.length > 0 || scope.under.length > 0 || scope.sources.length !== 1) checks.push(steps.inScope);
+  if (!isWhereOpen || scope.items.length > 0 || scope.under.length > 0 || scope.sources.length !== 1)
+    checks.push(steps.inScope);
   if (by.only.length + by.except.length > 0) checks.push(steps.byActor);
   if (during.from || during.until || during.near) checks.push(steps.inDates);
   if (scope.sources.length !== 1 || !condition) checks.push(steps.holds);
@@ -82,12 +99,18 @@ function compileCatches({ when, scope, by, during }: Rule, steps: Steps, conditi
 }
 
 /** Whether the rule catches the change: every step holds. */
-export const isCaught = (compiled: CompiledRule, change: Change, world: World): boolean => compiled.catches(change, world);
+export const isCaught = (compiled: CompiledRule, change: Change, world: World): boolean =>
+  compiled.catches(change, world);
 
 /** Whether an item, as it stands, lies in the rule's scope at an instant. */
-export const isItemInScope = (compiled: CompiledRule, item: ItemState, at: Instant, world: World): boolean => compiled.inScope(asChange(item, at), world);
+export const isItemInScope = (compiled: CompiledRule, item: ItemState, at: Instant, world: World): boolean =>
+  compiled.inScope(asChange(item, at), world);
 
-function compileScope(rule: Rule, sources: ReadonlyMap<string, Source>, scopes: ReadonlyMap<string, Predicate>): CompiledRule['inScope'] {
+function compileScope(
+  rule: Rule,
+  sources: ReadonlyMap<string, Source>,
+  scopes: ReadonlyMap<string, Predicate>,
+): CompiledRule['inScope'] {
   const under = new Set(rule.scope.under);
   const items = new Set(rule.scope.items);
   const linksOf = (source: string, fields: Fields | null) => (fields ? linksIn(sources.get(source), fields) : []);
@@ -101,14 +124,17 @@ function compileScope(rule: Rule, sources: ReadonlyMap<string, Source>, scopes: 
     const where = scopes.get(change.source);
     if (!where) return false;
     if (items.size > 0 && !items.has(change.item) && !(rule.scope.linked && isLinked(change, world))) return false;
-    if (under.size > 0 && !isBelow(change.folder, under, world) && !isBelow(change.folderBefore, under, world)) return false;
+    if (under.size > 0 && !isBelow(change.folder, under, world) && !isBelow(change.folderBefore, under, world))
+      return false;
     return where(judgedFields(change), change.at);
   };
 }
 
 /** All ids that an item's link fields hold. */
 export const linksIn = (source: Source | undefined, fields: Fields): string[] =>
-  (source?.fields ?? []).flatMap((field) => (field.type === 'link' || field.type === 'links' ? membersOf(fields[field.id]) : []));
+  (source?.fields ?? []).flatMap((field) =>
+    field.type === 'link' || field.type === 'links' ? membersOf(fields[field.id]) : [],
+  );
 
 /** Whether the folder is one of these or lies anywhere below one. */
 export function isBelow(folder: string | null, wanted: ReadonlySet<string>, world: Pick<World, 'folders'>): boolean {
@@ -130,6 +156,8 @@ function compileDates({ during, zone }: Rule, sources: ReadonlyMap<string, Sourc
     if (isEmpty(value) || !source) return false;
     const isDate = fieldOf(source, near.field)?.type === 'date';
     const moment = isDate ? atLocal(String(value), MIDNIGHT, zone) : momentOf(String(value), zone);
-    return change.at >= addDuration(moment, near.ahead, zone, -1) && change.at <= addDuration(moment, near.behind, zone);
+    return (
+      change.at >= addDuration(moment, near.ahead, zone, -1) && change.at <= addDuration(moment, near.behind, zone)
+    );
   };
 }

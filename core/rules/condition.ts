@@ -1,5 +1,17 @@
 import { addDuration, atLocal, calendarPart, MIDNIGHT, parseInstant } from '../time/index.ts';
-import { type Change, decimalOf, type Field, type Fields, fieldOf, isEmpty, isMoney, judgedFields, membersOf, type Source, sameValue } from '../values/index.ts';
+import {
+  type Change,
+  decimalOf,
+  type Field,
+  type Fields,
+  fieldOf,
+  isEmpty,
+  isMoney,
+  judgedFields,
+  membersOf,
+  type Source,
+  sameValue,
+} from '../values/index.ts';
 import type { Condition, FieldTest, Membership, Movement, StateTest } from './rule.ts';
 import { compileTest, type Predicate } from './tests.ts';
 
@@ -72,7 +84,10 @@ export function compileCondition(node: Condition, source: Source, zone: string):
   return node satisfies never;
 }
 
-const heldBefore = (holds: Predicate): ChangePredicate => (change) => change.before !== null && holds(change.before, change.at);
+const heldBefore =
+  (holds: Predicate): ChangePredicate =>
+  (change) =>
+    change.before !== null && holds(change.before, change.at);
 
 /** The fields that differ between two states, in the source's order. */
 export function differingFields(source: Source, before: Fields | null, after: Fields | null): Field[] {
@@ -80,13 +95,17 @@ export function differingFields(source: Source, before: Fields | null, after: Fi
 }
 
 function compileChanged(changed: string | string[], source: Source): ChangePredicate {
-  const watched = changed === '*' ? source.fields : (Array.isArray(changed) ? changed : [changed]).map((id) => fieldFor(source, id));
+  const watched =
+    changed === '*' ? source.fields : (Array.isArray(changed) ? changed : [changed]).map((id) => fieldFor(source, id));
   return ({ before, after }) => watched.some((field) => !sameValue(field.type, before?.[field.id], after?.[field.id]));
 }
 
 function compileMovement(movement: Movement, source: Source, zone: string, sign: 1 | -1): ChangePredicate {
   const field = fieldFor(source, movement.field);
-  const moved = field.type === 'date' || field.type === 'dateTime' ? movedInTime(field, movement, zone, sign) : movedByAmount(movement, sign);
+  const moved =
+    field.type === 'date' || field.type === 'dateTime'
+      ? movedInTime(field, movement, zone, sign)
+      : movedByAmount(movement, sign);
   return ({ before, after }) => {
     const from = before?.[field.id];
     const to = after?.[field.id];

@@ -30,13 +30,20 @@ export function explainRule(compiled: CompiledRule, change: Change, world: World
   const { rule } = compiled;
   const source = rule.scope.sources.includes(change.source) ? world.sources.get(change.source) : undefined;
   const parts = {
-    scope: { held: compiled.inScope(change, world), source: source !== undefined, where: source ? explainNode(rule.scope.where, 'scope.where', source, rule.zone, change) : null },
+    scope: {
+      held: compiled.inScope(change, world),
+      source: source !== undefined,
+      where: source ? explainNode(rule.scope.where, 'scope.where', source, rule.zone, change) : null,
+    },
     kinds: { held: compiled.ofKind(change), kind: change.kind },
     by: { held: compiled.byActor(change, world), actor: change.actor },
     if: source && rule.when ? explainNode(rule.when.if, 'when.if', source, rule.zone, change) : null,
     during: { held: source !== undefined && compiled.inDates(change) },
   };
-  return { ...parts, caught: parts.scope.held && parts.kinds.held && parts.by.held && (parts.if?.held ?? false) && parts.during.held };
+  return {
+    ...parts,
+    caught: parts.scope.held && parts.kinds.held && parts.by.held && (parts.if?.held ?? false) && parts.during.held,
+  };
 }
 
 function explainNode(node: Condition, path: string, source: Source, zone: string, change: Change): ExplainedNode {
@@ -46,7 +53,8 @@ function explainNode(node: Condition, path: string, source: Source, zone: string
 
 function partsOf(node: Condition, path: string, source: Source, zone: string, change: Change): ExplainedNode[] {
   const inner = 'all' in node ? node.all : 'any' in node ? node.any : 'none' in node ? node.none : null;
-  if (inner) return inner.map((part, at) => explainNode(part, `${path}.${Object.keys(node)[0]}.${at}`, source, zone, change));
+  if (inner)
+    return inner.map((part, at) => explainNode(part, `${path}.${Object.keys(node)[0]}.${at}`, source, zone, change));
   if ('was' in node) return [explainState(node.was, `${path}.was`, 'before', source, zone, change)];
   if ('became' in node) return [explainState(node.became, `${path}.became`, 'after', source, zone, change)];
   if ('ceased' in node) return [explainState(node.ceased, `${path}.ceased`, 'before', source, zone, change)];
@@ -54,16 +62,47 @@ function partsOf(node: Condition, path: string, source: Source, zone: string, ch
 }
 
 /** A state test as it was, or is, on one side of the change. */
-function explainState(test: StateTest, path: string, side: 'before' | 'after', source: Source, zone: string, change: Change): ExplainedNode {
+function explainState(
+  test: StateTest,
+  path: string,
+  side: 'before' | 'after',
+  source: Source,
+  zone: string,
+  change: Change,
+): ExplainedNode {
   const fields = change[side];
   const held = fields !== null && compileState(test, source, zone)(fields, change.at);
   const inner = 'op' in test ? [] : 'all' in test ? test.all : 'any' in test ? test.any : test.none;
-  return { path, node: test, held, saw: sawOf(test, source, change), parts: inner.map((part, at) => explainState(part, `${path}.${Object.keys(test)[0]}.${at}`, side, source, zone, change)) };
+  return {
+    path,
+    node: test,
+    held,
+    saw: sawOf(test, source, change),
+    parts: inner.map((part, at) =>
+      explainState(part, `${path}.${Object.keys(test)[0]}.${at}`, side, source, zone, change),
+    ),
+  };
 }
 
 function sawOf(node: Condition, source: Source, change: Change): ExplainedNode['saw'] {
-  const fields = 'op' in node ? [node.field] : 'rose' in node ? [node.rose.field] : 'fell' in node ? [node.fell.field] : 'gained' in node ? [node.gained.field] : 'lost' in node ? [node.lost.field] : 'changed' in node ? changedOf(node.changed, source) : [];
-  return fields.filter((id) => fieldOf(source, id)).map((field) => ({ field, before: change.before?.[field] ?? null, after: change.after?.[field] ?? null }));
+  const fields =
+    'op' in node
+      ? [node.field]
+      : 'rose' in node
+        ? [node.rose.field]
+        : 'fell' in node
+          ? [node.fell.field]
+          : 'gained' in node
+            ? [node.gained.field]
+            : 'lost' in node
+              ? [node.lost.field]
+              : 'changed' in node
+                ? changedOf(node.changed, source)
+                : [];
+  return fields
+    .filter((id) => fieldOf(source, id))
+    .map((field) => ({ field, before: change.before?.[field] ?? null, after: change.after?.[field] ?? null }));
 }
 
-const changedOf = (changed: string | string[], source: Source): string[] => (changed === '*' ? source.fields.map((field) => field.id) : [changed].flat());
+const changedOf = (changed: string | string[], source: Source): string[] =>
+  changed === '*' ? source.fields.map((field) => field.id) : [changed].flat();

@@ -1,7 +1,31 @@
 import type { World } from '../people/index.ts';
-import { type Change, type Field, fieldOf, foldCase, isEmpty, isMoney, isSetType, judgedFields, type Source, type Value } from '../values/index.ts';
+import {
+  type Change,
+  type Field,
+  fieldOf,
+  foldCase,
+  isEmpty,
+  isMoney,
+  isSetType,
+  judgedFields,
+  type Source,
+  type Value,
+} from '../values/index.ts';
 import { numberOf, type Place } from './atoms.ts';
-import { type Crossings, firstAtLeast, type Key, keyWith, type Letters, letterKey, LONG, SHORT, type Signature, type Spot, type Stand, type Thresholds } from './buckets.ts';
+import {
+  type Crossings,
+  firstAtLeast,
+  type Key,
+  keyWith,
+  type Letters,
+  letterKey,
+  LONG,
+  SHORT,
+  type Signature,
+  type Spot,
+  type Stand,
+  type Thresholds,
+} from './buckets.ts';
 import type { CompiledRule } from './compile.ts';
 import { keyOfValue } from './keys.ts';
 
@@ -16,7 +40,11 @@ export class Look {
   private folders: string[] | null = null;
   private byRule: Map<CompiledRule, number> | null = null;
 
-  constructor(private readonly change: Change, private readonly source: Source, private readonly world: Pick<World, 'folders'>) {}
+  constructor(
+    private readonly change: Change,
+    private readonly source: Source,
+    private readonly world: Pick<World, 'folders'>,
+  ) {}
 
   private take(first: Stand | null | undefined): void {
     for (let stand = first; stand; stand = stand.next) this.note(stand, stand.isAll);
@@ -55,8 +83,12 @@ export class Look {
     if (isEmpty(value)) return;
     const before = this.change.before?.[field];
     const texts = { text: foldCase(String(value)), before: isEmpty(before) ? '' : foldCase(String(before)) };
-    if (long.size > 0) for (let at = 0; at + LONG <= texts.text.length; at++) this.takeText(long.get(letterKey(texts.text, at, LONG)), texts);
-    if (short.size > 0) for (let at = 0; at + SHORT <= texts.text.length; at++) this.takeText(short.get(letterKey(texts.text, at, SHORT)), texts);
+    if (long.size > 0)
+      for (let at = 0; at + LONG <= texts.text.length; at++)
+        this.takeText(long.get(letterKey(texts.text, at, LONG)), texts);
+    if (short.size > 0)
+      for (let at = 0; at + SHORT <= texts.text.length; at++)
+        this.takeText(short.get(letterKey(texts.text, at, SHORT)), texts);
   }
 
   /** Rules that share some letters with a text: those that ask for nothing but their text are judged by it here. */
@@ -64,7 +96,12 @@ export class Look {
     for (let stand = first; stand; stand = stand.next) {
       const { isAll, needs } = stand;
       if (!isAll || !needs) this.note(stand, isAll);
-      else if (texts.text.includes(needs.text) && !(needs.isNew && texts.before.includes(needs.text)) && (needs.kinds.length === 0 || needs.kinds.includes(this.change.kind))) this.note(stand, true);
+      else if (
+        texts.text.includes(needs.text) &&
+        !(needs.isNew && texts.before.includes(needs.text)) &&
+        (needs.kinds.length === 0 || needs.kinds.includes(this.change.kind))
+      )
+        this.note(stand, true);
     }
   }
 

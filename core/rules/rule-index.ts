@@ -1,7 +1,26 @@
 import type { World } from '../people/index.ts';
 import { type Change, fieldOf, sameValue, type Source } from '../values/index.ts';
 import { type Needs, needsOf, type Place } from './atoms.ts';
-import { type Bucket, bucketOf, type Crossings, entryOf, firstAtLeast, type Key, keyWith, type Letters, LONG, lengthOf, letterKey, SHORT, type Signature, SourceNode, type Spot, type Stand, type TextNeeds, type Thresholds } from './buckets.ts';
+import {
+  type Bucket,
+  bucketOf,
+  type Crossings,
+  entryOf,
+  firstAtLeast,
+  type Key,
+  keyWith,
+  type Letters,
+  LONG,
+  lengthOf,
+  letterKey,
+  SHORT,
+  type Signature,
+  SourceNode,
+  type Spot,
+  type Stand,
+  type TextNeeds,
+  type Thresholds,
+} from './buckets.ts';
 import type { CompiledRule } from './compile.ts';
 import { Look } from './look.ts';
 
@@ -36,8 +55,12 @@ export class RuleIndex {
     }
     // A text may hold the same letters twice, so that what is found by them may be found again.
     const isRepeated = stands.length > 1 || stands.some(({ needs }) => needs);
-    for (const { bucket, isAll, needs } of stands) bucket.put({ compiled, isRepeated, isAll, next: bucket.first() ?? null, needs });
-    this.places.set(compiled, stands.map(({ bucket }) => bucket));
+    for (const { bucket, isAll, needs } of stands)
+      bucket.put({ compiled, isRepeated, isAll, next: bucket.first() ?? null, needs });
+    this.places.set(
+      compiled,
+      stands.map(({ bucket }) => bucket),
+    );
   }
 
   remove(compiled: CompiledRule): void {
@@ -58,7 +81,10 @@ export class RuleIndex {
   /** The rules that may look at a change, those that gather until things settle too, each with whether it catches the change; `null` where asking it failed. */
   looking = (change: Change, world: World): { compiled: CompiledRule; isCaught: boolean | null }[] => {
     const { found, sure } = this.look(change, world);
-    return found.map((compiled, at) => ({ compiled, isCaught: (sure[at] && change.after !== null) || isCaughtOrFails(compiled, change, world) }));
+    return found.map((compiled, at) => ({
+      compiled,
+      isCaught: (sure[at] && change.after !== null) || isCaughtOrFails(compiled, change, world),
+    }));
   };
 
   /** The rules that may catch a change, and which of them do if the item still is. */
@@ -72,7 +98,11 @@ export class RuleIndex {
       const driven = node.driven.get(field.id);
       const thresholds = node.thresholds.get(field.id);
       const texts = node.newTexts.get(field.id);
-      if ((!driven && !thresholds && !texts) || sameValue(field.type, change.before?.[field.id], change.after?.[field.id])) continue;
+      if (
+        (!driven && !thresholds && !texts) ||
+        sameValue(field.type, change.before?.[field.id], change.after?.[field.id])
+      )
+        continue;
       if (driven) for (const signature of driven.values()) look.up(signature);
       if (thresholds) look.crossed(thresholds, change.before?.[field.id], change.after?.[field.id]);
       if (texts) look.letters(field.id, texts);
@@ -114,16 +144,38 @@ function placesFor(node: SourceNode, needs: Needs): { bucket: Bucket; isAll: boo
 function optionsOf(node: SourceNode, needs: Needs): Option[] {
   const options: Option[] = [];
   const driver = needs.differs[0];
-  const chosen = [...needs.equal].sort((a, b) => rankOf(a.place, needs, node.source) - rankOf(b.place, needs, node.source)).slice(0, MOST_PLACES);
-  const isWhole = needs.isAll && needs.holds.length === 0 && needs.crosses.length === 0 && needs.differs.length <= 1 && chosen.length === needs.equal.length;
+  const chosen = [...needs.equal]
+    .sort((a, b) => rankOf(a.place, needs, node.source) - rankOf(b.place, needs, node.source))
+    .slice(0, MOST_PLACES);
+  const isWhole =
+    needs.isAll &&
+    needs.holds.length === 0 &&
+    needs.crosses.length === 0 &&
+    needs.differs.length <= 1 &&
+    chosen.length === needs.equal.length;
   if (chosen.length > 0) options.push(equalOption(node, driver, chosen, isWhole));
-  const isCrossing = needs.isAll && needs.crosses.length === 1 && needs.equal.length === 0 && needs.holds.length === 0 && needs.differs.every((id) => needs.crosses[0]?.every(({ field }) => field === id));
+  const isCrossing =
+    needs.isAll &&
+    needs.crosses.length === 1 &&
+    needs.equal.length === 0 &&
+    needs.holds.length === 0 &&
+    needs.differs.every((id) => needs.crosses[0]?.every(({ field }) => field === id));
   for (const crossings of needs.crosses) options.push(crossingOption(node, crossings, isCrossing));
   const kinds = needs.equal.length === 1 && needs.equal[0]?.place.side === 'kind' ? needs.equal[0].values : [];
   // A look by letters asks of fields that differ only whether the text's own does, and that only where the text has to be new.
   const areDiffersAsked = needs.differs.every((id) => needs.holds.some(({ field, isNew }) => isNew && field === id));
-  const isText = needs.isAll && needs.holds.length === 1 && needs.crosses.length === 0 && areDiffersAsked && needs.equal.length === (kinds.length > 0 ? 1 : 0);
-  for (const { field, text, isNew } of needs.holds) options.push({ ...lettersOption(isNew ? node.newTexts : node.texts, field, text, isNew ? 3 : 12), isAll: isText, needs: { text, isNew, kinds } });
+  const isText =
+    needs.isAll &&
+    needs.holds.length === 1 &&
+    needs.crosses.length === 0 &&
+    areDiffersAsked &&
+    needs.equal.length === (kinds.length > 0 ? 1 : 0);
+  for (const { field, text, isNew } of needs.holds)
+    options.push({
+      ...lettersOption(isNew ? node.newTexts : node.texts, field, text, isNew ? 3 : 12),
+      isAll: isText,
+      needs: { text, isNew, kinds },
+    });
   if (chosen.length === 0) options.push(equalOption(node, driver, [], isWhole));
   return options.sort((a, b) => a.base - b.base);
 }
@@ -151,7 +203,8 @@ function equalOption(node: SourceNode, driver: string | undefined, chosen: Needs
     base: chosen.every(({ place }) => place.side === 'kind') ? 30 : driver === undefined ? 2 : 0,
     sizes: () => keys.map((key) => lengthOf(known?.buckets.get(key))),
     buckets: () => {
-      const signatures = driver === undefined ? node.plain : entryOf(node.driven, driver, () => new Map<string, Signature>());
+      const signatures =
+        driver === undefined ? node.plain : entryOf(node.driven, driver, () => new Map<string, Signature>());
       const signature = entryOf(signatures, name, () => ({ spots, buckets: new Map() }));
       return keys.map((key) => bucketOf(signature.buckets, key));
     },
@@ -160,7 +213,11 @@ function equalOption(node: SourceNode, driver: string | undefined, chosen: Needs
 
 function crossingOption(node: SourceNode, crossings: Needs['crosses'][number], isAll: boolean): Option {
   const listOf = ({ field, currency, way }: Needs['crosses'][number][number]) =>
-    entryOf(entryOf(node.thresholds, field, (): Crossings => new Map()), currency, () => ({ up: { at: [], stands: [] }, down: { at: [], stands: [] } }))[way];
+    entryOf(
+      entryOf(node.thresholds, field, (): Crossings => new Map()),
+      currency,
+      () => ({ up: { at: [], stands: [] }, down: { at: [], stands: [] } }),
+    )[way];
   return {
     isAll,
     needs: null,
@@ -178,12 +235,24 @@ function bucketAt({ at, stands }: Thresholds, threshold: number): Bucket {
     stands.splice(index(), 0, null);
     at.splice(index(), 0, threshold);
   }
-  return { first: () => stands[index()], put: (first) => { stands[index()] = first; } };
+  return {
+    first: () => stands[index()],
+    put: (first) => {
+      stands[index()] = first;
+    },
+  };
 }
 
-function lettersOption(texts: SourceNode['texts'], field: string, text: string, base: number): Omit<Option, 'isAll' | 'needs'> {
+function lettersOption(
+  texts: SourceNode['texts'],
+  field: string,
+  text: string,
+  base: number,
+): Omit<Option, 'isAll' | 'needs'> {
   const isLong = text.length >= LONG;
-  const byLetters = entryOf(texts, field, (): Letters => ({ long: new Map(), short: new Map() }))[isLong ? 'long' : 'short'];
+  const byLetters = entryOf(texts, field, (): Letters => ({ long: new Map(), short: new Map() }))[
+    isLong ? 'long' : 'short'
+  ];
   const run = isLong ? LONG : SHORT;
   let rarest = { key: 0, size: Number.POSITIVE_INFINITY };
   for (let at = 0; at + run <= text.length; at++) {
@@ -200,6 +269,7 @@ const numberFor = ({ numbers }: Spot, value: string): number => entryOf(numbers,
 /** Every way to take one of each list, as keys. */
 function combined(lists: readonly (readonly number[])[]): Key[] {
   let keys: Key[] = [0];
-  for (const [at, list] of lists.entries()) keys = keys.flatMap((key) => list.map((number) => (at === 0 ? number : keyWith(key, number))));
+  for (const [at, list] of lists.entries())
+    keys = keys.flatMap((key) => list.map((number) => (at === 0 ? number : keyWith(key, number))));
   return keys;
 }

@@ -3,8 +3,27 @@ import type { CivilDate, CivilTime, Duration } from '../time/index.ts';
 import type { ChangeKind, Value } from '../values/index.ts';
 
 export const OPERATORS = [
-  'empty', 'filled', 'is', 'isNot', 'oneOf', 'noneOf', 'contains', 'lacks', 'startsWith', 'endsWith', 'above', 'atLeast',
-  'below', 'atMost', 'between', 'before', 'after', 'withinNext', 'withinLast', 'includesAny', 'includesAll',
+  'empty',
+  'filled',
+  'is',
+  'isNot',
+  'oneOf',
+  'noneOf',
+  'contains',
+  'lacks',
+  'startsWith',
+  'endsWith',
+  'above',
+  'atLeast',
+  'below',
+  'atMost',
+  'between',
+  'before',
+  'after',
+  'withinNext',
+  'withinLast',
+  'includesAny',
+  'includesAll',
 ] as const;
 export type Operator = (typeof OPERATORS)[number];
 
@@ -107,7 +126,11 @@ export interface Rule {
   due: Due | null;
   idle: Idle | null;
   by: { only: Selector[]; except: Selector[] };
-  during: { from: CivilDate | null; until: CivilDate | null; near: { field: string; ahead: Duration; behind: Duration } | null };
+  during: {
+    from: CivilDate | null;
+    until: CivilDate | null;
+    near: { field: string; ahead: Duration; behind: Duration } | null;
+  };
   about: (typeof ABOUT)[number];
   ownChanges: boolean;
   to: Selector[];
@@ -120,18 +143,44 @@ export interface Rule {
   ack: Acknowledging | null;
 }
 
-export const OPEN_MESSAGE: RuleMessage = { wording: null, subject: null, body: null, show: [], doNow: null, from: 'ojo', replyTo: null };
+export const OPEN_MESSAGE: RuleMessage = {
+  wording: null,
+  subject: null,
+  body: null,
+  show: [],
+  doNow: null,
+  from: 'ojo',
+  replyTo: null,
+};
 
 /** A rule with each part as it is where a document leaves it out: it catches every change of its sources. */
 export const openRule = (id: string, name: string, owner: string, sources: string[]): Rule => ({
-  id, name, owner, urgency: 'routine', zone: 'UTC',
-  scope: { sources, under: [], items: [], linked: false, where: { all: [] } }, when: { kinds: [], if: { all: [] }, burst: null }, due: null, idle: null,
-  by: { only: [], except: [] }, during: { from: null, until: null, near: null }, about: 'any',
-  ownChanges: false, to: [], except: [], channels: null, pace: { kind: 'now' }, limit: null, together: true, message: OPEN_MESSAGE, ack: null,
+  id,
+  name,
+  owner,
+  urgency: 'routine',
+  zone: 'UTC',
+  scope: { sources, under: [], items: [], linked: false, where: { all: [] } },
+  when: { kinds: [], if: { all: [] }, burst: null },
+  due: null,
+  idle: null,
+  by: { only: [], except: [] },
+  during: { from: null, until: null, near: null },
+  about: 'any',
+  ownChanges: false,
+  to: [],
+  except: [],
+  channels: null,
+  pace: { kind: 'now' },
+  limit: null,
+  together: true,
+  message: OPEN_MESSAGE,
+  ack: null,
 });
 
 /** The condition of a rule's changes; open to all where its occasion is a date or a standstill. */
-export const conditionOf = (rule: Pick<Rule, 'when' | 'due' | 'idle'>): Condition => rule.when?.if ?? rule.due?.if ?? rule.idle?.if ?? { all: [] };
+export const conditionOf = (rule: Pick<Rule, 'when' | 'due' | 'idle'>): Condition =>
+  rule.when?.if ?? rule.due?.if ?? rule.idle?.if ?? { all: [] };
 
 /** The state of which the rule tells that it came about: the one `became` that is its condition, or stands alone among its parts. */
 export function becameOf(rule: Pick<Rule, 'when'>): StateTest | null {

@@ -1,5 +1,15 @@
 import { addDuration, addToDate, atLocal, dateIn, type Instant, MIDNIGHT, parseInstant } from '../time/index.ts';
-import { compareValues, type Field, type Fields, foldCase, isEmpty, isTextType, membersOf, sameValue, type Value } from '../values/index.ts';
+import {
+  compareValues,
+  type Field,
+  type Fields,
+  foldCase,
+  isEmpty,
+  isTextType,
+  membersOf,
+  sameValue,
+  type Value,
+} from '../values/index.ts';
 import type { FieldTest, Operand, Operator } from './rule.ts';
 
 /** Judges one field of one state at the change's instant. */
@@ -51,7 +61,10 @@ function compileFilled(test: FieldTest, field: Field, zone: string): Judge {
 }
 
 /** Many tests look at the same few texts in a row: the last two, folded. */
-const lately: [Folded, Folded] = [{ text: '', folded: '' }, { text: '', folded: '' }];
+const lately: [Folded, Folded] = [
+  { text: '', folded: '' },
+  { text: '', folded: '' },
+];
 interface Folded {
   text: string;
   folded: string;

@@ -8,7 +8,10 @@ export function thresholdsOf(condition: Condition): Map<string, number[]> {
   const found = new Map<string, number[]>();
   for (const { field, value } of comparisons(condition)) {
     const lines = [value].flat().flatMap((one) => decimalOf(one as Value | undefined)?.toNumber() ?? []);
-    found.set(field, [...new Set([...(found.get(field) ?? []), ...lines])].sort((a, b) => a - b));
+    found.set(
+      field,
+      [...new Set([...(found.get(field) ?? []), ...lines])].sort((a, b) => a - b),
+    );
   }
   return found;
 }
@@ -16,5 +19,7 @@ export function thresholdsOf(condition: Condition): Map<string, number[]> {
 function comparisons(node: Condition | StateTest): FieldTest[] {
   if ('op' in node) return OPS.has(node.op) ? [node] : [];
   if ('changed' in node || 'rose' in node || 'fell' in node || 'gained' in node || 'lost' in node) return [];
-  return Object.values(node).flat().flatMap((part) => comparisons(part as Condition));
+  return Object.values(node)
+    .flat()
+    .flatMap((part) => comparisons(part as Condition));
 }

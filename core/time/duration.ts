@@ -16,7 +16,10 @@ const SECONDS = [30.4375 * 86_400, 7 * 86_400, 86_400, 3600, 60, 1];
 export function isDuration(text: string): boolean {
   const [, months, weeks, days, , hours, minutes, seconds] = text.length > 60 ? [] : (PATTERN.exec(text) ?? []);
   if (text.length > 60 || !PATTERN.test(text)) return false;
-  const length = [months, weeks, days, hours, minutes, seconds].reduce((sum, part, at) => sum + Number.parseInt(part ?? '0', 10) * (SECONDS[at] ?? 0), 0);
+  const length = [months, weeks, days, hours, minutes, seconds].reduce(
+    (sum, part, at) => sum + Number.parseInt(part ?? '0', 10) * (SECONDS[at] ?? 0),
+    0,
+  );
   return length <= LONGEST_YEARS * 366 * 86_400;
 }
 
@@ -28,7 +31,14 @@ const parsed = (duration: Duration, sign: 1 | -1) => {
 /** A duration so many times over, part by part: twice a month is two months, whatever their lengths. */
 export function timesDuration(duration: Duration, times: number): Duration {
   const { months, weeks, days, hours, minutes, seconds } = Temporal.Duration.from(duration);
-  return Temporal.Duration.from({ months: months * times, weeks: weeks * times, days: days * times, hours: hours * times, minutes: minutes * times, seconds: seconds * times }).toString();
+  return Temporal.Duration.from({
+    months: months * times,
+    weeks: weeks * times,
+    days: days * times,
+    hours: hours * times,
+    minutes: minutes * times,
+    seconds: seconds * times,
+  }).toString();
 }
 
 /**
@@ -45,7 +55,12 @@ export function addDuration(instant: Instant, duration: Duration, zone: string, 
 /** A day moved by a duration's days, and the milliseconds of its exact part that are left. */
 export function calendarPart(date: CivilDate, duration: Duration, sign: 1 | -1): { day: CivilDate; exactMs: number } {
   const step = parsed(duration, sign);
-  return { day: Temporal.PlainDate.from(date).add(step.with({ hours: 0, minutes: 0, seconds: 0 })).toString(), exactMs: exactPart(step) };
+  return {
+    day: Temporal.PlainDate.from(date)
+      .add(step.with({ hours: 0, minutes: 0, seconds: 0 }))
+      .toString(),
+    exactMs: exactPart(step),
+  };
 }
 
 /** A day moved by a duration: days on the calendar; an exact part reaches to the day that instant lies on. */
@@ -59,9 +74,16 @@ export function addToDate(date: CivilDate, duration: Duration, at: Instant, zone
  * A local time on a day, moved by a duration: its days on the calendar, so that the clock shows the same time,
  * then its hours exactly. Gives the day moved to as well, from which a next move can go on.
  */
-export function moveLocal(date: CivilDate, time: CivilTime, duration: Duration, zone: string): { day: CivilDate; at: Instant } {
+export function moveLocal(
+  date: CivilDate,
+  time: CivilTime,
+  duration: Duration,
+  zone: string,
+): { day: CivilDate; at: Instant } {
   const step = parsed(duration, 1);
-  const day = Temporal.PlainDate.from(date).add(step.with({ hours: 0, minutes: 0, seconds: 0 })).toString();
+  const day = Temporal.PlainDate.from(date)
+    .add(step.with({ hours: 0, minutes: 0, seconds: 0 }))
+    .toString();
   return { day, at: atLocal(day, time, zone) + exactPart(step) };
 }
 

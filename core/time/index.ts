@@ -1,4 +1,25 @@
-export { addDays, atLocal, type CivilDate, type CivilTime, dateIn, isCivilDate, isCivilTime, isZone, MIDNIGHT, timeIn, weekday } from './civil.ts';
-export { addDuration, addToDate, calendarPart, type Duration, isDuration, LONGEST_YEARS, moveLocal, timesDuration } from './duration.ts';
+export {
+  addDays,
+  atLocal,
+  type CivilDate,
+  type CivilTime,
+  dateIn,
+  isCivilDate,
+  isCivilTime,
+  isZone,
+  MIDNIGHT,
+  timeIn,
+  weekday,
+} from './civil.ts';
+export {
+  addDuration,
+  addToDate,
+  calendarPart,
+  type Duration,
+  isDuration,
+  LONGEST_YEARS,
+  moveLocal,
+  timesDuration,
+} from './duration.ts';
 export { type Instant, instantOf, parseInstant, printInstant } from './instant.ts';
 export { nextOf, type Schedule, WEEKDAYS, type Weekday } from './schedule.ts';

@@ -20,7 +20,12 @@ export function printInstant(instant: Instant): string {
   const day = Math.floor(instant / DAY_MS);
   const ms = instant - day * DAY_MS;
   const two = (value: number) => String(Math.floor(value)).padStart(2, '0');
-  const fraction = ms % 1000 === 0 ? '' : `.${String(ms % 1000).padStart(3, '0').replace(/0+$/, '')}`;
+  const fraction =
+    ms % 1000 === 0
+      ? ''
+      : `.${String(ms % 1000)
+          .padStart(3, '0')
+          .replace(/0+$/, '')}`;
   return `${printDay(day)}T${two(ms / 3_600_000)}:${two((ms / 60_000) % 60)}:${two((ms / 1000) % 60)}${fraction}Z`;
 }
 
@@ -31,7 +36,9 @@ let lastDayText = '';
 /** Most instants in a row lie on one day, and the calendar is the dear part. */
 function printDay(day: number): string {
   if (day !== lastDay) {
-    lastDayText = Temporal.Instant.fromEpochMilliseconds(day * DAY_MS).toString().replace(/T.*/, '');
+    lastDayText = Temporal.Instant.fromEpochMilliseconds(day * DAY_MS)
+      .toString()
+      .replace(/T.*/, '');
     lastDay = day;
   }
   return lastDayText;

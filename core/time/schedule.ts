@@ -1,4 +1,14 @@
-import { addDays, atLocal, type CivilDate, type CivilTime, dateIn, dayOfMonth, nextMonth, timeIn, weekday } from './civil.ts';
+import {
+  addDays,
+  atLocal,
+  type CivilDate,
+  type CivilTime,
+  dateIn,
+  dayOfMonth,
+  nextMonth,
+  timeIn,
+  weekday,
+} from './civil.ts';
 import type { Instant } from './instant.ts';
 
 export const WEEKDAYS = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as const;
@@ -23,7 +33,10 @@ export function nextOf(schedule: Schedule, after: Instant, zone: string): Instan
   asked.set(schedule, byZone);
   const last = byZone.get(zone);
   if (last && after >= last.after && after < last.next) return last.next;
-  const next = schedule.every === 'hour' ? nextHourly(Number(schedule.at.slice(3)), after, zone) : nextDaily(schedule, after, zone);
+  const next =
+    schedule.every === 'hour'
+      ? nextHourly(Number(schedule.at.slice(3)), after, zone)
+      : nextDaily(schedule, after, zone);
   byZone.set(zone, { after, next });
   return next;
 }

@@ -2,10 +2,22 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { addDuration, atLocal, dateIn, instantOf, nextOf, parseInstant, printInstant, timeIn } from './index.ts';
 
-const ZONES = ['Australia/Lord_Howe', 'America/Santiago', 'Africa/Casablanca', 'Pacific/Apia', 'America/New_York', 'Europe/Madrid', 'UTC'];
+const ZONES = [
+  'Australia/Lord_Howe',
+  'America/Santiago',
+  'Africa/Casablanca',
+  'Pacific/Apia',
+  'America/New_York',
+  'Europe/Madrid',
+  'UTC',
+];
 const MINUTE = 60_000;
-const instant = fc.integer({ min: instantOf('2009-01-01T00:00:00Z') / MINUTE, max: instantOf('2031-01-01T00:00:00Z') / MINUTE }).map((minutes) => minutes * MINUTE);
-const clock = fc.tuple(fc.integer({ min: 0, max: 23 }), fc.integer({ min: 0, max: 59 })).map(([hour, minute]) => `${String(hour).padStart(2, '0')}:${String(minute).padStart(2, '0')}`);
+const instant = fc
+  .integer({ min: instantOf('2009-01-01T00:00:00Z') / MINUTE, max: instantOf('2031-01-01T00:00:00Z') / MINUTE })
+  .map((minutes) => minutes * MINUTE);
+const clock = fc
+  .tuple(fc.integer({ min: 0, max: 23 }), fc.integer({ min: 0, max: 59 }))
+  .map(([hour, minute]) => `${String(hour).padStart(2, '0')}:${String(minute).padStart(2, '0')}`);
 
 describe('instants', () => {
   it('are printed in UTC with Z, without an empty fraction, and read back', () => {
@@ -15,7 +27,8 @@ describe('instants', () => {
   });
 
   it('need an offset', () => {
-    for (const text of ['2026-03-04', '2026-03-04T10:15:00', 'yesterday', '2026-13-04T10:15:00Z', '']) expect(parseInstant(text)).toBeNull();
+    for (const text of ['2026-03-04', '2026-03-04T10:15:00', 'yesterday', '2026-13-04T10:15:00Z', ''])
+      expect(parseInstant(text)).toBeNull();
   });
 });
 
@@ -30,15 +43,18 @@ describe('local times', () => {
   });
 
   it('show the wall clock that was asked for, or come right after a gap', () => {
-    fc.assert(fc.property(instant, clock, fc.constantFrom(...ZONES), (at, time, zone) => {
-      const day = dateIn(at, zone);
-      const found = atLocal(day, time, zone);
-      const shown = timeIn(found, zone);
-      if (shown === time && dateIn(found, zone) === day) return;
-      // In a gap: a millisecond earlier the clock still stood before the time.
-      expect(timeIn(found - 1, zone) < time || dateIn(found - 1, zone) < day).toBe(true);
-      expect(shown > time || dateIn(found, zone) > day).toBe(true);
-    }), { numRuns: 1000, seed: 11 });
+    fc.assert(
+      fc.property(instant, clock, fc.constantFrom(...ZONES), (at, time, zone) => {
+        const day = dateIn(at, zone);
+        const found = atLocal(day, time, zone);
+        const shown = timeIn(found, zone);
+        if (shown === time && dateIn(found, zone) === day) return;
+        // In a gap: a millisecond earlier the clock still stood before the time.
+        expect(timeIn(found - 1, zone) < time || dateIn(found - 1, zone) < day).toBe(true);
+        expect(shown > time || dateIn(found, zone) > day).toBe(true);
+      }),
+      { numRuns: 1000, seed: 11 },
+    );
   });
 
   it('move by days on the calendar and by hours exactly', () => {
@@ -51,14 +67,19 @@ describe('local times', () => {
 
 describe('schedules', () => {
   it('take the month’s last day for one it has not', () => {
-    const next = (after: string, on: number[]) => printInstant(nextOf({ every: 'month', at: '09:00', on }, instantOf(after), 'UTC'));
+    const next = (after: string, on: number[]) =>
+      printInstant(nextOf({ every: 'month', at: '09:00', on }, instantOf(after), 'UTC'));
     expect(next('2026-02-10T00:00:00Z', [31])).toBe('2026-02-28T09:00:00Z');
     expect(next('2026-02-28T09:00:00Z', [31])).toBe('2026-03-31T09:00:00Z');
     expect(next('2026-04-16T00:00:00Z', [1, 15])).toBe('2026-05-01T09:00:00Z');
   });
 
   it('are later than the instant asked, also at it', () => {
-    expect(printInstant(nextOf({ every: 'day', at: '09:00' }, instantOf('2026-03-28T08:00:00Z'), 'Europe/Madrid'))).toBe('2026-03-29T07:00:00Z');
-    expect(nextOf({ every: 'day', at: '09:00' }, instantOf('2011-12-30T00:00:00Z'), 'Pacific/Apia')).toBeGreaterThan(instantOf('2011-12-30T00:00:00Z'));
+    expect(
+      printInstant(nextOf({ every: 'day', at: '09:00' }, instantOf('2026-03-28T08:00:00Z'), 'Europe/Madrid')),
+    ).toBe('2026-03-29T07:00:00Z');
+    expect(nextOf({ every: 'day', at: '09:00' }, instantOf('2011-12-30T00:00:00Z'), 'Pacific/Apia')).toBeGreaterThan(
+      instantOf('2011-12-30T00:00:00Z'),
+    );
   });
 });

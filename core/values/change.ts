@@ -3,8 +3,21 @@ import type { Fields } from './fields.ts';
 
 /** What can happen to an item; streams may add kinds of their own, prefixed `x-`. */
 export const CHANGE_KINDS = [
-  'created', 'changed', 'deleted', 'restored', 'renamed', 'moved', 'contentAdded', 'checkedOut', 'checkedIn',
-  'submitted', 'approved', 'rejected', 'commented', 'shared', 'unshared',
+  'created',
+  'changed',
+  'deleted',
+  'restored',
+  'renamed',
+  'moved',
+  'contentAdded',
+  'checkedOut',
+  'checkedIn',
+  'submitted',
+  'approved',
+  'rejected',
+  'commented',
+  'shared',
+  'unshared',
 ] as const;
 export type ChangeKind = (typeof CHANGE_KINDS)[number] | `x-${string}`;
 
@@ -45,12 +58,24 @@ export interface ItemState {
 
 /** An item as it stands, in the shape of a change by nobody that alters nothing: for asking what a rule would make of it. */
 export const asChange = (item: ItemState, at: Instant): Change => ({
-  id: '', at, source: item.source, item: item.id, kind: 'changed', actor: '', before: item.fields, after: item.fields,
-  folder: item.folder, folderBefore: item.folder, batch: null, detail: {}, previous: { by: item.lastBy, createdBy: item.createdBy },
+  id: '',
+  at,
+  source: item.source,
+  item: item.id,
+  kind: 'changed',
+  actor: '',
+  before: item.fields,
+  after: item.fields,
+  folder: item.folder,
+  folderBefore: item.folder,
+  batch: null,
+  detail: {},
+  previous: { by: item.lastBy, createdBy: item.createdBy },
 });
 
 /** The order in which changes came: by instant, then by their places in the log. */
-export const compareArrival = (a: Pick<Change, 'at' | 'seq'>, b: Pick<Change, 'at' | 'seq'>): number => a.at - b.at || (a.seq ?? 0) - (b.seq ?? 0);
+export const compareArrival = (a: Pick<Change, 'at' | 'seq'>, b: Pick<Change, 'at' | 'seq'>): number =>
+  a.at - b.at || (a.seq ?? 0) - (b.seq ?? 0);
 
 /** The state an item is judged on: after the change, of a deleted item before it. */
 export const judgedFields = (change: Change): Fields => change.after ?? change.lastState ?? change.before ?? {};

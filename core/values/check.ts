@@ -14,7 +14,10 @@ export const LONGEST_ADDRESS = 254;
 /** Whether a value may stand in a field; `null` where it may. Empty always may. */
 export function faultOf(field: Field, value: Value | undefined): ValueFault | null {
   if (isEmpty(value)) return null;
-  const fault = (code: string, params: ValueFault['params'] = {}): ValueFault => ({ code, params: { field: field.name, ...params } });
+  const fault = (code: string, params: ValueFault['params'] = {}): ValueFault => ({
+    code,
+    params: { field: field.name, ...params },
+  });
   const isText = typeof value === 'string';
   if (isSetType(field.type)) {
     if (!Array.isArray(value) || value.some((one) => typeof one !== 'string')) return fault('needsList');
@@ -25,7 +28,9 @@ export function faultOf(field: Field, value: Value | undefined): ValueFault | nu
     case 'number':
       return isMoney(value) || decimalOf(value) === null ? fault('needsNumber') : null;
     case 'money':
-      return isMoney(value) && decimalOf(value) !== null && /^[A-Z]{3}$/.test(value.currency) ? null : fault('needsMoney');
+      return isMoney(value) && decimalOf(value) !== null && /^[A-Z]{3}$/.test(value.currency)
+        ? null
+        : fault('needsMoney');
     case 'boolean':
       return typeof value === 'boolean' ? null : fault('needsYesOrNo');
     case 'date':
@@ -33,9 +38,13 @@ export function faultOf(field: Field, value: Value | undefined): ValueFault | nu
     case 'dateTime':
       return isText && parseInstant(value) !== null ? null : fault('needsInstant');
     case 'choice':
-      return !isText || (field.options && !field.options.includes(value)) ? fault('unknownOption', { option: String(value), allowed: field.options ?? [] }) : null;
+      return !isText || (field.options && !field.options.includes(value))
+        ? fault('unknownOption', { option: String(value), allowed: field.options ?? [] })
+        : null;
     case 'email':
-      return isText && /^[^\s@]+@[^\s@]+$/.test(value.trim()) && value.trim().length <= LONGEST_ADDRESS ? null : fault('needsAddress');
+      return isText && /^[^\s@]+@[^\s@]+$/.test(value.trim()) && value.trim().length <= LONGEST_ADDRESS
+        ? null
+        : fault('needsAddress');
     case 'url':
       return isText && URL.canParse(value) ? null : fault('needsUrl');
     default:

@@ -9,7 +9,8 @@ const Exact = Decimal.clone({ precision: 80, toExpNeg: -40, toExpPos: 40 });
 export function isEmpty(value: Value | undefined): boolean {
   if (value === null || value === undefined) return true;
   // A first sign that is plainly visible is the usual case, and the cheap one.
-  if (typeof value === 'string') return !(value.charCodeAt(0) > 0x20 && value.charCodeAt(0) < 0x7f) && value.trim() === '';
+  if (typeof value === 'string')
+    return !(value.charCodeAt(0) > 0x20 && value.charCodeAt(0) < 0x7f) && value.trim() === '';
   if (Array.isArray(value)) return value.length === 0;
   return isMoney(value) && value.amount.trim() === '';
 }
@@ -30,7 +31,8 @@ export function decimalOf(value: Value | undefined): Decimal | null {
 }
 
 /** Text as it is compared where case does not count: NFC, locale-free lower case, NFC. */
-export const foldCase = (text: string): string => (isAscii(text) ? text.toLowerCase() : text.normalize('NFC').toLowerCase().normalize('NFC'));
+export const foldCase = (text: string): string =>
+  isAscii(text) ? text.toLowerCase() : text.normalize('NFC').toLowerCase().normalize('NFC');
 
 /** Text of ASCII alone is in every normal form already. */
 const isAscii = (text: string): boolean => !/[^ -~\t\n\r]/.test(text);
@@ -51,7 +53,8 @@ export function sameValue(type: FieldType, a: Value | undefined, b: Value | unde
   if (type === 'number' || type === 'money' || type === 'dateTime') return compareValues(type, a, b) === 0;
   // Ids and choices compare exactly.
   if (!isTextType(type)) return false;
-  if (typeof a === 'string' && typeof b === 'string') return !(isAscii(a) && isAscii(b)) && a.normalize('NFC') === b.normalize('NFC');
+  if (typeof a === 'string' && typeof b === 'string')
+    return !(isAscii(a) && isAscii(b)) && a.normalize('NFC') === b.normalize('NFC');
   return a === b;
 }
 
@@ -83,7 +86,11 @@ export function compareValues(type: FieldType, a: Value | undefined, b: Value | 
 const SHORT = /^-?\d{1,12}(\.\d{1,3})?$/;
 const shortNumber = (value: Value | undefined): number | null => {
   const text = isMoney(value) ? value.amount : value;
-  return typeof text === 'string' && text.length < 18 && SHORT.test(text) ? Number(text) : typeof text === 'number' && Number.isInteger(text) && Math.abs(text) < 1e12 ? text : null;
+  return typeof text === 'string' && text.length < 18 && SHORT.test(text)
+    ? Number(text)
+    : typeof text === 'number' && Number.isInteger(text) && Math.abs(text) < 1e12
+      ? text
+      : null;
 };
 
 function compareDecimals(a: Value | undefined, b: Value | undefined): number | null {

@@ -1,7 +1,20 @@
 /** The types a field may have, as in the engine's specification, section 1. */
 export const FIELD_TYPES = [
-  'text', 'longText', 'number', 'money', 'boolean', 'date', 'dateTime', 'choice', 'choices',
-  'person', 'people', 'link', 'links', 'url', 'email',
+  'text',
+  'longText',
+  'number',
+  'money',
+  'boolean',
+  'date',
+  'dateTime',
+  'choice',
+  'choices',
+  'person',
+  'people',
+  'link',
+  'links',
+  'url',
+  'email',
 ] as const;
 export type FieldType = (typeof FIELD_TYPES)[number];
 
@@ -42,4 +55,5 @@ export const isSetType = (type: FieldType): boolean => type === 'choices' || typ
 export const isTextType = (type: FieldType): boolean =>
   type === 'text' || type === 'longText' || type === 'url' || type === 'email';
 
-export const fieldOf = (source: Source, id: string): Field | undefined => source.fields.find((field) => field.id === id);
+export const fieldOf = (source: Source, id: string): Field | undefined =>
+  source.fields.find((field) => field.id === id);

@@ -71,8 +71,16 @@ function formatMoney(value: Value | undefined, locale: string): string {
   const whole = /^-?\d+(\.0*)?$/.test(value.amount);
   const digits = whole ? 0 : 2;
   try {
-    const format = kept(`m ${locale} ${value.currency} ${digits}`, () =>
-      new Intl.NumberFormat(locale, { style: 'currency', currency: value.currency, minimumFractionDigits: digits, maximumFractionDigits: Math.max(digits, 4) }));
+    const format = kept(
+      `m ${locale} ${value.currency} ${digits}`,
+      () =>
+        new Intl.NumberFormat(locale, {
+          style: 'currency',
+          currency: value.currency,
+          minimumFractionDigits: digits,
+          maximumFractionDigits: Math.max(digits, 4),
+        }),
+    );
     return format.format(value.amount as unknown as number);
   } catch {
     return `${value.amount} ${value.currency}`;
@@ -88,20 +96,41 @@ function formatDate(date: string, locale: string): string {
 
 /** An instant as day and time of the reader's zone: `Wed 4 Mar 2026, 11:15`. */
 export function formatInstant(instant: number, reader: Reader): string {
-  return kept(`i ${reader.locale} ${reader.zone}`, () =>
-    new Intl.DateTimeFormat(reader.locale, {
-      weekday: 'short', day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit', hourCycle: 'h23', timeZone: reader.zone,
-    })).format(instant);
+  return kept(
+    `i ${reader.locale} ${reader.zone}`,
+    () =>
+      new Intl.DateTimeFormat(reader.locale, {
+        weekday: 'short',
+        day: 'numeric',
+        month: 'short',
+        year: 'numeric',
+        hour: '2-digit',
+        minute: '2-digit',
+        hourCycle: 'h23',
+        timeZone: reader.zone,
+      }),
+  ).format(instant);
 }
 
 /** An instant's time of day in the reader's zone: `11:15`. */
 export function formatTime(instant: number, reader: Reader): string {
-  return kept(`t ${reader.locale} ${reader.zone}`, () =>
-    new Intl.DateTimeFormat(reader.locale, { hour: '2-digit', minute: '2-digit', hourCycle: 'h23', timeZone: reader.zone })).format(instant);
+  return kept(
+    `t ${reader.locale} ${reader.zone}`,
+    () =>
+      new Intl.DateTimeFormat(reader.locale, {
+        hour: '2-digit',
+        minute: '2-digit',
+        hourCycle: 'h23',
+        timeZone: reader.zone,
+      }),
+  ).format(instant);
 }
 
 /** An instant's weekday and time in the reader's zone: `Tue 11:15`. */
 export function formatDayTime(instant: number, reader: Reader): string {
-  const day = kept(`w ${reader.locale} ${reader.zone}`, () => new Intl.DateTimeFormat(reader.locale, { weekday: 'short', timeZone: reader.zone }));
+  const day = kept(
+    `w ${reader.locale} ${reader.zone}`,
+    () => new Intl.DateTimeFormat(reader.locale, { weekday: 'short', timeZone: reader.zone }),
+  );
   return `${day.format(instant)} ${formatTime(instant, reader)}`;
 }

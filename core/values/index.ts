@@ -2,5 +2,17 @@ export { asChange, compareArrival, CHANGE_KINDS, judgedFields } from './change.t
 export type { Change, ChangeKind, ItemState } from './change.ts';
 export { faultOf, LONGEST_ADDRESS, type ValueFault } from './check.ts';
 export { compareValues, decimalOf, foldCase, isEmpty, isMoney, membersOf, sameValue } from './compare.ts';
-export { FIELD_TYPES, type Field, type Fields, type FieldType, fieldOf, isSetType, isTextType, type Money, type Source, type SourceKind, type Value } from './fields.ts';
+export {
+  FIELD_TYPES,
+  type Field,
+  type Fields,
+  type FieldType,
+  fieldOf,
+  isSetType,
+  isTextType,
+  type Money,
+  type Source,
+  type SourceKind,
+  type Value,
+} from './fields.ts';
 export { formatDayTime, formatInstant, formatTime, formatValue, type Names, type Reader } from './format.ts';

@@ -10,10 +10,19 @@ import { StartError } from './start-error.ts';
 const scratchOf = (database: string): string => `${database}_being_laid_out`;
 
 const tablesOf = async (pool: Pool, database: string): Promise<string[]> =>
-  (await rows<{ name: string }>(pool, query("SELECT table_name AS name FROM information_schema.tables WHERE table_schema = ? AND table_type = 'BASE TABLE' ORDER BY table_name", database))).map(({ name }) => name);
+  (
+    await rows<{ name: string }>(
+      pool,
+      query(
+        "SELECT table_name AS name FROM information_schema.tables WHERE table_schema = ? AND table_type = 'BASE TABLE' ORDER BY table_name",
+        database,
+      ),
+    )
+  ).map(({ name }) => name);
 
 /** Whether there is any data: a database with a table in it. */
-export const isLaidOut = async (pool: Pool, database: string): Promise<boolean> => (await tablesOf(pool, database)).length > 0;
+export const isLaidOut = async (pool: Pool, database: string): Promise<boolean> =>
+  (await tablesOf(pool, database)).length > 0;
 
 /** Whether the data is a demo, which its own mark alone tells. */
 export async function isDemo(pool: Pool, database: string): Promise<boolean> {
@@ -26,7 +35,21 @@ export async function isDemo(pool: Pool, database: string): Promise<boolean> {
  * that is cut off leaves nothing half made. Says what it laid out.
  * @param pool a patient one, of no database
  */
-export async function layOutDemo({ pool, settings, connecting, database, now, root }: { pool: Pool; settings: Settings; connecting: Connecting; database: string; now: number; root: string }): Promise<string> {
+export async function layOutDemo({
+  pool,
+  settings,
+  connecting,
+  database,
+  now,
+  root,
+}: {
+  pool: Pool;
+  settings: Settings;
+  connecting: Connecting;
+  database: string;
+  now: number;
+  root: string;
+}): Promise<string> {
   const began = performance.now();
   const scratch = scratchOf(database);
   await run(pool, query(`DROP DATABASE IF EXISTS \`${scratch}\``));
@@ -34,19 +57,38 @@ export async function layOutDemo({ pool, settings, connecting, database, now, ro
   const into = { ...connecting, database: scratch };
   const own = openPool(into, 2, true);
   await migrate(own).finally(() => own.end());
-  const order = { connecting: into, now, site: { base: settings.base, name: settings.from.name }, from: settings.from, password: settings.demoPassword, ports: { mail: settings.mailPort, text: settings.textPort, hook: settings.hookPort }, hookSecret: ownSecret(settings.data, 'hook-secret') };
+  const order = {
+    connecting: into,
+    now,
+    site: { base: settings.base, name: settings.from.name },
+    from: settings.from,
+    password: settings.demoPassword,
+    ports: { mail: settings.mailPort, text: settings.textPort, hook: settings.hookPort },
+    hookSecret: ownSecret(settings.data, 'hook-secret'),
+  };
   const counts = await seeded(order, root);
   const tables = await tablesOf(pool, scratch);
-  await run(pool, query(`RENAME TABLE ${tables.map((table) => `\`${scratch}\`.\`${table}\` TO \`${database}\`.\`${table}\``).join(', ')}`));
+  await run(
+    pool,
+    query(
+      `RENAME TABLE ${tables.map((table) => `\`${scratch}\`.\`${table}\` TO \`${database}\`.\`${table}\``).join(', ')}`,
+    ),
+  );
   await run(pool, query(`DROP DATABASE \`${scratch}\``));
   return `${counts.items} items, ${counts.changes} changes, ${counts.messages} messages, laid out in ${((performance.now() - began) / 1000).toFixed(1)} s`;
 }
 
 async function seeded(order: object, root: string): Promise<Record<string, number>> {
   try {
-    const { stdout } = await promisify(execFile)(process.execPath, ['--import', 'tsx', join(root, 'demo/seed.ts')], { cwd: root, env: { ...process.env, OJO_SEED_ORDER: JSON.stringify(order) }, maxBuffer: 10 * 1024 * 1024 });
+    const { stdout } = await promisify(execFile)(process.execPath, ['--import', 'tsx', join(root, 'demo/seed.ts')], {
+      cwd: root,
+      env: { ...process.env, OJO_SEED_ORDER: JSON.stringify(order) },
+      maxBuffer: 10 * 1024 * 1024,
+    });
     return JSON.parse(stdout) as Record<string, number>;
   } catch (error) {
-    throw new StartError(`The demo could not be laid out, and nothing of it is kept: ${String((error as { stderr?: string }).stderr ?? error).trim()}`);
+    throw new StartError(
+      `The demo could not be laid out, and nothing of it is kept: ${String((error as { stderr?: string }).stderr ?? error).trim()}`,
+    );
   }
 }

@@ -55,28 +55,54 @@ async function main(ending: Ending): Promise<void> {
   const clock: Clock = settings.testClock ? new SettableClock(instantOf(settings.testClock)) : systemClock;
 
   const began = performance.now();
-  const database = await startMariaDb(settings.data, settings.databasePort, ownSecret(settings.data, 'database-password'), (what) => line('MariaDB', what));
+  const database = await startMariaDb(
+    settings.data,
+    settings.databasePort,
+    ownSecret(settings.data, 'database-password'),
+    (what) => line('MariaDB', what),
+  );
   ending.add(database.stop);
   ending.listen();
   line('MariaDB', `${database.isOurs ? 'started' : 'was running'}, port ${database.connecting.port}`);
-  const { isDemo, said } = await prepare({ settings, connecting: database.connecting, database: DATABASE, now: clock.now(), root: ROOT, words: process.argv.slice(2) });
+  const { isDemo, said } = await prepare({
+    settings,
+    connecting: database.connecting,
+    database: DATABASE,
+    now: clock.now(),
+    root: ROOT,
+    words: process.argv.slice(2),
+  });
   for (const [name, what] of said) line(name, what);
   const pool = openPool({ ...database.connecting, database: DATABASE });
   ending.add(() => pool.end());
   const textToken = settings.textToken || ownSecret(settings.data, 'text-token');
-  for (const standIn of await startStandIns(settings, isDemo, pool, clock, textToken)) ending.add(() => standIn.close());
+  for (const standIn of await startStandIns(settings, isDemo, pool, clock, textToken))
+    ending.add(() => standIn.close());
   const ojo = await startOjo({
-    pool, clock, log, site: { base: settings.base, name: settings.from.name }, port: settings.port, pages: join(ROOT, 'dist'),
+    pool,
+    clock,
+    log,
+    site: { base: settings.base, name: settings.from.name },
+    port: settings.port,
+    pages: join(ROOT, 'dist'),
     mail: { url: settings.smtpUrl ?? `smtp://127.0.0.1:${settings.mailPort}`, from: settings.from },
     text: { url: settings.textUrl ?? `http://127.0.0.1:${settings.textPort}/texts`, token: textToken },
     demoPassword: isDemo ? settings.demoPassword : null,
   });
   ending.add(() => ojo.stop());
   line('Mail', settings.smtpUrl ? 'goes to your server' : `goes to the stand-in, port ${settings.mailPort}`);
-  say(`\nOjo is at ${settings.base}   (ready after ${((performance.now() - began) / 1000).toFixed(1)} s, Ctrl-C ends it)`);
+  say(
+    `\nOjo is at ${settings.base}   (ready after ${((performance.now() - began) / 1000).toFixed(1)} s, Ctrl-C ends it)`,
+  );
 }
 
-async function startStandIns(settings: Settings, isDemo: boolean, pool: Parameters<typeof startMailStandIn>[0], clock: Clock, textToken: string): Promise<StandIn[]> {
+async function startStandIns(
+  settings: Settings,
+  isDemo: boolean,
+  pool: Parameters<typeof startMailStandIn>[0],
+  clock: Clock,
+  textToken: string,
+): Promise<StandIn[]> {
   const standIns: StandIn[] = [];
   if (!settings.smtpUrl) {
     await refuseBusyPort(settings.mailPort, 'the mail stand-in', 'OJO_MAIL_PORT');

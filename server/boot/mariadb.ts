@@ -1,6 +1,17 @@
 import { execFileSync, spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { accessSync, chmodSync, closeSync, constants, existsSync, mkdirSync, openSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import {
+  accessSync,
+  chmodSync,
+  closeSync,
+  constants,
+  existsSync,
+  mkdirSync,
+  openSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { connect, createServer } from 'node:net';
 import { tmpdir, userInfo } from 'node:os';
 import { dirname, join } from 'node:path';
@@ -22,7 +33,12 @@ export interface Database {
  * Starts MariaDB on loopback with its data in a folder of its own, or finds it running there; brings it back with
  * growing pauses and a word when it dies. Whoever stops last ends it: while others use it, it goes on.
  */
-export async function startMariaDb(folder: string, port: number, password: string, say: (what: string) => void = () => undefined): Promise<Database> {
+export async function startMariaDb(
+  folder: string,
+  port: number,
+  password: string,
+  say: (what: string) => void = () => undefined,
+): Promise<Database> {
   mkdirSync(folder, { recursive: true });
   const user = runsAs(folder);
   const place: Place = { folder, data: join(folder, 'mariadb'), socket: socketPath(folder), user };
@@ -33,7 +49,8 @@ export async function startMariaDb(folder: string, port: number, password: strin
   admit(place.socket, password);
   const watch = new MariaDbWatch(place, shownPort, say);
   return {
-    connecting: { host: '127.0.0.1', port: shownPort, user: 'ojo', password }, isOurs: !isRunning,
+    connecting: { host: '127.0.0.1', port: shownPort, user: 'ojo', password },
+    isOurs: !isRunning,
     stop: async () => {
       await watch.stop();
       const others = othersAt(place.socket);
@@ -60,7 +77,11 @@ class MariaDbWatch {
   private failures = 0;
   private isOver = false;
 
-  constructor(private readonly place: Place, private readonly port: number, private readonly say: (what: string) => void) {
+  constructor(
+    private readonly place: Place,
+    private readonly port: number,
+    private readonly say: (what: string) => void,
+  ) {
     this.timer = setTimeout(() => this.begin(), LOOK_MS);
   }
 
@@ -71,9 +92,15 @@ class MariaDbWatch {
   }
 
   private begin(): void {
-    this.looking = this.look().catch((error: Error) => this.say(error.message)).finally(() => {
-      if (!this.isOver) this.timer = setTimeout(() => this.begin(), this.failures === 0 ? LOOK_MS : growingPause(this.failures, LOOK_MS, 30_000));
-    });
+    this.looking = this.look()
+      .catch((error: Error) => this.say(error.message))
+      .finally(() => {
+        if (!this.isOver)
+          this.timer = setTimeout(
+            () => this.begin(),
+            this.failures === 0 ? LOOK_MS : growingPause(this.failures, LOOK_MS, 30_000),
+          );
+      });
   }
 
   private async look(): Promise<void> {
@@ -84,7 +111,9 @@ class MariaDbWatch {
     // A second look: a server that is busy may be slow to take a connection.
     if (this.isOver || (await isListening(this.port))) return;
     this.failures += 1;
-    this.say(`has ended unexpectedly and is started again${this.failures > 1 ? `, for the ${this.failures}th time` : ''}`);
+    this.say(
+      `has ended unexpectedly and is started again${this.failures > 1 ? `, for the ${this.failures}th time` : ''}`,
+    );
     await launch(this.place, this.port);
     this.say(`is back, port ${this.port}`);
   }
@@ -97,7 +126,10 @@ function isListening(port: number): Promise<boolean> {
       probe.destroy();
       resolve(is);
     };
-    probe.once('connect', () => answer(true)).once('timeout', () => answer(true)).once('error', () => answer(false));
+    probe
+      .once('connect', () => answer(true))
+      .once('timeout', () => answer(true))
+      .once('error', () => answer(false));
   });
 }
 
@@ -113,7 +145,9 @@ function runsAs(folder: string): string {
 /** A socket's path has at most 107 bytes: a long project path gets a short one below the temporary folder. */
 function socketPath(folder: string): string {
   const near = join(folder, 'mariadb.sock');
-  return Buffer.byteLength(near) <= 100 ? near : join(tmpdir(), `ojo-${createHash('sha256').update(folder).digest('hex').slice(0, 12)}.sock`);
+  return Buffer.byteLength(near) <= 100
+    ? near
+    : join(tmpdir(), `ojo-${createHash('sha256').update(folder).digest('hex').slice(0, 12)}.sock`);
 }
 
 function install(folder: string, data: string, user: string): void {
@@ -124,10 +158,26 @@ function install(folder: string, data: string, user: string): void {
   mkdirSync(data, { recursive: true });
   if (user === 'mysql') for (const path of [folder, data]) execFileSync('chown', ['mysql', path]);
   try {
-    execFileSync('mariadb-install-db', ['--no-defaults', `--user=${user}`, `--datadir=${data}`, '--skip-test-db', '--skip-name-resolve',
-      '--auth-root-authentication-method=socket', `--auth-root-socket-user=${userInfo().username}`], { env: { ...process.env, PATH }, stdio: 'pipe' });
+    execFileSync(
+      'mariadb-install-db',
+      [
+        '--no-defaults',
+        `--user=${user}`,
+        `--datadir=${data}`,
+        '--skip-test-db',
+        '--skip-name-resolve',
+        '--auth-root-authentication-method=socket',
+        `--auth-root-socket-user=${userInfo().username}`,
+      ],
+      { env: { ...process.env, PATH }, stdio: 'pipe' },
+    );
   } catch (error) {
-    throw new StartError(`MariaDB could not set up its data in ${data}: ${String((error as { stderr?: Buffer }).stderr ?? error).trim().split('\n').at(-1)}`);
+    throw new StartError(
+      `MariaDB could not set up its data in ${data}: ${String((error as { stderr?: Buffer }).stderr ?? error)
+        .trim()
+        .split('\n')
+        .at(-1)}`,
+    );
   }
   writeFileSync(join(data, MARKER), '');
 }
@@ -142,15 +192,41 @@ async function launch({ folder, data, socket, user }: Place, port: number): Prom
   for (const file of [log, join(folder, 'mariadb.lock')]) closeSync(openSync(file, 'a'));
   if (user === 'mysql') execFileSync('chown', ['mysql', folder, tmp, log]);
   // MariaDB holds the lock for as long as it lives: of several that start it at once one does, the others find it.
-  const child = spawn('flock', ['--nonblock', '--no-fork', '--conflict-exit-code', String(TAKEN), join(folder, 'mariadb.lock'),
-    'mariadbd', '--no-defaults', `--user=${user}`, `--datadir=${data}`, `--tmpdir=${tmp}`, `--socket=${socket}`, `--pid-file=${join(data, 'mariadb.pid')}`,
-    `--port=${port}`, '--bind-address=127.0.0.1', '--skip-name-resolve', `--log-error=${log}`, '--character-set-server=utf8mb4', '--collation-server=utf8mb4_unicode_ci',
-    '--innodb-flush-log-at-trx-commit=1', '--innodb-buffer-pool-size=256M', '--max-allowed-packet=64M'],
-  { env: { ...process.env, PATH }, stdio: 'ignore', detached: true });
+  const child = spawn(
+    'flock',
+    [
+      '--nonblock',
+      '--no-fork',
+      '--conflict-exit-code',
+      String(TAKEN),
+      join(folder, 'mariadb.lock'),
+      'mariadbd',
+      '--no-defaults',
+      `--user=${user}`,
+      `--datadir=${data}`,
+      `--tmpdir=${tmp}`,
+      `--socket=${socket}`,
+      `--pid-file=${join(data, 'mariadb.pid')}`,
+      `--port=${port}`,
+      '--bind-address=127.0.0.1',
+      '--skip-name-resolve',
+      `--log-error=${log}`,
+      '--character-set-server=utf8mb4',
+      '--collation-server=utf8mb4_unicode_ci',
+      '--innodb-flush-log-at-trx-commit=1',
+      '--innodb-buffer-pool-size=256M',
+      '--max-allowed-packet=64M',
+    ],
+    { env: { ...process.env, PATH }, stdio: 'ignore', detached: true },
+  );
   child.unref();
   let ended: string | null = null;
-  child.on('error', (error) => { ended = error.message; });
-  child.on('exit', (code) => { if (code !== TAKEN) ended ??= `it ended with code ${code}`; });
+  child.on('error', (error) => {
+    ended = error.message;
+  });
+  child.on('exit', (code) => {
+    if (code !== TAKEN) ended ??= `it ended with code ${code}`;
+  });
   for (const limit = performance.now() + 60_000; performance.now() < limit; ) {
     if (isAnswering(socket)) return;
     if (ended !== null) {
@@ -166,7 +242,11 @@ async function launch({ folder, data, socket, user }: Place, port: number): Prom
 const ANSWER_MS = 10_000;
 
 function ask(socket: string, statement: string): string {
-  return execFileSync('mariadb', ['--no-defaults', `--socket=${socket}`, '--user=root', '--batch', '--skip-column-names', '-e', statement], { env: { ...process.env, PATH }, stdio: 'pipe', timeout: ANSWER_MS }).toString();
+  return execFileSync(
+    'mariadb',
+    ['--no-defaults', `--socket=${socket}`, '--user=root', '--batch', '--skip-column-names', '-e', statement],
+    { env: { ...process.env, PATH }, stdio: 'pipe', timeout: ANSWER_MS },
+  ).toString();
 }
 
 function isAnswering(socket: string): boolean {
@@ -207,7 +287,11 @@ async function end({ socket, data }: Place): Promise<void> {
   } catch {
     // It is gone already, or was ended by another that stopped at the same time.
   }
-  for (const limit = performance.now() + 20_000; performance.now() < limit && (existsSync(pidFile) || isAnswering(socket)); ) await new Promise((resolve) => setTimeout(resolve, 50));
+  for (
+    const limit = performance.now() + 20_000;
+    performance.now() < limit && (existsSync(pidFile) || isAnswering(socket));
+  )
+    await new Promise((resolve) => setTimeout(resolve, 50));
 }
 
 /** Says in a sentence which port is taken, and how to choose another. */
@@ -215,9 +299,13 @@ export function refuseBusyPort(port: number, what: string, setting: string): Pro
   return new Promise((resolve, reject) => {
     const probe = createServer();
     probe.once('error', (error: NodeJS.ErrnoException) => {
-      reject(new StartError(error.code === 'EADDRINUSE'
-        ? `Port ${port} on 127.0.0.1, meant for ${what}, is taken by another program. End that one, or set ${setting} to a free port.`
-        : `Port ${port} on 127.0.0.1, meant for ${what}, cannot be opened: ${error.message}`));
+      reject(
+        new StartError(
+          error.code === 'EADDRINUSE'
+            ? `Port ${port} on 127.0.0.1, meant for ${what}, is taken by another program. End that one, or set ${setting} to a free port.`
+            : `Port ${port} on 127.0.0.1, meant for ${what}, cannot be opened: ${error.message}`,
+        ),
+      );
     });
     probe.listen(port, '127.0.0.1', () => probe.close(() => resolve()));
   });
@@ -237,6 +325,8 @@ export function refuseUnwritable(folder: string): void {
     accessSync(folder, constants.W_OK | constants.X_OK);
     chmodSync(folder, 0o755);
   } catch {
-    throw new StartError(`Ojo keeps its data in ${folder}, and may not write there. Give ${userInfo().username} that folder, or set OJO_DATA to another.`);
+    throw new StartError(
+      `Ojo keeps its data in ${folder}, and may not write there. Give ${userInfo().username} that folder, or set OJO_DATA to another.`,
+    );
   }
 }

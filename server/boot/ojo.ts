@@ -47,21 +47,56 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
   const seals = new Seals(pool);
   const complaints = new Complaints(log);
   const relay = new Relay(pool, hub, complaints);
-  const carriers = parts.carriers ?? { email: mailCarrier(parts.mail), text: textCarrier(parts.text), webhook: webhookCarrier() };
+  const carriers = parts.carriers ?? {
+    email: mailCarrier(parts.mail),
+    text: textCarrier(parts.text),
+    webhook: webhookCarrier(),
+  };
   const sender = new Sender({ pool, directory, site, clock, log, seals, carriers, onFate: () => tellOutbox(hub) });
   const runner = new Runner({
-    pool, directory, site, clock, log,
+    pool,
+    directory,
+    site,
+    clock,
+    log,
     onArrivals: (messages) => relay.tell(messages),
     onOutgoing: () => sender.wake(),
-    onDecided: (changes) => inBackground(tellItems(hub, changes, directory, pool), 'open pages could not be told of items', complaints),
+    onDecided: (changes) =>
+      inBackground(tellItems(hub, changes, directory, pool), 'open pages could not be told of items', complaints),
   });
-  const asking = new Loop('asking outside addresses', async () => {
-    const asked = await askTheUnasked(pool, site, clock.now(), await directory.current(pool));
-    if (asked) sender.wake();
-    return asked;
-  }, 5000, complaints);
-  const telling = new Loop('telling of troubles', async () => tellTroubles(pool, clock.now(), await directory.current(pool)), 5000, complaints);
-  const context: Context = { pool, directory, clock, log, site, seals, textToken: parts.text.token, hub, counter, demoPassword: parts.demoPassword, isSecure: site.base.startsWith('https:'), isClosing: false, foresee: runner.foresee, wake: runner.wake, wakeSender: sender.wake };
+  const asking = new Loop(
+    'asking outside addresses',
+    async () => {
+      const asked = await askTheUnasked(pool, site, clock.now(), await directory.current(pool));
+      if (asked) sender.wake();
+      return asked;
+    },
+    5000,
+    complaints,
+  );
+  const telling = new Loop(
+    'telling of troubles',
+    async () => tellTroubles(pool, clock.now(), await directory.current(pool)),
+    5000,
+    complaints,
+  );
+  const context: Context = {
+    pool,
+    directory,
+    clock,
+    log,
+    site,
+    seals,
+    textToken: parts.text.token,
+    hub,
+    counter,
+    demoPassword: parts.demoPassword,
+    isSecure: site.base.startsWith('https:'),
+    isClosing: false,
+    foresee: runner.foresee,
+    wake: runner.wake,
+    wakeSender: sender.wake,
+  };
   const server = createServer(makeApp(context, parts.pages));
   await relay.start();
   runner.start();
@@ -74,16 +109,28 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
     telling.start();
   }
   return {
-    port: (server.address() as AddressInfo).port, runner, sender,
+    port: (server.address() as AddressInfo).port,
+    runner,
+    sender,
     async stop() {
       // Nothing new is taken; what is under way is finished, or has had its time.
       context.isClosing = true;
-      const closed = new Promise<void>((resolve) => { server.close(() => resolve()); });
+      const closed = new Promise<void>((resolve) => {
+        server.close(() => resolve());
+      });
       hub.close();
       server.closeIdleConnections();
       await Promise.race([closed, delay(PATIENCE_MS, undefined, { ref: false })]);
       server.closeAllConnections();
-      await Promise.all([closed, runner.stop(), sender.stop(), asking.stop(), telling.stop(), relay.stop(), counter.stop()]);
+      await Promise.all([
+        closed,
+        runner.stop(),
+        sender.stop(),
+        asking.stop(),
+        telling.stop(),
+        relay.stop(),
+        counter.stop(),
+      ]);
     },
   };
 }
@@ -102,7 +149,8 @@ async function tellItems(hub: Hub, changes: StoredChange[], cache: DirectoryCach
   const world = worldOf(await cache.current(pool), new Map());
   for (const change of changes) {
     const place = { source: change.source, folder: change.folder, fields: change.after ?? change.before ?? {} };
-    for (const person of present) if (mayRead(person, place, world)) hub.tell(person, { event: 'item', source: change.source, item: change.item });
+    for (const person of present)
+      if (mayRead(person, place, world)) hub.tell(person, { event: 'item', source: change.source, item: change.item });
   }
 }
 

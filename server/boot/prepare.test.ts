@@ -6,15 +6,28 @@ import { readSettings } from './settings.ts';
 const DATABASE = 'ojo_test_prepared';
 const connecting = inject('connecting');
 const start = (words: string[], wantsDemo: boolean) =>
-  prepare({ settings: { ...readSettings({ OJO_DATA: '/somewhere/museum-data' }, '/'), wantsDemo }, connecting, database: DATABASE, now: 0, root: '/', words });
+  prepare({
+    settings: { ...readSettings({ OJO_DATA: '/somewhere/museum-data' }, '/'), wantsDemo },
+    connecting,
+    database: DATABASE,
+    now: 0,
+    root: '/',
+    words,
+  });
 
 it('what a person put in by hand is never dropped, half a demo or not, but for whoever names its folder', async () => {
   const pool = openPool(connecting, 1);
   await run(pool, query(`DROP DATABASE IF EXISTS ${DATABASE}`));
-  const people = async () => Number((await one<{ found: number }>(pool, query(`SELECT COUNT(*) AS found FROM ${DATABASE}.people`)))?.found);
+  const people = async () =>
+    Number((await one<{ found: number }>(pool, query(`SELECT COUNT(*) AS found FROM ${DATABASE}.people`)))?.found);
   try {
     expect((await start([], false)).isDemo).toBe(false);
-    await run(pool, query(`INSERT INTO ${DATABASE}.people (id, name, zone, locale, role, password_hash) VALUES ('ana', 'Ana', 'UTC', 'en-GB', 'steward', '')`));
+    await run(
+      pool,
+      query(
+        `INSERT INTO ${DATABASE}.people (id, name, zone, locale, role, password_hash) VALUES ('ana', 'Ana', 'UTC', 'en-GB', 'steward', '')`,
+      ),
+    );
     // People and no mark: that is somebody's data, whatever the settings say.
     const again = await start([], true);
     expect(again.isDemo).toBe(false);

@@ -34,16 +34,25 @@ export async function prepare({ settings, connecting, database, now, root, words
   try {
     // Two starts at once: the second finds what the first has made.
     const got = await one<{ answer: number | null }>(lock, query("SELECT GET_LOCK('ojo/prepare', 600) AS answer"));
-    if (got?.answer !== 1) throw new StartError('Another Ojo has been preparing the data for ten minutes. Wait until it is done, or end it.');
+    if (got?.answer !== 1)
+      throw new StartError(
+        'Another Ojo has been preparing the data for ten minutes. Wait until it is done, or end it.',
+      );
     if (isFreshAsked(words)) await dropAll(pool, settings, database, words);
-    await run(pool, query(`CREATE DATABASE IF NOT EXISTS \`${database}\` CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`));
-    if (settings.wantsDemo && !(await isLaidOut(pool, database))) said.push(['Demo', await layOutDemo({ pool, settings, connecting, database, now, root })]);
+    await run(
+      pool,
+      query(`CREATE DATABASE IF NOT EXISTS \`${database}\` CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`),
+    );
+    if (settings.wantsDemo && !(await isLaidOut(pool, database)))
+      said.push(['Demo', await layOutDemo({ pool, settings, connecting, database, now, root })]);
     const own = openPool({ ...connecting, database }, 2, true);
     const ran = await migrate(own).finally(() => own.end());
     said.push(['Tables', ran > 0 ? `${ran} migration${ran === 1 ? '' : 's'} ran` : 'as they should be']);
     const found = await isDemo(pool, database);
-    if (!found && settings.wantsDemo) said.push(['Data', `what is in ${settings.data} is no demo, and is used as it is`]);
-    if (found && !settings.wantsDemo) said.push(['Data', `what is in ${settings.data} is the demo; --fresh begins anew without it`]);
+    if (!found && settings.wantsDemo)
+      said.push(['Data', `what is in ${settings.data} is no demo, and is used as it is`]);
+    if (found && !settings.wantsDemo)
+      said.push(['Data', `what is in ${settings.data} is the demo; --fresh begins anew without it`]);
     return { isDemo: found, said };
   } finally {
     await run(lock, query("DO RELEASE_LOCK('ojo/prepare')")).catch(() => undefined);
@@ -52,15 +61,20 @@ export async function prepare({ settings, connecting, database, now, root, words
   }
 }
 
-const isFreshAsked = (words: readonly string[]): boolean => words.some((word) => word === '--fresh' || word.startsWith('--fresh='));
+const isFreshAsked = (words: readonly string[]): boolean =>
+  words.some((word) => word === '--fresh' || word.startsWith('--fresh='));
 
 /** Drops the data; what is no demo only for whoever names its folder. */
 async function dropAll(pool: Pool, { data }: Settings, database: string, words: readonly string[]): Promise<void> {
   if (!(await isLaidOut(pool, database))) return;
   if (!(await isDemo(pool, database))) {
     const name = basename(data);
-    const given = words.find((word) => word.startsWith('--fresh='))?.slice('--fresh='.length) ?? (await askedFor(name, data));
-    if (given !== name) throw new StartError(`Nothing was deleted: the data in ${data} is no demo. To delete it all the same, start with  --fresh=${name}`);
+    const given =
+      words.find((word) => word.startsWith('--fresh='))?.slice('--fresh='.length) ?? (await askedFor(name, data));
+    if (given !== name)
+      throw new StartError(
+        `Nothing was deleted: the data in ${data} is no demo. To delete it all the same, start with  --fresh=${name}`,
+      );
   }
   await run(pool, query(`DROP DATABASE \`${database}\``));
 }
@@ -69,7 +83,11 @@ async function askedFor(name: string, data: string): Promise<string> {
   if (!process.stdin.isTTY) return '';
   const asking = createInterface({ input: process.stdin, output: process.stdout });
   try {
-    return (await asking.question(`The data in ${data} is no demo, and --fresh deletes all of it.\nType the folder's name, ${name}, to go on: `)).trim();
+    return (
+      await asking.question(
+        `The data in ${data} is no demo, and --fresh deletes all of it.\nType the folder's name, ${name}, to go on: `,
+      )
+    ).trim();
   } finally {
     asking.close();
   }

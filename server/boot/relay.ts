@@ -4,7 +4,16 @@ import type { Message } from '../../core/decide/index.ts';
 import { printInstant } from '../../core/time/index.ts';
 import type { Hub } from '../http/index.ts';
 import { type Complaints, Loop } from '../kit/index.ts';
-import { arrivedQuery, messageId, messagesQuery, newestSeqQuery, one, rows, type StoredMessage, toMessage } from '../store/index.ts';
+import {
+  arrivedQuery,
+  messageId,
+  messagesQuery,
+  newestSeqQuery,
+  one,
+  rows,
+  type StoredMessage,
+  toMessage,
+} from '../store/index.ts';
 
 /** Rows may become visible out of their order by as much as transactions overlap; that far back is looked again. */
 const OVERLAP = 200;
@@ -20,7 +29,11 @@ export class Relay {
   private seen = new Set<string>();
   private newest = 0;
 
-  constructor(private readonly pool: Pool, private readonly hub: Hub, complaints: Complaints) {
+  constructor(
+    private readonly pool: Pool,
+    private readonly hub: Hub,
+    complaints: Complaints,
+  ) {
     this.loop = new Loop('relay', () => this.look(), 500, complaints);
   }
 
@@ -45,8 +58,13 @@ export class Relay {
   }
 
   private async look(): Promise<boolean> {
-    const found = await rows<{ seq: number; id: string; person_id: string }>(this.pool, arrivedQuery(this.newest - OVERLAP));
-    const wanted = found.filter((row) => !this.seen.has(row.id) && this.hub.isPresent(row.person_id)).map((row) => row.id);
+    const found = await rows<{ seq: number; id: string; person_id: string }>(
+      this.pool,
+      arrivedQuery(this.newest - OVERLAP),
+    );
+    const wanted = found
+      .filter((row) => !this.seen.has(row.id) && this.hub.isPresent(row.person_id))
+      .map((row) => row.id);
     const messages = wanted.length === 0 ? [] : (await rows(this.pool, messagesQuery(wanted))).map(toMessage);
     for (const message of messages) this.hand(message.id, message.person, message);
     for (const row of found) this.seen.add(row.id);

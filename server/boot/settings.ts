@@ -48,15 +48,32 @@ export interface Settings {
 /** Reads the settings; throws a StartError that names each bad one and what would be right. */
 export function readSettings(environment: NodeJS.ProcessEnv, root: string): Settings {
   const result = schema.safeParse(environment);
-  if (!result.success) throw new StartError(result.error.issues.map((issue) => `The setting ${issue.path.join('.')} is not right: ${issue.message}.`).join('\n'));
+  if (!result.success)
+    throw new StartError(
+      result.error.issues
+        .map((issue) => `The setting ${issue.path.join('.')} is not right: ${issue.message}.`)
+        .join('\n'),
+    );
   const found = result.data;
   const from = /^\s*(.*?)\s*<([^<>\s]+@[^<>\s]+)>\s*$/.exec(found.OJO_MAIL_FROM);
-  if (!from) throw new StartError('The setting OJO_MAIL_FROM is not right: it should look like  Ojo <ojo@museum.example>.');
+  if (!from)
+    throw new StartError('The setting OJO_MAIL_FROM is not right: it should look like  Ojo <ojo@museum.example>.');
   return {
-    data: resolve(root, found.OJO_DATA), port: found.OJO_PORT, databasePort: found.OJO_DATABASE_PORT, mailPort: found.OJO_MAIL_PORT, textPort: found.OJO_TEXT_PORT, hookPort: found.OJO_HOOK_PORT,
-    base: (found.OJO_BASE ?? `http://localhost:${found.OJO_PORT}`).replace(/\/+$/, ''), smtpUrl: found.OJO_SMTP_URL ?? null,
-    from: { name: from[1] ?? '', address: from[2] ?? '' }, textUrl: found.OJO_TEXT_URL ?? null, textToken: found.OJO_TEXT_TOKEN ?? '',
-    wantsDemo: found.OJO_DEMO === 'yes', demoPassword: found.OJO_DEMO_PASSWORD, testClock: found.OJO_TEST_CLOCK ?? null, log: found.OJO_LOG,
+    data: resolve(root, found.OJO_DATA),
+    port: found.OJO_PORT,
+    databasePort: found.OJO_DATABASE_PORT,
+    mailPort: found.OJO_MAIL_PORT,
+    textPort: found.OJO_TEXT_PORT,
+    hookPort: found.OJO_HOOK_PORT,
+    base: (found.OJO_BASE ?? `http://localhost:${found.OJO_PORT}`).replace(/\/+$/, ''),
+    smtpUrl: found.OJO_SMTP_URL ?? null,
+    from: { name: from[1] ?? '', address: from[2] ?? '' },
+    textUrl: found.OJO_TEXT_URL ?? null,
+    textToken: found.OJO_TEXT_TOKEN ?? '',
+    wantsDemo: found.OJO_DEMO === 'yes',
+    demoPassword: found.OJO_DEMO_PASSWORD,
+    testClock: found.OJO_TEST_CLOCK ?? null,
+    log: found.OJO_LOG,
   };
 }
 

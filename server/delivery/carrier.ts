@@ -26,7 +26,10 @@ export interface Carrier {
 
 /** The other side did not take a message. */
 export class DeliveryError extends Error {
-  constructor(message: string, readonly isTemporary: boolean) {
+  constructor(
+    message: string,
+    readonly isTemporary: boolean,
+  ) {
     super(message);
   }
 }

@@ -5,10 +5,27 @@ import { startMailStandIn, startTextStandIn, startWebhookStandIn, type StandIn }
 import { mailQuery, one, query, rows } from '../store/index.ts';
 import { freePort } from '../testing/database.ts';
 import { setUpMuseum } from '../testing/museum.ts';
-import { type Carrier, DeliveryError, isTemporary, mailCarrier, type Parcel, textCarrier, webhookCarrier } from './index.ts';
+import {
+  type Carrier,
+  DeliveryError,
+  isTemporary,
+  mailCarrier,
+  type Parcel,
+  textCarrier,
+  webhookCarrier,
+} from './index.ts';
 
 const museum = setUpMuseum();
-const parcel = (id: string, more: Partial<Parcel> = {}): Parcel => ({ id, channel: 'email', address: 'ines@marisma.example', subject: 'Tidal Loom: Status Agreed → On view', text: 'Status: Agreed → On view\n', html: '<p>Status <mark>On view</mark></p>', at: Date.UTC(2026, 2, 4, 12), ...more });
+const parcel = (id: string, more: Partial<Parcel> = {}): Parcel => ({
+  id,
+  channel: 'email',
+  address: 'ines@marisma.example',
+  subject: 'Tidal Loom: Status Agreed → On view',
+  text: 'Status: Agreed → On view\n',
+  html: '<p>Status <mark>On view</mark></p>',
+  at: Date.UTC(2026, 2, 4, 12),
+  ...more,
+});
 
 const standIns: StandIn[] = [];
 const carriers: Carrier[] = [];
@@ -23,12 +40,18 @@ beforeAll(async () => {
   const [textPort, deadPort] = [await freePort(), await freePort()];
   [mailPort, hookPort] = [await freePort(), await freePort()];
   standIns.push(await startWebhookStandIn(museum.pool, museum.clock, hookPort, 'shared'));
-  standIns.push(await startMailStandIn(museum.pool, museum.clock, mailPort), await startTextStandIn(museum.pool, museum.clock, textPort, 'right'));
+  standIns.push(
+    await startMailStandIn(museum.pool, museum.clock, mailPort),
+    await startTextStandIn(museum.pool, museum.clock, textPort, 'right'),
+  );
   const from = { name: 'Ojo, Marisma Museum', address: 'ojo@marisma.example' };
   mail = mailCarrier({ url: `smtp://127.0.0.1:${mailPort}`, from });
   text = textCarrier({ url: `http://127.0.0.1:${textPort}/texts`, token: 'right' });
   wrongToken = textCarrier({ url: `http://127.0.0.1:${textPort}/texts`, token: 'wrong' });
-  nowhere = { mail: mailCarrier({ url: `smtp://127.0.0.1:${deadPort}`, from }), text: textCarrier({ url: `http://127.0.0.1:${deadPort}/texts`, token: 'right' }) };
+  nowhere = {
+    mail: mailCarrier({ url: `smtp://127.0.0.1:${deadPort}`, from }),
+    text: textCarrier({ url: `http://127.0.0.1:${deadPort}/texts`, token: 'right' }),
+  };
   carriers.push(mail, text, wrongToken, nowhere.mail, nowhere.text);
 });
 afterAll(async () => {
@@ -36,13 +59,22 @@ afterAll(async () => {
   for (const standIn of standIns) await standIn.close();
 });
 
-const failureOf = (sending: Promise<unknown>) => sending.then(() => null, (error: unknown) => error);
+const failureOf = (sending: Promise<unknown>) =>
+  sending.then(
+    () => null,
+    (error: unknown) => error,
+  );
 
 describe('mail', () => {
   it('arrives in HTML and plain text, under an id made from the message', async () => {
     expect(await mail.carry(parcel('m1'))).toMatch(/^250/);
-    const kept = await rows<{ id: number; subject: string; message_id: string }>(museum.pool, query("SELECT id, subject, message_id FROM standin_mail WHERE address = 'ines@marisma.example'"));
-    expect(kept).toMatchObject([{ subject: 'Tidal Loom: Status Agreed → On view', message_id: '<m1@marisma.example>' }]);
+    const kept = await rows<{ id: number; subject: string; message_id: string }>(
+      museum.pool,
+      query("SELECT id, subject, message_id FROM standin_mail WHERE address = 'ines@marisma.example'"),
+    );
+    expect(kept).toMatchObject([
+      { subject: 'Tidal Loom: Status Agreed → On view', message_id: '<m1@marisma.example>' },
+    ]);
     const source = String((await one<{ source: string }>(museum.pool, mailQuery(kept[0]?.id ?? 0)))?.source);
     expect(source).toContain('multipart/alternative');
     expect(source).toContain('text/html');
@@ -53,8 +85,18 @@ describe('mail', () => {
   it('lets its reader leave with one click where there is a way to, as RFC 8058 has it', async () => {
     await mail.carry(parcel('m9', { address: 'ana@ferro.example', leave: 'https://ojo.example/leave/abc' }));
     await mail.carry(parcel('m10', { address: 'sol@marisma.example' }));
-    const sourceOf = async (address: string) => String((await one<{ source: string }>(museum.pool, query('SELECT source FROM standin_mail WHERE address = ?', address)))?.source).replace(/\r\n[ \t]+/g, ' ');
-    expect(await sourceOf('ana@ferro.example')).toMatch(/^List-Unsubscribe: <https:\/\/ojo\.example\/leave\/abc>\r?$[\s\S]*^List-Unsubscribe-Post: List-Unsubscribe=One-Click\r?$/m);
+    const sourceOf = async (address: string) =>
+      String(
+        (
+          await one<{ source: string }>(
+            museum.pool,
+            query('SELECT source FROM standin_mail WHERE address = ?', address),
+          )
+        )?.source,
+      ).replace(/\r\n[ \t]+/g, ' ');
+    expect(await sourceOf('ana@ferro.example')).toMatch(
+      /^List-Unsubscribe: <https:\/\/ojo\.example\/leave\/abc>\r?$[\s\S]*^List-Unsubscribe-Post: List-Unsubscribe=One-Click\r?$/m,
+    );
     expect(await sourceOf('sol@marisma.example')).not.toContain('List-Unsubscribe');
   });
 
@@ -74,11 +116,17 @@ describe('mail', () => {
   it('bears the same id when it is carried again', async () => {
     await mail.carry(parcel('m2', { address: 'mei@marisma.example' }));
     await mail.carry(parcel('m2', { address: 'mei@marisma.example' }));
-    const kept = await rows<{ message_id: string }>(museum.pool, query("SELECT message_id FROM standin_mail WHERE address = 'mei@marisma.example'"));
+    const kept = await rows<{ message_id: string }>(
+      museum.pool,
+      query("SELECT message_id FROM standin_mail WHERE address = 'mei@marisma.example'"),
+    );
     expect(new Set(kept.map((row) => row.message_id))).toEqual(new Set(['<m2@marisma.example>']));
   });
 
-  it.each([['refuse@marisma.example', false], ['busy@marisma.example', true]])('tells of %s whether it may succeed later', async (address, isLater) => {
+  it.each([
+    ['refuse@marisma.example', false],
+    ['busy@marisma.example', true],
+  ])('tells of %s whether it may succeed later', async (address, isLater) => {
     const failure = await failureOf(mail.carry(parcel('m3', { address })));
     expect(failure).toBeInstanceOf(DeliveryError);
     expect((failure as DeliveryError).isTemporary).toBe(isLater);
@@ -87,32 +135,56 @@ describe('mail', () => {
 
 describe('webhooks', () => {
   const hook = webhookCarrier();
-  const told = (id: string, more: Partial<Parcel> = {}) => parcel(id, { channel: 'webhook', address: `http://127.0.0.1:${hookPort}/insurer`, data: { items: ['L-12'] }, secret: 'shared', ...more });
+  const told = (id: string, more: Partial<Parcel> = {}) =>
+    parcel(id, {
+      channel: 'webhook',
+      address: `http://127.0.0.1:${hookPort}/insurer`,
+      data: { items: ['L-12'] },
+      secret: 'shared',
+      ...more,
+    });
 
   it('arrive as JSON, signed, and once only where they are carried again', async () => {
     expect(await hook.carry(told('h1'))).toMatch(/^202/);
     await hook.carry(told('h1'));
-    expect(await rows(museum.pool, query('SELECT path, idempotency_key, body FROM standin_hooks'))).toEqual([{ path: '/insurer', idempotency_key: 'h1', body: '{"items":["L-12"]}' }]);
+    expect(await rows(museum.pool, query('SELECT path, idempotency_key, body FROM standin_hooks'))).toEqual([
+      { path: '/insurer', idempotency_key: 'h1', body: '{"items":["L-12"]}' },
+    ]);
   });
 
   it('fail for good with the wrong secret or without an address, and for now where nobody answers', async () => {
-    const failures = [told('h2', { secret: 'wrong' }), { ...told('h3'), secret: undefined }, told('h4', { address: 'http://127.0.0.1:1/' })].map((one) => failureOf(hook.carry(one)));
-    expect((await Promise.all(failures)).map((failure) => failure instanceof DeliveryError && failure.isTemporary)).toEqual([false, false, true]);
+    const failures = [
+      told('h2', { secret: 'wrong' }),
+      { ...told('h3'), secret: undefined },
+      told('h4', { address: 'http://127.0.0.1:1/' }),
+    ].map((one) => failureOf(hook.carry(one)));
+    expect(
+      (await Promise.all(failures)).map((failure) => failure instanceof DeliveryError && failure.isTemporary),
+    ).toEqual([false, false, true]);
   });
 });
 
 describe('text messages', () => {
-  const sms = (id: string, address: string) => parcel(id, { channel: 'text', address, text: 'Tidal Loom: Status from Agreed to On view', html: null });
+  const sms = (id: string, address: string) =>
+    parcel(id, { channel: 'text', address, text: 'Tidal Loom: Status from Agreed to On view', html: null });
 
   it('arrives, and once only where it is carried again', async () => {
     expect(await text.carry(sms('t1', '+34600555014'))).toMatch(/^202/);
     await text.carry(sms('t1', '+34600555014'));
-    const kept = await rows(museum.pool, query("SELECT number, body, reference FROM standin_texts WHERE number = '+34600555014'"));
-    expect(kept).toEqual([{ number: '+34600555014', body: 'Tidal Loom: Status from Agreed to On view', reference: 't1' }]);
+    const kept = await rows(
+      museum.pool,
+      query("SELECT number, body, reference FROM standin_texts WHERE number = '+34600555014'"),
+    );
+    expect(kept).toEqual([
+      { number: '+34600555014', body: 'Tidal Loom: Status from Agreed to On view', reference: 't1' },
+    ]);
   });
 
   it('is refused for good with a number that is none, or a wrong token, and says so', async () => {
-    for (const [carrier, number, words] of [[text, 'none', '422'], [wrongToken, '+34600555014', '401']] as const) {
+    for (const [carrier, number, words] of [
+      [text, 'none', '422'],
+      [wrongToken, '+34600555014', '401'],
+    ] as const) {
       const failure = await failureOf(carrier.carry(sms('t2', number)));
       expect(failure).toMatchObject({ isTemporary: false, message: expect.stringContaining(words) });
     }
@@ -121,7 +193,9 @@ describe('text messages', () => {
 
 describe('an other side that does not answer', () => {
   it.each(['mail', 'text'] as const)('is tried again: %s', async (which) => {
-    const failure = await failureOf(nowhere[which].carry(parcel('n1', which === 'text' ? { channel: 'text', address: '+34600555014' } : {})));
+    const failure = await failureOf(
+      nowhere[which].carry(parcel('n1', which === 'text' ? { channel: 'text', address: '+34600555014' } : {})),
+    );
     expect(failure).toMatchObject({ isTemporary: true });
   });
 

@@ -9,14 +9,34 @@ export interface MailSettings {
 
 /** Sends email over SMTP. The Message-ID is made from the message, so that a repeat after a crash is recognisable; whoever may leave can do so with one click (RFC 8058). */
 export function mailCarrier({ url, from }: MailSettings): Carrier {
-  const transport = createTransport({ url, pool: true, maxConnections: 5, connectionTimeout: 5000, greetingTimeout: 5000, socketTimeout: 10_000 } as Parameters<typeof createTransport>[0]);
+  const transport = createTransport({
+    url,
+    pool: true,
+    maxConnections: 5,
+    connectionTimeout: 5000,
+    greetingTimeout: 5000,
+    socketTimeout: 10_000,
+  } as Parameters<typeof createTransport>[0]);
   const domain = from.address.split('@')[1] ?? 'ojo.invalid';
   return {
     async carry({ id, address, subject, text, html, at, sender, leave }) {
       try {
         const sent = await transport.sendMail({
-          from: sender?.name ? { name: sender.name, address: from.address } : from, ...(sender?.replyTo ? { replyTo: sender.replyTo } : {}), to: address, subject, text, ...(html === null ? {} : { html }),
-          messageId: `<${id}@${domain}>`, date: new Date(at), headers: { 'Auto-Submitted': 'auto-generated', 'X-Auto-Response-Suppress': 'All', ...(leave ? { 'List-Unsubscribe': `<${leave}>`, 'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click' } : {}) },
+          from: sender?.name ? { name: sender.name, address: from.address } : from,
+          ...(sender?.replyTo ? { replyTo: sender.replyTo } : {}),
+          to: address,
+          subject,
+          text,
+          ...(html === null ? {} : { html }),
+          messageId: `<${id}@${domain}>`,
+          date: new Date(at),
+          headers: {
+            'Auto-Submitted': 'auto-generated',
+            'X-Auto-Response-Suppress': 'All',
+            ...(leave
+              ? { 'List-Unsubscribe': `<${leave}>`, 'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click' }
+              : {}),
+          },
         });
         return String(sent.response);
       } catch (error) {

@@ -19,37 +19,89 @@ export async function parcelOf(message: StoredMessage, world: Directory, wrappin
   const text = message.body ?? wordsOf(content, channel, letter);
   const hook = channel === 'webhook' ? world.webhooks.get(message.address) : undefined;
   return {
-    id: message.id, channel, address: hook?.url ?? message.address, subject: message.subject, text, html, at: message.at,
-    ...(content.sender ? { sender: content.sender } : {}), ...(hook ? { secret: hook.secret } : {}), ...(channel === 'webhook' ? { data: dataOf(message) } : {}), ...(letter.leave && content.form !== 'confirm' ? { leave: letter.leave.rule } : {}),
+    id: message.id,
+    channel,
+    address: hook?.url ?? message.address,
+    subject: message.subject,
+    text,
+    html,
+    at: message.at,
+    ...(content.sender ? { sender: content.sender } : {}),
+    ...(hook ? { secret: hook.secret } : {}),
+    ...(channel === 'webhook' ? { data: dataOf(message) } : {}),
+    ...(letter.leave && content.form !== 'confirm' ? { leave: letter.leave.rule } : {}),
   };
 }
 
 /** The links of one email: what it takes to act without signing in is signed, and is this reader's alone. */
-async function letterOf({ id, person, recipient, at, content }: Pick<StoredMessage, 'id' | 'person' | 'recipient' | 'at' | 'content'>, { site, seals }: Wrapping): Promise<Letter> {
+async function letterOf(
+  { id, person, recipient, at, content }: Pick<StoredMessage, 'id' | 'person' | 'recipient' | 'at' | 'content'>,
+  { site, seals }: Wrapping,
+): Promise<Letter> {
   const plain = plainLetter(site, id);
-  if (content.form === 'confirm') return { ...plain, whole: `${site.base}/confirm/${await seals.seal({ do: 'confirm', ask: content.ask ?? '' }, at)}`, leave: { rule: '', all: '' } };
-  if (recipient === 'person') return asksFor(content) ? { ...plain, acknowledge: `${site.base}/acknowledge/${await seals.seal({ do: 'acknowledge', message: id, person }, at)}` } : plain;
+  if (content.form === 'confirm')
+    return {
+      ...plain,
+      whole: `${site.base}/confirm/${await seals.seal({ do: 'confirm', ask: content.ask ?? '' }, at)}`,
+      leave: { rule: '', all: '' },
+    };
+  if (recipient === 'person')
+    return asksFor(content)
+      ? {
+          ...plain,
+          acknowledge: `${site.base}/acknowledge/${await seals.seal({ do: 'acknowledge', message: id, person }, at)}`,
+        }
+      : plain;
   const leave = `${site.base}/leave/${await seals.seal({ do: 'leave', message: id, contact: person }, at)}`;
-  return { ...plain, whole: `${site.base}/message/${await seals.seal({ do: 'look', message: id, contact: person }, at)}`, leave: { rule: leave, all: leave } };
+  return {
+    ...plain,
+    whole: `${site.base}/message/${await seals.seal({ do: 'look', message: id, contact: person }, at)}`,
+    leave: { rule: leave, all: leave },
+  };
 }
 
 /** What a machine is told: the message's facts, without its looks. */
 const dataOf = ({ id, at, form, urgency, subject, content }: StoredMessage) => ({
-  id, at: printInstant(at), form, urgency, subject,
-  items: content.entries.map(({ item, kind, notes, steps, rules }) => ({ item, kind, notes, rules, steps: steps.map(({ change, at: when, kind: what, actor, fields }) => ({ change, at: when, kind: what, actor, fields })) })),
+  id,
+  at: printInstant(at),
+  form,
+  urgency,
+  subject,
+  items: content.entries.map(({ item, kind, notes, steps, rules }) => ({
+    item,
+    kind,
+    notes,
+    rules,
+    steps: steps.map(({ change, at: when, kind: what, actor, fields }) => ({
+      change,
+      at: when,
+      kind: what,
+      actor,
+      fields,
+    })),
+  })),
 });
 
 /** Judged at the moment of sending: the recipient is still here and may still read everything the message speaks of. */
-export function reasonAgainst(message: StoredMessage, world: Directory, items: Map<string, StoredItem>): WithheldReason | null {
+export function reasonAgainst(
+  message: StoredMessage,
+  world: Directory,
+  items: Map<string, StoredItem>,
+): WithheldReason | null {
   // An address is asked for its yes before anything else may go to it.
   if (message.form === 'confirm') return null;
-  if (message.channel === 'text' && bareNumber(message.address) !== bareNumber(world.people.get(message.person)?.phone ?? '')) return 'noChannel';
+  if (
+    message.channel === 'text' &&
+    bareNumber(message.address) !== bareNumber(world.people.get(message.person)?.phone ?? '')
+  )
+    return 'noChannel';
   const owners = message.content.entries.flatMap((entry) => entry.rules.flatMap(({ id }) => ruleOwner(world, id)));
   if (message.recipient === 'person' && !world.people.get(message.person)?.active) return 'inactive';
   if (message.recipient === 'contact') {
     const contact = contactAt(message.person, world);
     if (!contact?.confirmed) return 'unconfirmed';
-    if (message.content.entries.some((entry) => entry.rules.some(({ id }) => hasLeft(contact, id)))) return 'unsubscribed';
+    if (message.content.entries.some((entry) => entry.rules.some(({ id }) => hasLeft(contact, id))))
+      return 'unsubscribed';
   }
   const readers = message.recipient === 'person' ? [message.person] : owners;
   const mayReadAll = message.content.entries.every(({ item }) => {
@@ -59,4 +111,5 @@ export function reasonAgainst(message: StoredMessage, world: Directory, items: M
   return mayReadAll ? null : 'noAccess';
 }
 
-const ruleOwner = (world: Directory, rule: string): string[] => [...(world.versions.get(rule)?.values() ?? [])].slice(-1).map((compiled) => compiled.rule.owner);
+const ruleOwner = (world: Directory, rule: string): string[] =>
+  [...(world.versions.get(rule)?.values() ?? [])].slice(-1).map((compiled) => compiled.rule.owner);

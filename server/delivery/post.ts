@@ -6,7 +6,12 @@ const PATIENCE_MS = 8000;
 const REPLY = 300;
 
 /** Posts a body as JSON; gives the other side's reply in a line, or throws a {@link DeliveryError} that says whether it may succeed later. */
-export async function postJson(url: string, body: string, headers: Record<string, string>, whom: string): Promise<string> {
+export async function postJson(
+  url: string,
+  body: string,
+  headers: Record<string, string>,
+  whom: string,
+): Promise<string> {
   const { status, ok, reply } = await answerOf(url, body, headers).catch((error: Error) => {
     throw new DeliveryError(`${whom} cannot be reached: ${error.message}`, isTemporary('http', null));
   });
@@ -14,9 +19,17 @@ export async function postJson(url: string, body: string, headers: Record<string
   return `${status} ${reply}`.trim();
 }
 
-async function answerOf(url: string, body: string, headers: Record<string, string>): Promise<{ status: number; ok: boolean; reply: string }> {
+async function answerOf(
+  url: string,
+  body: string,
+  headers: Record<string, string>,
+): Promise<{ status: number; ok: boolean; reply: string }> {
   const response = await fetch(url, {
-    method: 'POST', redirect: 'error', headers: { 'content-type': 'application/json', ...headers }, body, signal: AbortSignal.timeout(PATIENCE_MS),
+    method: 'POST',
+    redirect: 'error',
+    headers: { 'content-type': 'application/json', ...headers },
+    body,
+    signal: AbortSignal.timeout(PATIENCE_MS),
   });
   let reply = '';
   const decoder = new TextDecoder();

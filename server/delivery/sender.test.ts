@@ -7,8 +7,13 @@ const museum = setUpMuseum();
 beforeEach(async () => {
   await clearAway(museum.pool);
   museum.clock.set(NOON);
-  await run(museum.pool, query("DELETE FROM webhooks"));
-  await run(museum.pool, query("INSERT INTO webhooks (id, url, secret) VALUES ('dead', 'http://dead.example/', 's'), ('quick', 'http://quick.example/', 's')"));
+  await run(museum.pool, query('DELETE FROM webhooks'));
+  await run(
+    museum.pool,
+    query(
+      "INSERT INTO webhooks (id, url, secret) VALUES ('dead', 'http://dead.example/', 's'), ('quick', 'http://quick.example/', 's')",
+    ),
+  );
   await run(museum.pool, raiseWorldQuery());
 });
 
@@ -18,7 +23,10 @@ class HangingCarrier implements Carrier {
   private release: (() => void)[] = [];
 
   /** @param hangs which messages hang; the others are taken at once */
-  constructor(private readonly hangs: (parcel: Parcel) => boolean = () => true, readonly taken: Parcel[] = []) {}
+  constructor(
+    private readonly hangs: (parcel: Parcel) => boolean = () => true,
+    readonly taken: Parcel[] = [],
+  ) {}
 
   async carry(parcel: Parcel): Promise<string> {
     if (!this.hangs(parcel)) {
@@ -40,24 +48,56 @@ class HangingCarrier implements Carrier {
 }
 
 let made = 0;
-async function waiting(channel: 'email' | 'text' | 'webhook', more: { address?: string; urgency?: string } = {}): Promise<string> {
+async function waiting(
+  channel: 'email' | 'text' | 'webhook',
+  more: { address?: string; urgency?: string } = {},
+): Promise<string> {
   const id = `m${String(++made).padStart(25, '0')}`;
   const content = JSON.stringify({ form: 'single', headline: id, when: '', lead: '', entries: [] });
   const recipient = channel === 'webhook' ? 'webhook' : 'person';
   const address = more.address ?? (channel === 'text' ? '+34600555014' : 'mei@marisma.example');
-  await run(museum.pool, query('INSERT INTO messages (id, person_id, recipient, channel, address, at, form, urgency, subject, content, fate) VALUES (?)', [id, recipient === 'webhook' ? address : channel === 'text' ? 'ines' : 'mei', recipient, channel, address, sqlTime(NOON), 'single', more.urgency ?? 'routine', id, content, 'waiting']));
+  await run(
+    museum.pool,
+    query(
+      'INSERT INTO messages (id, person_id, recipient, channel, address, at, form, urgency, subject, content, fate) VALUES (?)',
+      [
+        id,
+        recipient === 'webhook' ? address : channel === 'text' ? 'ines' : 'mei',
+        recipient,
+        channel,
+        address,
+        sqlTime(NOON),
+        'single',
+        more.urgency ?? 'routine',
+        id,
+        content,
+        'waiting',
+      ],
+    ),
+  );
   return id;
 }
 
-const fateOf = async (id: string) => (await one<{ fate: string }>(museum.pool, query('SELECT fate FROM messages WHERE id = ?', id)))?.fate;
-const delivered = async (ids: string[]) => (await rows(museum.pool, query("SELECT id FROM messages WHERE id IN (?) AND fate = 'delivered'", ids))).length;
+const fateOf = async (id: string) =>
+  (await one<{ fate: string }>(museum.pool, query('SELECT fate FROM messages WHERE id = ?', id)))?.fate;
+const delivered = async (ids: string[]) =>
+  (await rows(museum.pool, query("SELECT id FROM messages WHERE id IN (?) AND fate = 'delivered'", ids))).length;
 
 describe('one side that hangs', () => {
   it('keeps no other channel and no other host waiting, and takes few slots', async () => {
     const webhook = new HangingCarrier(({ address }) => address.includes('dead'));
-    const sender = makeSender(museum.pool, museum.clock, { email: new KeepingCarrier(), text: new KeepingCarrier(), webhook });
+    const sender = makeSender(museum.pool, museum.clock, {
+      email: new KeepingCarrier(),
+      text: new KeepingCarrier(),
+      webhook,
+    });
     for (let count = 0; count < 20; count++) await waiting('webhook', { address: 'dead' });
-    const others = [await waiting('webhook', { address: 'quick' }), await waiting('webhook', { address: 'quick' }), await waiting('email'), await waiting('text', { urgency: 'critical' })];
+    const others = [
+      await waiting('webhook', { address: 'quick' }),
+      await waiting('webhook', { address: 'quick' }),
+      await waiting('email'),
+      await waiting('text', { urgency: 'critical' }),
+    ];
     sender.start();
     await expect.poll(() => delivered(others)).toBe(others.length);
     expect(webhook.under.length).toBeGreaterThan(0);
@@ -74,7 +114,20 @@ describe('one side that hangs', () => {
     sender.start();
     // More than there are slots: each was freed for the next.
     await expect.poll(() => email.under.length).toBe(12);
-    await expect.poll(async () => (await rows(museum.pool, query("SELECT id FROM messages WHERE fate = 'waiting' AND tries = 1 AND retry_at > ? AND reply LIKE 'no answer within%'", sqlTime(NOON)))).length).toBe(12);
+    await expect
+      .poll(
+        async () =>
+          (
+            await rows(
+              museum.pool,
+              query(
+                "SELECT id FROM messages WHERE fate = 'waiting' AND tries = 1 AND retry_at > ? AND reply LIKE 'no answer within%'",
+                sqlTime(NOON),
+              ),
+            )
+          ).length,
+      )
+      .toBe(12);
     await sender.stop();
   });
 
@@ -110,7 +163,10 @@ it('what fails for now is tried for three days with growing pauses, then it has 
   let at = NOON;
   for (;;) {
     await sender.drain();
-    const row = await one<{ fate: string; retry_at: number | null }>(museum.pool, query('SELECT fate, retry_at FROM messages WHERE id = ?', id));
+    const row = await one<{ fate: string; retry_at: number | null }>(
+      museum.pool,
+      query('SELECT fate, retry_at FROM messages WHERE id = ?', id),
+    );
     if (row?.fate === 'failed' || row?.retry_at === null || row?.retry_at === undefined) break;
     pauses.push(row.retry_at - at);
     at = row.retry_at;

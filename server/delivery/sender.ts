@@ -3,7 +3,25 @@ import type { Logger } from 'pino';
 import type { Site } from '../../core/messages/index.ts';
 import type { Channel } from '../../core/people/index.ts';
 import { backOff, type Clock, Complaints, Loop } from '../kit/index.ts';
-import { claimSendQuery, type Directory, type DirectoryCache, fateQuery, giveBackQuery, inTransaction, itemsQuery, leaseQuery, retryQuery, rows, run, runAll, type StoredItem, type StoredMessage, toItem, toMessage, withholdQuery } from '../store/index.ts';
+import {
+  claimSendQuery,
+  type Directory,
+  type DirectoryCache,
+  fateQuery,
+  giveBackQuery,
+  inTransaction,
+  itemsQuery,
+  leaseQuery,
+  retryQuery,
+  rows,
+  run,
+  runAll,
+  type StoredItem,
+  type StoredMessage,
+  toItem,
+  toMessage,
+  withholdQuery,
+} from '../store/index.ts';
 import type { Seals } from '../seals/index.ts';
 import { type Carrier, DeliveryError } from './carrier.ts';
 import { parcelOf, reasonAgainst } from './parcels.ts';
@@ -62,7 +80,10 @@ export class Sender {
     await this.loop.stop();
     await this.slots.idle(this.parts.patienceMs ?? PATIENCE_MS);
     const left = this.slots.messages();
-    if (left.length > 0) await run(this.parts.pool, giveBackQuery(left)).catch((error: unknown) => this.complaints.tell('messages could not be given back; their leases run out by themselves', error));
+    if (left.length > 0)
+      await run(this.parts.pool, giveBackQuery(left)).catch((error: unknown) =>
+        this.complaints.tell('messages could not be given back; their leases run out by themselves', error),
+      );
     for (const carrier of Object.values(this.parts.carriers)) carrier.close();
   }
 
@@ -78,7 +99,9 @@ export class Sender {
     const claimed = (await Promise.all(OUT.map((channel) => this.claim(channel, world)))).flat();
     if (claimed.length === 0) return false;
     const ids = [...new Set(claimed.flatMap((message) => message.content.entries.map((entry) => entry.item.id)))];
-    const items = new Map((ids.length > 0 ? await rows(pool, itemsQuery(ids)) : []).map(toItem).map((item) => [item.id, item]));
+    const items = new Map(
+      (ids.length > 0 ? await rows(pool, itemsQuery(ids)) : []).map(toItem).map((item) => [item.id, item]),
+    );
     for (const message of claimed) {
       this.slots.take(message, hostOf(message, world), this.send(message, world, items), () => {
         if (!this.isOver) this.loop.wake();
@@ -92,11 +115,22 @@ export class Sender {
     const { pool, clock } = this.parts;
     const free = this.slots.freeOf(channel);
     if (free === 0) return [];
-    const full = channel === 'webhook' ? [...world.webhooks].filter(([, hook]) => this.slots.isFull(hostOfUrl(hook.url))).map(([id]) => id) : [];
+    const full =
+      channel === 'webhook'
+        ? [...world.webhooks].filter(([, hook]) => this.slots.isFull(hostOfUrl(hook.url))).map(([id]) => id)
+        : [];
     return inTransaction(pool, async (on) => {
       const due = (await rows(on, claimSendQuery(channel, full, clock.now(), free))).map(toMessage);
       const taken = this.slots.fitting(due, (message) => hostOf(message, world));
-      if (taken.length > 0) await run(on, leaseQuery(taken.map((one) => one.id), clock.now(), clock.now() + LEASE_MS));
+      if (taken.length > 0)
+        await run(
+          on,
+          leaseQuery(
+            taken.map((one) => one.id),
+            clock.now(),
+            clock.now() + LEASE_MS,
+          ),
+        );
       return taken;
     });
   }
@@ -107,14 +141,22 @@ export class Sender {
     try {
       const against = reasonAgainst(message, world, items);
       if (against) {
-        await runAll(pool, [fateQuery(message.id, 'withheld', clock.now(), against), withholdQuery(message.id, against, clock.now())]);
+        await runAll(pool, [
+          fateQuery(message.id, 'withheld', clock.now(), against),
+          withholdQuery(message.id, against, clock.now()),
+        ]);
       } else {
         const carrier = carriers[message.channel as OutChannel];
-        const reply = await within(this.parts.mostMs ?? MOST_MS, parcelOf(message, world, this.parts).then((parcel) => carrier.carry(parcel)));
+        const reply = await within(
+          this.parts.mostMs ?? MOST_MS,
+          parcelOf(message, world, this.parts).then((parcel) => carrier.carry(parcel)),
+        );
         await run(pool, fateQuery(message.id, 'delivered', clock.now(), reply));
       }
     } catch (error) {
-      await this.putBack(message, error).catch((failure: unknown) => this.complaints.tell('what became of a message could not be written down; its lease runs out', failure));
+      await this.putBack(message, error).catch((failure: unknown) =>
+        this.complaints.tell('what became of a message could not be written down; its lease runs out', failure),
+      );
     }
     this.parts.onFate(message);
   }
@@ -123,7 +165,8 @@ export class Sender {
     const { pool, clock } = this.parts;
     const now = clock.now();
     const next = backOff(message.tries + 1, now);
-    const isForGood = (error instanceof DeliveryError && !error.isTemporary) || next > (message.firstTryAt ?? now) + TRIED_FOR_MS;
+    const isForGood =
+      (error instanceof DeliveryError && !error.isTemporary) || next > (message.firstTryAt ?? now) + TRIED_FOR_MS;
     if (!(error instanceof DeliveryError)) this.complaints.tell('a message could not be made ready to send', error);
     // The other side's words are for the Outbox; what else went wrong may quote what people wrote.
     const reply = error instanceof DeliveryError ? error.message : 'It could not be made ready to send.';
@@ -132,7 +175,8 @@ export class Sender {
 }
 
 /** A host takes up slots by its name; of mail and text there is one gateway each. */
-const hostOf = ({ channel, address }: StoredMessage, world: Directory): string => (channel === 'webhook' ? hostOfUrl(world.webhooks.get(address)?.url ?? address) : channel);
+const hostOf = ({ channel, address }: StoredMessage, world: Directory): string =>
+  channel === 'webhook' ? hostOfUrl(world.webhooks.get(address)?.url ?? address) : channel;
 const hostOfUrl = (url: string): string => (URL.canParse(url) ? new URL(url).host : url);
 
 /** What comes of work, or the word that nobody answered once it has taken too long. */

@@ -17,7 +17,10 @@ export class Slots {
   private readonly taken = new Map<string, Taken>();
 
   freeOf(channel: string): number {
-    return Math.max(0, (OF_CHANNEL[channel] ?? 1) - [...this.taken.values()].filter((one) => one.channel === channel).length);
+    return Math.max(
+      0,
+      (OF_CHANNEL[channel] ?? 1) - [...this.taken.values()].filter((one) => one.channel === channel).length,
+    );
   }
 
   private ofHost = (host: string): number => [...this.taken.values()].filter((one) => one.host === host).length;

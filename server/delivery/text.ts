@@ -10,7 +10,13 @@ export interface TextSettings {
 /** Sends text messages through a gateway over HTTP. The reference makes a repeat recognisable to the gateway. */
 export function textCarrier({ url, token }: TextSettings): Carrier {
   return {
-    carry: ({ id, address, text }) => postJson(url, JSON.stringify({ to: address, text, reference: id }), { authorization: `Bearer ${token}` }, 'the gateway'),
+    carry: ({ id, address, text }) =>
+      postJson(
+        url,
+        JSON.stringify({ to: address, text, reference: id }),
+        { authorization: `Bearer ${token}` },
+        'the gateway',
+      ),
     close: () => undefined,
   };
 }

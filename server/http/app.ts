@@ -31,10 +31,24 @@ import { wordingRoutes } from './wordings.ts';
 export function makeApp(context: Context, pages: string | null): Express {
   const app = express();
   app.disable('x-powered-by');
-  app.use(helmet({
-    contentSecurityPolicy: { directives: { 'default-src': ["'self'"], 'script-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:'], 'font-src': ["'self'"], 'connect-src': ["'self'"], 'frame-src': ["'self'"], 'upgrade-insecure-requests': null } },
-    strictTransportSecurity: context.isSecure, crossOriginOpenerPolicy: false,
-  }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          'default-src': ["'self'"],
+          'script-src': ["'self'"],
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'img-src': ["'self'", 'data:'],
+          'font-src': ["'self'"],
+          'connect-src': ["'self'"],
+          'frame-src': ["'self'"],
+          'upgrade-insecure-requests': null,
+        },
+      },
+      strictTransportSecurity: context.isSecure,
+      crossOriginOpenerPolicy: false,
+    }),
+  );
   app.use((_request, response, next) => {
     if (!context.isClosing) return next();
     response.set('connection', 'close');
@@ -60,7 +74,22 @@ function apiRoutes(context: Context): Router {
   api.use('/test', testRoutes(context));
   api.use(requireSession(context));
   api.use(express.json({ limit: LIMITS.documentBytes }));
-  api.use(itemRoutes(context), viewRoutes(context), trailRoutes(context), todayRoutes(context), peopleRoutes(context), planRoutes(context), lessRoutes(context), addressRoutes(context), wordingRoutes(context), ruleRoutes(context), inboxRoutes(context), messageRoutes(context), outboxRoutes(context), passingRoutes(context));
+  api.use(
+    itemRoutes(context),
+    viewRoutes(context),
+    trailRoutes(context),
+    todayRoutes(context),
+    peopleRoutes(context),
+    planRoutes(context),
+    lessRoutes(context),
+    addressRoutes(context),
+    wordingRoutes(context),
+    ruleRoutes(context),
+    inboxRoutes(context),
+    messageRoutes(context),
+    outboxRoutes(context),
+    passingRoutes(context),
+  );
   if (context.demoPassword !== null) api.use('/standins', standInRoutes(context));
   api.use(() => {
     throw new Refusal('notFound');
@@ -83,11 +112,21 @@ function testRoutes(context: Context): Router {
 }
 
 function servePages(app: Express, pages: string): void {
-  app.use(express.static(pages, { index: false, setHeaders: (response, path) => {
-    // Built files carry a hash of themselves in their names.
-    response.setHeader('cache-control', path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache');
-  } }));
-  app.get('/{*path}', (_request, response) => response.set('cache-control', 'no-cache').sendFile(join(pages, 'index.html')));
+  app.use(
+    express.static(pages, {
+      index: false,
+      setHeaders: (response, path) => {
+        // Built files carry a hash of themselves in their names.
+        response.setHeader(
+          'cache-control',
+          path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache',
+        );
+      },
+    }),
+  );
+  app.get('/{*path}', (_request, response) =>
+    response.set('cache-control', 'no-cache').sendFile(join(pages, 'index.html')),
+  );
 }
 
 /** After so many seconds whoever was refused may try again. */
@@ -101,12 +140,18 @@ function awayFailure(error: unknown): Refusal | null {
 /** A body that is too large, or that nobody can read. */
 function unreadable(error: unknown): Refusal | null {
   const { type, limit, message } = error as { type?: string; limit?: number; message?: string };
-  if (type === 'entity.too.large') return new Refusal('badRequest', { detail: `It is larger than ${Math.round((limit ?? 0) / 1024)} kB, the most that is taken here.` });
-  return type?.startsWith('entity.') || type?.startsWith('charset.') || type?.startsWith('encoding.') ? new Refusal('badRequest', { detail: message }) : null;
+  if (type === 'entity.too.large')
+    return new Refusal('badRequest', {
+      detail: `It is larger than ${Math.round((limit ?? 0) / 1024)} kB, the most that is taken here.`,
+    });
+  return type?.startsWith('entity.') || type?.startsWith('charset.') || type?.startsWith('encoding.')
+    ? new Refusal('badRequest', { detail: message })
+    : null;
 }
 
 /** The route that was asked, without what was asked of it. */
-const routeOf = ({ route, baseUrl }: Request): string => `${baseUrl}${(route as { path?: unknown } | undefined)?.path ?? ''}`;
+const routeOf = ({ route, baseUrl }: Request): string =>
+  `${baseUrl}${(route as { path?: unknown } | undefined)?.path ?? ''}`;
 
 function answerFailure({ log }: Context) {
   const complaints = new Complaints(log);
@@ -114,7 +159,8 @@ function answerFailure({ log }: Context) {
     const parseFailure = unreadable(error);
     const refusal = error instanceof Refusal ? error : (parseFailure ?? awayFailure(error) ?? new Refusal('failed'));
     if (refusal.code === 'failed') complaints.tell(`a request failed: ${request.method} ${routeOf(request)}`, error);
-    else if (refusal.toProblem().status === 503) complaints.tell('requests are refused while the database is away', error);
+    else if (refusal.toProblem().status === 503)
+      complaints.tell('requests are refused while the database is away', error);
     if (response.headersSent) return void response.end();
     if (refusal.toProblem().status === 503) response.set('retry-after', String(RETRY_AFTER_S));
     const problem = refusal.toProblem();

@@ -8,7 +8,20 @@ import type { Site } from '../../core/messages/index.ts';
 import { mayRead } from '../../core/people/index.ts';
 import { printInstant } from '../../core/time/index.ts';
 import type { Clock } from '../kit/index.ts';
-import { type Connection, type Directory, type DirectoryCache, itemQuery, itemsQuery, one, type Profile, rows, type StoredChange, type StoredItem, toItem, worldOf } from '../store/index.ts';
+import {
+  type Connection,
+  type Directory,
+  type DirectoryCache,
+  itemQuery,
+  itemsQuery,
+  one,
+  type Profile,
+  rows,
+  type StoredChange,
+  type StoredItem,
+  toItem,
+  worldOf,
+} from '../store/index.ts';
 import type { Seals } from '../seals/index.ts';
 import type { Counter } from './counter.ts';
 import type { Hub } from './hub.ts';
@@ -76,7 +89,12 @@ export async function readableItem(on: Connection, id: string, { me, directory }
 }
 
 /** Which of these items a person may read. */
-export async function readableAmong(on: Connection, ids: string[], person: string, directory: Directory): Promise<Map<string, StoredItem>> {
+export async function readableAmong(
+  on: Connection,
+  ids: string[],
+  person: string,
+  directory: Directory,
+): Promise<Map<string, StoredItem>> {
   if (ids.length === 0) return new Map();
   const items = (await rows(on, itemsQuery([...new Set(ids)]))).map(toItem);
   const world = worldOf(directory, new Map());

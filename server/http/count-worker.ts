@@ -1,5 +1,14 @@
 import { parentPort } from 'node:worker_threads';
-import { funnel, type Funnel, heardBy, type HeardMessage, type Mend, mendsOf, type ScenarioInput, type Setting } from '../../core/decide/index.ts';
+import {
+  funnel,
+  type Funnel,
+  heardBy,
+  type HeardMessage,
+  type Mend,
+  mendsOf,
+  type ScenarioInput,
+  type Setting,
+} from '../../core/decide/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import type { Change } from '../../core/values/index.ts';
 
@@ -17,7 +26,10 @@ const JOBS: { [K in keyof CountJobs]: (asked: CountJobs[K]['asked']) => CountJob
   funnel: ({ rule, setting, changes }) => funnel(rule, setting, changes),
   mends({ rule, setting, changes }) {
     const caught = new Set(funnel(rule, setting, changes).caught);
-    return mendsOf(rule, changes.filter((change) => caught.has(change.id))).map((mend) => ({ mend, counted: funnel(mend.rule, setting, changes) }));
+    return mendsOf(
+      rule,
+      changes.filter((change) => caught.has(change.id)),
+    ).map((mend) => ({ mend, counted: funnel(mend.rule, setting, changes) }));
   },
   heard: ({ person, settings, inputs }) => settings.map((setting) => heardBy(person, setting, inputs)),
 };

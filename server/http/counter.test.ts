@@ -4,13 +4,50 @@ import { openRule, type Rule } from '../../core/rules/index.ts';
 import type { Change } from '../../core/values/index.ts';
 import { Counter } from './counter.ts';
 
-const SOURCE = { id: 's', kind: 'list' as const, name: 'S', titleField: 't', fields: [{ id: 't', name: 'T', type: 'text' as const }] };
-const setting: Setting = { start: 0, end: 10_000_000, people: [], groups: [], contacts: [], sources: [SOURCE], folders: [], followers: [], wordings: [], access: [], items: [], rules: [] };
-const changes = (count: number): Change[] => Array.from({ length: count }, (_, at) => ({ id: `c${at}`, at, source: 's', item: `i${at}`, kind: 'created', actor: 'a', before: null, after: { t: 'x' }, folder: null, folderBefore: null, batch: null, detail: {} }));
+const SOURCE = {
+  id: 's',
+  kind: 'list' as const,
+  name: 'S',
+  titleField: 't',
+  fields: [{ id: 't', name: 'T', type: 'text' as const }],
+};
+const setting: Setting = {
+  start: 0,
+  end: 10_000_000,
+  people: [],
+  groups: [],
+  contacts: [],
+  sources: [SOURCE],
+  folders: [],
+  followers: [],
+  wordings: [],
+  access: [],
+  items: [],
+  rules: [],
+};
+const changes = (count: number): Change[] =>
+  Array.from({ length: count }, (_, at) => ({
+    id: `c${at}`,
+    at,
+    source: 's',
+    item: `i${at}`,
+    kind: 'created',
+    actor: 'a',
+    before: null,
+    after: { t: 'x' },
+    folder: null,
+    folderBefore: null,
+    batch: null,
+    detail: {},
+  }));
 const rule: Rule = openRule('r', 'R', 'a', ['s']);
 const few = { rule, setting, changes: changes(3) };
 /** Longer than any test waits: each change settles by itself, a quarter of a million of them. */
-const endless = { rule: { ...rule, pace: { kind: 'settled' as const, quiet: 'PT10M', most: 'PT2H' } }, setting, changes: changes(250_000) };
+const endless = {
+  rule: { ...rule, pace: { kind: 'settled' as const, quiet: 'PT10M', most: 'PT2H' } },
+  setting,
+  changes: changes(250_000),
+};
 
 const counters: Counter[] = [];
 const counterOf = (mostMs?: number) => {
@@ -19,7 +56,11 @@ const counterOf = (mostMs?: number) => {
   return counter;
 };
 afterAll(() => Promise.all(counters.map((counter) => counter.stop())));
-const codeOf = (counting: Promise<unknown>) => counting.then(() => 'done', (error: { code?: string }) => error.code);
+const codeOf = (counting: Promise<unknown>) =>
+  counting.then(
+    () => 'done',
+    (error: { code?: string }) => error.code,
+  );
 
 it('what one person counts keeps nobody else waiting, and what nobody waits for is dropped', async () => {
   const counter = counterOf();
@@ -35,7 +76,10 @@ it('what one person counts keeps nobody else waiting, and what nobody waits for 
 it('of too many that wait the oldest is dropped', async () => {
   const counter = counterOf();
   const first = new AbortController();
-  const all = [codeOf(counter.ask('ines', 'funnel', endless, first.signal)), ...Array.from({ length: 5 }, () => codeOf(counter.ask('ines', 'funnel', few)))];
+  const all = [
+    codeOf(counter.ask('ines', 'funnel', endless, first.signal)),
+    ...Array.from({ length: 5 }, () => codeOf(counter.ask('ines', 'funnel', few))),
+  ];
   expect(await all[1]).toBe('countDropped');
   expect(await all[2]).toBe('countDropped');
   first.abort();

@@ -47,7 +47,12 @@ export class Counter {
   }
 
   /** @param signal says that nobody waits for it any more */
-  ask<K extends keyof CountJobs>(person: string, what: K, asked: CountJobs[K]['asked'], signal?: AbortSignal): Promise<CountJobs[K]['result']> {
+  ask<K extends keyof CountJobs>(
+    person: string,
+    what: K,
+    asked: CountJobs[K]['asked'],
+    signal?: AbortSignal,
+  ): Promise<CountJobs[K]['result']> {
     return new Promise((resolve, reject) => {
       const job: Job = { person, what, asked, resolve: resolve as Job['resolve'], reject };
       signal?.addEventListener('abort', () => this.drop(job), { once: true });
@@ -75,7 +80,10 @@ export class Counter {
     for (;;) {
       const busy = new Set(this.threads.flatMap(({ job }) => job?.person ?? []));
       const job = this.waiting.find(({ person }) => !busy.has(person));
-      const thread = job && !this.isOver ? (this.threads.find((one) => one.job === null) ?? (this.threads.length < THREADS ? this.begin() : undefined)) : undefined;
+      const thread =
+        job && !this.isOver
+          ? (this.threads.find((one) => one.job === null) ?? (this.threads.length < THREADS ? this.begin() : undefined))
+          : undefined;
       if (!job || !thread) return;
       this.waiting = this.waiting.filter((one) => one !== job);
       thread.job = job;

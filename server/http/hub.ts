@@ -14,11 +14,18 @@ export class Hub {
   /** Tells this process from the others that people may be at. */
   private readonly server = randomUUID();
 
-  constructor(private readonly pool: Pool, private readonly clock: Clock) {}
+  constructor(
+    private readonly pool: Pool,
+    private readonly clock: Clock,
+  ) {}
 
   /** Keeps a response open for a person's page until it goes away. */
   open(person: string, request: Request, response: Response): void {
-    response.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' });
+    response.writeHead(200, {
+      'content-type': 'text/event-stream',
+      'cache-control': 'no-store',
+      'x-accel-buffering': 'no',
+    });
     response.write('retry: 1000\n\n');
     request.socket.setNoDelay(true);
     const pages = this.pages.get(person) ?? new Set();
@@ -49,7 +56,8 @@ export class Hub {
   /** Ends all streams with a word to come back soon. */
   close(): void {
     clearInterval(this.beat);
-    for (const pages of this.pages.values()) for (const page of pages) page.end('retry: 1000\nevent: closing\ndata: {}\n\n');
+    for (const pages of this.pages.values())
+      for (const page of pages) page.end('retry: 1000\nevent: closing\ndata: {}\n\n');
   }
 
   /** Who is here is a row that runs out by itself, should this process end without a word. */

@@ -24,15 +24,35 @@ export function lessRoutes(context: Context): Router {
     const rule = liveRule(id, asking);
     const readable = item === null ? new Map() : await readableAmong(pool, [item], me.id, directory);
     const known = item !== null && readable.has(item) ? item : null;
-    const ways = LESS_WAYS.filter((way) => (way !== 'notThisItem' || known !== null) && (way !== 'othersOnly' || (me.plan?.ownChanges ?? rule?.ownChanges ?? false)));
+    const ways = LESS_WAYS.filter(
+      (way) =>
+        (way !== 'notThisItem' || known !== null) &&
+        (way !== 'othersOnly' || (me.plan?.ownChanges ?? rule?.ownChanges ?? false)),
+    );
     const present: Hearing = { plan: me.plan, mutes: me.mutes ?? [] };
     // A rule is changed for everybody it tells: only whoever may edit it is offered that.
-    const turned = rule && (rule.owner === me.id || coordinates(me, rule.scope.sources, directory)) ? turnedToBecome(rule) : null;
-    const counted = rule ? await heardUnder(context, asking, [present, ...(turned ? [{ ...present, instead: turned }] : []), ...ways.map((way) => withLess(me, way, { rule: id, item: known, until: null }))], DAYS, id) : [];
+    const turned =
+      rule && (rule.owner === me.id || coordinates(me, rule.scope.sources, directory)) ? turnedToBecome(rule) : null;
+    const counted = rule
+      ? await heardUnder(
+          context,
+          asking,
+          [
+            present,
+            ...(turned ? [{ ...present, instead: turned }] : []),
+            ...ways.map((way) => withLess(me, way, { rule: id, item: known, until: null })),
+          ],
+          DAYS,
+          id,
+        )
+      : [];
     const [before = 0, ...after] = counted.map((heard) => heard.length);
     const offered = [...(turned ? (['becomes'] as const) : []), ...ways];
     response.json({
-      rule: rule ? { id, name: rule.name } : null, item: known ? { id: known, title: String(readable.get(known)?.title ?? '') } : null, days: DAYS, before,
+      rule: rule ? { id, name: rule.name } : null,
+      item: known ? { id: known, title: String(readable.get(known)?.title ?? '') } : null,
+      days: DAYS,
+      before,
       ways: rule ? offered.map((way, at) => ({ way, after: after[at] ?? 0 })) : [],
     } satisfies LessPage);
   });
@@ -49,7 +69,8 @@ export function lessRoutes(context: Context): Router {
     }
     const rule = liveRule(id, asking);
     const turned = rule && turnedToBecome(rule);
-    if (!rule || !turned) throw new Refusal('badRequest', { detail: 'The rule tells only when something becomes so already.' });
+    if (!rule || !turned)
+      throw new Refusal('badRequest', { detail: 'The rule tells only when something becomes so already.' });
     await putInPlace(turned, asking);
     response.json({ ...before, rule } satisfies LessTaken);
   });
@@ -63,7 +84,8 @@ export function lessRoutes(context: Context): Router {
     response.status(204).end();
   });
 
-  const liveRule = (id: string, { directory }: Caller): Rule | undefined => livePhases(directory, context.clock.now()).find(({ compiled }) => compiled.rule.id === id)?.compiled.rule;
+  const liveRule = (id: string, { directory }: Caller): Rule | undefined =>
+    livePhases(directory, context.clock.now()).find(({ compiled }) => compiled.rule.id === id)?.compiled.rule;
 
   /** Puts a rule's next version live; edits that gather beside it are kept. */
   async function putInPlace(rule: Rule, asking: Caller): Promise<void> {
@@ -71,9 +93,20 @@ export function lessRoutes(context: Context): Router {
       await run(on, raiseWorldQuery());
       const row = await one(on, ruleQuery(rule.id, { lock: true }));
       const stored = row && toStoredRule(row);
-      if (stored?.state !== 'live' || !mayEdit(stored, asking.me, asking.directory)) throw new Refusal('notAllowed', { detail: 'Only the rule’s owner, who coordinates what it looks at, and stewards may edit it.' });
+      if (stored?.state !== 'live' || !mayEdit(stored, asking.me, asking.directory))
+        throw new Refusal('notAllowed', {
+          detail: 'Only the rule’s owner, who coordinates what it looks at, and stewards may edit it.',
+        });
       // It stays its owner's, whatever was handed in: what a rule may tell goes by them.
-      await publishRule(on, readRule({ ...rule, id: stored.id, owner: stored.owner }, asking), stored.version + 1, asking.me.id, context.clock.now(), null, stored.draft);
+      await publishRule(
+        on,
+        readRule({ ...rule, id: stored.id, owner: stored.owner }, asking),
+        stored.version + 1,
+        asking.me.id,
+        context.clock.now(),
+        null,
+        stored.draft,
+      );
     });
     context.wake();
   }

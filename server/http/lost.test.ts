@@ -10,7 +10,10 @@ async function cut(times: number, isOver: () => boolean): Promise<number> {
   const pool = openPool(inject('connecting'), 1);
   let count = 0;
   while (count < times && !isOver()) {
-    const found = await rows<{ ID: number }>(pool, query('SELECT ID FROM information_schema.processlist WHERE DB = ?', museum.database));
+    const found = await rows<{ ID: number }>(
+      pool,
+      query('SELECT ID FROM information_schema.processlist WHERE DB = ?', museum.database),
+    );
     for (const { ID } of found) await run(pool, query('KILL ?', ID)).catch(() => undefined);
     if (found.length > 0) count += 1;
   }
@@ -32,7 +35,12 @@ it('fifty cuts of every connection under load are lived through: each edit that 
       const key = `key-${item}-${edit}`;
       for (let tries = 0; tries < 50; tries++) {
         // Whatever came of it, it is sent again under the same key until it is answered.
-        const { status } = await ask(`/items/${item}`, { as: 'ines', method: 'PATCH', body: { from: page.body.item.version, set: { note } }, headers: { 'idempotency-key': key } });
+        const { status } = await ask(`/items/${item}`, {
+          as: 'ines',
+          method: 'PATCH',
+          body: { from: page.body.item.version, set: { note } },
+          headers: { 'idempotency-key': key },
+        });
         expect([200, 503, 409, 401]).toContain(status);
         if (status === 200) kept.push(note);
         if (status === 200 || status === 409) break;
@@ -44,25 +52,51 @@ it('fifty cuts of every connection under load are lived through: each edit that 
   isCut = true;
   await writing;
   await settle();
-  const trail = await rows<{ note: string }>(museum.pool, query("SELECT JSON_VALUE(fields_after, '$.note') AS note FROM changes WHERE kind = 'changed'"));
+  const trail = await rows<{ note: string }>(
+    museum.pool,
+    query("SELECT JSON_VALUE(fields_after, '$.note') AS note FROM changes WHERE kind = 'changed'"),
+  );
   const counts = new Map<string, number>();
   for (const { note } of trail) counts.set(note, (counts.get(note) ?? 0) + 1);
   expect(kept.length).toBeGreaterThan(5);
   expect(kept.filter((note) => counts.get(note) !== 1)).toEqual([]);
-  expect(Number((await one<{ open: number }>(museum.pool, query('SELECT COUNT(*) AS open FROM change_queue')))?.open)).toBe(0);
+  expect(
+    Number((await one<{ open: number }>(museum.pool, query('SELECT COUNT(*) AS open FROM change_queue')))?.open),
+  ).toBe(0);
 }, 120_000);
 
 it('an edit sent again under its key is the same edit, one made by somebody else under it is theirs', async () => {
   const item = await newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' });
-  const send = (as: string, from: number, note: string) => ask(`/items/${item}`, { as, method: 'PATCH', body: { from, set: { note } }, headers: { 'idempotency-key': 'one-and-the-same' } });
+  const send = (as: string, from: number, note: string) =>
+    ask(`/items/${item}`, {
+      as,
+      method: 'PATCH',
+      body: { from, set: { note } },
+      headers: { 'idempotency-key': 'one-and-the-same' },
+    });
   const first = await send('ines', 1, 'Store 4');
   const again = await send('ines', 1, 'Store 4');
   expect([first.status, again.status]).toEqual([200, 200]);
   expect(again.body.version).toBe(first.body.version);
   expect((await send('mei', 2, 'Store 5')).body.version).toBe(3);
-  const made = (key: string) => ask('/sources/loans/items', { as: 'ines', method: 'POST', body: { set: { title: 'Reed Boat', status: 'Agreed' } }, headers: { 'idempotency-key': key } });
+  const made = (key: string) =>
+    ask('/sources/loans/items', {
+      as: 'ines',
+      method: 'POST',
+      body: { set: { title: 'Reed Boat', status: 'Agreed' } },
+      headers: { 'idempotency-key': key },
+    });
   const [one1, one2, other] = [await made('make-a-loan-1'), await made('make-a-loan-1'), await made('make-a-loan-2')];
   expect(one2.body.id).toBe(one1.body.id);
   expect(other.body.id).not.toBe(one1.body.id);
-  expect((await ask(`/items/${item}`, { as: 'ines', method: 'PATCH', body: { from: 3, set: { note: 'x' } }, headers: { 'idempotency-key': 'short' } })).status).toBe(400);
+  expect(
+    (
+      await ask(`/items/${item}`, {
+        as: 'ines',
+        method: 'PATCH',
+        body: { from: 3, set: { note: 'x' } },
+        headers: { 'idempotency-key': 'short' },
+      })
+    ).status,
+  ).toBe(400);
 });

@@ -25,15 +25,30 @@ describe('passing something on', () => {
     expect(await inboxOf('mei')).toEqual([]);
     expect((await post('ines', '/pass', wanted)).body).toMatchObject({ told: ['mei', 'wren'], mayNot: ['petra'] });
     await settle();
-    expect(await inboxOf('mei')).toMatchObject([{ form: 'passed', subject: 'Ines te pasa: Tidal Loom', content: { lead: '«Can you look?»', entries: [{ fields: [{ label: 'Status', before: 'Agreed', after: 'On view' }], steps: [{ actor: 'Wren' }] }] } }]);
+    expect(await inboxOf('mei')).toMatchObject([
+      {
+        form: 'passed',
+        subject: 'Ines te pasa: Tidal Loom',
+        content: {
+          lead: '«Can you look?»',
+          entries: [{ fields: [{ label: 'Status', before: 'Agreed', after: 'On view' }], steps: [{ actor: 'Wren' }] }],
+        },
+      },
+    ]);
     expect(await inboxOf('petra')).toEqual([]);
     // Nobody is in Ojo just then: it comes by email as well.
-    expect(carried.email.taken.map((one) => one.subject).sort()).toEqual(['Ines passes on: Tidal Loom', 'Ines te pasa: Tidal Loom']);
+    expect(carried.email.taken.map((one) => one.subject).sort()).toEqual([
+      'Ines passes on: Tidal Loom',
+      'Ines te pasa: Tidal Loom',
+    ]);
   });
 
   it('has a talk in which answers reach everybody but who gave them, and nobody else', async () => {
     const { talk } = (await post('ines', '/pass', { item, people: ['mei', 'wren'], word: 'Can you look?' })).body;
-    expect((await post('mei', `/talks/${talk}`, { words: 'I am on it.' })).body).toMatchObject({ beganBy: 'ines', words: [{ person: 'ines' }, { person: 'mei', words: 'I am on it.' }] });
+    expect((await post('mei', `/talks/${talk}`, { words: 'I am on it.' })).body).toMatchObject({
+      beganBy: 'ines',
+      words: [{ person: 'ines' }, { person: 'mei', words: 'I am on it.' }],
+    });
     expect((await inboxOf('ines'))[0]).toMatchObject({ subject: 'Mei answers: Tidal Loom', content: { talk } });
     expect((await inboxOf('mei')).length).toBe(1);
     expect((await ask(`/talks/${talk}`, { as: 'marisol' })).status).toBe(404);
@@ -41,7 +56,10 @@ describe('passing something on', () => {
   });
 
   it('is refused where nobody named may read it, and of an item that one may not read oneself', async () => {
-    expect(await post('ines', '/pass', { item, people: ['petra'] })).toMatchObject({ status: 400, body: { detail: 'Nobody of those named may read it.' } });
+    expect(await post('ines', '/pass', { item, people: ['petra'] })).toMatchObject({
+      status: 400,
+      body: { detail: 'Nobody of those named may read it.' },
+    });
     expect((await post('petra', '/pass', { item, people: ['mei'] })).status).toBe(404);
   });
 });

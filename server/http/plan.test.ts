@@ -3,14 +3,22 @@ import { askMuseum } from '../testing/asking.ts';
 import { edit, newLoan, NOON, ON_VIEW, putLive } from '../testing/museum.ts';
 
 const { museum, ask, ojo } = askMuseum();
-const put = (plan: object | null, mutes: object[] = [], as = 'ines') => ask('/me/plan', { as, method: 'PUT', body: { plan, mutes } });
+const put = (plan: object | null, mutes: object[] = [], as = 'ines') =>
+  ask('/me/plan', { as, method: 'PUT', body: { plan, mutes } });
 
 describe('a delivery plan', () => {
   it('is kept whole, refused with its path where it cannot be, and one’s own', async () => {
-    expect((await ask('/me/plan', { as: 'ines' })).body).toMatchObject({ plan: null, mutes: [], email: 'ines@marisma.example' });
+    expect((await ask('/me/plan', { as: 'ines' })).body).toMatchObject({
+      plan: null,
+      mutes: [],
+      email: 'ines@marisma.example',
+    });
     expect((await put({ off: ['inApp'] })).body.faults[0]).toMatchObject({ path: 'plan.off' });
     const plan = { quiet: [{ days: ['MO'], from: '19:00', to: '07:30' }], reach: { routine: [{ channel: 'inApp' }] } };
-    expect((await put(plan, [{ item: 'x', until: '2026-04-01' }])).body).toMatchObject({ plan, mutes: [{ item: 'x', until: '2026-04-01' }] });
+    expect((await put(plan, [{ item: 'x', until: '2026-04-01' }])).body).toMatchObject({
+      plan,
+      mutes: [{ item: 'x', until: '2026-04-01' }],
+    });
     expect((await ask('/me/plan', { as: 'mei' })).body.plan).toBeNull();
     await put(null);
   });
@@ -23,13 +31,26 @@ describe('a delivery plan', () => {
     }
     await ojo().runner.drain();
     museum.clock.set(NOON + 86_400_000);
-    const digest = { reach: { important: [{ channel: 'email', pace: { kind: 'digest', every: 'day', at: '18:00' } }] } };
+    const digest = {
+      reach: { important: [{ channel: 'email', pace: { kind: 'digest', every: 'day', at: '18:00' } }] },
+    };
     const week = (await ask('/me/plan/week', { as: 'ines', method: 'POST', body: { plan: digest, mutes: [] } })).body;
-    const said = (rows: { channel: string; form: string; at: string }[]) => rows.map((row) => `${row.channel} ${row.form} ${row.at.slice(0, 16)}`);
-    expect(said(week.present)).toEqual(['inApp single 2026-03-04T11:59', 'inApp single 2026-03-04T11:59', 'email single 2026-03-04T12:14', 'email single 2026-03-04T12:14']);
+    const said = (rows: { channel: string; form: string; at: string }[]) =>
+      rows.map((row) => `${row.channel} ${row.form} ${row.at.slice(0, 16)}`);
+    expect(said(week.present)).toEqual([
+      'inApp single 2026-03-04T11:59',
+      'inApp single 2026-03-04T11:59',
+      'email single 2026-03-04T12:14',
+      'email single 2026-03-04T12:14',
+    ]);
     expect(said(week.planned)).toEqual(['email digest 2026-03-04T17:00']);
-    expect(week.planned[0]).toMatchObject({ rules: ['week'], arose: ['2026-03-04T11:59:59.2Z', '2026-03-04T11:59:59.2Z'] });
-    expect((await ask('/me/plan/week', { as: 'petra', method: 'POST', body: { plan: null, mutes: [] } })).body.present).toEqual([]);
+    expect(week.planned[0]).toMatchObject({
+      rules: ['week'],
+      arose: ['2026-03-04T11:59:59.2Z', '2026-03-04T11:59:59.2Z'],
+    });
+    expect(
+      (await ask('/me/plan/week', { as: 'petra', method: 'POST', body: { plan: null, mutes: [] } })).body.present,
+    ).toEqual([]);
   });
 });
 
@@ -37,8 +58,16 @@ describe('less of this', () => {
   it('counts each way over the last month, takes one, and gives back how it was', async () => {
     const page = (await ask('/less?rule=week', { as: 'ines' })).body;
     expect(page).toMatchObject({ rule: { id: 'week' }, before: 4 });
-    expect(Object.fromEntries(page.ways.map(({ way, after }: { way: string; after: number }) => [way, after]))).toEqual({ daily: 1, noEmail: 2, notThisRule: 0 });
-    const before = (await ask('/less', { as: 'ines', method: 'POST', body: { way: 'notThisRule', rule: 'week', until: '2026-04-01' } })).body;
+    expect(Object.fromEntries(page.ways.map(({ way, after }: { way: string; after: number }) => [way, after]))).toEqual(
+      { daily: 1, noEmail: 2, notThisRule: 0 },
+    );
+    const before = (
+      await ask('/less', {
+        as: 'ines',
+        method: 'POST',
+        body: { way: 'notThisRule', rule: 'week', until: '2026-04-01' },
+      })
+    ).body;
     expect(before).toEqual({ plan: null, mutes: [], rule: null });
     expect((await ask('/me/plan', { as: 'ines' })).body.mutes).toEqual([{ rule: 'week', until: '2026-04-01' }]);
     expect((await ask('/less?rule=week', { as: 'ines' })).body.before).toBe(0);
@@ -47,20 +76,47 @@ describe('less of this', () => {
   });
 
   it('offers whoever may edit a rule to have it tell only when its state comes about, and takes that back', async () => {
-    await putLive(museum.pool, { ...ON_VIEW, id: 'each-save', owner: 'ines', to: [{ person: 'ines' }, { person: 'mei' }], channels: ['inApp'], when: { kinds: [], if: { field: 'status', op: 'is', value: 'On view' }, burst: null } }, museum.clock.now() - 1000);
+    await putLive(
+      museum.pool,
+      {
+        ...ON_VIEW,
+        id: 'each-save',
+        owner: 'ines',
+        to: [{ person: 'ines' }, { person: 'mei' }],
+        channels: ['inApp'],
+        when: { kinds: [], if: { field: 'status', op: 'is', value: 'On view' }, burst: null },
+      },
+      museum.clock.now() - 1000,
+    );
     const loan = await newLoan(museum.pool, { title: 'Salt Basket', status: 'Agreed' }, museum.clock.now() - 900);
-    for (const [at, set] of ([{ status: 'On view' }, { note: 'a' }, { note: 'b' }] as Record<string, string>[]).entries()) await edit(museum.pool, loan, set, { actor: 'wren', at: museum.clock.now() - 800 + at });
+    for (const [at, set] of (
+      [{ status: 'On view' }, { note: 'a' }, { note: 'b' }] as Record<string, string>[]
+    ).entries())
+      await edit(museum.pool, loan, set, { actor: 'wren', at: museum.clock.now() - 800 + at });
     await ojo().runner.drain();
-    const becomes = (page: { ways: { way: string; after: number }[] }) => page.ways.find(({ way }) => way === 'becomes');
-    const [mine, theirs] = [(await ask('/less?rule=each-save', { as: 'ines' })).body, (await ask('/less?rule=each-save', { as: 'mei' })).body];
+    const becomes = (page: { ways: { way: string; after: number }[] }) =>
+      page.ways.find(({ way }) => way === 'becomes');
+    const [mine, theirs] = [
+      (await ask('/less?rule=each-save', { as: 'ines' })).body,
+      (await ask('/less?rule=each-save', { as: 'mei' })).body,
+    ];
     // The month has the two loans of before as well, each on view by one change.
     expect([mine.before, becomes(mine)?.after, becomes(theirs)]).toEqual([5, 3, undefined]);
-    expect((await ask('/less', { as: 'mei', method: 'POST', body: { way: 'becomes', rule: 'each-save' } })).status).toBe(403);
-    const before = (await ask('/less', { as: 'ines', method: 'POST', body: { way: 'becomes', rule: 'each-save' } })).body;
-    expect((await ask('/rules/each-save', { as: 'ines' })).body).toMatchObject({ version: 2, live: { when: { if: { became: { value: 'On view' } } } } });
+    expect(
+      (await ask('/less', { as: 'mei', method: 'POST', body: { way: 'becomes', rule: 'each-save' } })).status,
+    ).toBe(403);
+    const before = (await ask('/less', { as: 'ines', method: 'POST', body: { way: 'becomes', rule: 'each-save' } }))
+      .body;
+    expect((await ask('/rules/each-save', { as: 'ines' })).body).toMatchObject({
+      version: 2,
+      live: { when: { if: { became: { value: 'On view' } } } },
+    });
     expect(becomes((await ask('/less?rule=each-save', { as: 'ines' })).body)).toBeUndefined();
     await ask('/less/back', { as: 'ines', method: 'POST', body: before });
-    expect((await ask('/rules/each-save', { as: 'ines' })).body).toMatchObject({ version: 3, live: { when: { if: { op: 'is' } } } });
+    expect((await ask('/rules/each-save', { as: 'ines' })).body).toMatchObject({
+      version: 3,
+      live: { when: { if: { op: 'is' } } },
+    });
   });
 
   it('of an item names it only to who may read it', async () => {
@@ -74,15 +130,36 @@ describe('less of this', () => {
 describe('today', () => {
   it('has what waits, what others did to what one keeps an eye on since, and what gathers', async () => {
     const { items } = (await ask('/sources/loans/items?text=Tidal', { as: 'ines' })).body;
-    await ask('/eyes', { as: 'ines', method: 'POST', body: { document: { name: 'An eye', scope: { sources: ['loans'], items: [items[0].id] }, when: {}, pace: { kind: 'digest', every: 'day', at: '18:00' }, channels: ['inApp'] } } });
+    await ask('/eyes', {
+      as: 'ines',
+      method: 'POST',
+      body: {
+        document: {
+          name: 'An eye',
+          scope: { sources: ['loans'], items: [items[0].id] },
+          when: {},
+          pace: { kind: 'digest', every: 'day', at: '18:00' },
+          channels: ['inApp'],
+        },
+      },
+    });
     const now = museum.clock.now();
     await edit(museum.pool, items[0].id, { note: 'moved by Mei' }, { actor: 'mei', at: now + 10 });
     await edit(museum.pool, items[0].id, { note: 'and by myself' }, { actor: 'ines', at: now + 20 });
     museum.clock.set(now + 1000);
     await ojo().runner.drain();
     const page = (await ask(`/today?since=${new Date(now).toISOString()}`, { as: 'ines' })).body;
-    expect(page).toMatchObject({ eyes: 1, waiting: [], changes: [{ title: 'Tidal Loom', row: { actor: 'mei' } }], digests: [{ channel: 'inApp', items: 1 }] });
-    expect((await ask(`/today?since=${new Date(now).toISOString()}`, { as: 'petra' })).body).toMatchObject({ eyes: 0, changes: [], digests: [] });
+    expect(page).toMatchObject({
+      eyes: 1,
+      waiting: [],
+      changes: [{ title: 'Tidal Loom', row: { actor: 'mei' } }],
+      digests: [{ channel: 'inApp', items: 1 }],
+    });
+    expect((await ask(`/today?since=${new Date(now).toISOString()}`, { as: 'petra' })).body).toMatchObject({
+      eyes: 0,
+      changes: [],
+      digests: [],
+    });
     expect((await ask('/today?since=soon', { as: 'ines' })).status).toBe(400);
   });
 });

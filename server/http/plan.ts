@@ -26,19 +26,48 @@ export function planRoutes(context: Context): Router {
   routes.post('/me/plan/week', async (request, response) => {
     const asking = caller(response);
     const hearing = take(hearingSchema, request.body);
-    const [present = [], planned = []] = await heardUnder(context, asking, [{ plan: asking.me.plan, mutes: asking.me.mutes ?? [] }, hearing], 7);
-    response.json({ present: present.map(heardRow), planned: planned.map(heardRow), from: when(context.clock.now() - 7 * DAY) } satisfies WeekPage);
+    const [present = [], planned = []] = await heardUnder(
+      context,
+      asking,
+      [{ plan: asking.me.plan, mutes: asking.me.mutes ?? [] }, hearing],
+      7,
+    );
+    response.json({
+      present: present.map(heardRow),
+      planned: planned.map(heardRow),
+      from: when(context.clock.now() - 7 * DAY),
+    } satisfies WeekPage);
   });
 
   async function planPage({ me, directory }: Caller): Promise<PlanPage> {
-    const items = await readableAmong(pool, (me.mutes ?? []).flatMap((mute) => mute.item ?? []), me.id, directory);
+    const items = await readableAmong(
+      pool,
+      (me.mutes ?? []).flatMap((mute) => mute.item ?? []),
+      me.id,
+      directory,
+    );
     const asks = (await rows(pool, asksOfQuery('person', me.id))).map(toAsk);
-    return { plan: me.plan, mutes: (me.mutes ?? []).map((mute) => ({ ...mute })), email: me.email, mailTo: me.mailTo ?? null, phone: me.phone, silenced: me.silenced ?? null, asks: asks.map(({ channel, address, askedAt }) => ({ channel, address, askedAt: when(askedAt) })), titles: Object.fromEntries([...items.values()].map((item) => [item.id, item.title])) };
+    return {
+      plan: me.plan,
+      mutes: (me.mutes ?? []).map((mute) => ({ ...mute })),
+      email: me.email,
+      mailTo: me.mailTo ?? null,
+      phone: me.phone,
+      silenced: me.silenced ?? null,
+      asks: asks.map(({ channel, address, askedAt }) => ({ channel, address, askedAt: when(askedAt) })),
+      titles: Object.fromEntries([...items.values()].map((item) => [item.id, item.title])),
+    };
   }
 
   return routes;
 }
 
 const heardRow = ({ at, channel, form, urgency, subject, alerts }: HeardMessage): HeardRow => ({
-  at: when(at), channel, form, urgency, subject, rules: [...new Set(alerts.map((alert) => alert.rule))], arose: alerts.map((alert) => when(alert.at)),
+  at: when(at),
+  channel,
+  form,
+  urgency,
+  subject,
+  rules: [...new Set(alerts.map((alert) => alert.rule))],
+  arose: alerts.map((alert) => when(alert.at)),
 });

@@ -7,7 +7,8 @@ import { edit, newLoan, NOON } from '../testing/museum.ts';
 
 const { museum, ask } = askMuseum();
 const act = (as: string, body: Record<string, unknown>) => ask('/rules/acts', { as, method: 'POST', body });
-const made = async (more: Record<string, unknown> = {}, as = 'ines') => (await ask('/rules', { as, method: 'POST', body: { document: documentOf(more) } })).body;
+const made = async (more: Record<string, unknown> = {}, as = 'ines') =>
+  (await ask('/rules', { as, method: 'POST', body: { document: documentOf(more) } })).body;
 const live = async (more: Record<string, unknown> = {}) => {
   const { id, draftRevision } = await made(more);
   return (await ask(`/rules/${id}/live`, { as: 'ines', method: 'POST', body: { revision: draftRevision } })).body;
@@ -20,49 +21,136 @@ describe('trying a rule', () => {
     await edit(museum.pool, loan, { note: 'hung low' }, { actor: 'mei', at: NOON - 4000 });
     await edit(museum.pool, loan, { status: 'On view' }, { actor: 'mei', at: NOON - 3000 });
     await edit(museum.pool, loan, { note: 'hung lower' }, { actor: 'mei', at: NOON - 2000 });
-    const { body } = await ask('/rules/try', { as: 'ines', method: 'POST', body: { document: documentOf({ ...onView, to: [{ field: 'registrar' }, { person: 'mei' }, { person: 'petra' }], channels: ['inApp', 'email'] }) } });
-    expect(body).toMatchObject({ isAsIf: false, sample: { title: 'Tidal Loom', row: { fields: [{ field: 'status' }] } }, explanation: { caught: true, if: { held: true } }, preview: { to: 'ines', subject: 'Tidal Loom: Status Agreed → On view' } });
-    expect(body.explanation.recipients.map((one: { to: string; withheld: string }) => [one.to, one.withheld])).toEqual(expect.arrayContaining([['ines', null], ['mei', 'ownChange'], ['petra', 'noAccess']]));
-    expect(body.messages).toMatchObject([{ to: 'ines', channel: 'inApp' }, { to: 'ines', channel: 'email' }]);
+    const { body } = await ask('/rules/try', {
+      as: 'ines',
+      method: 'POST',
+      body: {
+        document: documentOf({
+          ...onView,
+          to: [{ field: 'registrar' }, { person: 'mei' }, { person: 'petra' }],
+          channels: ['inApp', 'email'],
+        }),
+      },
+    });
+    expect(body).toMatchObject({
+      isAsIf: false,
+      sample: { title: 'Tidal Loom', row: { fields: [{ field: 'status' }] } },
+      explanation: { caught: true, if: { held: true } },
+      preview: { to: 'ines', subject: 'Tidal Loom: Status Agreed → On view' },
+    });
+    expect(body.explanation.recipients.map((one: { to: string; withheld: string }) => [one.to, one.withheld])).toEqual(
+      expect.arrayContaining([
+        ['ines', null],
+        ['mei', 'ownChange'],
+        ['petra', 'noAccess'],
+      ]),
+    );
+    expect(body.messages).toMatchObject([
+      { to: 'ines', channel: 'inApp' },
+      { to: 'ines', channel: 'email' },
+    ]);
     expect(body.preview.html).toContain('On view');
     const [other] = body.examples.filter((one: { isCaught: boolean }) => !one.isCaught);
-    const not = (await ask('/rules/try', { as: 'ines', method: 'POST', body: { document: documentOf({ ...onView, to: [{ person: 'ines' }] }), change: other.row.id } })).body;
+    const not = (
+      await ask('/rules/try', {
+        as: 'ines',
+        method: 'POST',
+        body: { document: documentOf({ ...onView, to: [{ person: 'ines' }] }), change: other.row.id },
+      })
+    ).body;
     expect(not).toMatchObject({ isAsIf: true, explanation: { caught: false } });
-    expect((await ask('/rules/try', { as: 'petra', method: 'POST', body: { document: documentOf({ ...onView, to: [{ person: 'petra' }] }), change: other.row.id } })).status).toBe(404);
+    expect(
+      (
+        await ask('/rules/try', {
+          as: 'petra',
+          method: 'POST',
+          body: { document: documentOf({ ...onView, to: [{ person: 'petra' }] }), change: other.row.id },
+        })
+      ).status,
+    ).toBe(404);
   });
 
   it('counts as the engine counts, with examples of what each step let go, and what would be cheaper', async () => {
-    const document = documentOf({ when: { if: { field: 'status', op: 'is', value: 'On view' } }, to: [{ person: 'wren' }], channels: ['inApp'] });
+    const document = documentOf({
+      when: { if: { field: 'status', op: 'is', value: 'On view' } },
+      to: [{ person: 'wren' }],
+      channels: ['inApp'],
+    });
     const cost = (await ask('/rules/cost', { as: 'ines', method: 'POST', body: { document, days: 7 } })).body;
     expect(cost.people).toEqual([{ person: 'wren', messages: 2, digests: 0 }]);
-    expect(cost.steps.find((one: { step: string }) => one.step === 'condition')).toMatchObject({ left: 2, dropped: [{ title: 'Tidal Loom' }, { title: 'Tidal Loom' }] });
+    expect(cost.steps.find((one: { step: string }) => one.step === 'condition')).toMatchObject({
+      left: 2,
+      dropped: [{ title: 'Tidal Loom' }, { title: 'Tidal Loom' }],
+    });
     const mends = (await ask('/rules/mends', { as: 'ines', method: 'POST', body: { document, days: 7 } })).body;
-    expect(mends.find((one: { code: string }) => one.code === 'becomes')).toMatchObject({ messages: 1, document: { when: { if: { became: { op: 'is' } } } } });
+    expect(mends.find((one: { code: string }) => one.code === 'becomes')).toMatchObject({
+      messages: 1,
+      document: { when: { if: { became: { op: 'is' } } } },
+    });
   });
 
   it('of a date looks at items as they stand', async () => {
-    await newLoan(museum.pool, { title: 'Reed Boat', status: 'Agreed', due: '2026-04-18', registrar: 'ines' }, NOON - 1000);
-    const { body } = await ask('/rules/try', { as: 'ines', method: 'POST', body: { document: documentOf({ when: null, due: { field: 'due', offset: '-P14D' }, to: [{ field: 'registrar' }], channels: ['inApp'] }) } });
-    expect(body).toMatchObject({ item: { title: 'Reed Boat' }, messages: [{ to: 'ines', at: '2026-04-04T09:00:00Z' }] });
+    await newLoan(
+      museum.pool,
+      { title: 'Reed Boat', status: 'Agreed', due: '2026-04-18', registrar: 'ines' },
+      NOON - 1000,
+    );
+    const { body } = await ask('/rules/try', {
+      as: 'ines',
+      method: 'POST',
+      body: {
+        document: documentOf({
+          when: null,
+          due: { field: 'due', offset: '-P14D' },
+          to: [{ field: 'registrar' }],
+          channels: ['inApp'],
+        }),
+      },
+    });
+    expect(body).toMatchObject({
+      item: { title: 'Reed Boat' },
+      messages: [{ to: 'ines', at: '2026-04-04T09:00:00Z' }],
+    });
   });
 });
 
 describe('versions', () => {
   it('are kept with who, when and why, and edits wait beside the live one', async () => {
     const first = await live(onView);
-    const kept = (await ask(`/rules/${first.id}/draft`, { as: 'ines', method: 'PUT', body: { revision: first.draftRevision, document: { ...first.live, urgency: 'critical' } } })).body;
-    await ask(`/rules/${first.id}/live`, { as: 'marisol', method: 'POST', body: { revision: kept.draftRevision, why: 'it burns' } });
-    expect((await ask(`/rules/${first.id}/versions`, { as: 'ines' })).body).toMatchObject([{ version: 2, by: 'marisol', why: 'it burns', until: null, document: { urgency: 'critical' } }, { version: 1, by: 'ines', why: null, until: expect.any(String) }]);
+    const kept = (
+      await ask(`/rules/${first.id}/draft`, {
+        as: 'ines',
+        method: 'PUT',
+        body: { revision: first.draftRevision, document: { ...first.live, urgency: 'critical' } },
+      })
+    ).body;
+    await ask(`/rules/${first.id}/live`, {
+      as: 'marisol',
+      method: 'POST',
+      body: { revision: kept.draftRevision, why: 'it burns' },
+    });
+    expect((await ask(`/rules/${first.id}/versions`, { as: 'ines' })).body).toMatchObject([
+      { version: 2, by: 'marisol', why: 'it burns', until: null, document: { urgency: 'critical' } },
+      { version: 1, by: 'ines', why: null, until: expect.any(String) },
+    ]);
     expect((await ask(`/rules/${first.id}/editing`, { as: 'ines', method: 'PUT', body: {} })).body).toEqual([]);
-    expect((await ask(`/rules/${first.id}/editing`, { as: 'marisol', method: 'PUT', body: {} })).body).toEqual(['ines']);
+    expect((await ask(`/rules/${first.id}/editing`, { as: 'marisol', method: 'PUT', body: {} })).body).toEqual([
+      'ines',
+    ]);
   });
 
   it('that would flood people ask for a second look', async () => {
     for (let at = 0; at < 450; at++) await newLoan(museum.pool, { title: `Shawl ${at}`, status: 'Agreed' }, NOON - 500);
     const { id, draftRevision } = await made({ when: {}, to: [{ person: 'wren' }], channels: ['inApp'] });
     const refused = await ask(`/rules/${id}/live`, { as: 'ines', method: 'POST', body: { revision: draftRevision } });
-    expect(refused).toMatchObject({ status: 409, body: { code: 'secondLook', detail: expect.stringMatching(/6\d messages a day/) } });
-    expect((await ask(`/rules/${id}/live`, { as: 'ines', method: 'POST', body: { revision: draftRevision, isSure: true } })).body).toMatchObject({ state: 'live' });
+    expect(refused).toMatchObject({
+      status: 409,
+      body: { code: 'secondLook', detail: expect.stringMatching(/6\d messages a day/) },
+    });
+    expect(
+      (await ask(`/rules/${id}/live`, { as: 'ines', method: 'POST', body: { revision: draftRevision, isSure: true } }))
+        .body,
+    ).toMatchObject({ state: 'live' });
     await act('ines', { act: 'end', ids: [id] });
   });
 });
@@ -91,14 +179,26 @@ describe('acts on several rules', () => {
 
   it('hand over, to somebody who is here, with the edits that gather', async () => {
     const { id, live: document, draftRevision } = await live(onView);
-    await ask(`/rules/${id}/draft`, { as: 'ines', method: 'PUT', body: { revision: draftRevision, document: { ...document, urgency: 'critical' } } });
+    await ask(`/rules/${id}/draft`, {
+      as: 'ines',
+      method: 'PUT',
+      body: { revision: draftRevision, document: { ...document, urgency: 'critical' } },
+    });
     expect((await act('ines', { act: 'handOver', ids: [id], to: 'nobody' })).status).toBe(400);
-    expect((await act('ines', { act: 'handOver', ids: [id], to: 'marisol' })).body).toMatchObject([{ owner: 'marisol', live: { owner: 'marisol', urgency: 'routine' }, draft: { owner: 'marisol', urgency: 'critical' } }]);
+    expect((await act('ines', { act: 'handOver', ids: [id], to: 'marisol' })).body).toMatchObject([
+      {
+        owner: 'marisol',
+        live: { owner: 'marisol', urgency: 'routine' },
+        draft: { owner: 'marisol', urgency: 'critical' },
+      },
+    ]);
   });
 
   it('change the pace of the live version at once', async () => {
     const { id } = await live(onView);
-    expect((await act('ines', { act: 'pace', ids: [id], pace: { kind: 'settled' } })).body).toMatchObject([{ version: 2, live: { pace: { kind: 'settled', quiet: 'PT10M' } } }]);
+    expect((await act('ines', { act: 'pace', ids: [id], pace: { kind: 'settled' } })).body).toMatchObject([
+      { version: 2, live: { pace: { kind: 'settled', quiet: 'PT10M' } } },
+    ]);
   });
 });
 
@@ -106,28 +206,56 @@ describe('rights', () => {
   it('end where somebody else coordinates', async () => {
     await run(museum.pool, query("INSERT INTO source_coordinators VALUES ('loans', 'marisol')"));
     await run(museum.pool, query('UPDATE world_version SET version = version + 1'));
-    const refused = await ask('/rules', { as: 'ines', method: 'POST', body: { document: documentOf({ to: [{ person: 'mei' }] }) } });
+    const refused = await ask('/rules', {
+      as: 'ines',
+      method: 'POST',
+      body: { document: documentOf({ to: [{ person: 'mei' }] }) },
+    });
     expect(refused.body.faults).toMatchObject([{ code: 'notYours', path: 'to.0' }]);
-    expect((await ask('/rules', { as: 'ines', method: 'POST', body: { document: documentOf({ to: [{ person: 'ines' }] }) } })).status).toBe(201);
+    expect(
+      (
+        await ask('/rules', {
+          as: 'ines',
+          method: 'POST',
+          body: { document: documentOf({ to: [{ person: 'ines' }] }) },
+        })
+      ).status,
+    ).toBe(201);
     await run(museum.pool, query('DELETE FROM source_coordinators'));
     await run(museum.pool, query('UPDATE world_version SET version = version + 1'));
   });
 });
 
 describe('those who are newly told', () => {
-  const notices = async (as: string) => (await ask('/inbox', { as })).body.messages.filter((message: { form: string }) => message.form === 'notice').map((message: { subject: string }) => message.subject);
+  const notices = async (as: string) =>
+    (await ask('/inbox', { as })).body.messages
+      .filter((message: { form: string }) => message.form === 'notice')
+      .map((message: { subject: string }) => message.subject);
   it('get one notice when a rule begins to include them, its owner a confirmation, and nobody the same twice', async () => {
     await newLoan(museum.pool, { title: 'Named', status: 'Agreed', registrar: 'wren' }, museum.clock.now());
     const first = await live({ name: 'Tells its registrar', ...onView, to: [{ field: 'registrar' }] });
     expect(await notices('wren')).toContain('You are now told: Tells its registrar');
     expect(await notices('ines')).toContain('Your rule is live: Tells its registrar');
-    const kept = (await ask(`/rules/${first.id}/draft`, { as: 'ines', method: 'PUT', body: { revision: first.draftRevision, document: { ...first.live, to: [{ field: 'registrar' }, { person: 'mei' }, { person: 'petra' }] } } })).body;
+    const kept = (
+      await ask(`/rules/${first.id}/draft`, {
+        as: 'ines',
+        method: 'PUT',
+        body: {
+          revision: first.draftRevision,
+          document: { ...first.live, to: [{ field: 'registrar' }, { person: 'mei' }, { person: 'petra' }] },
+        },
+      })
+    ).body;
     await ask(`/rules/${first.id}/live`, { as: 'ines', method: 'POST', body: { revision: kept.draftRevision } });
     expect((await notices('wren')).filter((subject: string) => subject.endsWith('registrar'))).toHaveLength(1);
     expect(await notices('mei')).toContain('You are now told: Tells its registrar');
     // Whoever may not read any of it is told nothing, and of nothing.
     expect(await notices('petra')).toEqual([]);
-    expect((await ask('/outbox?text=now told', { as: 'marisol' })).body.filter((row: { subject: string }) => row.subject.endsWith('Tells its registrar'))).toHaveLength(2);
+    expect(
+      (await ask('/outbox?text=now told', { as: 'marisol' })).body.filter((row: { subject: string }) =>
+        row.subject.endsWith('Tells its registrar'),
+      ),
+    ).toHaveLength(2);
   });
 });
 
@@ -135,21 +263,71 @@ describe('the count on the page', () => {
   it('is what the command line counts over the same document', async () => {
     // What settles has settled by then, whenever each of the two looks.
     museum.clock.set(museum.clock.now() + 3_600_000);
-    const document = documentOf({ id: 'counted', owner: 'ines', when: { if: { changed: ['status', 'note'] } }, to: [{ field: 'registrar' }, { group: 'insurers' }], pace: { kind: 'settled', quiet: 'PT1S', most: 'PT1H' }, limit: { per: 'item', within: 'PT1H' } });
+    const document = documentOf({
+      id: 'counted',
+      owner: 'ines',
+      when: { if: { changed: ['status', 'note'] } },
+      to: [{ field: 'registrar' }, { group: 'insurers' }],
+      pace: { kind: 'settled', quiet: 'PT1S', most: 'PT1H' },
+      limit: { per: 'item', within: 'PT1H' },
+    });
     const page = (await ask('/rules/cost', { as: 'ines', method: 'POST', body: { document, days: 90 } })).body;
     const directory = await new DirectoryCache().current(museum.pool);
     const changes = (await rows(museum.pool, changesFromQuery(['loans'], 0))).map(toChange);
     const scenario = {
-      start: printInstant(museum.clock.now() - 90 * 86_400_000), end: printInstant(museum.clock.now()), groups: [...directory.groups.values()],
-      people: [...directory.people.values()].map(({ id, name, email, phone, zone, locale, manager, active }) => ({ id, name, email, phone, zone, locale, manager, active })),
-      sources: [...directory.sources.values()].map(({ id, kind, name, titleField, fields }) => ({ id, kind, name, titleField, fields })), access: directory.access, rules: [document],
-      inputs: changes.filter((change) => change.at <= museum.clock.now()).map(({ id, at, source, item, kind, actor, before, after, folder, folderBefore, batch, detail }) => ({ id, at: printInstant(at), source, item, kind, actor, before, after, folder, folderBefore, batch, detail })),
+      start: printInstant(museum.clock.now() - 90 * 86_400_000),
+      end: printInstant(museum.clock.now()),
+      groups: [...directory.groups.values()],
+      people: [...directory.people.values()].map(({ id, name, email, phone, zone, locale, manager, active }) => ({
+        id,
+        name,
+        email,
+        phone,
+        zone,
+        locale,
+        manager,
+        active,
+      })),
+      sources: [...directory.sources.values()].map(({ id, kind, name, titleField, fields }) => ({
+        id,
+        kind,
+        name,
+        titleField,
+        fields,
+      })),
+      access: directory.access,
+      rules: [document],
+      inputs: changes
+        .filter((change) => change.at <= museum.clock.now())
+        .map(({ id, at, source, item, kind, actor, before, after, folder, folderBefore, batch, detail }) => ({
+          id,
+          at: printInstant(at),
+          source,
+          item,
+          kind,
+          actor,
+          before,
+          after,
+          folder,
+          folderBefore,
+          batch,
+          detail,
+        })),
     };
-    const counted = JSON.parse(await new Promise<string>((resolve, reject) => {
-      const child = execFile(process.execPath, ['bin/ojo.mjs', 'replay', '-', '--funnel', 'counted'], { maxBuffer: 10_000_000 }, (error, out, err) => (error ? reject(new Error(err)) : resolve(out)));
-      child.stdin?.end(JSON.stringify(scenario));
-    }));
-    expect(page.steps.map(({ step, left }: { step: string; left: number }) => [step, left])).toEqual(counted.steps.map(({ step, left }: { step: string; left: number }) => [step, left]));
+    const counted = JSON.parse(
+      await new Promise<string>((resolve, reject) => {
+        const child = execFile(
+          process.execPath,
+          ['bin/ojo.mjs', 'replay', '-', '--funnel', 'counted'],
+          { maxBuffer: 10_000_000 },
+          (error, out, err) => (error ? reject(new Error(err)) : resolve(out)),
+        );
+        child.stdin?.end(JSON.stringify(scenario));
+      }),
+    );
+    expect(page.steps.map(({ step, left }: { step: string; left: number }) => [step, left])).toEqual(
+      counted.steps.map(({ step, left }: { step: string; left: number }) => [step, left]),
+    );
     expect(page.caught).toEqual(counted.alerts);
     expect(page.messages).toBe(counted.messages.reduce((sum: number, one: { count: number }) => sum + one.count, 0));
     expect(page.messages).toBeGreaterThan(0);

@@ -1,12 +1,40 @@
 import { Router } from 'express';
-import { documentSchema, draftSchema, eyeSchema, putLiveSchema, type RuleRow, type RuleVersion } from '../../contract/api.ts';
+import {
+  documentSchema,
+  draftSchema,
+  eyeSchema,
+  putLiveSchema,
+  type RuleRow,
+  type RuleVersion,
+} from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
 import { mayReadAll } from '../../core/people/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import { publishRule, tellListeners } from '../intake/index.ts';
 import {
-  createRuleQuery, deleteDraftRuleQuery, dropDraftQuery, editingQuery, editorsQuery, inTransaction, keepDraftQuery, newId, one, raiseWorldQuery, readableItems, type RuleFigures, ruleFigures, ruleQuery, rows, rulesQuery, run, type StoredRule,
-  toStoredRule, toTrouble, toVersion, troublesQuery, versionsQuery,
+  createRuleQuery,
+  deleteDraftRuleQuery,
+  dropDraftQuery,
+  editingQuery,
+  editorsQuery,
+  inTransaction,
+  keepDraftQuery,
+  newId,
+  one,
+  raiseWorldQuery,
+  readableItems,
+  type RuleFigures,
+  ruleFigures,
+  ruleQuery,
+  rows,
+  rulesQuery,
+  run,
+  type StoredRule,
+  toStoredRule,
+  toTrouble,
+  toVersion,
+  troublesQuery,
+  versionsQuery,
 } from '../store/index.ts';
 import { type Caller, caller, type Context, param, take, when, whenOrNull } from './context.ts';
 import { pastOf } from './past.ts';
@@ -48,7 +76,8 @@ export function ruleRoutes(context: Context): Router {
     const { document, person = asking.me.id } = take(eyeSchema, request.body);
     const now = context.clock.now();
     const rule = readRule({ ...document, id: newId(now), owner: person, to: [{ person }] }, asking);
-    if (!asking.directory.people.get(person)?.active) throw new Refusal('badRequest', { detail: 'Somebody who is here can keep an eye on it.' });
+    if (!asking.directory.people.get(person)?.active)
+      throw new Refusal('badRequest', { detail: 'Somebody who is here can keep an eye on it.' });
     await inTransaction(pool, async (on) => {
       await run(on, createRuleQuery(rule, asking.me.id, now));
       await publishRule(on, rule, 1, asking.me.id, now);
@@ -70,10 +99,13 @@ export function ruleRoutes(context: Context): Router {
     const { revision, document } = take(draftSchema, request.body);
     const rule = readRule({ ...document, id: stored.id, owner: stored.owner }, asking);
     const kept = await run(pool, keepDraftQuery(rule, revision, asking.me.id, context.clock.now()));
-    for (const person of context.hub.present()) if (person !== asking.me.id) context.hub.tell(person, { event: 'rules' });
+    for (const person of context.hub.present())
+      if (person !== asking.me.id) context.hub.tell(person, { event: 'rules' });
     if (kept.affectedRows === 0) {
       const now = await editable(stored.id, asking);
-      throw new Refusal('editedMeanwhile', { conflict: { revision: now.draftRevision, draft: now.draft ?? now.live, by: now.draftBy ?? now.putLiveBy } });
+      throw new Refusal('editedMeanwhile', {
+        conflict: { revision: now.draftRevision, draft: now.draft ?? now.live, by: now.draftBy ?? now.putLiveBy },
+      });
     }
     response.json(await readRow(stored.id, asking));
   });
@@ -98,7 +130,10 @@ export function ruleRoutes(context: Context): Router {
       const row = await one(on, ruleQuery(id, { lock: true }));
       const stored = row && toStoredRule(row);
       if (!stored?.draft) throw new Refusal('badRequest', { detail: 'There are no edits to put live.' });
-      if (stored.draftRevision !== revision) throw new Refusal('editedMeanwhile', { conflict: { revision: stored.draftRevision, draft: stored.draft, by: stored.draftBy } });
+      if (stored.draftRevision !== revision)
+        throw new Refusal('editedMeanwhile', {
+          conflict: { revision: stored.draftRevision, draft: stored.draft, by: stored.draftBy },
+        });
       const rule = readRule({ ...stored.draft }, asking);
       await publishRule(on, rule, stored.version + 1, asking.me.id, context.clock.now(), why);
       await tellListeners(on, rule, stored.version + 1, asking.me.id, context.clock.now(), asking.directory);
@@ -110,7 +145,11 @@ export function ruleRoutes(context: Context): Router {
 
   routes.get('/rules/:id/versions', async (request, response) => {
     const { id } = await stored(param(request, 'id'), caller(response));
-    response.json((await rows(pool, versionsQuery(id))).map(toVersion).map((one): RuleVersion => ({ ...one, from: when(one.from), until: whenOrNull(one.until) })));
+    response.json(
+      (await rows(pool, versionsQuery(id)))
+        .map(toVersion)
+        .map((one): RuleVersion => ({ ...one, from: when(one.from), until: whenOrNull(one.until) })),
+    );
   });
 
   /** Says that somebody has the rule open to edit it, and who else has. */
@@ -119,7 +158,11 @@ export function ruleRoutes(context: Context): Router {
     const { id } = await editable(param(request, 'id'), caller(response));
     const now = context.clock.now();
     await run(pool, editingQuery(id, me.id, now + EDITING));
-    response.json((await rows<{ person_id: string }>(pool, editorsQuery(id, now))).map((row) => row.person_id).filter((person) => person !== me.id));
+    response.json(
+      (await rows<{ person_id: string }>(pool, editorsQuery(id, now)))
+        .map((row) => row.person_id)
+        .filter((person) => person !== me.id),
+    );
   });
 
   /** Refuses what would flood people, with how much it would have been, unless it was live already and was no quieter. */
@@ -127,11 +170,17 @@ export function ruleRoutes(context: Context): Router {
     const { draft, live } = await editable(id, asking);
     if (!draft) return;
     const dailyOf = async (rule: Rule) => {
-      return messagesIn(await context.counter.ask(asking.me.id, 'funnel', { rule, ...(await pastOf(context, rule, asking, 7)) })) / 7;
+      return (
+        messagesIn(
+          await context.counter.ask(asking.me.id, 'funnel', { rule, ...(await pastOf(context, rule, asking, 7)) }),
+        ) / 7
+      );
     };
     const daily = await dailyOf(draft);
     if (daily <= MANY_A_DAY || (live && (await dailyOf(live)) >= daily)) return;
-    throw new Refusal('secondLook', { detail: `Last week it would have sent ${Math.round(daily)} messages a day. From ${MANY_A_DAY} a day on, Ojo asks twice.` });
+    throw new Refusal('secondLook', {
+      detail: `Last week it would have sent ${Math.round(daily)} messages a day. From ${MANY_A_DAY} a day on, Ojo asks twice.`,
+    });
   }
 
   function tellAll(): void {
@@ -147,7 +196,10 @@ export function ruleRoutes(context: Context): Router {
 
   async function editable(id: string, asking: Caller): Promise<StoredRule> {
     const rule = await stored(id, asking);
-    if (!mayEdit(rule, asking.me, asking.directory)) throw new Refusal('notAllowed', { detail: 'Only the rule’s owner, who coordinates what it looks at, and stewards may edit it.' });
+    if (!mayEdit(rule, asking.me, asking.directory))
+      throw new Refusal('notAllowed', {
+        detail: 'Only the rule’s owner, who coordinates what it looks at, and stewards may edit it.',
+      });
     return rule;
   }
 
@@ -159,10 +211,22 @@ export function ruleRoutes(context: Context): Router {
   }
 
   /** What rules came to, counted over what the asker may read: nobody learns from a count what is kept from them. */
-  function figuresFor(stored: readonly StoredRule[], { me, directory }: Caller, from: number): Promise<Map<string, RuleFigures>> {
-    const isOpen = (rule: StoredRule) => ((rule.live ?? rule.draft)?.scope.sources ?? []).every((source) => mayReadAll(me.id, source, directory));
+  function figuresFor(
+    stored: readonly StoredRule[],
+    { me, directory }: Caller,
+    from: number,
+  ): Promise<Map<string, RuleFigures>> {
+    const isOpen = (rule: StoredRule) =>
+      ((rule.live ?? rule.draft)?.scope.sources ?? []).every((source) => mayReadAll(me.id, source, directory));
     const [open, others] = [stored.filter(isOpen), stored.filter((rule) => !isOpen(rule))];
-    return ruleFigures(pool, [{ rules: open.map(({ id }) => id), may: null }, { rules: others.map(({ id }) => id), may: readableItems(me.id, directory) }], from);
+    return ruleFigures(
+      pool,
+      [
+        { rules: open.map(({ id }) => id), may: null },
+        { rules: others.map(({ id }) => id), may: readableItems(me.id, directory) },
+      ],
+      from,
+    );
   }
 
   return routes;

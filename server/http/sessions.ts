@@ -4,7 +4,16 @@ import { type NextFunction, type Request, type Response, Router } from 'express'
 import { rateLimit } from 'express-rate-limit';
 import { type Demo, type Me, signInSchema } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
-import { closeSessionQuery, one, openSessionQuery, personForSignInQuery, run, sessionQuery, sweepSessionsQuery, unreadQuery } from '../store/index.ts';
+import {
+  closeSessionQuery,
+  one,
+  openSessionQuery,
+  personForSignInQuery,
+  run,
+  sessionQuery,
+  sweepSessionsQuery,
+  unreadQuery,
+} from '../store/index.ts';
 import { caller, type Context, take, when } from './context.ts';
 
 const COOKIE = 'ojo-session';
@@ -23,7 +32,9 @@ function tokenOf(request: Request): string | null {
 export function requireSession(context: Context) {
   return async (request: Request, response: Response, next: NextFunction) => {
     const token = tokenOf(request);
-    const session = token ? await one<{ person_id: string }>(context.pool, sessionQuery(hashOf(token), context.clock.now())) : undefined;
+    const session = token
+      ? await one<{ person_id: string }>(context.pool, sessionQuery(hashOf(token), context.clock.now()))
+      : undefined;
     const directory = await context.directory.current(context.pool);
     const me = session && directory.people.get(session.person_id);
     if (!me) throw new Refusal('notSignedIn');
@@ -42,18 +53,36 @@ export function requireOwnPage(request: Request, _response: Response, next: Next
 
 export function sessionRoutes(context: Context): Router {
   const routes = Router();
-  const limit = rateLimit({ windowMs: 60_000, limit: 30, standardHeaders: true, legacyHeaders: false, skipSuccessfulRequests: true, handler: () => { throw new Refusal('tooMany'); } });
+  const limit = rateLimit({
+    windowMs: 60_000,
+    limit: 30,
+    standardHeaders: true,
+    legacyHeaders: false,
+    skipSuccessfulRequests: true,
+    handler: () => {
+      throw new Refusal('tooMany');
+    },
+  });
 
   routes.post('/session', limit, async (request, response) => {
     const { name, password } = take(signInSchema, request.body);
-    const person = await one<{ id: string; password_hash: string; is_active: number }>(context.pool, personForSignInQuery(name));
+    const person = await one<{ id: string; password_hash: string; is_active: number }>(
+      context.pool,
+      personForSignInQuery(name),
+    );
     const fits = await verify(person?.password_hash ?? (await nobodysHash), password).catch(() => false);
     if (!person || !fits || person.is_active !== 1) throw new Refusal('badSignIn');
     const token = randomBytes(32).toString('hex');
     const now = context.clock.now();
     await run(context.pool, sweepSessionsQuery(now));
     await run(context.pool, openSessionQuery(hashOf(token), person.id, now + DAYS * 86_400_000));
-    response.cookie(COOKIE, token, { httpOnly: true, sameSite: 'lax', secure: context.isSecure, maxAge: DAYS * 86_400_000, path: '/' });
+    response.cookie(COOKIE, token, {
+      httpOnly: true,
+      sameSite: 'lax',
+      secure: context.isSecure,
+      maxAge: DAYS * 86_400_000,
+      path: '/',
+    });
     response.status(204).end();
   });
 
@@ -67,13 +96,25 @@ export function sessionRoutes(context: Context): Router {
     const { me } = caller(response);
     const count = await one<{ unread: number }>(context.pool, unreadQuery(me.id));
     const { id, name, title, role, zone, locale } = me;
-    response.json({ id, name, title, role, zone, locale, unread: count?.unread ?? 0, isDemo: context.demoPassword !== null, now: when(context.clock.now()) } satisfies Me);
+    response.json({
+      id,
+      name,
+      title,
+      role,
+      zone,
+      locale,
+      unread: count?.unread ?? 0,
+      isDemo: context.demoPassword !== null,
+      now: when(context.clock.now()),
+    } satisfies Me);
   });
 
   routes.get('/demo', async (_request, response) => {
     if (context.demoPassword === null) throw new Refusal('notFound');
     const { people } = await context.directory.current(context.pool);
-    const shown = [...people.values()].filter((person) => person.active).map(({ id, name, title, role }) => ({ id, name, title, role }));
+    const shown = [...people.values()]
+      .filter((person) => person.active)
+      .map(({ id, name, title, role }) => ({ id, name, title, role }));
     response.json({ password: context.demoPassword, people: shown } satisfies Demo);
   });
 

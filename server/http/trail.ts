@@ -2,7 +2,15 @@ import { Router } from 'express';
 import { type TrailEntry, type TrailPage, trailQuerySchema } from '../../contract/api.ts';
 import { addDays, atLocal, MIDNIGHT, parseInstant } from '../../core/time/index.ts';
 import { fieldOf, membersOf, sameValue, type Source } from '../../core/values/index.ts';
-import { batchSizesQuery, caughtBySeveralQuery, readableItems, rows, type StoredChange, toChange, trailQuery } from '../store/index.ts';
+import {
+  batchSizesQuery,
+  caughtBySeveralQuery,
+  readableItems,
+  rows,
+  type StoredChange,
+  toChange,
+  trailQuery,
+} from '../store/index.ts';
 import { caller, type Context, readableAmong, take, when } from './context.ts';
 import { trailRow } from './shown.ts';
 
@@ -19,8 +27,22 @@ export function trailRoutes({ pool }: Context): Router {
     const { from, until, before, ...asked } = take(trailQuerySchema, request.query);
     const day = (date: string | undefined) => (date === undefined ? null : atLocal(date, MIDNIGHT, me.zone));
     const may = readableItems(me.id, directory);
-    const found = (await rows(pool, trailQuery(may, { ...asked, from: day(from), until: day(until && addDays(until, 1)), before: readPlace(before) }, READ))).map(toChange)
-      .filter((change) => directory.sources.has(change.source) && isOfField(change, asked.field, directory.sources.get(change.source) as Source));
+    const found = (
+      await rows(
+        pool,
+        trailQuery(
+          may,
+          { ...asked, from: day(from), until: day(until && addDays(until, 1)), before: readPlace(before) },
+          READ,
+        ),
+      )
+    )
+      .map(toChange)
+      .filter(
+        (change) =>
+          directory.sources.has(change.source) &&
+          isOfField(change, asked.field, directory.sources.get(change.source) as Source),
+      );
     const shown: StoredChange[] = [];
     const batches = new Set<string>();
     let last: StoredChange | null = null;
@@ -36,16 +58,47 @@ export function trailRoutes({ pool }: Context): Router {
       shown.push(change);
       last = change;
     }
-    const sizes = new Map(batches.size === 0 ? [] : (await rows<{ batch: string; size: number }>(pool, batchSizesQuery(may, [...batches]))).map((row) => [row.batch, Number(row.size)]));
-    const items = await readableAmong(pool, shown.flatMap((change) => [change.item, ...linksOf(change, directory.sources.get(change.source) as Source)]), me.id, directory);
-    const caught = shown.length === 0 ? [] : await rows<{ source_id: string; change_id: string; rule_id: string }>(pool, caughtBySeveralQuery(shown.map(({ source, id }) => [source, id])));
+    const sizes = new Map(
+      batches.size === 0
+        ? []
+        : (await rows<{ batch: string; size: number }>(pool, batchSizesQuery(may, [...batches]))).map((row) => [
+            row.batch,
+            Number(row.size),
+          ]),
+    );
+    const items = await readableAmong(
+      pool,
+      shown.flatMap((change) => [change.item, ...linksOf(change, directory.sources.get(change.source) as Source)]),
+      me.id,
+      directory,
+    );
+    const caught =
+      shown.length === 0
+        ? []
+        : await rows<{ source_id: string; change_id: string; rule_id: string }>(
+            pool,
+            caughtBySeveralQuery(shown.map(({ source, id }) => [source, id])),
+          );
     const hasMore = last !== null && (found.indexOf(last) < found.length - 1 || found.length === READ);
     response.json({
-      entries: shown.map((change): TrailEntry => ({
-        source: change.source, item: change.item, title: items.get(change.item)?.title ?? '',
-        row: trailRow(change, directory.sources.get(change.source) as Source, caught.filter((row) => row.source_id === change.source && row.change_id === change.id).map((row) => row.rule_id)),
-        batch: change.batch !== null && (sizes.get(change.batch) ?? 1) > 1 ? { id: change.batch, count: sizes.get(change.batch) ?? 1 } : null,
-      })),
+      entries: shown.map(
+        (change): TrailEntry => ({
+          source: change.source,
+          item: change.item,
+          title: items.get(change.item)?.title ?? '',
+          row: trailRow(
+            change,
+            directory.sources.get(change.source) as Source,
+            caught
+              .filter((row) => row.source_id === change.source && row.change_id === change.id)
+              .map((row) => row.rule_id),
+          ),
+          batch:
+            change.batch !== null && (sizes.get(change.batch) ?? 1) > 1
+              ? { id: change.batch, count: sizes.get(change.batch) ?? 1 }
+              : null,
+        }),
+      ),
       names: Object.fromEntries([...items.values()].map((item) => [item.id, item.title])),
       next: hasMore && last ? `${when(last.at)}_${last.seq}` : null,
     } satisfies TrailPage);
@@ -61,7 +114,9 @@ const isOfField = ({ before, after }: StoredChange, id: string | undefined, sour
 };
 
 const linksOf = ({ before, after }: StoredChange, source: Source): string[] =>
-  source.fields.filter((field) => field.type === 'link' || field.type === 'links').flatMap((field) => [...membersOf(before?.[field.id]), ...membersOf(after?.[field.id])]);
+  source.fields
+    .filter((field) => field.type === 'link' || field.type === 'links')
+    .flatMap((field) => [...membersOf(before?.[field.id]), ...membersOf(after?.[field.id])]);
 
 function readPlace(text: string | undefined): { at: number; seq: number } | null {
   const [at, seq] = text?.split('_') ?? [];

@@ -4,7 +4,17 @@ import { Refusal } from '../../contract/problems.ts';
 import { type Funnel, type Message, trial } from '../../core/decide/index.ts';
 import { htmlMail, plainLetter, segmentsOf, subjectOf, wordsOf } from '../../core/messages/index.ts';
 import { compileRule, type Rule } from '../../core/rules/index.ts';
-import { changesByIdQuery, itemsQuery, lastItemsQuery, one, readableItems, rows, type StoredChange, toChange, worldOf } from '../store/index.ts';
+import {
+  changesByIdQuery,
+  itemsQuery,
+  lastItemsQuery,
+  one,
+  readableItems,
+  rows,
+  type StoredChange,
+  toChange,
+  worldOf,
+} from '../store/index.ts';
 import { type Caller, caller, type Context, param, readableAmong, take, when, whileOpen } from './context.ts';
 import { readRule } from './rule-documents.ts';
 import { momentOf, type Past, pastOf, standingOf } from './past.ts';
@@ -19,7 +29,8 @@ export function tryingRoutes(context: Context): Router {
   const routes = Router();
   const { pool } = context;
   // What it would catch is worth knowing before it is said who hears.
-  const ruleIn = (document: Record<string, unknown>, asking: Caller) => readRule({ id: 'draft', ...document, owner: asking.me.id }, asking, ['nobodyHears']);
+  const ruleIn = (document: Record<string, unknown>, asking: Caller) =>
+    readRule({ id: 'draft', ...document, owner: asking.me.id }, asking, ['nobodyHears']);
 
   routes.post('/rules/cost', async (request, response) => {
     const asking = caller(response);
@@ -32,8 +43,22 @@ export function tryingRoutes(context: Context): Router {
     const asking = caller(response);
     const { document, days } = take(costSchema, request.body);
     const rule = ruleIn(document, asking);
-    const counted = (await context.counter.ask(asking.me.id, 'mends', { rule, ...(await pastOf(context, rule, asking, days)) }, whileOpen(response)))
-      .map(({ mend, counted: left }): CountedMend => ({ code: mend.code, params: mend.params, document: mend.rule, alerts: left.alerts.length, messages: messagesIn(left) }));
+    const counted = (
+      await context.counter.ask(
+        asking.me.id,
+        'mends',
+        { rule, ...(await pastOf(context, rule, asking, days)) },
+        whileOpen(response),
+      )
+    ).map(
+      ({ mend, counted: left }): CountedMend => ({
+        code: mend.code,
+        params: mend.params,
+        document: mend.rule,
+        alerts: left.alerts.length,
+        messages: messagesIn(left),
+      }),
+    );
     response.json(counted);
   });
 
@@ -41,7 +66,11 @@ export function tryingRoutes(context: Context): Router {
     const asking = caller(response);
     const { document, change, item, person } = take(trySchema, request.body);
     const rule = ruleIn(document, asking);
-    response.json(rule.when ? await tryChange(rule, change ?? null, person ?? null, asking) : await tryItem(rule, item ?? null, person ?? null, asking));
+    response.json(
+      rule.when
+        ? await tryChange(rule, change ?? null, person ?? null, asking)
+        : await tryItem(rule, item ?? null, person ?? null, asking),
+    );
   });
 
   /** One past change, to start a rule from. */
@@ -64,8 +93,15 @@ export function tryingRoutes(context: Context): Router {
     }
     return {
       days,
-      steps: result.steps.map(({ step, left, dropped: ids }) => ({ step, left, dropped: ids.flatMap((id) => samples.get(id) ?? []) })),
-      messages: messagesIn(result), withheld: result.withheld, all: changes.map((change) => when(change.at)), caught: result.alerts,
+      steps: result.steps.map(({ step, left, dropped: ids }) => ({
+        step,
+        left,
+        dropped: ids.flatMap((id) => samples.get(id) ?? []),
+      })),
+      messages: messagesIn(result),
+      withheld: result.withheld,
+      all: changes.map((change) => when(change.at)),
+      caught: result.alerts,
       people: [...people].map(([person, counts]) => ({ person, ...counts })).sort((a, b) => b.messages - a.messages),
     };
   }
@@ -78,35 +114,64 @@ export function tryingRoutes(context: Context): Router {
     const newest = changes.toReversed();
     const caught = newest.filter((change) => compiled.catches(change, world));
     const others = newest.filter((change) => !caught.includes(change) && compiled.inScope(change, world));
-    const examples = [...caught.slice(0, Math.max(EXAMPLES / 2, EXAMPLES - others.length)), ...others].slice(0, EXAMPLES).sort((a, b) => b.at - a.at);
+    const examples = [...caught.slice(0, Math.max(EXAMPLES / 2, EXAMPLES - others.length)), ...others]
+      .slice(0, EXAMPLES)
+      .sort((a, b) => b.at - a.at);
     const change = known ?? caught[0] ?? examples[0] ?? newest[0];
     if (!change) return { ...NOTHING, examples: [] };
     const tried = trial(rule, await momentOf(context, asking, change), change);
     const shown = await samplesOf(pool, examples, asking);
     const [sample = null] = await samplesOf(pool, [change], asking);
-    return { sample, item: null, examples: shown.map((one) => ({ ...one, isCaught: caught.some(({ id }) => id === one.row.id) })), explanation: tried.explanation, isAsIf: tried.isAsIf, ...outcomeOf(tried, person, asking) };
+    return {
+      sample,
+      item: null,
+      examples: shown.map((one) => ({ ...one, isCaught: caught.some(({ id }) => id === one.row.id) })),
+      explanation: tried.explanation,
+      isAsIf: tried.isAsIf,
+      ...outcomeOf(tried, person, asking),
+    };
   }
 
   /** A change that the caller may read, by its id, in one of the sources. */
   async function changeOf(sources: string[], id: string, { me, directory }: Caller): Promise<StoredChange> {
     const row = await one(pool, changesByIdQuery(sources.map((source): [string, string] => [source, id])));
     const change = row && toChange(row);
-    if (!change || !(await readableAmong(pool, [change.item], me.id, directory)).has(change.item)) throw new Refusal('notFound');
+    if (!change || !(await readableAmong(pool, [change.item], me.id, directory)).has(change.item))
+      throw new Refusal('notFound');
     return change;
   }
 
   async function tryItem(rule: Rule, wanted: string | null, person: string | null, asking: Caller): Promise<TryPage> {
-    const found = wanted === null ? await rows(pool, lastItemsQuery(rule.scope.sources, readableItems(asking.me.id, asking.directory), 200)) : await rows(pool, itemsQuery([wanted]));
-    const readable = await readableAmong(pool, found.map((row) => String(row.id)), asking.me.id, asking.directory);
+    const found =
+      wanted === null
+        ? await rows(pool, lastItemsQuery(rule.scope.sources, readableItems(asking.me.id, asking.directory), 200))
+        : await rows(pool, itemsQuery([wanted]));
+    const readable = await readableAmong(
+      pool,
+      found.map((row) => String(row.id)),
+      asking.me.id,
+      asking.directory,
+    );
     for (const item of readable.values()) {
       const tried = trial(rule, await standingOf(context, asking, item), null);
       if (tried.messages.length + tried.withheld.length === 0) continue;
-      return { ...NOTHING, item: { id: item.id, title: item.title, source: item.source }, ...outcomeOf(tried, person, asking) };
+      return {
+        ...NOTHING,
+        item: { id: item.id, title: item.title, source: item.source },
+        ...outcomeOf(tried, person, asking),
+      };
     }
     return NOTHING;
   }
 
-  function outcomeOf({ messages, withheld }: { messages: Message[]; withheld: { person: string; reason: TryPage['withheld'][number]['reason'] }[] }, person: string | null, { me }: Caller): Pick<TryPage, 'messages' | 'withheld' | 'preview'> {
+  function outcomeOf(
+    {
+      messages,
+      withheld,
+    }: { messages: Message[]; withheld: { person: string; reason: TryPage['withheld'][number]['reason'] }[] },
+    person: string | null,
+    { me }: Caller,
+  ): Pick<TryPage, 'messages' | 'withheld' | 'preview'> {
     const shown = messages.find((one) => one.to === person) ?? messages.find((one) => one.to === me.id) ?? messages[0];
     return {
       messages: messages.map(({ to, channel, at, form }) => ({ to, channel, at: when(at), form })),
@@ -118,12 +183,30 @@ export function tryingRoutes(context: Context): Router {
   function previewOf({ to, content }: Message): TryPage['preview'] {
     const letter = plainLetter(context.site, undefined, 'K7PM');
     const text = wordsOf(content, 'text', letter);
-    return { to, content, subject: subjectOf(content, letter), html: htmlMail(content, letter), plain: wordsOf(content, 'email', letter), text, segments: segmentsOf(text) };
+    return {
+      to,
+      content,
+      subject: subjectOf(content, letter),
+      html: htmlMail(content, letter),
+      plain: wordsOf(content, 'email', letter),
+      text,
+      segments: segmentsOf(text),
+    };
   }
 
   return routes;
 }
 
-const NOTHING: TryPage = { sample: null, item: null, examples: [], explanation: null, isAsIf: false, messages: [], withheld: [], preview: null };
+const NOTHING: TryPage = {
+  sample: null,
+  item: null,
+  examples: [],
+  explanation: null,
+  isAsIf: false,
+  messages: [],
+  withheld: [],
+  preview: null,
+};
 
-export const messagesIn = ({ messages }: Pick<Funnel, 'messages'>): number => messages.reduce((sum, one) => sum + one.count, 0);
+export const messagesIn = ({ messages }: Pick<Funnel, 'messages'>): number =>
+  messages.reduce((sum, one) => sum + one.count, 0);

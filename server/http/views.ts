@@ -27,11 +27,17 @@ export function viewRoutes({ pool, clock }: Context): Router {
   routes.delete('/views/:id', async (request, response) => {
     const { me } = caller(response);
     const done = await run(pool, removeViewQuery(param(request, 'id'), me.role === 'steward' ? null : me.id));
-    if (done.affectedRows === 0) throw new Refusal('notAllowed', { detail: 'A view is taken away by whoever named it.' });
+    if (done.affectedRows === 0)
+      throw new Refusal('notAllowed', { detail: 'A view is taken away by whoever named it.' });
     response.status(204).end();
   });
 
   return routes;
 }
 
-const toView = (row: Row): View => ({ id: String(row.id), name: String(row.name), owner: String(row.owner_id), asked: fromJson<View['asked']>(row.asked) });
+const toView = (row: Row): View => ({
+  id: String(row.id),
+  name: String(row.name),
+  owner: String(row.owner_id),
+  asked: fromJson<View['asked']>(row.asked),
+});

@@ -1,9 +1,32 @@
 import { randomInt } from 'node:crypto';
 import type { Pool } from 'mysql2/promise';
-import { contactAskContent, numberAskContent, ownAskContent, plainLetter, type Site, wordsOf } from '../../core/messages/index.ts';
+import {
+  contactAskContent,
+  numberAskContent,
+  ownAskContent,
+  plainLetter,
+  type Site,
+  wordsOf,
+} from '../../core/messages/index.ts';
 import { type Contact, contactAt, strangerAt } from '../../core/people/index.ts';
 import type { Instant } from '../../core/time/index.ts';
-import { askAddressQuery, asksOfContactsQuery, bareNumber, directQuery, type Directory, inTransaction, livePhases, newId, type Profile, rows, runAll, shortKey, toAsk, unaskedQuery, unconfirmedRulesQuery } from '../store/index.ts';
+import {
+  askAddressQuery,
+  asksOfContactsQuery,
+  bareNumber,
+  directQuery,
+  type Directory,
+  inTransaction,
+  livePhases,
+  newId,
+  type Profile,
+  rows,
+  runAll,
+  shortKey,
+  toAsk,
+  unaskedQuery,
+  unconfirmedRulesQuery,
+} from '../store/index.ts';
 
 const DAY = 86_400_000;
 /** A contact whose messages are withheld is asked again by itself after a week, three times in all. */
@@ -20,19 +43,60 @@ const ruleNamed = (id: string, directory: Directory) => [...(directory.versions.
  * yes. `by` is who wants to know; with `null` it is the owner of the rule that would tell them. Of two asks with the same
  * `key` one goes out.
  */
-export async function askContact(pool: Pool, contact: Contact, by: Profile | null, site: Site, now: Instant, directory: Directory, key: string = newId(now)): Promise<boolean> {
+export async function askContact(
+  pool: Pool,
+  contact: Contact,
+  by: Profile | null,
+  site: Site,
+  now: Instant,
+  directory: Directory,
+  key: string = newId(now),
+): Promise<boolean> {
   const email = contact.email?.trim();
   if (!email) return false;
   const withheld = (await rows<{ rule_id: string }>(pool, unconfirmedRulesQuery(contact.id))).map((row) => row.rule_id);
-  const naming = [...directory.versions.keys()].flatMap((id) => ruleNamed(id, directory) ?? []).filter((rule) => withheld.includes(rule.id) || rule.to.some((selector) => typeof selector === 'object' && 'contact' in selector && selector.contact === contact.id));
+  const naming = [...directory.versions.keys()]
+    .flatMap((id) => ruleNamed(id, directory) ?? [])
+    .filter(
+      (rule) =>
+        withheld.includes(rule.id) ||
+        rule.to.some(
+          (selector) => typeof selector === 'object' && 'contact' in selector && selector.contact === contact.id,
+        ),
+    );
   const owner = by ?? directory.people.get(naming[0]?.owner ?? '');
   const id = shortKey(`ask|${key}`);
-  const reader = { id: contact.id, name: contact.name, locale: owner?.locale ?? 'en-GB', zone: naming[0]?.zone ?? 'UTC' };
-  const content = contactAskContent(id, { by: owner?.name ?? site.name, rules: naming.slice(0, 3).map((rule) => rule.name), site: site.name }, reader, now);
-  await inTransaction(pool, (on) => runAll(on, [
-    askAddressQuery({ id, ownerKind: 'contact', owner: contact.id, channel: 'email', address: email, code: null, askedAt: now }),
-    directQuery(shortKey(`asked|${key}`), { to: contact.id, toKind: 'contact', channel: 'email', address: email }, content, now),
-  ]));
+  const reader = {
+    id: contact.id,
+    name: contact.name,
+    locale: owner?.locale ?? 'en-GB',
+    zone: naming[0]?.zone ?? 'UTC',
+  };
+  const content = contactAskContent(
+    id,
+    { by: owner?.name ?? site.name, rules: naming.slice(0, 3).map((rule) => rule.name), site: site.name },
+    reader,
+    now,
+  );
+  await inTransaction(pool, (on) =>
+    runAll(on, [
+      askAddressQuery({
+        id,
+        ownerKind: 'contact',
+        owner: contact.id,
+        channel: 'email',
+        address: email,
+        code: null,
+        askedAt: now,
+      }),
+      directQuery(
+        shortKey(`asked|${key}`),
+        { to: contact.id, toKind: 'contact', channel: 'email', address: email },
+        content,
+        now,
+      ),
+    ]),
+  );
   return true;
 }
 
@@ -41,27 +105,57 @@ export async function askContact(pool: Pool, contact: Contact, by: Profile | nul
  * to tell, and from whom something was withheld for it. Says whether there was anybody.
  */
 export async function askTheUnasked(pool: Pool, site: Site, now: Instant, directory: Directory): Promise<boolean> {
-  const withheld = (await rows<{ person_id: string }>(pool, unaskedQuery(now - 30 * DAY, now - AGAIN_AFTER, MOST_TIMES))).map((row) => row.person_id);
+  const withheld = (
+    await rows<{ person_id: string }>(pool, unaskedQuery(now - 30 * DAY, now - AGAIN_AFTER, MOST_TIMES))
+  ).map((row) => row.person_id);
   const known = new Set((await rows(pool, asksOfContactsQuery())).map((row) => toAsk(row).owner));
-  const named = livePhases(directory, now).flatMap(({ compiled }) => compiled.rule.to.flatMap((selector) => (typeof selector === 'object' && 'contact' in selector ? [contactOf(selector.contact, directory).id] : []))).filter((id) => !known.has(id));
-  const asked = await Promise.all([...new Set([...withheld, ...named])].map((id) => {
-    const contact = contactOf(id, directory);
-    // Of several servers that find the same, one's words are kept: the key is the same for all of them.
-    return !contact.confirmed && contact.unsubscribed !== true && askContact(pool, contact, null, site, now, directory, `${contact.id}|${Math.floor(now / DAY)}`);
-  }));
+  const named = livePhases(directory, now)
+    .flatMap(({ compiled }) =>
+      compiled.rule.to.flatMap((selector) =>
+        typeof selector === 'object' && 'contact' in selector ? [contactOf(selector.contact, directory).id] : [],
+      ),
+    )
+    .filter((id) => !known.has(id));
+  const asked = await Promise.all(
+    [...new Set([...withheld, ...named])].map((id) => {
+      const contact = contactOf(id, directory);
+      // Of several servers that find the same, one's words are kept: the key is the same for all of them.
+      return (
+        !contact.confirmed &&
+        contact.unsubscribed !== true &&
+        askContact(pool, contact, null, site, now, directory, `${contact.id}|${Math.floor(now / DAY)}`)
+      );
+    }),
+  );
   return asked.some(Boolean);
 }
 
 /** Asks somebody to confirm an address or a number of their own; it is used once they have. */
-export async function askOwnAddress(pool: Pool, person: Profile, channel: 'email' | 'text', address: string, site: Site, now: Instant): Promise<void> {
+export async function askOwnAddress(
+  pool: Pool,
+  person: Profile,
+  channel: 'email' | 'text',
+  address: string,
+  site: Site,
+  now: Instant,
+): Promise<void> {
   const id = newId(now);
   const code = channel === 'text' ? String(randomInt(1_000_000)).padStart(6, '0') : null;
-  const content = code === null ? ownAskContent(id, site.name, person, now) : numberAskContent(code, site.name, person, now);
+  const content =
+    code === null ? ownAskContent(id, site.name, person, now) : numberAskContent(code, site.name, person, now);
   const body = channel === 'text' ? wordsOf(content, 'text', plainLetter(site)) : null;
   const to = channel === 'text' ? bareNumber(address) : address.trim();
-  await inTransaction(pool, (on) => runAll(on, [
-    askAddressQuery({ id, ownerKind: 'person', owner: person.id, channel, address: to, code, askedAt: now }),
-    // The code is for whoever holds the telephone, not for everybody who may look at the Outbox.
-    directQuery(newId(now), { to: person.id, toKind: 'person', channel, address: to, ...(code ? { subject: site.name } : {}) }, content, now, body),
-  ]));
+  await inTransaction(pool, (on) =>
+    runAll(on, [
+      askAddressQuery({ id, ownerKind: 'person', owner: person.id, channel, address: to, code, askedAt: now }),
+      // The code is for whoever holds the telephone, not for everybody who may look at the Outbox.
+      directQuery(
+        newId(now),
+        { to: person.id, toKind: 'person', channel, address: to, ...(code ? { subject: site.name } : {}) },
+        content,
+        now,
+        body,
+      ),
+    ]),
+  );
 }

@@ -2,8 +2,35 @@ import { setTimeout as delay } from 'node:timers/promises';
 import type { Pool, PoolConnection } from 'mysql2/promise';
 import { type FaultAt, Refusal } from '../../contract/problems.ts';
 import { titleOf } from '../../core/messages/index.ts';
-import { type Change, type ChangeKind, faultOf, type Fields, isEmpty, type Source, sameValue, type Value } from '../../core/values/index.ts';
-import { changesByIdQuery, changesSinceQuery, inTransaction, isUnavailable, itemQuery, newId, OutcomeUnknown, type Query, rows, runAll, saveChangeQueries, saveItemQuery, several, type StoredChange, type StoredItem, toChange, toItem } from '../store/index.ts';
+import {
+  type Change,
+  type ChangeKind,
+  faultOf,
+  type Fields,
+  isEmpty,
+  type Source,
+  sameValue,
+  type Value,
+} from '../../core/values/index.ts';
+import {
+  changesByIdQuery,
+  changesSinceQuery,
+  inTransaction,
+  isUnavailable,
+  itemQuery,
+  newId,
+  OutcomeUnknown,
+  type Query,
+  rows,
+  runAll,
+  saveChangeQueries,
+  saveItemQuery,
+  several,
+  type StoredChange,
+  type StoredItem,
+  toChange,
+  toItem,
+} from '../store/index.ts';
 
 /** Something somebody does to one item. */
 export interface Edit {
@@ -42,7 +69,9 @@ export interface Conflict {
   meanwhile: Meanwhile[];
 }
 
-export type Done = { outcome: 'saved'; item: StoredItem; change: StoredChange } | { outcome: 'unchanged'; item: StoredItem };
+export type Done =
+  | { outcome: 'saved'; item: StoredItem; change: StoredChange }
+  | { outcome: 'unchanged'; item: StoredItem };
 
 /**
  * The one door: every edit, import, upload and stream passes here. An item's new state, its version, its change
@@ -52,21 +81,37 @@ export type Done = { outcome: 'saved'; item: StoredItem; change: StoredChange } 
  */
 export async function passDoor(on: PoolConnection, edit: Edit, isMadeBefore = false): Promise<Done> {
   refuseBadValues(edit);
-  const [[row] = [], [again] = []] = await several(on, [itemQuery(edit.item, true), ...(edit.id !== undefined && isMadeBefore ? [changesByIdQuery([[edit.source.id, edit.id]])] : [])]);
+  const [[row] = [], [again] = []] = await several(on, [
+    itemQuery(edit.item, true),
+    ...(edit.id !== undefined && isMadeBefore ? [changesByIdQuery([[edit.source.id, edit.id]])] : []),
+  ]);
   const known = row ? toItem(row) : null;
   // The lock waits for whoever tried before and may be about to be kept.
   if (again && known) return { outcome: 'saved', item: known, change: toChange(again) };
   const isNew = edit.kind === 'created';
-  if (isNew === (known !== null)) throw new Refusal(isNew ? 'badRequest' : 'notFound', { detail: isNew ? `There is an item ${edit.item} already.` : undefined });
+  if (isNew === (known !== null))
+    throw new Refusal(isNew ? 'badRequest' : 'notFound', {
+      detail: isNew ? `There is an item ${edit.item} already.` : undefined,
+    });
   if (known?.isDeleted && edit.kind !== 'restored') throw new Refusal('gone');
-  if (known && !known.isDeleted && edit.kind === 'restored') throw new Refusal('badRequest', { detail: 'It has not been deleted.' });
-  if (known && edit.from !== undefined && edit.from !== known.version) throw new Refusal('editedMeanwhile', { conflict: await conflictOf(on, known, edit) });
+  if (known && !known.isDeleted && edit.kind === 'restored')
+    throw new Refusal('badRequest', { detail: 'It has not been deleted.' });
+  if (known && edit.from !== undefined && edit.from !== known.version)
+    throw new Refusal('editedMeanwhile', { conflict: await conflictOf(on, known, edit) });
 
   const made = applyEdit(known, edit);
   if (!made) return { outcome: 'unchanged', item: known as StoredItem };
   const { item: next, change } = made;
-  const results = await runAll(on, [saveItemQuery(next), ...saveChangeQueries(change, next.version), ...(edit.also?.(next.version) ?? [])]);
-  return { outcome: 'saved', item: next, change: { ...change, seq: Number(results[1]?.insertId), itemVersion: next.version } };
+  const results = await runAll(on, [
+    saveItemQuery(next),
+    ...saveChangeQueries(change, next.version),
+    ...(edit.also?.(next.version) ?? []),
+  ]);
+  return {
+    outcome: 'saved',
+    item: next,
+    change: { ...change, seq: Number(results[1]?.insertId), itemVersion: next.version },
+  };
 }
 
 /** What an edit makes of an item: its next state and the change; `null` where it says nothing. */
@@ -87,7 +132,11 @@ const FINDING_OUT_MS = [0, 150, 500, 1500];
 export async function editItem(pool: Pool, given: Edit, meanwhile?: (change: StoredChange) => void): Promise<Done> {
   const edit = { ...given, id: given.id ?? newId(given.at) };
   try {
-    return await inTransaction(pool, (on) => passDoor(on, edit, given.id !== undefined), (done) => done.outcome === 'saved' && meanwhile?.(done.change));
+    return await inTransaction(
+      pool,
+      (on) => passDoor(on, edit, given.id !== undefined),
+      (done) => done.outcome === 'saved' && meanwhile?.(done.change),
+    );
   } catch (error) {
     if (!(error instanceof OutcomeUnknown)) throw error;
   }
@@ -105,7 +154,14 @@ export async function editItem(pool: Pool, given: Edit, meanwhile?: (change: Sto
 function refuseBadValues({ source, set }: Edit): void {
   const faults: FaultAt[] = Object.entries(set ?? {}).flatMap(([id, value]) => {
     const field = source.fields.find((one) => one.id === id);
-    if (!field) return [{ code: 'unknownField', path: id, params: { field: id, source: source.name, allowed: source.fields.map((one) => one.id) } }];
+    if (!field)
+      return [
+        {
+          code: 'unknownField',
+          path: id,
+          params: { field: id, source: source.name, allowed: source.fields.map((one) => one.id) },
+        },
+      ];
     const fault = faultOf(field, value);
     return fault ? [{ ...fault, path: id }] : [];
   });
@@ -121,18 +177,35 @@ function nextState(known: StoredItem | null, edit: Edit): StoredItem {
   // Time does not run backwards for one item, whatever a machine's clock does.
   const at = Math.max(edit.at, known?.lastAt ?? 0);
   return {
-    id: edit.item, source: edit.source.id, folder: edit.folder === undefined ? (known?.folder ?? null) : edit.folder, fields,
-    title: titleOf(edit.source, edit.item, fields).slice(0, 400), version: (known?.version ?? 0) + 1, isDeleted: edit.kind === 'deleted',
-    createdBy: known?.createdBy ?? edit.actor, createdAt: known?.createdAt ?? at, lastBy: edit.actor, lastAt: at,
+    id: edit.item,
+    source: edit.source.id,
+    folder: edit.folder === undefined ? (known?.folder ?? null) : edit.folder,
+    fields,
+    title: titleOf(edit.source, edit.item, fields).slice(0, 400),
+    version: (known?.version ?? 0) + 1,
+    isDeleted: edit.kind === 'deleted',
+    createdBy: known?.createdBy ?? edit.actor,
+    createdAt: known?.createdAt ?? at,
+    lastBy: edit.actor,
+    lastAt: at,
   };
 }
 
 function changeOf(known: StoredItem | null, next: StoredItem, edit: Edit): Change {
   const existed = known !== null && !known.isDeleted;
   return {
-    id: edit.id ?? newId(next.lastAt), at: next.lastAt, source: next.source, item: next.id, kind: edit.kind, actor: edit.actor,
-    before: existed ? known.fields : null, after: next.isDeleted ? null : next.fields,
-    folder: next.folder, folderBefore: known?.folder ?? null, batch: edit.batch ?? null, detail: edit.detail ?? {},
+    id: edit.id ?? newId(next.lastAt),
+    at: next.lastAt,
+    source: next.source,
+    item: next.id,
+    kind: edit.kind,
+    actor: edit.actor,
+    before: existed ? known.fields : null,
+    after: next.isDeleted ? null : next.fields,
+    folder: next.folder,
+    folderBefore: known?.folder ?? null,
+    batch: edit.batch ?? null,
+    detail: edit.detail ?? {},
     previous: { by: known?.lastBy ?? null, createdBy: known?.createdBy ?? edit.actor },
   };
 }
@@ -140,18 +213,38 @@ function changeOf(known: StoredItem | null, next: StoredItem, edit: Edit): Chang
 /** Whether the change says anything: an edit that leaves all as it was is none. */
 function tells({ kind, before, after, folder, folderBefore }: Change, source: Source): boolean {
   if (kind !== 'changed' && kind !== 'renamed' && kind !== 'moved') return true;
-  return folder !== folderBefore || source.fields.some((field) => !sameValue(field.type, before?.[field.id], after?.[field.id]));
+  return (
+    folder !== folderBefore ||
+    source.fields.some((field) => !sameValue(field.type, before?.[field.id], after?.[field.id]))
+  );
 }
 
 async function conflictOf(on: PoolConnection, known: StoredItem, edit: Edit): Promise<Conflict> {
   const since = (await rows(on, changesSinceQuery(known.id, edit.from as number))).map(toChange);
-  return { version: known.version, meanwhile: edit.source.fields.flatMap((field) => meanwhileIn(field.id, field.type, since, edit)) };
+  return {
+    version: known.version,
+    meanwhile: edit.source.fields.flatMap((field) => meanwhileIn(field.id, field.type, since, edit)),
+  };
 }
 
-function meanwhileIn(field: string, type: Source['fields'][number]['type'], since: StoredChange[], edit: Edit): Meanwhile[] {
+function meanwhileIn(
+  field: string,
+  type: Source['fields'][number]['type'],
+  since: StoredChange[],
+  edit: Edit,
+): Meanwhile[] {
   const touched = since.filter((change) => !sameValue(type, change.before?.[field], change.after?.[field]));
   const last = touched.at(-1);
   if (!last) return [];
   const yours = edit.set && field in edit.set ? { yours: edit.set[field] ?? null } : {};
-  return [{ field, by: last.actor, at: last.at, started: touched[0]?.before?.[field] ?? null, theirs: last.after?.[field] ?? null, ...yours }];
+  return [
+    {
+      field,
+      by: last.actor,
+      at: last.at,
+      started: touched[0]?.before?.[field] ?? null,
+      theirs: last.after?.[field] ?? null,
+      ...yours,
+    },
+  ];
 }

@@ -5,37 +5,81 @@ import { membersOfGroup, type Reached, type World } from '../../core/people/inde
 import { type CompiledRule, compileRule, type Rule } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import { asChange, type ItemState } from '../../core/values/index.ts';
-import { addListenersQuery, type Directory, dropListenersQuery, followersQuery, itemsOfSourcesQuery, listenersQuery, noticeQuery, rows, runAll, shortKey, toItem, worldOf } from '../store/index.ts';
+import {
+  addListenersQuery,
+  type Directory,
+  dropListenersQuery,
+  followersQuery,
+  itemsOfSourcesQuery,
+  listenersQuery,
+  noticeQuery,
+  rows,
+  runAll,
+  shortKey,
+  toItem,
+  worldOf,
+} from '../store/index.ts';
 
 /**
  * Tells those whom a rule begins to tell, once each, and its owner that it is live; in the transaction that puts it
  * live. Who they are is judged by the items that stand in its scope.
  */
-export async function tellListeners(on: PoolConnection, rule: Rule, version: number, by: string, at: Instant, directory: Directory): Promise<void> {
+export async function tellListeners(
+  on: PoolConnection,
+  rule: Rule,
+  version: number,
+  by: string,
+  at: Instant,
+  directory: Directory,
+): Promise<void> {
   const items = (await rows(on, itemsOfSourcesQuery(rule.scope.sources))).map(toItem);
-  const followers = items.length === 0 ? [] : await rows<{ item_id: string; person_id: string }>(on, followersQuery(items.map((item) => item.id)));
-  const world: World = { ...worldOf(directory, new Map(items.map((item) => [item.id, item]))), followersOf: (item) => followers.filter((row) => row.item_id === item).map((row) => row.person_id) };
+  const followers =
+    items.length === 0
+      ? []
+      : await rows<{ item_id: string; person_id: string }>(on, followersQuery(items.map((item) => item.id)));
+  const world: World = {
+    ...worldOf(directory, new Map(items.map((item) => [item.id, item]))),
+    followersOf: (item) => followers.filter((row) => row.item_id === item).map((row) => row.person_id),
+  };
   const reached = reachedBy(compileRule(rule, directory.sources), items, at, world);
   const known = new Set((await rows<{ person_id: string }>(on, listenersQuery(rule.id))).map((row) => row.person_id));
   const fresh = [...reached.values()].filter((one) => !known.has(one.id));
   const notices: { to: string; content: Content }[] = fresh.flatMap((one) => {
     const reader = directory.people.get(one.id);
-    return reader && one.id !== rule.owner && one.id !== by ? [{ to: one.id, content: listenerNotice({ rule, by, at, reader, world }, one.reasons) }] : [];
+    return reader && one.id !== rule.owner && one.id !== by
+      ? [{ to: one.id, content: listenerNotice({ rule, by, at, reader, world }, one.reasons) }]
+      : [];
   });
   const owner = directory.people.get(rule.owner);
-  if (owner?.active) notices.push({ to: owner.id, content: ownerNotice({ rule, by, at, reader: owner, world }, version, reached.size) });
+  if (owner?.active)
+    notices.push({ to: owner.id, content: ownerNotice({ rule, by, at, reader: owner, world }, version, reached.size) });
   const gone = [...known].filter((id) => !reached.has(id));
   await runAll(on, [
-    ...(fresh.length > 0 ? [addListenersQuery(rule.id, fresh.map((one) => one.id), at)] : []),
+    ...(fresh.length > 0
+      ? [
+          addListenersQuery(
+            rule.id,
+            fresh.map((one) => one.id),
+            at,
+          ),
+        ]
+      : []),
     ...(gone.length > 0 ? [dropListenersQuery(rule.id, gone)] : []),
     ...notices.map(({ to, content }) => noticeQuery(shortKey(`notice|${rule.id}|${version}|${to}`), to, content, at)),
   ]);
 }
 
 /** The people whom a rule tells of one item or another, with every reason. Their own changes and mutes are theirs to know of. */
-function reachedBy(compiled: CompiledRule, items: readonly ItemState[], at: Instant, world: World): Map<string, Reached> {
+function reachedBy(
+  compiled: CompiledRule,
+  items: readonly ItemState[],
+  at: Instant,
+  world: World,
+): Map<string, Reached> {
   const found = new Map<string, Reached>();
-  const isFixed = compiled.rule.to.every((selector) => typeof selector === 'object' && ('person' in selector || 'group' in selector));
+  const isFixed = compiled.rule.to.every(
+    (selector) => typeof selector === 'object' && ('person' in selector || 'group' in selector),
+  );
   for (const item of items) {
     if (!compiled.inScope(asChange(item, at), world)) continue;
     for (const { to, reason } of wouldHear(compiled, item, at, world)) {
@@ -52,4 +96,14 @@ function reachedBy(compiled: CompiledRule, items: readonly ItemState[], at: Inst
 
 /** How many people a rule names by name or by group, groups within groups too. */
 const fixedSize = (rule: Rule, world: World): number =>
-  new Set(rule.to.flatMap((selector) => (typeof selector !== 'object' ? [] : 'person' in selector ? [selector.person] : 'group' in selector ? [...membersOfGroup(selector.group, world)] : []))).size;
+  new Set(
+    rule.to.flatMap((selector) =>
+      typeof selector !== 'object'
+        ? []
+        : 'person' in selector
+          ? [selector.person]
+          : 'group' in selector
+            ? [...membersOfGroup(selector.group, world)]
+            : [],
+    ),
+  ).size;

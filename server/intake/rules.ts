@@ -3,14 +3,36 @@ import { Refusal } from '../../contract/problems.ts';
 import { afterPausing, afterPublishing, type CatchUp, firstPhase } from '../../core/decide/index.ts';
 import { eyeOf, type Rule } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
-import { beginPhaseQueries, endRuleQueries, followQuery, handOverQuery, lastPhaseQuery, one, putLiveQueries, queueActQuery, raiseWorldQuery, run, runAll, type StoredPhase, type StoredRule, toPhase, toPlace, turnQuery, endFollowQuery } from '../store/index.ts';
+import {
+  beginPhaseQueries,
+  endRuleQueries,
+  followQuery,
+  handOverQuery,
+  lastPhaseQuery,
+  one,
+  putLiveQueries,
+  queueActQuery,
+  raiseWorldQuery,
+  run,
+  runAll,
+  type StoredPhase,
+  type StoredRule,
+  toPhase,
+  toPlace,
+  turnQuery,
+  endFollowQuery,
+} from '../store/index.ts';
 
 /**
  * The door for rules: a version goes live, pauses, goes on or ends at one instant, in the caller's transaction. It
  * waits until whatever is being decided is decided, so that each change meets one version. The instant is fixed
  * there: not before the one asked for, and after all that is decided.
  */
-async function takeTurn(on: PoolConnection, rule: string, asked: Instant): Promise<{ before: StoredPhase | null; at: Instant }> {
+async function takeTurn(
+  on: PoolConnection,
+  rule: string,
+  asked: Instant,
+): Promise<{ before: StoredPhase | null; at: Instant }> {
   await run(on, raiseWorldQuery());
   const turn = await one(on, turnQuery());
   const row = await one(on, lastPhaseQuery(rule));
@@ -18,12 +40,27 @@ async function takeTurn(on: PoolConnection, rule: string, asked: Instant): Promi
 }
 
 /** Puts a rule's version live; a paused rule stays paused. `why` is kept with it, and edits that go on gathering as `draft`. */
-export async function publishRule(on: PoolConnection, rule: Rule, version: number, by: string, asked: Instant, why: string | null = null, draft: Rule | null = null): Promise<void> {
+export async function publishRule(
+  on: PoolConnection,
+  rule: Rule,
+  version: number,
+  by: string,
+  asked: Instant,
+  why: string | null = null,
+  draft: Rule | null = null,
+): Promise<void> {
   const { before, at } = await takeTurn(on, rule.id, asked);
   const compiled = { rule, version };
-  const phase = before && before.until === null ? afterPublishing(before, compiled) : { ...firstPhase(compiled), epoch: (before?.epoch ?? 0) + 1 };
+  const phase =
+    before && before.until === null
+      ? afterPublishing(before, compiled)
+      : { ...firstPhase(compiled), epoch: (before?.epoch ?? 0) + 1 };
   const isScheduled = rule.due !== null || rule.idle !== null;
-  await runAll(on, [...putLiveQueries(rule, version, by, at, why, draft), ...beginPhaseQueries(phase, by, at), ...(isScheduled ? [queueActQuery({ input: 'goLive', at, rule: rule.id })] : [])]);
+  await runAll(on, [
+    ...putLiveQueries(rule, version, by, at, why, draft),
+    ...beginPhaseQueries(phase, by, at),
+    ...(isScheduled ? [queueActQuery({ input: 'goLive', at, rule: rule.id })] : []),
+  ]);
   if (before && before.until === null) await follow(on, before.compiled.rule, false);
   await follow(on, rule, true);
 }
@@ -31,7 +68,8 @@ export async function publishRule(on: PoolConnection, rule: Rule, version: numbe
 /** Whoever keeps an eye on items follows them, for as long as the rule is live. */
 async function follow(on: PoolConnection, rule: Rule, isLive: boolean): Promise<void> {
   const person = eyeOf(rule);
-  if (person !== null && rule.scope.items.length > 0) await run(on, isLive ? followQuery(rule.scope.items, person) : endFollowQuery(rule.scope.items, person));
+  if (person !== null && rule.scope.items.length > 0)
+    await run(on, isLive ? followQuery(rule.scope.items, person) : endFollowQuery(rule.scope.items, person));
 }
 
 export async function pauseRule(on: PoolConnection, id: string, by: string, asked: Instant): Promise<void> {
@@ -41,27 +79,51 @@ export async function pauseRule(on: PoolConnection, id: string, by: string, aske
 }
 
 /** Lets a paused rule go on; what it matched meanwhile is told, summed up or skipped. */
-export async function resumeRule(on: PoolConnection, id: string, catchUp: CatchUp, by: string, asked: Instant): Promise<void> {
+export async function resumeRule(
+  on: PoolConnection,
+  id: string,
+  catchUp: CatchUp,
+  by: string,
+  asked: Instant,
+): Promise<void> {
   const { before, at } = await livePhase(on, id, asked);
   if (!before.isPaused) throw new Refusal('badRequest', { detail: 'The rule is not paused.' });
-  await runAll(on, [...beginPhaseQueries(afterPausing(before, false), by, at), queueActQuery({ input: 'resume', at, rule: id, catchUp })]);
+  await runAll(on, [
+    ...beginPhaseQueries(afterPausing(before, false), by, at),
+    queueActQuery({ input: 'resume', at, rule: id, catchUp }),
+  ]);
 }
 
 export async function endRule(on: PoolConnection, id: string, asked: Instant): Promise<Instant> {
-  const { before: { compiled: { rule } }, at } = await livePhase(on, id, asked);
+  const {
+    before: {
+      compiled: { rule },
+    },
+    at,
+  } = await livePhase(on, id, asked);
   await runAll(on, endRuleQueries(id, at));
   await follow(on, rule, false);
   return at;
 }
 
 /** Gives a rule another owner: a live one as a version of its own, since what it may tell outside goes by its owner. */
-export async function handOverRule(on: PoolConnection, { id, state, live, draft, version }: StoredRule, to: string, by: string, at: Instant): Promise<void> {
+export async function handOverRule(
+  on: PoolConnection,
+  { id, state, live, draft, version }: StoredRule,
+  to: string,
+  by: string,
+  at: Instant,
+): Promise<void> {
   const edits = draft && { ...draft, owner: to };
   if (state === 'live' && live) await publishRule(on, { ...live, owner: to }, version + 1, by, at, null, edits);
   else await run(on, handOverQuery(id, to, edits));
 }
 
-async function livePhase(on: PoolConnection, id: string, asked: Instant): Promise<{ before: StoredPhase; at: Instant }> {
+async function livePhase(
+  on: PoolConnection,
+  id: string,
+  asked: Instant,
+): Promise<{ before: StoredPhase; at: Instant }> {
   const { before, at } = await takeTurn(on, id, asked);
   if (!before || before.until !== null) throw new Refusal('badRequest', { detail: 'The rule is not live.' });
   return { before, at };

@@ -1,9 +1,25 @@
 import type { Pool } from 'mysql2/promise';
 import { asideNotice, troubleNotice } from '../../core/messages/index.ts';
 import type { Instant } from '../../core/time/index.ts';
-import { asideToldQuery, type Directory, inTransaction, noticeQuery, type Profile, rows, runAll, shortKey, toAside, toTrouble, troubleToldQuery, untoldAsideQuery, untoldTroublesQuery, worldOf } from '../store/index.ts';
+import {
+  asideToldQuery,
+  type Directory,
+  inTransaction,
+  noticeQuery,
+  type Profile,
+  rows,
+  runAll,
+  shortKey,
+  toAside,
+  toTrouble,
+  troubleToldQuery,
+  untoldAsideQuery,
+  untoldTroublesQuery,
+  worldOf,
+} from '../store/index.ts';
 
-const stewardsOf = (directory: Directory): Profile[] => [...directory.people.values()].filter((person) => person.role === 'steward' && person.active);
+const stewardsOf = (directory: Directory): Profile[] =>
+  [...directory.people.values()].filter((person) => person.role === 'steward' && person.active);
 
 /** Tells owners and stewards of rules that have failed, and stewards of what stands aside; each once. Whether there was any. */
 export async function tellTroubles(pool: Pool, now: Instant, directory: Directory): Promise<boolean> {
@@ -17,10 +33,38 @@ export async function tellTroubles(pool: Pool, now: Instant, directory: Director
     const rule = directory.versions.get(id)?.get(version)?.rule;
     const owner = rule && directory.people.get(rule.owner);
     const readers = new Map([...(owner?.active ? [owner] : []), ...stewards].map((person) => [person.id, person]));
-    return rule ? [...readers.values()].map((reader) => noticeQuery(shortKey(`trouble|${id}|${version}|${code}|${to}|${reader.id}`), reader.id, troubleNotice({ rule, at: now, reader, world }, code, to), now)) : [];
+    return rule
+      ? [...readers.values()].map((reader) =>
+          noticeQuery(
+            shortKey(`trouble|${id}|${version}|${code}|${to}|${reader.id}`),
+            reader.id,
+            troubleNotice({ rule, at: now, reader, world }, code, to),
+            now,
+          ),
+        )
+      : [];
   });
   const first = aside[0]?.id ?? 0;
-  const ofAside = aside.length === 0 ? [] : stewards.map((reader) => noticeQuery(shortKey(`aside|${first}|${reader.id}`), reader.id, asideNotice(aside.length, now, reader), now));
-  await inTransaction(pool, (on) => runAll(on, [...notices, ...ofAside, ...troubles.map((trouble) => troubleToldQuery(trouble, now)), ...(aside.length > 0 ? [asideToldQuery(aside.map(({ id }) => id), now)] : [])]));
+  const ofAside =
+    aside.length === 0
+      ? []
+      : stewards.map((reader) =>
+          noticeQuery(shortKey(`aside|${first}|${reader.id}`), reader.id, asideNotice(aside.length, now, reader), now),
+        );
+  await inTransaction(pool, (on) =>
+    runAll(on, [
+      ...notices,
+      ...ofAside,
+      ...troubles.map((trouble) => troubleToldQuery(trouble, now)),
+      ...(aside.length > 0
+        ? [
+            asideToldQuery(
+              aside.map(({ id }) => id),
+              now,
+            ),
+          ]
+        : []),
+    ]),
+  );
   return true;
 }

@@ -47,6 +47,12 @@ export class Complaints {
 /** What of a failure holds nothing that anybody wrote. */
 export function factsOf(error: unknown): { code: string; name: string; where: string } {
   const { code, name, stack } = (error ?? {}) as { code?: unknown; name?: unknown; stack?: unknown };
-  const frame = String(stack ?? '').split('\n').find((line) => /\bat .*[/\\](core|server|contract|demo)[/\\]/.test(line));
-  return { code: String(code ?? ''), name: String(name ?? typeof error), where: frame?.replace(/^.*[/\\](core|server|contract|demo)[/\\]/, '$1/').replace(/\)$/, '') ?? '' };
+  const frame = String(stack ?? '')
+    .split('\n')
+    .find((line) => /\bat .*[/\\](core|server|contract|demo)[/\\]/.test(line));
+  return {
+    code: String(code ?? ''),
+    name: String(name ?? typeof error),
+    where: frame?.replace(/^.*[/\\](core|server|contract|demo)[/\\]/, '$1/').replace(/\)$/, '') ?? '',
+  };
 }

@@ -9,7 +9,12 @@ export class Loop {
   private isOn = false;
   private failures = 0;
 
-  constructor(private readonly name: string, private readonly turn: () => Promise<boolean>, private readonly pauseMs: number, private readonly complaints: Complaints) {}
+  constructor(
+    private readonly name: string,
+    private readonly turn: () => Promise<boolean>,
+    private readonly pauseMs: number,
+    private readonly complaints: Complaints,
+  ) {}
 
   start(): void {
     this.isOn = true;
@@ -50,9 +55,12 @@ export class Loop {
     }
     this.running = null;
     if (!this.isOn) return;
-    this.timer = setTimeout(() => {
-      this.isWoken = true;
-      this.go();
-    }, this.failures > 0 ? growingPause(this.failures, 500, 5000) : this.pauseMs);
+    this.timer = setTimeout(
+      () => {
+        this.isWoken = true;
+        this.go();
+      },
+      this.failures > 0 ? growingPause(this.failures, 500, 5000) : this.pauseMs,
+    );
   }
 }

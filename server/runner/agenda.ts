@@ -4,7 +4,13 @@ import { isAfter, type OrderPlace, type QueuedAct, type Rank, type StoredChange 
 
 /** One input on its turn, with what it is taken from. */
 export type Entry =
-  | { kind: 'change'; at: Instant; input: Input; change: StoredChange; /** It was made at an earlier instant than the one it is decided as of. */ isMoved: boolean }
+  | {
+      kind: 'change';
+      at: Instant;
+      input: Input;
+      change: StoredChange /** It was made at an earlier instant than the one it is decided as of. */;
+      isMoved: boolean;
+    }
   | { kind: 'act'; at: Instant; input: Input; id: number; act: QueuedAct }
   | { kind: 'timer'; at: Instant; input: Input; timer: Timer };
 
@@ -49,7 +55,11 @@ export class Agenda {
   private readonly queues: Queues;
 
   /** @param decided how far deciding has come */
-  constructor(queues: Queues, private readonly timersUntil: Instant, decided: OrderPlace) {
+  constructor(
+    queues: Queues,
+    private readonly timersUntil: Instant,
+    decided: OrderPlace,
+  ) {
     const { changes, acts, timers, limit } = queues;
     this.isCut = { changes: changes.length >= limit, acts: acts.length >= limit, timers: timers.length >= limit };
     const after = (place: OrderPlace): Instant => (isAfter(place, decided) ? place.at : decided.at + 1);
@@ -60,14 +70,26 @@ export class Agenda {
       this.moved.add(next);
       return next;
     });
-    const actsInOrder = acts.map(({ id, act }) => ({ id, act: { ...act, at: after({ at: act.at, rank: rankOf(act), seq: 0 }) } }));
-    this.queues = { timers, limit, changes: inOrder.sort((a, b) => a.at - b.at || a.seq - b.seq), acts: actsInOrder.sort((a, b) => a.act.at - b.act.at || a.id - b.id) };
+    const actsInOrder = acts.map(({ id, act }) => ({
+      id,
+      act: { ...act, at: after({ at: act.at, rank: rankOf(act), seq: 0 }) },
+    }));
+    this.queues = {
+      timers,
+      limit,
+      changes: inOrder.sort((a, b) => a.at - b.at || a.seq - b.seq),
+      acts: actsInOrder.sort((a, b) => a.act.at - b.act.at || a.id - b.id),
+    };
   }
 
   /** What is likely to come: everything that was read, in no order. */
   get expected(): Input[] {
     const { changes, acts, timers } = this.queues;
-    return [...changes.map((change): Input => ({ input: 'change', change })), ...acts.map(({ act }): Input => act), ...timers.filter(({ due }) => due <= this.timersUntil).map((timer): Input => ({ input: 'timer', timer }))];
+    return [
+      ...changes.map((change): Input => ({ input: 'change', change })),
+      ...acts.map(({ act }): Input => act),
+      ...timers.filter(({ due }) => due <= this.timersUntil).map((timer): Input => ({ input: 'timer', timer })),
+    ];
   }
 
   /** Timers to be stored: set, and not run. */
@@ -86,7 +108,12 @@ export class Agenda {
   next(): Entry | null {
     const input = this.nextInput();
     const timer = this.nextTimer();
-    if (timer && timer.due < (input?.at ?? Number.POSITIVE_INFINITY) && (input !== null || timer.due <= this.timersUntil)) return this.takeTimer(timer);
+    if (
+      timer &&
+      timer.due < (input?.at ?? Number.POSITIVE_INFINITY) &&
+      (input !== null || timer.due <= this.timersUntil)
+    )
+      return this.takeTimer(timer);
     if (!input) return null;
     if (input.kind === 'change') this.queues.changes.shift();
     else this.queues.acts.shift();
@@ -99,13 +126,19 @@ export class Agenda {
     const [act] = this.queues.acts;
     if ((!change && this.isCut.changes) || (!act && this.isCut.acts)) return null;
     if (this.queues.timers.length === 0 && this.isCut.timers) return null;
-    const isActFirst = act && (!change || act.act.at < change.at || (act.act.at === change.at && rankOf(act.act) === 0));
+    const isActFirst =
+      act && (!change || act.act.at < change.at || (act.act.at === change.at && rankOf(act.act) === 0));
     if (isActFirst) return { kind: 'act', at: act.act.at, input: act.act, id: act.id, act: act.act };
-    return change ? { kind: 'change', at: change.at, input: { input: 'change', change }, change, isMoved: this.moved.has(change) } : null;
+    return change
+      ? { kind: 'change', at: change.at, input: { input: 'change', change }, change, isMoved: this.moved.has(change) }
+      : null;
   }
 
   private nextTimer(): Timer | null {
-    const ends = (!this.queues.changes[0] && this.isCut.changes) || (!this.queues.acts[0] && this.isCut.acts) || (this.queues.timers.length === 0 && this.isCut.timers);
+    const ends =
+      (!this.queues.changes[0] && this.isCut.changes) ||
+      (!this.queues.acts[0] && this.isCut.acts) ||
+      (this.queues.timers.length === 0 && this.isCut.timers);
     if (ends) return null;
     let [first] = this.queues.timers;
     for (const timer of this.set.values()) if (!first || compareTimers(timer, first) < 0) first = timer;

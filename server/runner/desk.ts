@@ -1,10 +1,37 @@
-import { decide, type Input, type Outcome, type Phase, type Put, type Rows, type Shelf, type State } from '../../core/decide/index.ts';
+import {
+  decide,
+  type Input,
+  type Outcome,
+  type Phase,
+  type Put,
+  type Rows,
+  type Shelf,
+  type State,
+} from '../../core/decide/index.ts';
 import { becameOf, type CompiledRule } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import type { Change, ItemState } from '../../core/values/index.ts';
 import {
-  changesByIdQuery, changesOfVersionsQuery, type Connection, type Directory, followersQuery, groupId, itemsQuery, phaseAt, presentQuery, query, type Query, rowId, rowsByIdQuery, rowsOfGroupsQuery,
-  several, type StoredChange, toChange, toItem, toEngineRow, undecidedOfQuery,
+  changesByIdQuery,
+  changesOfVersionsQuery,
+  type Connection,
+  type Directory,
+  followersQuery,
+  groupId,
+  itemsQuery,
+  phaseAt,
+  presentQuery,
+  query,
+  type Query,
+  rowId,
+  rowsByIdQuery,
+  rowsOfGroupsQuery,
+  several,
+  type StoredChange,
+  toChange,
+  toItem,
+  toEngineRow,
+  undecidedOfQuery,
 } from '../store/index.ts';
 
 /** What a step asked for that is not on the desk yet. */
@@ -18,7 +45,9 @@ class Misses {
   readonly present = new Set<string>();
 
   get isEmpty(): boolean {
-    return [this.rows, this.groups, this.items, this.sources, this.changes, this.followers, this.present].every((one) => one.size === 0);
+    return [this.rows, this.groups, this.items, this.sources, this.changes, this.followers, this.present].every(
+      (one) => one.size === 0,
+    );
   }
 }
 
@@ -48,7 +77,10 @@ export class Desk {
   private readonly puts = new Map<string, Put>();
   private misses = new Misses();
 
-  constructor(private readonly directory: Directory, private readonly now: Instant) {}
+  constructor(
+    private readonly directory: Directory,
+    private readonly now: Instant,
+  ) {}
 
   /** All rows that the inputs left, to be written. */
   get written(): Put[] {
@@ -131,8 +163,15 @@ export class Desk {
       lastState: (id) => this.known(id)?.last,
       followersOf: (item) => this.followers.get(item) ?? this.miss('followers', item, []),
       phasesFor: (change) => {
-        const looking = new Map(directory.index.looking(change, { ...directory, item: (id) => this.known(id)?.item }).map((one) => [one.compiled, one.isCaught]));
-        return phasesOf(directory, [...looking.keys()], at).map((phase) => ({ phase, isCaught: looking.get(phase.compiled) ?? null }));
+        const looking = new Map(
+          directory.index
+            .looking(change, { ...directory, item: (id) => this.known(id)?.item })
+            .map((one) => [one.compiled, one.isCaught]),
+        );
+        return phasesOf(directory, [...looking.keys()], at).map((phase) => ({
+          phase,
+          isCaught: looking.get(phase.compiled) ?? null,
+        }));
       },
       schedulesOf: (source) => phasesOf(directory, lists.scheduled.get(source) ?? [], at),
       schedulesNaming: (item) => phasesOf(directory, lists.naming.get(item) ?? [], at),
@@ -144,7 +183,8 @@ export class Desk {
         if (!known) this.misses.changes.set(`${source}/${id}`, [source, id]);
         return known;
       },
-      itemsOf: (source) => (this.sources.get(source) ?? this.miss('sources', source, [])).flatMap((id) => this.known(id)?.item ?? []),
+      itemsOf: (source) =>
+        (this.sources.get(source) ?? this.miss('sources', source, [])).flatMap((id) => this.known(id)?.item ?? []),
       wording: (id) => directory.wordings.get(id),
       isHere: (person) => this.present.get(person) ?? this.miss('present', person, false),
       row: (shelf, key) => this.rowOf(shelf, key),
@@ -193,22 +233,45 @@ export class Desk {
 
   private async fetch(on: Connection, misses: Misses): Promise<void> {
     const asked: { query: Query; take: (found: Record<string, unknown>[]) => void }[] = [];
-    const ask = <T>(wanted: readonly T[], make: (wanted: T[]) => Query, take: (found: Record<string, unknown>[]) => void) => {
+    const ask = <T>(
+      wanted: readonly T[],
+      make: (wanted: T[]) => Query,
+      take: (found: Record<string, unknown>[]) => void,
+    ) => {
       if (wanted.length > 0) asked.push({ query: make([...wanted]), take });
     };
     ask([...misses.rows], rowsByIdQuery, (found) => this.takeRows(found, [...misses.rows]));
     ask([...misses.groups], rowsOfGroupsQuery, (found) => this.takeGroups(found, [...misses.groups]));
     ask([...misses.changes.values()], changesByIdQuery, (found) => {
       for (const change of found.map(toChange)) this.changes.set(`${change.source}/${change.id}`, change);
-      for (const [key, [source, id]] of misses.changes) if (!this.changes.has(key)) throw new Error(`the change ${id} of ${source} is not in the trail`);
+      for (const [key, [source, id]] of misses.changes)
+        if (!this.changes.has(key)) throw new Error(`the change ${id} of ${source} is not in the trail`);
     });
     ask([...misses.followers], followersQuery, (found) => {
-      for (const item of misses.followers) this.followers.set(item, found.filter((row) => row.item_id === item).map((row) => String(row.person_id)));
+      for (const item of misses.followers)
+        this.followers.set(
+          item,
+          found.filter((row) => row.item_id === item).map((row) => String(row.person_id)),
+        );
     });
-    ask([...misses.present], (people) => presentQuery(people, this.now), (found) => {
-      for (const person of misses.present) this.present.set(person, found.some((row) => row.person_id === person));
-    });
-    const lists = asked.length > 0 ? await several(on, asked.map((one) => one.query)) : [];
+    ask(
+      [...misses.present],
+      (people) => presentQuery(people, this.now),
+      (found) => {
+        for (const person of misses.present)
+          this.present.set(
+            person,
+            found.some((row) => row.person_id === person),
+          );
+      },
+    );
+    const lists =
+      asked.length > 0
+        ? await several(
+            on,
+            asked.map((one) => one.query),
+          )
+        : [];
     for (const [index, { take }] of asked.entries()) take(lists[index] ?? []);
     for (const source of misses.sources) await this.fetchSource(on, source);
     const items = [...misses.items].filter((id) => !this.items.has(id));
@@ -243,24 +306,34 @@ export class Desk {
   private async fetchItems(on: Connection, ids: string[]): Promise<void> {
     const [stored, undecided] = await several(on, [itemsQuery(ids), undecidedOfQuery(ids)]);
     for (const id of ids) this.items.set(id, { item: undefined, last: undefined });
-    for (const { isDeleted, ...item } of (stored ?? []).map(toItem)) this.items.set(item.id, isDeleted ? { item: undefined, last: item } : { item, last: undefined });
+    for (const { isDeleted, ...item } of (stored ?? []).map(toItem))
+      this.items.set(item.id, isDeleted ? { item: undefined, last: item } : { item, last: undefined });
     const first = new Map<string, StoredChange>();
-    for (const change of (undecided ?? []).map(toChange)) if (!this.decided.has(change.seq) && !first.has(change.item)) first.set(change.item, change);
+    for (const change of (undecided ?? []).map(toChange))
+      if (!this.decided.has(change.seq) && !first.has(change.item)) first.set(change.item, change);
     if (first.size === 0) return;
-    const before = [...first.values()].filter((change) => change.itemVersion > 1).map((change): [string, number] => [change.item, change.itemVersion - 1]);
+    const before = [...first.values()]
+      .filter((change) => change.itemVersion > 1)
+      .map((change): [string, number] => [change.item, change.itemVersion - 1]);
     const [found] = before.length > 0 ? await several(on, [changesOfVersionsQuery(before)]) : [[]];
     for (const id of first.keys()) this.items.set(id, { item: undefined, last: undefined });
     for (const change of (found ?? []).map(toChange)) this.items.set(change.item, stateAfter(change));
   }
 }
 
-const instantOf = (input: Input): Instant => (input.input === 'change' ? input.change.at : input.input === 'timer' ? input.timer.due : input.at);
+const instantOf = (input: Input): Instant =>
+  input.input === 'change' ? input.change.at : input.input === 'timer' ? input.timer.due : input.at;
 
 /** An item as a change leaves it. */
 function stateAfter(change: Change): Known {
   const item: ItemState = {
-    id: change.item, source: change.source, folder: change.folder, fields: change.after ?? change.before ?? {},
-    createdBy: change.previous?.createdBy ?? null, lastBy: change.actor, lastAt: change.at,
+    id: change.item,
+    source: change.source,
+    folder: change.folder,
+    fields: change.after ?? change.before ?? {},
+    createdBy: change.previous?.createdBy ?? null,
+    lastBy: change.actor,
+    lastAt: change.at,
   };
   return change.after === null ? { item: undefined, last: item } : { item, last: undefined };
 }
@@ -285,7 +358,8 @@ function listsOf(directory: Directory): Lists {
   const known = lists.get(directory);
   if (known) return known;
   const made: Lists = { scheduled: new Map(), naming: new Map(), closing: new Map() };
-  const add = (list: Map<string, CompiledRule[]>, key: string, compiled: CompiledRule) => list.set(key, [...(list.get(key) ?? []), compiled]);
+  const add = (list: Map<string, CompiledRule[]>, key: string, compiled: CompiledRule) =>
+    list.set(key, [...(list.get(key) ?? []), compiled]);
   for (const compiled of [...directory.versions.values()].flatMap((versions) => [...versions.values()])) {
     const { rule } = compiled;
     const isScheduled = rule.due !== null || rule.idle !== null;

@@ -1,7 +1,17 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { afterEach, expect, inject, it } from 'vitest';
-import { edit, fates, KeepingCarrier, makeSender, newLoan, NOON, ON_VIEW, putLive, setUpMuseum } from '../testing/museum.ts';
+import {
+  edit,
+  fates,
+  KeepingCarrier,
+  makeSender,
+  newLoan,
+  NOON,
+  ON_VIEW,
+  putLive,
+  setUpMuseum,
+} from '../testing/museum.ts';
 
 const museum = setUpMuseum();
 const children: ChildProcess[] = [];
@@ -12,9 +22,15 @@ afterEach(() => {
 /** Starts a process that decides, and kills it without warning once it has said the word. */
 async function decideUntil(word: RegExp): Promise<void> {
   const order = JSON.stringify({ connecting: { ...inject('connecting'), database: museum.database }, now: NOON });
-  const child = spawn(process.execPath, ['--import', 'tsx', fileURLToPath(new URL('../testing/decide.ts', import.meta.url))], { env: { ...process.env, OJO_TEST_ORDER: order }, stdio: ['ignore', 'pipe', 'inherit'] });
+  const child = spawn(
+    process.execPath,
+    ['--import', 'tsx', fileURLToPath(new URL('../testing/decide.ts', import.meta.url))],
+    { env: { ...process.env, OJO_TEST_ORDER: order }, stdio: ['ignore', 'pipe', 'inherit'] },
+  );
   children.push(child);
-  const gone = new Promise((resolve) => { child.once('exit', resolve); });
+  const gone = new Promise((resolve) => {
+    child.once('exit', resolve);
+  });
   let said = '';
   for await (const part of child.stdout ?? []) {
     said += String(part);

@@ -5,26 +5,65 @@ import { printInstant } from '../../core/time/index.ts';
 import type { Fields } from '../../core/values/index.ts';
 import { editItem, pauseRule, publishRule, resumeRule } from '../intake/index.ts';
 import { DirectoryCache, fromJson, inTransaction, query, queueSeenQuery, rows, run, toChange } from '../store/index.ts';
-import { breakingPool, clearAway, LOANS, makeRunner, newLoan, NOON, ON_VIEW, putLive, rule, setUpMuseum } from '../testing/museum.ts';
+import {
+  breakingPool,
+  clearAway,
+  LOANS,
+  makeRunner,
+  newLoan,
+  NOON,
+  ON_VIEW,
+  putLive,
+  rule,
+  setUpMuseum,
+} from '../testing/museum.ts';
 
 const museum = setUpMuseum();
 const HOUR = 3_600_000;
 const MINUTE = 60_000;
 const PEOPLE = ['ines', 'mei', 'wren', 'petra'];
 
-const one = (id: string, more: Record<string, unknown>) => rule({ id, name: id, owner: 'ines', zone: 'Europe/Madrid', scope: { sources: ['loans'] }, to: [{ person: 'mei' }, { field: 'registrar' }], channels: ['inApp', 'email'], ...more });
+const one = (id: string, more: Record<string, unknown>) =>
+  rule({
+    id,
+    name: id,
+    owner: 'ines',
+    zone: 'Europe/Madrid',
+    scope: { sources: ['loans'] },
+    to: [{ person: 'mei' }, { field: 'registrar' }],
+    channels: ['inApp', 'email'],
+    ...more,
+  });
 const onView = { became: { field: 'status', op: 'is', value: 'On view' } };
 
 /** A rule of every sort. */
 const RULES: Rule[] = [
   ON_VIEW,
-  one('acked', { urgency: 'critical', when: { if: onView }, channels: null, ack: { remind: { after: 'PT40M', times: 2 }, escalate: [{ after: 'PT1H', to: [{ person: 'marisol' }] }], allClear: true } }),
+  one('acked', {
+    urgency: 'critical',
+    when: { if: onView },
+    channels: null,
+    ack: {
+      remind: { after: 'PT40M', times: 2 },
+      escalate: [{ after: 'PT1H', to: [{ person: 'marisol' }] }],
+      allClear: true,
+    },
+  }),
   one('any', { when: {}, pace: { kind: 'digest', every: 'day', at: '09:00' } }),
   one('burst', { when: { if: { changed: 'note' }, burst: { count: 2, within: 'P1D', per: 'actor' } } }),
-  one('by-plan', { urgency: 'important', when: { if: { changed: 'due' } }, to: [{ group: 'insurers' }, { person: 'ines' }], channels: null }),
+  one('by-plan', {
+    urgency: 'important',
+    when: { if: { changed: 'due' } },
+    to: [{ group: 'insurers' }, { person: 'ines' }],
+    channels: null,
+  }),
   one('due', { due: { field: 'due', offset: '-P57D', at: '14:00', repeat: { every: 'P1D', times: 1 } } }),
   one('idle', { idle: { for: 'PT9H', repeat: { every: 'PT9H', times: 1 } } }),
-  one('limited', { when: { if: { changed: 'note' } }, limit: { per: 'item', within: 'PT5H' }, about: 'namesRecipient' }),
+  one('limited', {
+    when: { if: { changed: 'note' } },
+    limit: { per: 'item', within: 'PT5H' },
+    about: 'namesRecipient',
+  }),
   one('outside', { when: { if: onView }, to: [{ contact: 'ferro' }, { webhook: 'insurer' }, { creator: true }] }),
   one('paused', { when: { if: { changed: 'status' } }, to: [{ person: 'wren' }, { person: 'mei' }] }),
   one('settled', { when: { if: onView }, pace: { kind: 'settled', quiet: 'PT30M', most: 'PT3H' } }),
@@ -41,7 +80,10 @@ function chance(seed: number): (below: number) => number {
 
 /** Lets a runner work through all that is due, one that breaks off and is followed by another where it is to be cut. */
 async function work(cutAt: number | null): Promise<void> {
-  if (cutAt !== null) await makeRunner(breakingPool(museum.pool, cutAt).pool, museum.clock).drain().catch(() => undefined);
+  if (cutAt !== null)
+    await makeRunner(breakingPool(museum.pool, cutAt).pool, museum.clock)
+      .drain()
+      .catch(() => undefined);
   await makeRunner(museum.pool, museum.clock).drain();
 }
 
@@ -49,12 +91,22 @@ async function work(cutAt: number | null): Promise<void> {
 async function live(seed: number, isCut: boolean): Promise<{ end: number; acts: Act[] }> {
   await clearAway(museum.pool);
   const { pool } = museum;
-  await run(pool, query("INSERT INTO contacts (id, name, email, is_confirmed) VALUES ('ferro', 'Ana Ferro', 'ana@ferro.example', 1)"));
+  await run(
+    pool,
+    query("INSERT INTO contacts (id, name, email, is_confirmed) VALUES ('ferro', 'Ana Ferro', 'ana@ferro.example', 1)"),
+  );
   const below = chance(seed);
   for (const each of RULES) await putLive(pool, each, NOON);
   museum.clock.set(NOON);
   const ids: string[] = [];
-  for (let loan = 0; loan < 5; loan++) ids.push(await newLoan(pool, { status: 'Agreed', registrar: PEOPLE[below(4)] ?? 'ines', due: '2026-05-01' }, NOON + 1 + loan));
+  for (let loan = 0; loan < 5; loan++)
+    ids.push(
+      await newLoan(
+        pool,
+        { status: 'Agreed', registrar: PEOPLE[below(4)] ?? 'ines', due: '2026-05-01' },
+        NOON + 1 + loan,
+      ),
+    );
   const acts: Act[] = [];
   let isPaused = false;
   let version = 1;
@@ -75,16 +127,34 @@ async function live(seed: number, isCut: boolean): Promise<{ end: number; acts: 
       if (isPaused) acts.push({ do: 'resume', at, rule: 'paused', catchUp });
       else acts.push({ do: 'pause', at, rule: 'paused' });
       const pausing = isPaused;
-      await inTransaction(pool, (on) => (pausing ? resumeRule(on, 'paused', catchUp, 'ines', now) : pauseRule(on, 'paused', 'ines', now)));
+      await inTransaction(pool, (on) =>
+        pausing ? resumeRule(on, 'paused', catchUp, 'ines', now) : pauseRule(on, 'paused', 'ines', now),
+      );
       isPaused = !isPaused;
     } else if (what === 3) {
-      const changed = { ...(RULES.find((each) => each.id === 'settled') as Rule), urgency: below(2) === 0 ? ('routine' as const) : ('important' as const) };
+      const changed = {
+        ...(RULES.find((each) => each.id === 'settled') as Rule),
+        urgency: below(2) === 0 ? ('routine' as const) : ('important' as const),
+      };
       const [next, now] = [++version, at];
       acts.push({ do: 'publish', at, rule: changed });
       await inTransaction(pool, (on) => publishRule(on, changed, next, 'ines', now));
     } else {
-      const set: Fields = [{ status: ['Agreed', 'On view'][below(2)] ?? 'Agreed' }, { note: `note ${below(4)}` }, { due: `2026-05-0${1 + below(4)}` }, { status: 'On view' }][below(4)] ?? {};
-      await editItem(pool, { actor: person, source: LOANS, item: ids[below(ids.length)] ?? '', kind: 'changed', set, at });
+      const set: Fields =
+        [
+          { status: ['Agreed', 'On view'][below(2)] ?? 'Agreed' },
+          { note: `note ${below(4)}` },
+          { due: `2026-05-0${1 + below(4)}` },
+          { status: 'On view' },
+        ][below(4)] ?? {};
+      await editItem(pool, {
+        actor: person,
+        source: LOANS,
+        item: ids[below(ids.length)] ?? '',
+        kind: 'changed',
+        set,
+        at,
+      });
     }
     // The server looks now and then, as it would; what is due in between is caught up with.
     museum.clock.set(at + 300);
@@ -101,24 +171,89 @@ async function replayed({ end, acts }: { end: number; acts: Act[] }) {
   const directory = await new DirectoryCache().current(museum.pool);
   const changes = (await rows(museum.pool, query('SELECT * FROM changes ORDER BY at, seq'))).map(toChange);
   const scenario: Scenario = {
-    start: NOON, end, people: [...directory.people.values()], groups: [...directory.groups.values()], sources: [...directory.sources.values()], folders: [], access: [...directory.access], items: [],
-    contacts: [...directory.contacts.values()], followers: [], wordings: [], rules: RULES.map((each) => ({ rule: each, from: NOON })), inputs: [...changes, ...acts].sort((a, b) => a.at - b.at),
+    start: NOON,
+    end,
+    people: [...directory.people.values()],
+    groups: [...directory.groups.values()],
+    sources: [...directory.sources.values()],
+    folders: [],
+    access: [...directory.access],
+    items: [],
+    contacts: [...directory.contacts.values()],
+    followers: [],
+    wordings: [],
+    rules: RULES.map((each) => ({ rule: each, from: NOON })),
+    inputs: [...changes, ...acts].sort((a, b) => a.at - b.at),
   };
   return simulate(scenario);
 }
 
-it.each([[1, false], [2, false], [3, true], [4, true], [5, true]])('the log replayed with the rules of the time gives what the server sent (seed %i, cut off at any point: %s)', async (seed, isCut) => {
-  const outcome = await replayed(await live(seed, isCut));
-  const alerts = await rows<{ rule_id: string; at: number; items: string; changes: string; suppressed: number }>(museum.pool, query('SELECT rule_id, at, items, changes, suppressed FROM alerts'));
-  expect(alerts.map((row) => `${printInstant(row.at)} ${row.rule_id} ${fromJson<string[]>(row.items)} ${fromJson<string[]>(row.changes)} ${row.suppressed}`).sort())
-    .toEqual(outcome.alerts.map((each) => `${each.at} ${each.rule} ${each.items} ${each.changes} ${each.suppressed}`).sort());
-  const messages = await rows<{ person_id: string; channel: string; at: number; form: string; subject: string }>(museum.pool, query('SELECT person_id, channel, at, form, subject FROM messages'));
-  expect(messages.map((row) => `${printInstant(row.at)} ${row.person_id} ${row.channel} ${row.form} ${row.subject}`).sort()).toEqual(outcome.messages.map((each) => `${each.at} ${each.to} ${each.channel} ${each.form} ${each.subject}`).sort());
-  const withheld = await rows<{ person_id: string; rule_id: string; item_id: string; reason: string; at: number }>(museum.pool, query('SELECT person_id, rule_id, item_id, reason, at FROM withheld'));
-  expect(withheld.map((row) => `${printInstant(row.at)} ${row.rule_id} ${row.item_id} ${row.person_id} ${row.reason}`).sort()).toEqual(outcome.withheld.map((each) => `${each.at} ${each.rule} ${each.item} ${each.person} ${each.reason}`).sort());
-  const dropped = await rows<{ rule_id: string; item_id: string; reason: string; at: number; changes: string }>(museum.pool, query('SELECT rule_id, item_id, reason, at, changes FROM dropped'));
-  expect(dropped.map((row) => `${printInstant(row.at)} ${row.rule_id} ${row.item_id} ${row.reason} ${fromJson<string[]>(row.changes)}`).sort()).toEqual(outcome.dropped.map((each) => `${each.at} ${each.rule} ${each.item} ${each.reason} ${each.changes}`).sort());
-  expect(outcome.messages.length).toBeGreaterThan(100);
-  for (const id of ['acked', 'burst', 'due', 'idle', 'limited', 'outside', 'settled']) expect(outcome.alerts.map((each) => each.rule)).toContain(id);
-  expect(await rows(museum.pool, query('SELECT change_seq FROM change_queue UNION SELECT id FROM act_queue'))).toEqual([]);
-}, 120_000);
+it.each([
+  [1, false],
+  [2, false],
+  [3, true],
+  [4, true],
+  [5, true],
+])(
+  'the log replayed with the rules of the time gives what the server sent (seed %i, cut off at any point: %s)',
+  async (seed, isCut) => {
+    const outcome = await replayed(await live(seed, isCut));
+    const alerts = await rows<{ rule_id: string; at: number; items: string; changes: string; suppressed: number }>(
+      museum.pool,
+      query('SELECT rule_id, at, items, changes, suppressed FROM alerts'),
+    );
+    expect(
+      alerts
+        .map(
+          (row) =>
+            `${printInstant(row.at)} ${row.rule_id} ${fromJson<string[]>(row.items)} ${fromJson<string[]>(row.changes)} ${row.suppressed}`,
+        )
+        .sort(),
+    ).toEqual(
+      outcome.alerts.map((each) => `${each.at} ${each.rule} ${each.items} ${each.changes} ${each.suppressed}`).sort(),
+    );
+    const messages = await rows<{ person_id: string; channel: string; at: number; form: string; subject: string }>(
+      museum.pool,
+      query('SELECT person_id, channel, at, form, subject FROM messages'),
+    );
+    expect(
+      messages
+        .map((row) => `${printInstant(row.at)} ${row.person_id} ${row.channel} ${row.form} ${row.subject}`)
+        .sort(),
+    ).toEqual(
+      outcome.messages.map((each) => `${each.at} ${each.to} ${each.channel} ${each.form} ${each.subject}`).sort(),
+    );
+    const withheld = await rows<{ person_id: string; rule_id: string; item_id: string; reason: string; at: number }>(
+      museum.pool,
+      query('SELECT person_id, rule_id, item_id, reason, at FROM withheld'),
+    );
+    expect(
+      withheld
+        .map((row) => `${printInstant(row.at)} ${row.rule_id} ${row.item_id} ${row.person_id} ${row.reason}`)
+        .sort(),
+    ).toEqual(
+      outcome.withheld.map((each) => `${each.at} ${each.rule} ${each.item} ${each.person} ${each.reason}`).sort(),
+    );
+    const dropped = await rows<{ rule_id: string; item_id: string; reason: string; at: number; changes: string }>(
+      museum.pool,
+      query('SELECT rule_id, item_id, reason, at, changes FROM dropped'),
+    );
+    expect(
+      dropped
+        .map(
+          (row) =>
+            `${printInstant(row.at)} ${row.rule_id} ${row.item_id} ${row.reason} ${fromJson<string[]>(row.changes)}`,
+        )
+        .sort(),
+    ).toEqual(
+      outcome.dropped.map((each) => `${each.at} ${each.rule} ${each.item} ${each.reason} ${each.changes}`).sort(),
+    );
+    expect(outcome.messages.length).toBeGreaterThan(100);
+    for (const id of ['acked', 'burst', 'due', 'idle', 'limited', 'outside', 'settled'])
+      expect(outcome.alerts.map((each) => each.rule)).toContain(id);
+    expect(
+      await rows(museum.pool, query('SELECT change_seq FROM change_queue UNION SELECT id FROM act_queue')),
+    ).toEqual([]);
+  },
+  120_000,
+);

@@ -2,8 +2,37 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { instantOf } from '../../core/time/index.ts';
 import { DeliveryError } from '../delivery/index.ts';
 import { editItem, passDoor, tellTroubles } from '../intake/index.ts';
-import { asideQuery, DirectoryCache, fromJson, inTransaction, one, query, queueSeenQuery, rows, run, runAll, toAside, tryAgainQueries } from '../store/index.ts';
-import { breakingPool, clearAway, edit, fates, KeepingCarrier, LOANS, makeRunner, makeSender, newLoan, NOON, ON_VIEW, putLive, rule, setUpMuseum, withheld } from '../testing/museum.ts';
+import {
+  asideQuery,
+  DirectoryCache,
+  fromJson,
+  inTransaction,
+  one,
+  query,
+  queueSeenQuery,
+  rows,
+  run,
+  runAll,
+  toAside,
+  tryAgainQueries,
+} from '../store/index.ts';
+import {
+  breakingPool,
+  clearAway,
+  edit,
+  fates,
+  KeepingCarrier,
+  LOANS,
+  makeRunner,
+  makeSender,
+  newLoan,
+  NOON,
+  ON_VIEW,
+  putLive,
+  rule,
+  setUpMuseum,
+  withheld,
+} from '../testing/museum.ts';
 
 const museum = setUpMuseum();
 beforeEach(async () => {
@@ -11,7 +40,8 @@ beforeEach(async () => {
   museum.clock.set(NOON);
 });
 
-const undecided = async () => Number((await one<{ open: number }>(museum.pool, query('SELECT COUNT(*) AS open FROM change_queue')))?.open);
+const undecided = async () =>
+  Number((await one<{ open: number }>(museum.pool, query('SELECT COUNT(*) AS open FROM change_queue')))?.open);
 
 async function setOnView(): Promise<string> {
   await putLive(museum.pool, ON_VIEW, NOON - 1000);
@@ -26,7 +56,12 @@ describe('the runner', () => {
     await edit(museum.pool, id, { note: 'label fixed' });
     await makeRunner(museum.pool, museum.clock).drain();
     const subject = `Loan ${id}: Status Agreed → On view`;
-    expect(await fates(museum.pool)).toEqual([`ines inApp delivered: ${subject}`, `ines email waiting: ${subject}`, `mei inApp delivered: ${subject}`, `mei email waiting: ${subject}`]);
+    expect(await fates(museum.pool)).toEqual([
+      `ines inApp delivered: ${subject}`,
+      `ines email waiting: ${subject}`,
+      `mei inApp delivered: ${subject}`,
+      `mei email waiting: ${subject}`,
+    ]);
     expect(await withheld(museum.pool)).toEqual([`${id} petra: noAccess`, `${id} wren: ownChange`]);
     expect(await undecided()).toBe(0);
   });
@@ -48,7 +83,9 @@ describe('the runner', () => {
     let killedAt = 0;
     for (let statement = 1; ; statement++) {
       const { pool, wasBroken } = breakingPool(museum.pool, statement);
-      await makeRunner(pool, museum.clock).drain().catch(() => undefined);
+      await makeRunner(pool, museum.clock)
+        .drain()
+        .catch(() => undefined);
       if (!wasBroken()) break;
       killedAt = statement;
       // Whatever was cut off left either everything or nothing.
@@ -66,7 +103,9 @@ describe('the runner', () => {
 
   it('lets several runners share the work, and decides each change once', async () => {
     await putLive(museum.pool, ON_VIEW, NOON - 1000);
-    const ids = await Promise.all(Array.from({ length: 30 }, () => newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' })));
+    const ids = await Promise.all(
+      Array.from({ length: 30 }, () => newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' })),
+    );
     await Promise.all(ids.map((id) => edit(museum.pool, id, { status: 'On view' })));
     await Promise.all([1, 2, 3].map(() => makeRunner(museum.pool, museum.clock).drain()));
     await makeRunner(museum.pool, museum.clock).drain();
@@ -88,7 +127,12 @@ describe('the runner', () => {
     expect(await fates(museum.pool)).toEqual([]);
     museum.clock.set(instantOf('2026-03-05T07:30:01Z'));
     await makeRunner(museum.pool, museum.clock).drain();
-    expect(await fates(museum.pool)).toEqual(['ines', 'mei'].flatMap((person) => [`${person} inApp delivered: Loan agreements: 2 now On view`, `${person} email waiting: Loan agreements: 2 now On view`]));
+    expect(await fates(museum.pool)).toEqual(
+      ['ines', 'mei'].flatMap((person) => [
+        `${person} inApp delivered: Loan agreements: 2 now On view`,
+        `${person} email waiting: Loan agreements: 2 now On view`,
+      ]),
+    );
     expect(await rows(museum.pool, query("SELECT seq FROM engine_rows WHERE shelf = 'waiting'"))).toEqual([]);
   });
 
@@ -105,7 +149,11 @@ describe('the runner', () => {
   });
 
   it('takes a later step only of what is still unread', async () => {
-    await putLive(museum.pool, rule({ ...ON_VIEW, channels: null, to: [{ person: 'ines' }, { person: 'mei' }], id: 'by-plan' }), NOON - 1000);
+    await putLive(
+      museum.pool,
+      rule({ ...ON_VIEW, channels: null, to: [{ person: 'ines' }, { person: 'mei' }], id: 'by-plan' }),
+      NOON - 1000,
+    );
     const id = await newLoan(museum.pool, { status: 'Agreed' });
     await edit(museum.pool, id, { status: 'On view' });
     await makeRunner(museum.pool, museum.clock).drain();
@@ -113,30 +161,50 @@ describe('the runner', () => {
     museum.clock.set(NOON + 15 * 60_000 + 1000);
     await makeRunner(museum.pool, museum.clock).drain();
     const subject = `Loan ${id}: Status Agreed → On view`;
-    expect(await fates(museum.pool)).toEqual([`ines inApp delivered: ${subject}`, `ines email waiting: ${subject}`, `mei inApp delivered: ${subject}`]);
+    expect(await fates(museum.pool)).toEqual([
+      `ines inApp delivered: ${subject}`,
+      `ines email waiting: ${subject}`,
+      `mei inApp delivered: ${subject}`,
+    ]);
   });
 
   it('sets a rule aside that cannot be judged, marks it, and tells by all others', async () => {
-    await putLive(museum.pool, rule({ ...ON_VIEW, id: 'near', during: { near: { field: 'due', ahead: 'P30D' } } }), NOON - 1000);
+    await putLive(
+      museum.pool,
+      rule({ ...ON_VIEW, id: 'near', during: { near: { field: 'due', ahead: 'P30D' } } }),
+      NOON - 1000,
+    );
     const item = await newLoan(museum.pool, { status: 'On view', due: '2026-03-20' });
     // No door lets such a date in; it stands for whatever a later fault of ours may leave behind.
-    await run(museum.pool, query("UPDATE changes SET fields_after = JSON_SET(fields_after, '$.due', 'one day') WHERE item_id = ?", item));
+    await run(
+      museum.pool,
+      query("UPDATE changes SET fields_after = JSON_SET(fields_after, '$.due', 'one day') WHERE item_id = ?", item),
+    );
     await setOnView();
     await makeRunner(museum.pool, museum.clock).drain();
     expect(await undecided()).toBe(0);
-    expect((await rows<{ rule_id: string }>(museum.pool, query('SELECT rule_id FROM alerts'))).map((row) => row.rule_id)).toEqual(['on-view', 'on-view']);
-    expect(await rows(museum.pool, query('SELECT rule_id, version, code, times FROM rule_troubles'))).toEqual([{ rule_id: 'near', version: 1, code: 'cannotBeJudged', times: 1 }]);
+    expect(
+      (await rows<{ rule_id: string }>(museum.pool, query('SELECT rule_id FROM alerts'))).map((row) => row.rule_id),
+    ).toEqual(['on-view', 'on-view']);
+    expect(await rows(museum.pool, query('SELECT rule_id, version, code, times FROM rule_troubles'))).toEqual([
+      { rule_id: 'near', version: 1, code: 'cannotBeJudged', times: 1 },
+    ]);
     const directory = await new DirectoryCache().current(museum.pool);
     expect(await tellTroubles(museum.pool, NOON, directory)).toBe(true);
     expect(await tellTroubles(museum.pool, NOON, directory)).toBe(false);
-    const told = await rows<{ person_id: string; subject: string }>(museum.pool, query("SELECT person_id, subject FROM messages WHERE form = 'notice' ORDER BY person_id"));
+    const told = await rows<{ person_id: string; subject: string }>(
+      museum.pool,
+      query("SELECT person_id, subject FROM messages WHERE form = 'notice' ORDER BY person_id"),
+    );
     expect(told.map((row) => row.person_id)).toEqual(expect.arrayContaining(['ines']));
     expect(told.every((row) => row.subject.includes('A rule needs you'))).toBe(true);
   });
 
   it('puts off what cannot be written, sets it aside after some tries, and takes it up again when asked', async () => {
     const stuck = await newLoan(museum.pool, { status: 'On view', registrar: 'ines' });
-    await museum.pool.query(`CREATE TRIGGER refuse BEFORE INSERT ON alerts FOR EACH ROW IF JSON_CONTAINS(NEW.items, JSON_QUOTE('${stuck}')) THEN SIGNAL SQLSTATE '45001'; END IF`);
+    await museum.pool.query(
+      `CREATE TRIGGER refuse BEFORE INSERT ON alerts FOR EACH ROW IF JSON_CONTAINS(NEW.items, JSON_QUOTE('${stuck}')) THEN SIGNAL SQLSTATE '45001'; END IF`,
+    );
     try {
       await setOnView();
       const runner = makeRunner(museum.pool, museum.clock);
@@ -175,7 +243,11 @@ describe('a change foreseen while it is committed', () => {
     const item = await newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' }, NOON - 900);
     const runner = makeRunner(museum.pool, museum.clock);
     await runner.drain();
-    const done = await editItem(museum.pool, { actor: 'wren', source: LOANS, item, kind: 'changed', set, at: NOON }, runner.foresee);
+    const done = await editItem(
+      museum.pool,
+      { actor: 'wren', source: LOANS, item, kind: 'changed', set, at: NOON },
+      runner.foresee,
+    );
     if (done.outcome !== 'saved') throw new Error('the edit says nothing');
     return { runner, item, change: done.change };
   }
@@ -201,35 +273,74 @@ describe('a change foreseen while it is committed', () => {
 
   it('is decided as of a later instant where something later has been decided before it was committed', async () => {
     await putLive(museum.pool, ON_VIEW, NOON - 1000);
-    const [first, second] = [await newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' }, NOON - 900), await newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' }, NOON - 900)];
+    const [first, second] = [
+      await newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' }, NOON - 900),
+      await newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' }, NOON - 900),
+    ];
     museum.clock.set(NOON + 5000);
-    await editItem(museum.pool, { actor: 'wren', source: LOANS, item: first, kind: 'changed', set: { status: 'On view' }, at: NOON + 2000 });
+    await editItem(museum.pool, {
+      actor: 'wren',
+      source: LOANS,
+      item: first,
+      kind: 'changed',
+      set: { status: 'On view' },
+      at: NOON + 2000,
+    });
     const runner = makeRunner(museum.pool, museum.clock);
     await runner.drain();
-    const late = await editItem(museum.pool, { actor: 'wren', source: LOANS, item: second, kind: 'changed', set: { status: 'On view' }, at: NOON + 1000 }, runner.foresee);
+    const late = await editItem(
+      museum.pool,
+      { actor: 'wren', source: LOANS, item: second, kind: 'changed', set: { status: 'On view' }, at: NOON + 1000 },
+      runner.foresee,
+    );
     if (late.outcome === 'saved') runner.wake(late.change);
     await runner.drain();
-    const [moved] = await rows<{ at: number; made_at: number }>(museum.pool, query('SELECT c.at, c.made_at FROM changes c WHERE c.item_id = ? ORDER BY c.seq DESC LIMIT 1', second));
+    const [moved] = await rows<{ at: number; made_at: number }>(
+      museum.pool,
+      query('SELECT c.at, c.made_at FROM changes c WHERE c.item_id = ? ORDER BY c.seq DESC LIMIT 1', second),
+    );
     expect(moved).toEqual({ at: NOON + 2001, made_at: NOON + 1000 });
-    expect((await rows<{ at: number }>(museum.pool, query('SELECT at FROM alerts ORDER BY at'))).map(({ at }) => at)).toEqual([NOON + 2000, NOON + 2001]);
-    expect(await rows(museum.pool, query('SELECT last_at FROM items WHERE id = ?', second))).toEqual([{ last_at: NOON + 2001 }]);
+    expect(
+      (await rows<{ at: number }>(museum.pool, query('SELECT at FROM alerts ORDER BY at'))).map(({ at }) => at),
+    ).toEqual([NOON + 2000, NOON + 2001]);
+    expect(await rows(museum.pool, query('SELECT last_at FROM items WHERE id = ?', second))).toEqual([
+      { last_at: NOON + 2001 },
+    ]);
   });
 
   it('leaves a batch at one instant, moved whole', async () => {
     await putLive(museum.pool, ON_VIEW, NOON - 1000);
     const ids: string[] = [];
-    for (let loan = 0; loan < 60; loan++) ids.push(await newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' }, NOON - 900));
+    for (let loan = 0; loan < 60; loan++)
+      ids.push(await newLoan(museum.pool, { status: 'Agreed', registrar: 'ines' }, NOON - 900));
     museum.clock.set(NOON + 5000);
     const other = await newLoan(museum.pool, { status: 'Agreed' }, NOON + 3000);
     const runner = makeRunner(museum.pool, museum.clock);
     await runner.drain();
     expect(other).not.toBe('');
     await inTransaction(museum.pool, async (on) => {
-      for (const item of ids) await passDoor(on, { actor: 'wren', source: LOANS, item, kind: 'changed', set: { status: 'On view' }, at: NOON + 1000, batch: 'b1' });
+      for (const item of ids)
+        await passDoor(on, {
+          actor: 'wren',
+          source: LOANS,
+          item,
+          kind: 'changed',
+          set: { status: 'On view' },
+          at: NOON + 1000,
+          batch: 'b1',
+        });
     });
     await runner.drain();
-    expect((await rows<{ at: number }>(museum.pool, query("SELECT DISTINCT at FROM changes WHERE batch = 'b1'"))).map(({ at }) => at)).toEqual([NOON + 3001]);
-    expect((await rows<{ items: string }>(museum.pool, query('SELECT items FROM alerts'))).map(({ items }) => fromJson<string[]>(items).length)).toEqual([60]);
+    expect(
+      (await rows<{ at: number }>(museum.pool, query("SELECT DISTINCT at FROM changes WHERE batch = 'b1'"))).map(
+        ({ at }) => at,
+      ),
+    ).toEqual([NOON + 3001]);
+    expect(
+      (await rows<{ items: string }>(museum.pool, query('SELECT items FROM alerts'))).map(
+        ({ items }) => fromJson<string[]>(items).length,
+      ),
+    ).toEqual([60]);
   });
 
   it('is left alone where somebody else has decided it', async () => {
@@ -243,13 +354,19 @@ describe('a change foreseen while it is committed', () => {
 
   it('waits for an earlier change of the same item', async () => {
     const { runner, item, change } = await foreseen({ note: 'first' });
-    const later = await editItem(museum.pool, { actor: 'wren', source: LOANS, item, kind: 'changed', set: { status: 'On view' }, at: NOON }, runner.foresee);
+    const later = await editItem(
+      museum.pool,
+      { actor: 'wren', source: LOANS, item, kind: 'changed', set: { status: 'On view' }, at: NOON },
+      runner.foresee,
+    );
     if (later.outcome !== 'saved') throw new Error('the edit says nothing');
     const decided: number[] = [];
     // It has read the world, so that only the guard keeps it from deciding the later one first.
     const known = new DirectoryCache();
     await known.current(museum.pool);
-    const watching = makeRunner(museum.pool, museum.clock, known, (changes) => decided.push(...changes.map((one) => one.seq)));
+    const watching = makeRunner(museum.pool, museum.clock, known, (changes) =>
+      decided.push(...changes.map((one) => one.seq)),
+    );
     watching.wake(later.change);
     await watching.drain();
     expect(decided).toEqual([change.seq, later.change.seq]);
@@ -267,8 +384,14 @@ describe('the sender', () => {
     const sender = makeSender(museum.pool, museum.clock, { email, text });
     email.failure = new DeliveryError('451 busy', true);
     await sender.drain();
-    const waiting = await rows<{ fate: string; reply: string; retry_at: number }>(museum.pool, query("SELECT fate, reply, retry_at FROM messages WHERE channel = 'email'"));
-    expect(waiting.map((row) => [row.fate, row.reply])).toEqual([['waiting', '451 busy'], ['waiting', '451 busy']]);
+    const waiting = await rows<{ fate: string; reply: string; retry_at: number }>(
+      museum.pool,
+      query("SELECT fate, reply, retry_at FROM messages WHERE channel = 'email'"),
+    );
+    expect(waiting.map((row) => [row.fate, row.reply])).toEqual([
+      ['waiting', '451 busy'],
+      ['waiting', '451 busy'],
+    ]);
     for (const row of waiting) expect(row.retry_at).toBeGreaterThan(NOON);
     museum.clock.set(NOON + 60_000);
     email.failure = new DeliveryError('550 no such mailbox', false);
@@ -279,16 +402,24 @@ describe('the sender', () => {
   it('takes up what a dead sender left, under the same id', async () => {
     await setOnView();
     await makeRunner(museum.pool, museum.clock).drain();
-    const dead = makeSender(museum.pool, museum.clock, { email: { carry: () => new Promise(() => undefined), close: () => undefined }, text });
+    const dead = makeSender(museum.pool, museum.clock, {
+      email: { carry: () => new Promise(() => undefined), close: () => undefined },
+      text,
+    });
     void dead.drain();
-    await expect.poll(async () => (await fates(museum.pool)).filter((one) => one.includes('email sending')).length).toBe(2);
+    await expect
+      .poll(async () => (await fates(museum.pool)).filter((one) => one.includes('email sending')).length)
+      .toBe(2);
     const email = new KeepingCarrier();
     const next = makeSender(museum.pool, museum.clock, { email, text });
     await next.drain();
     expect(email.taken).toEqual([]);
     museum.clock.set(NOON + 91_000);
     await next.drain();
-    const ids = await rows<{ id: string }>(museum.pool, query("SELECT id FROM messages WHERE channel = 'email' ORDER BY id"));
+    const ids = await rows<{ id: string }>(
+      museum.pool,
+      query("SELECT id FROM messages WHERE channel = 'email' ORDER BY id"),
+    );
     expect(email.taken.map((parcel) => parcel.id).sort()).toEqual(ids.map((row) => row.id));
   });
 
@@ -301,6 +432,9 @@ describe('the sender', () => {
     await makeSender(museum.pool, museum.clock, { email, text }).drain();
     expect(email.taken.map((parcel) => parcel.address)).toEqual(['ines@marisma.example']);
     expect(await withheld(museum.pool)).toContain(`${id} mei: noAccess`);
-    await run(museum.pool, query("INSERT INTO group_members (group_id, kind, member_id) VALUES ('readers', 'person', 'mei')"));
+    await run(
+      museum.pool,
+      query("INSERT INTO group_members (group_id, kind, member_id) VALUES ('readers', 'person', 'mei')"),
+    );
   });
 });

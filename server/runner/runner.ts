@@ -4,8 +4,49 @@ import type { Effect, Message, Outcome } from '../../core/decide/index.ts';
 import type { Site } from '../../core/messages/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import {
-  actsDoneQueries, decidedQuery, decidedToQuery, type DirectoryCache, effectQueries, inOneTrip, inShortTransaction, inTransaction, isAfter, isNextIntoQuery, isUnavailable, keepActsQueries, nextActsQuery, nextChangeIntoQuery, nextChangesQuery, nextTimersQuery, one, type OrderPlace, OutcomeUnknown, putOffActQuery, putOffQuery,
-  putOffTimerQuery, putRowsQueries, query, type Query, restampQueries, type Row, run, runAll, setAsideQueries, setTimersQueries, several, type StoredChange, takeTurnQuery, timerId, timersDoneQueries, toAct, toChange, toPlace, toTimer, turnQuery, type Undecided, worldVersionIntoQuery,
+  actsDoneQueries,
+  decidedQuery,
+  decidedToQuery,
+  type DirectoryCache,
+  effectQueries,
+  inOneTrip,
+  inShortTransaction,
+  inTransaction,
+  isAfter,
+  isNextIntoQuery,
+  isUnavailable,
+  keepActsQueries,
+  nextActsQuery,
+  nextChangeIntoQuery,
+  nextChangesQuery,
+  nextTimersQuery,
+  one,
+  type OrderPlace,
+  OutcomeUnknown,
+  putOffActQuery,
+  putOffQuery,
+  putOffTimerQuery,
+  putRowsQueries,
+  query,
+  type Query,
+  restampQueries,
+  type Row,
+  run,
+  runAll,
+  setAsideQueries,
+  setTimersQueries,
+  several,
+  type StoredChange,
+  takeTurnQuery,
+  timerId,
+  timersDoneQueries,
+  toAct,
+  toChange,
+  toPlace,
+  toTimer,
+  turnQuery,
+  type Undecided,
+  worldVersionIntoQuery,
 } from '../store/index.ts';
 import { Agenda, type Entry, placeOf } from './agenda.ts';
 import { backOff, type Clock, Complaints, factsOf, Loop } from '../kit/index.ts';
@@ -67,7 +108,14 @@ export class Runner {
       const outcome = new Desk(directory, clock.now()).decideAtHand({ input: 'change', change });
       if (!outcome) return;
       const { effects, state, timers } = outcome;
-      const queries = [takeTurnQuery(), decidedToQuery(placeOfChange(change)), ...effectQueries(effects, clock.now(), site, true), ...putRowsQueries(state), ...setTimersQueries(timers), decidedQuery([change.seq])];
+      const queries = [
+        takeTurnQuery(),
+        decidedToQuery(placeOfChange(change)),
+        ...effectQueries(effects, clock.now(), site, true),
+        ...putRowsQueries(state),
+        ...setTimersQueries(timers),
+        decidedQuery([change.seq]),
+      ];
       this.foreseen.set(change, { version: directory.version, effects, queries });
     } catch (error) {
       // It will stand in the queue, where a change that cannot be decided is put off properly.
@@ -83,7 +131,9 @@ export class Runner {
 
   /** Decides everything that is due now; returns when nothing is left. */
   async drain(): Promise<void> {
-    while (await this.turn()) { /* the turn did something */ }
+    while (await this.turn()) {
+      /* the turn did something */
+    }
   }
 
   /** One round; whether it found anything to do. */
@@ -114,27 +164,36 @@ export class Runner {
   private async decideNext(limit: number): Promise<number> {
     const { pool } = this.parts;
     // A look first, so that servers with nothing to do do not wait for one another's turns.
-    if ((await several(pool, this.queues(1, this.parts.clock.now() - GRACE_MS))).every((found) => found.length === 0)) return 0;
+    if ((await several(pool, this.queues(1, this.parts.clock.now() - GRACE_MS))).every((found) => found.length === 0))
+      return 0;
     const taken: Entry[] = [];
     try {
-      const done = await inShortTransaction(pool, [takeTurnQuery(), turnQuery(), ...this.queues(limit)], async (on, [, turns, changes, acts, timers]) => {
-        const turn = turns?.[0];
-        if (!turn) throw new Error('the world has no version');
-        taken.length = 0;
-        const decided = toPlace(turn);
-        const agenda = this.agendaOf(limit, decided, changes, acts, timers);
-        const desk = new Desk(await this.parts.directory.at(on, Number(turn.version)), this.parts.clock.now());
-        if (agenda.expected.length > 1) await desk.layOutFor(on, agenda.expected);
-        const effects: Effect[] = [];
-        for (let entry = agenda.next(); entry && taken.length < limit; entry = taken.length < limit ? agenda.next() : null) {
-          taken.push(entry);
-          const outcome: Outcome = await desk.decide(on, entry.input);
-          agenda.add(outcome.timers);
-          effects.push(...outcome.effects);
-        }
-        if (taken.length === 0) return null;
-        return { last: this.endingOf(taken, decided, effects, desk, agenda), result: effects };
-      });
+      const done = await inShortTransaction(
+        pool,
+        [takeTurnQuery(), turnQuery(), ...this.queues(limit)],
+        async (on, [, turns, changes, acts, timers]) => {
+          const turn = turns?.[0];
+          if (!turn) throw new Error('the world has no version');
+          taken.length = 0;
+          const decided = toPlace(turn);
+          const agenda = this.agendaOf(limit, decided, changes, acts, timers);
+          const desk = new Desk(await this.parts.directory.at(on, Number(turn.version)), this.parts.clock.now());
+          if (agenda.expected.length > 1) await desk.layOutFor(on, agenda.expected);
+          const effects: Effect[] = [];
+          for (
+            let entry = agenda.next();
+            entry && taken.length < limit;
+            entry = taken.length < limit ? agenda.next() : null
+          ) {
+            taken.push(entry);
+            const outcome: Outcome = await desk.decide(on, entry.input);
+            agenda.add(outcome.timers);
+            effects.push(...outcome.effects);
+          }
+          if (taken.length === 0) return null;
+          return { last: this.endingOf(taken, decided, effects, desk, agenda), result: effects };
+        },
+      );
       if (!done) return 0;
       this.announce(done);
       const decided = taken.flatMap((entry) => (entry.kind === 'change' ? [entry.change] : []));
@@ -160,19 +219,44 @@ export class Runner {
     return [nextChangesQuery(now, limit), nextActsQuery(now, limit), nextTimersQuery(timersUntil, now, limit)];
   }
 
-  private agendaOf(limit: number, decided: OrderPlace, changes: Row[] = [], acts: Row[] = [], timers: Row[] = []): Agenda {
-    return new Agenda({ changes: changes.map(toChange), acts: acts.map(toAct), timers: timers.map(toTimer), limit }, this.parts.clock.now() - GRACE_MS, decided);
+  private agendaOf(
+    limit: number,
+    decided: OrderPlace,
+    changes: Row[] = [],
+    acts: Row[] = [],
+    timers: Row[] = [],
+  ): Agenda {
+    return new Agenda(
+      { changes: changes.map(toChange), acts: acts.map(toAct), timers: timers.map(toTimer), limit },
+      this.parts.clock.now() - GRACE_MS,
+      decided,
+    );
   }
 
-  private endingOf(taken: readonly Entry[], decided: OrderPlace, effects: readonly Effect[], desk: Desk, agenda: Agenda): Query[] {
+  private endingOf(
+    taken: readonly Entry[],
+    decided: OrderPlace,
+    effects: readonly Effect[],
+    desk: Desk,
+    agenda: Agenda,
+  ): Query[] {
     const { clock, site } = this.parts;
     const seqs = taken.flatMap((entry) => (entry.kind === 'change' ? [entry.change.seq] : []));
     const acts = taken.flatMap((entry) => (entry.kind === 'act' ? [entry] : []));
-    const moved = taken.flatMap((entry) => (entry.kind === 'change' && entry.isMoved ? restampQueries(entry.change, entry.at) : []));
+    const moved = taken.flatMap((entry) =>
+      entry.kind === 'change' && entry.isMoved ? restampQueries(entry.change, entry.at) : [],
+    );
     const last = taken.map(placeOf).reduce((latest, place) => (isAfter(place, latest) ? place : latest), decided);
     return [
-      decidedToQuery(last), ...moved, ...effectQueries(effects, clock.now(), site), ...putRowsQueries(desk.written), ...timersDoneQueries(agenda.timersDone), ...setTimersQueries(agenda.timersSet),
-      ...(seqs.length > 0 ? [decidedQuery(seqs)] : []), ...keepActsQueries(acts.map(({ act }) => act)), ...actsDoneQueries(acts.map(({ id }) => id)),
+      decidedToQuery(last),
+      ...moved,
+      ...effectQueries(effects, clock.now(), site),
+      ...putRowsQueries(desk.written),
+      ...timersDoneQueries(agenda.timersDone),
+      ...setTimersQueries(agenda.timersSet),
+      ...(seqs.length > 0 ? [decidedQuery(seqs)] : []),
+      ...keepActsQueries(acts.map(({ act }) => act)),
+      ...actsDoneQueries(acts.map(({ id }) => id)),
     ];
   }
 

@@ -27,13 +27,23 @@ export class Seals {
 
   /** A token that says this until its days are over, counted from `from`. */
   async seal(sealed: Sealed, from: Instant): Promise<string> {
-    return new SignJWT({ ...sealed }).setProtectedHeader({ alg: 'HS256' }).setExpirationTime(Math.floor((from + LINK_DAYS[sealed.do] * DAY) / 1000)).sign(await this.ownKey());
+    return new SignJWT({ ...sealed })
+      .setProtectedHeader({ alg: 'HS256' })
+      .setExpirationTime(Math.floor((from + LINK_DAYS[sealed.do] * DAY) / 1000))
+      .sign(await this.ownKey());
   }
 
   /** What a token says; `expired` once its days are over, `null` where it was not signed here or is for something else. */
-  async open<D extends Sealed['do']>(token: string, purpose: D, now: Instant): Promise<Extract<Sealed, { do: D }> | 'expired' | null> {
+  async open<D extends Sealed['do']>(
+    token: string,
+    purpose: D,
+    now: Instant,
+  ): Promise<Extract<Sealed, { do: D }> | 'expired' | null> {
     try {
-      const { payload } = await jwtVerify(token, await this.ownKey(), { algorithms: ['HS256'], currentDate: new Date(now) });
+      const { payload } = await jwtVerify(token, await this.ownKey(), {
+        algorithms: ['HS256'],
+        currentDate: new Date(now),
+      });
       return payload.do === purpose ? (payload as unknown as Extract<Sealed, { do: D }>) : null;
     } catch (error) {
       return error instanceof errors.JWTExpired ? 'expired' : null;

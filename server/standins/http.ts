@@ -5,18 +5,30 @@ import type { StandIn } from './mail.ts';
 export type Answer = [status: number, body: unknown];
 
 /** A stand-in that speaks HTTP on loopback: it is handed each request with its whole body. */
-export function startHttpStandIn(port: number, answer: (request: IncomingMessage, body: Buffer) => Promise<Answer>): Promise<StandIn> {
+export function startHttpStandIn(
+  port: number,
+  answer: (request: IncomingMessage, body: Buffer) => Promise<Answer>,
+): Promise<StandIn> {
   const server = createServer((request, response) => {
     const parts: Buffer[] = [];
     request.on('data', (part: Buffer) => parts.push(part));
     request.on('end', () => {
-      const done = ([status, body]: Answer) => response.writeHead(status, { 'content-type': 'application/json' }).end(JSON.stringify(body));
+      const done = ([status, body]: Answer) =>
+        response.writeHead(status, { 'content-type': 'application/json' }).end(JSON.stringify(body));
       answer(request, Buffer.concat(parts)).then(done, () => done([500, { error: 'it could not be kept' }]));
     });
   });
   return new Promise((resolve, reject) => {
     server.once('error', reject);
-    server.listen(port, '127.0.0.1', () => resolve({ close: () => new Promise((done) => { server.close(() => done()); server.closeAllConnections(); }) }));
+    server.listen(port, '127.0.0.1', () =>
+      resolve({
+        close: () =>
+          new Promise((done) => {
+            server.close(() => done());
+            server.closeAllConnections();
+          }),
+      }),
+    );
   });
 }
 

@@ -14,7 +14,10 @@ export interface StandIn {
  */
 export function startMailStandIn(pool: Pool, clock: Clock, port: number): Promise<StandIn> {
   const server = new SMTPServer({
-    authOptional: true, disabledCommands: ['STARTTLS'], banner: 'Marisma Museum mail stand-in', size: 10 * 1024 * 1024,
+    authOptional: true,
+    disabledCommands: ['STARTTLS'],
+    banner: 'Marisma Museum mail stand-in',
+    size: 10 * 1024 * 1024,
     onRcptTo({ address }, _session, callback) {
       const refuse = (code: number, text: string) => callback(Object.assign(new Error(text), { responseCode: code }));
       if (address.startsWith('refuse')) return refuse(550, 'There is no such mailbox');
@@ -26,7 +29,12 @@ export function startMailStandIn(pool: Pool, clock: Clock, port: number): Promis
       stream.on('data', (part: Buffer) => parts.push(part));
       stream.on('end', () => {
         const source = Buffer.concat(parts).toString('utf8');
-        keep(pool, clock, source, session.envelope.rcptTo.map((one) => one.address)).then(() => callback(), callback);
+        keep(
+          pool,
+          clock,
+          source,
+          session.envelope.rcptTo.map((one) => one.address),
+        ).then(() => callback(), callback);
       });
     },
   });
@@ -36,7 +44,12 @@ export function startMailStandIn(pool: Pool, clock: Clock, port: number): Promis
       server.off('error', reject);
       // A caller that went away in the middle of a sentence: the others go on.
       server.on('error', () => undefined);
-      resolve({ close: () => new Promise((done) => { server.close(() => done()); }) });
+      resolve({
+        close: () =>
+          new Promise((done) => {
+            server.close(() => done());
+          }),
+      });
     });
   });
 }
@@ -44,6 +57,18 @@ export function startMailStandIn(pool: Pool, clock: Clock, port: number): Promis
 async function keep(pool: Pool, clock: Clock, source: string, addresses: string[]): Promise<void> {
   const mail = await simpleParser(source);
   for (const address of addresses) {
-    await run(pool, keepMailQuery({ address: address.toLowerCase(), sender: mail.from?.text ?? '', subject: mail.subject ?? '', messageId: mail.messageId ?? '', source }, clock.now()));
+    await run(
+      pool,
+      keepMailQuery(
+        {
+          address: address.toLowerCase(),
+          sender: mail.from?.text ?? '',
+          subject: mail.subject ?? '',
+          messageId: mail.messageId ?? '',
+          source,
+        },
+        clock.now(),
+      ),
+    );
   }
 }

@@ -11,9 +11,13 @@ export const startWebhookStandIn = (pool: Pool, clock: Clock, port: number, secr
     if (method !== 'POST') return [405, { error: 'POST is all there is' }];
     const wanted = Buffer.from(`sha256=${createHmac('sha256', secret).update(body).digest('hex')}`);
     const given = Buffer.from(String(headers['ojo-signature'] ?? ''));
-    if (given.length !== wanted.length || !timingSafeEqual(given, wanted)) return [401, { error: 'the signature is not right' }];
+    if (given.length !== wanted.length || !timingSafeEqual(given, wanted))
+      return [401, { error: 'the signature is not right' }];
     const text = body.toString('utf8');
     if (parseJson(text) === null) return [422, { error: 'the body is no JSON' }];
-    await run(pool, keepHookQuery({ path: url, key: String(headers['idempotency-key'] ?? ''), body: text }, clock.now()));
+    await run(
+      pool,
+      keepHookQuery({ path: url, key: String(headers['idempotency-key'] ?? ''), body: text }, clock.now()),
+    );
     return [202, { kept: true }];
   });

@@ -3,7 +3,8 @@ import { type Query, query, type Row, sqlTime } from './connection.ts';
 
 export const secretQuery = (name: string): Query => query('SELECT secret FROM secrets WHERE name = ?', name);
 /** Keeps a secret unless there is one of that name. */
-export const keepSecretQuery = (name: string, secret: string): Query => query('INSERT IGNORE INTO secrets (name, secret) VALUES (?, ?)', name, secret);
+export const keepSecretQuery = (name: string, secret: string): Query =>
+  query('INSERT IGNORE INTO secrets (name, secret) VALUES (?, ?)', name, secret);
 
 /** An address that waits for somebody's yes. */
 export interface AddressAsk {
@@ -21,48 +22,113 @@ export interface AddressAsk {
 const ASK_COLUMNS = 'id, owner_kind, owner_id, channel, address, code, tries, asked_at, times';
 
 export const toAsk = (row: Row): AddressAsk => ({
-  id: String(row.id), ownerKind: row.owner_kind as AddressAsk['ownerKind'], owner: String(row.owner_id), channel: row.channel as AddressAsk['channel'], address: String(row.address),
-  code: row.code as string | null, tries: Number(row.tries), askedAt: row.asked_at as Instant, times: Number(row.times),
+  id: String(row.id),
+  ownerKind: row.owner_kind as AddressAsk['ownerKind'],
+  owner: String(row.owner_id),
+  channel: row.channel as AddressAsk['channel'],
+  address: String(row.address),
+  code: row.code as string | null,
+  tries: Number(row.tries),
+  askedAt: row.asked_at as Instant,
+  times: Number(row.times),
 });
 
 export const askQuery = (id: string): Query => query(`SELECT ${ASK_COLUMNS} FROM address_asks WHERE id = ?`, id);
-export const asksOfQuery = (ownerKind: AddressAsk['ownerKind'], owner: string): Query => query(`SELECT ${ASK_COLUMNS} FROM address_asks WHERE owner_kind = ? AND owner_id = ?`, ownerKind, owner);
-export const asksOfContactsQuery = (): Query => query(`SELECT ${ASK_COLUMNS} FROM address_asks WHERE owner_kind = 'contact'`);
+export const asksOfQuery = (ownerKind: AddressAsk['ownerKind'], owner: string): Query =>
+  query(`SELECT ${ASK_COLUMNS} FROM address_asks WHERE owner_kind = ? AND owner_id = ?`, ownerKind, owner);
+export const asksOfContactsQuery = (): Query =>
+  query(`SELECT ${ASK_COLUMNS} FROM address_asks WHERE owner_kind = 'contact'`);
 /** Asks, or asks again: an earlier link and code of the same owner and channel are good for nothing then. The same ask written twice counts once. */
-export const askAddressQuery = ({ id, ownerKind, owner, channel, address, code, askedAt }: Omit<AddressAsk, 'tries' | 'times'>): Query =>
-  query(`INSERT INTO address_asks (id, owner_kind, owner_id, channel, address, code, asked_at) VALUES (?)
-    ON DUPLICATE KEY UPDATE times = times + IF(id = VALUES(id), 0, 1), id = VALUES(id), address = VALUES(address), code = VALUES(code), tries = 0, asked_at = VALUES(asked_at)`, [id, ownerKind, owner, channel, address, code, sqlTime(askedAt)]);
+export const askAddressQuery = ({
+  id,
+  ownerKind,
+  owner,
+  channel,
+  address,
+  code,
+  askedAt,
+}: Omit<AddressAsk, 'tries' | 'times'>): Query =>
+  query(
+    `INSERT INTO address_asks (id, owner_kind, owner_id, channel, address, code, asked_at) VALUES (?)
+    ON DUPLICATE KEY UPDATE times = times + IF(id = VALUES(id), 0, 1), id = VALUES(id), address = VALUES(address), code = VALUES(code), tries = 0, asked_at = VALUES(asked_at)`,
+    [id, ownerKind, owner, channel, address, code, sqlTime(askedAt)],
+  );
 /** Takes up one of the tries that a code has; changes no row where there is none left, so that tries at the same time are counted too. */
-export const tryCodeQuery = (id: string, most: number): Query => query('UPDATE address_asks SET tries = tries + 1 WHERE id = ? AND tries < ?', id, most);
-export const dropAskQuery = (ownerKind: AddressAsk['ownerKind'], owner: string, channel: AddressAsk['channel']): Query => query('DELETE FROM address_asks WHERE owner_kind = ? AND owner_id = ? AND channel = ?', ownerKind, owner, channel);
+export const tryCodeQuery = (id: string, most: number): Query =>
+  query('UPDATE address_asks SET tries = tries + 1 WHERE id = ? AND tries < ?', id, most);
+export const dropAskQuery = (
+  ownerKind: AddressAsk['ownerKind'],
+  owner: string,
+  channel: AddressAsk['channel'],
+): Query =>
+  query('DELETE FROM address_asks WHERE owner_kind = ? AND owner_id = ? AND channel = ?', ownerKind, owner, channel);
 
 /** Contacts and strangers of whom something was withheld because they have not confirmed, and who were never asked or last so long ago, and not too often. */
 export const unaskedQuery = (since: Instant, askedBefore: Instant, most: number): Query =>
-  query(`SELECT w.person_id, MIN(w.rule_id) AS rule_id FROM withheld w LEFT JOIN address_asks a ON a.owner_kind = 'contact' AND a.owner_id = w.person_id
-    WHERE w.reason = 'unconfirmed' AND w.at >= ? AND (a.id IS NULL OR (a.asked_at < ? AND a.times < ?)) GROUP BY w.person_id LIMIT 50`, sqlTime(since), sqlTime(askedBefore), most);
+  query(
+    `SELECT w.person_id, MIN(w.rule_id) AS rule_id FROM withheld w LEFT JOIN address_asks a ON a.owner_kind = 'contact' AND a.owner_id = w.person_id
+    WHERE w.reason = 'unconfirmed' AND w.at >= ? AND (a.id IS NULL OR (a.asked_at < ? AND a.times < ?)) GROUP BY w.person_id LIMIT 50`,
+    sqlTime(since),
+    sqlTime(askedBefore),
+    most,
+  );
 /** How much was withheld from each for that reason, since an instant. */
-export const withheldUnconfirmedQuery = (since: Instant): Query => query("SELECT person_id, COUNT(*) AS withheld FROM withheld WHERE reason = 'unconfirmed' AND at >= ? GROUP BY person_id", sqlTime(since));
+export const withheldUnconfirmedQuery = (since: Instant): Query =>
+  query(
+    "SELECT person_id, COUNT(*) AS withheld FROM withheld WHERE reason = 'unconfirmed' AND at >= ? GROUP BY person_id",
+    sqlTime(since),
+  );
 /** How many confirming messages somebody had sent since an instant. */
-export const asksSentQuery = (person: string, since: Instant): Query => query("SELECT COUNT(*) AS asked FROM messages WHERE person_id = ? AND form = 'confirm' AND at >= ?", person, sqlTime(since));
+export const asksSentQuery = (person: string, since: Instant): Query =>
+  query(
+    "SELECT COUNT(*) AS asked FROM messages WHERE person_id = ? AND form = 'confirm' AND at >= ?",
+    person,
+    sqlTime(since),
+  );
 /** Rules by which something was withheld from somebody because they have not confirmed. */
-export const unconfirmedRulesQuery = (contact: string): Query => query("SELECT DISTINCT rule_id FROM withheld WHERE person_id = ? AND reason = 'unconfirmed' ORDER BY rule_id LIMIT 20", contact);
+export const unconfirmedRulesQuery = (contact: string): Query =>
+  query(
+    "SELECT DISTINCT rule_id FROM withheld WHERE person_id = ? AND reason = 'unconfirmed' ORDER BY rule_id LIMIT 20",
+    contact,
+  );
 
 /** An outside address said yes; one that nobody knew is a contact from then on. */
 export const confirmContactQuery = (id: string, email: string): Query =>
-  query('INSERT INTO contacts (id, name, email, is_confirmed) VALUES (?, ?, ?, 1) ON DUPLICATE KEY UPDATE is_confirmed = 1, has_left_all = 0', id, email, email);
+  query(
+    'INSERT INTO contacts (id, name, email, is_confirmed) VALUES (?, ?, ?, 1) ON DUPLICATE KEY UPDATE is_confirmed = 1, has_left_all = 0',
+    id,
+    email,
+    email,
+  );
 /** A contact leaves one rule, or with `null` all; an address that nobody knew is a contact from then on. */
 export const leaveQueries = (id: string, email: string, rule: string | null): Query[] => [
-  query('INSERT INTO contacts (id, name, email, is_confirmed, has_left_all) VALUES (?, ?, ?, 0, ?) ON DUPLICATE KEY UPDATE has_left_all = has_left_all OR VALUES(has_left_all)', id, email, email, rule === null ? 1 : 0),
-  ...(rule === null ? [] : [query('INSERT IGNORE INTO contact_leavings (contact_id, rule_id) VALUES (?, ?)', id, rule)]),
+  query(
+    'INSERT INTO contacts (id, name, email, is_confirmed, has_left_all) VALUES (?, ?, ?, 0, ?) ON DUPLICATE KEY UPDATE has_left_all = has_left_all OR VALUES(has_left_all)',
+    id,
+    email,
+    email,
+    rule === null ? 1 : 0,
+  ),
+  ...(rule === null
+    ? []
+    : [query('INSERT IGNORE INTO contact_leavings (contact_id, rule_id) VALUES (?, ?)', id, rule)]),
 ];
 
-export const saveMailToQuery = (person: string, address: string | null): Query => query('UPDATE people SET mail_to = ? WHERE id = ?', address, person);
-export const savePhoneQuery = (person: string, number: string | null): Query => query('UPDATE people SET phone = ? WHERE id = ?', number, person);
+export const saveMailToQuery = (person: string, address: string | null): Query =>
+  query('UPDATE people SET mail_to = ? WHERE id = ?', address, person);
+export const savePhoneQuery = (person: string, number: string | null): Query =>
+  query('UPDATE people SET phone = ? WHERE id = ?', number, person);
 
 /** A number as it is compared: without the spaces that people put in. */
 export const bareNumber = (number: string): string => number.replace(/\s/g, '');
-export const silenceQuery = (number: string, at: Instant): Query => query('INSERT IGNORE INTO silenced_numbers (number, at) VALUES (?, ?)', bareNumber(number), sqlTime(at));
-export const unsilenceQuery = (number: string): Query => query('DELETE FROM silenced_numbers WHERE number = ?', bareNumber(number));
+export const silenceQuery = (number: string, at: Instant): Query =>
+  query('INSERT IGNORE INTO silenced_numbers (number, at) VALUES (?, ?)', bareNumber(number), sqlTime(at));
+export const unsilenceQuery = (number: string): Query =>
+  query('DELETE FROM silenced_numbers WHERE number = ?', bareNumber(number));
 /** Text messages that went to a number since an instant, the last first. */
 export const textsToQuery = (number: string, since: Instant): Query =>
-  query("SELECT id, person_id FROM messages WHERE channel = 'text' AND address IN (?) AND at >= ? ORDER BY at DESC LIMIT 500", [number, bareNumber(number)], sqlTime(since));
+  query(
+    "SELECT id, person_id FROM messages WHERE channel = 'text' AND address IN (?) AND at >= ? ORDER BY at DESC LIMIT 500",
+    [number, bareNumber(number)],
+    sqlTime(since),
+  );

@@ -42,12 +42,31 @@ export class OutcomeUnknown extends Error {
 
 /** What a driver or the system says where a connection is gone, or never was. */
 const LOST = new Set([
-  'PROTOCOL_CONNECTION_LOST', 'PROTOCOL_ENQUEUE_AFTER_FATAL_ERROR', 'PROTOCOL_SEQUENCE_TIMEOUT', 'ECONNRESET', 'ECONNREFUSED', 'ECONNABORTED', 'EPIPE', 'ETIMEDOUT', 'ENOENT', 'EHOSTUNREACH',
-  'ER_CONNECTION_KILLED', 'ER_SERVER_SHUTDOWN', 'ER_NORMAL_SHUTDOWN', 'ER_NEW_ABORTING_CONNECTION', 'ER_ABORTING_CONNECTION', 'ER_CON_COUNT_ERROR', 'ER_QUERY_INTERRUPTED', 'ER_STATEMENT_TIMEOUT',
+  'PROTOCOL_CONNECTION_LOST',
+  'PROTOCOL_ENQUEUE_AFTER_FATAL_ERROR',
+  'PROTOCOL_SEQUENCE_TIMEOUT',
+  'ECONNRESET',
+  'ECONNREFUSED',
+  'ECONNABORTED',
+  'EPIPE',
+  'ETIMEDOUT',
+  'ENOENT',
+  'EHOSTUNREACH',
+  'ER_CONNECTION_KILLED',
+  'ER_SERVER_SHUTDOWN',
+  'ER_NORMAL_SHUTDOWN',
+  'ER_NEW_ABORTING_CONNECTION',
+  'ER_ABORTING_CONNECTION',
+  'ER_CON_COUNT_ERROR',
+  'ER_QUERY_INTERRUPTED',
+  'ER_STATEMENT_TIMEOUT',
 ]);
 const codeOf = (error: unknown): string => String((error as { code?: unknown })?.code ?? '');
 /** Whether a failure is the connection's, not the statement's. */
-export const isUnavailable = (error: unknown): boolean => error instanceof Unavailable || LOST.has(codeOf(error)) || /closed state|Pool is closed/.test(String((error as Error)?.message));
+export const isUnavailable = (error: unknown): boolean =>
+  error instanceof Unavailable ||
+  LOST.has(codeOf(error)) ||
+  /closed state|Pool is closed/.test(String((error as Error)?.message));
 
 /**
  * Opens a pool whose connections speak UTC, strict SQL and READ COMMITTED, and hand instants out as milliseconds. A
@@ -55,7 +74,13 @@ export const isUnavailable = (error: unknown): boolean => error instanceof Unava
  */
 export function openPool(to: Connecting, size = 10, isPatient = false): Pool {
   const options: PoolOptions = {
-    ...to, connectionLimit: size, connectTimeout: CONNECTION_MS, charset: 'utf8mb4_unicode_ci', timezone: 'Z', supportBigNumbers: true, multipleStatements: true,
+    ...to,
+    connectionLimit: size,
+    connectTimeout: CONNECTION_MS,
+    charset: 'utf8mb4_unicode_ci',
+    timezone: 'Z',
+    supportBigNumbers: true,
+    multipleStatements: true,
     typeCast(field, next) {
       if (field.type === 'DATETIME') {
         const text = field.string();
@@ -67,9 +92,11 @@ export function openPool(to: Connecting, size = 10, isPatient = false): Pool {
   const pool = createPool(options);
   if (isPatient) patient.add(pool);
   pool.pool.on('connection', (connection) => {
-    connection.query(`SET time_zone = '+00:00', sql_mode = 'STRICT_ALL_TABLES,ERROR_FOR_DIVISION_BY_ZERO,NO_ZERO_DATE,NO_ZERO_IN_DATE', SESSION tx_isolation = 'READ-COMMITTED'${isPatient ? '' : `, SESSION max_statement_time = ${STATEMENT_S}`}`,
+    connection.query(
+      `SET time_zone = '+00:00', sql_mode = 'STRICT_ALL_TABLES,ERROR_FOR_DIVISION_BY_ZERO,NO_ZERO_DATE,NO_ZERO_IN_DATE', SESSION tx_isolation = 'READ-COMMITTED'${isPatient ? '' : `, SESSION max_statement_time = ${STATEMENT_S}`}`,
       // A connection that is cut this early fails whoever asks it first.
-      () => undefined);
+      () => undefined,
+    );
   });
   return pool;
 }
@@ -89,10 +116,13 @@ async function acquire(pool: Pool): Promise<PoolConnection> {
     return connection;
   });
   const late = new Promise<never>((_, reject) => {
-    timer = setTimeout(() => {
-      isLate = true;
-      reject(new Unavailable('no connection to the database is free'));
-    }, patient.has(pool) ? 60_000 : CONNECTION_MS);
+    timer = setTimeout(
+      () => {
+        isLate = true;
+        reject(new Unavailable('no connection to the database is free'));
+      },
+      patient.has(pool) ? 60_000 : CONNECTION_MS,
+    );
   });
   try {
     return await Promise.race([wanted, late]);
@@ -108,7 +138,9 @@ async function acquire(pool: Pool): Promise<PoolConnection> {
 /** Asks on a connection; one that does not answer in time is of no more use. */
 async function askOn(connection: PoolConnection, sql: string, params: Param[], isPatient: boolean): Promise<unknown> {
   try {
-    const [result] = await connection.query(isPatient ? { sql, values: params } : { sql, values: params, timeout: ANSWER_MS });
+    const [result] = await connection.query(
+      isPatient ? { sql, values: params } : { sql, values: params, timeout: ANSWER_MS },
+    );
     return result;
   } catch (error) {
     if (codeOf(error) === 'PROTOCOL_SEQUENCE_TIMEOUT') connection.destroy();
@@ -125,7 +157,8 @@ async function ask(on: Connection, sql: string, params: Param[], isReading: bool
       return await askOn(connection, sql, params, patient.has(on));
     } catch (error) {
       const isSlow = codeOf(error) === 'PROTOCOL_SEQUENCE_TIMEOUT' || codeOf(error) === 'ER_STATEMENT_TIMEOUT';
-      if (!isUnavailable(error) || !isReading || isSlow || tries >= 3) throw isUnavailable(error) ? new Unavailable('the database was lost', { cause: error }) : error;
+      if (!isUnavailable(error) || !isReading || isSlow || tries >= 3)
+        throw isUnavailable(error) ? new Unavailable('the database was lost', { cause: error }) : error;
     } finally {
       connection.release();
     }
@@ -147,7 +180,12 @@ export async function run(on: Connection, { sql, params }: Query): Promise<Resul
 /** Runs several statements in one round trip, in order. */
 export async function runAll(on: Connection, statements: Query[]): Promise<ResultSetHeader[]> {
   if (statements.length === 0) return [];
-  const results = await ask(on, statements.map(({ sql }) => sql).join(';\n'), statements.flatMap(({ params }) => params), false);
+  const results = await ask(
+    on,
+    statements.map(({ sql }) => sql).join(';\n'),
+    statements.flatMap(({ params }) => params),
+    false,
+  );
   return [results as ResultSetHeader | ResultSetHeader[]].flat();
 }
 
@@ -160,12 +198,18 @@ const isRetried = (error: unknown): boolean => DEADLOCK.has(codeOf(error));
  * connection is cut during the commit, an {@link OutcomeUnknown} is thrown: whoever can, finds out. `meanwhile` runs
  * while the commit is on its way and may prepare what follows, but nothing that shows before the commit has come back.
  */
-export function inTransaction<T>(pool: Pool, work: (connection: PoolConnection) => Promise<T>, meanwhile?: (result: T) => void): Promise<T> {
+export function inTransaction<T>(
+  pool: Pool,
+  work: (connection: PoolConnection) => Promise<T>,
+  meanwhile?: (result: T) => void,
+): Promise<T> {
   return withRetries(pool, async (connection, isAsked) => {
     await isAsked('START TRANSACTION');
     const result = await work(connection);
     const committed = isAsked('COMMIT').catch((error: unknown) => {
-      throw isUnavailable(error) ? new OutcomeUnknown('the connection was cut while a transaction was being committed', { cause: error }) : error;
+      throw isUnavailable(error)
+        ? new OutcomeUnknown('the connection was cut while a transaction was being committed', { cause: error })
+        : error;
     });
     meanwhile?.(result);
     await committed;
@@ -183,7 +227,11 @@ export interface Ending<T> {
  * A transaction in as few round trips as can be: it begins together with its first statements, whose rows `work`
  * gets, and commits together with its last ones. Where `work` gives `null`, nothing is kept. Retried like {@link inTransaction}.
  */
-export function inShortTransaction<T>(pool: Pool, first: Query[], work: (connection: PoolConnection, found: Row[][]) => Promise<Ending<T> | null>): Promise<T | null> {
+export function inShortTransaction<T>(
+  pool: Pool,
+  first: Query[],
+  work: (connection: PoolConnection, found: Row[][]) => Promise<Ending<T> | null>,
+): Promise<T | null> {
   return withRetries(pool, async (connection) => {
     const [, ...found] = await several(connection, [query('START TRANSACTION'), ...first]);
     const ending = await work(connection, found);
@@ -200,7 +248,11 @@ const ELSEWHERE = '45000';
  * give their value still, and that lock what they look at. Whether it was kept; `false` where a guard gave
  * another value or a row was there already.
  */
-export async function inOneTrip(pool: Pool, guards: { into: string; select: Query; expected: number }[], last: Query[]): Promise<boolean> {
+export async function inOneTrip(
+  pool: Pool,
+  guards: { into: string; select: Query; expected: number }[],
+  last: Query[],
+): Promise<boolean> {
   const declared = guards.map(({ into }) => `DECLARE ${into} BIGINT DEFAULT NULL`).join('; ');
   const asked = guards.map(({ select }) => select.sql).join('; ');
   const held = guards.map(({ into }) => `${into} <=> ?`).join(' AND ');
@@ -208,7 +260,16 @@ export async function inOneTrip(pool: Pool, guards: { into: string; select: Quer
   const sql = ['START TRANSACTION', guard, ...last.map((one) => one.sql), 'COMMIT'].join(';\n');
   const connection = await acquire(pool);
   try {
-    await askOn(connection, sql, [...guards.flatMap(({ select }) => select.params), ...guards.map(({ expected }) => expected), ...last.flatMap(({ params }) => params)], false);
+    await askOn(
+      connection,
+      sql,
+      [
+        ...guards.flatMap(({ select }) => select.params),
+        ...guards.map(({ expected }) => expected),
+        ...last.flatMap(({ params }) => params),
+      ],
+      false,
+    );
     return true;
   } catch (error) {
     await connection.query('ROLLBACK').catch(() => connection.destroy());
@@ -222,21 +283,33 @@ export async function inOneTrip(pool: Pool, guards: { into: string; select: Quer
 
 /** The rows of several statements in one round trip, one list a statement. */
 export async function several(on: Connection, statements: Query[]): Promise<Row[][]> {
-  const results = await ask(on, statements.map(({ sql }) => sql).join(';\n'), statements.flatMap(({ params }) => params), true);
+  const results = await ask(
+    on,
+    statements.map(({ sql }) => sql).join(';\n'),
+    statements.flatMap(({ params }) => params),
+    true,
+  );
   return statements.length === 1 ? [results as Row[]] : (results as Row[][]);
 }
 
 type Asking = (sql: string) => Promise<unknown>;
 
-async function withRetries<T>(pool: Pool, attempt: (connection: PoolConnection, isAsked: Asking) => Promise<T>): Promise<T> {
+async function withRetries<T>(
+  pool: Pool,
+  attempt: (connection: PoolConnection, isAsked: Asking) => Promise<T>,
+): Promise<T> {
   for (let tries = 1; ; tries++) {
     const connection = await acquire(pool);
     try {
       return await attempt(connection, (sql) => askOn(connection, sql, [], patient.has(pool)));
     } catch (error) {
       await connection.query('ROLLBACK').catch(() => connection.destroy());
-      const isCut = isUnavailable(error) && codeOf(error) !== 'PROTOCOL_SEQUENCE_TIMEOUT' && codeOf(error) !== 'ER_STATEMENT_TIMEOUT';
-      if (isUnavailable(error) && (!isCut || tries >= 3)) throw new Unavailable('the database was lost', { cause: error });
+      const isCut =
+        isUnavailable(error) &&
+        codeOf(error) !== 'PROTOCOL_SEQUENCE_TIMEOUT' &&
+        codeOf(error) !== 'ER_STATEMENT_TIMEOUT';
+      if (isUnavailable(error) && (!isCut || tries >= 3))
+        throw new Unavailable('the database was lost', { cause: error });
       if (!isCut && (tries >= 8 || !isRetried(error))) throw error;
     } finally {
       connection.release();

@@ -35,7 +35,12 @@ export function effectQueries(effects: readonly Effect[], now: Instant, site: Si
   for (const effect of effects) addEffect(effect, now, site, add, said);
   return [...tables].map(([table, values]) => {
     const [columns, same] = COLUMNS[table] as [string, string];
-    const again = table === 'rule_troubles' ? ' ON DUPLICATE KEY UPDATE times = times + 1, last_at = VALUES(last_at)' : isFirst && !SHARED.has(table) ? '' : ` ON DUPLICATE KEY UPDATE ${same} = ${table}.${same}`;
+    const again =
+      table === 'rule_troubles'
+        ? ' ON DUPLICATE KEY UPDATE times = times + 1, last_at = VALUES(last_at)'
+        : isFirst && !SHARED.has(table)
+          ? ''
+          : ` ON DUPLICATE KEY UPDATE ${same} = ${table}.${same}`;
     return query(`INSERT INTO ${table} (${columns}) VALUES ?${again}`, values);
   });
 }
@@ -46,17 +51,37 @@ const COLUMNS: Record<string, [columns: string, key: string]> = {
   withheld: ['alert_id, item_id, person_id, rule_id, reason, at', 'alert_id'],
   rule_troubles: ['rule_id, version, code, recipient, reason, first_at, last_at', 'rule_id'],
   dropped: ['id, at, rule_id, item_id, changes, reason', 'id'],
-  messages: ['id, person_id, recipient, channel, address, at, form, urgency, subject, body, content, content_of, fate, fate_at', 'id'],
+  messages: [
+    'id, person_id, recipient, channel, address, at, form, urgency, subject, body, content, content_of, fate, fate_at',
+    'id',
+  ],
   message_alerts: ['message_id, alert_id, rule_id, items', 'alert_id'],
 };
 
-function addEffect(effect: Effect, now: Instant, site: Site, add: (table: string, row: Param[]) => void, said: Map<Content, string>): void {
+function addEffect(
+  effect: Effect,
+  now: Instant,
+  site: Site,
+  add: (table: string, row: Param[]) => void,
+  said: Map<Content, string>,
+): void {
   switch (effect.effect) {
     case 'alert': {
       const { id, rule, version, at, occasion, parts, changes, suppressed } = effect.alert;
       const key = alertId(id);
-      add('alerts', [key, id, occasion, rule, version, sqlTime(at), JSON.stringify(parts.map((part) => part.item)), JSON.stringify(changes), suppressed]);
-      for (const { source, changes: own } of parts) for (const change of own) add('alert_changes', [key, source, change, rule]);
+      add('alerts', [
+        key,
+        id,
+        occasion,
+        rule,
+        version,
+        sqlTime(at),
+        JSON.stringify(parts.map((part) => part.item)),
+        JSON.stringify(changes),
+        suppressed,
+      ]);
+      for (const { source, changes: own } of parts)
+        for (const change of own) add('alert_changes', [key, source, change, rule]);
       return;
     }
     case 'trouble': {
@@ -77,17 +102,39 @@ function addEffect(effect: Effect, now: Instant, site: Site, add: (table: string
       const letter = plainLetter(site, id, answerCode(id));
       const same = said.get(content) ?? null;
       if (same === null) said.set(content, id);
-      add('messages', [id, to, toKind, channel, address, sqlTime(at), form, urgency, subjectOf(content, letter).slice(0, 500), channel === 'text' ? wordsOf(content, channel, letter) : null, same === null ? JSON.stringify(content) : null, same, arrived ? 'delivered' : 'waiting', arrived ? sqlTime(now) : null]);
-      for (const { alert, rule, items } of alerts) add('message_alerts', [id, alertId(alert), rule, JSON.stringify(items)]);
+      add('messages', [
+        id,
+        to,
+        toKind,
+        channel,
+        address,
+        sqlTime(at),
+        form,
+        urgency,
+        subjectOf(content, letter).slice(0, 500),
+        channel === 'text' ? wordsOf(content, channel, letter) : null,
+        same === null ? JSON.stringify(content) : null,
+        same,
+        arrived ? 'delivered' : 'waiting',
+        arrived ? sqlTime(now) : null,
+      ]);
+      for (const { alert, rule, items } of alerts)
+        add('message_alerts', [id, alertId(alert), rule, JSON.stringify(items)]);
       return;
     }
     case 'dropped': {
       const { at, rule, source, item, changes, reason } = effect.dropped;
-      add('dropped', [shortKey(['dropped', rule, source, item, at, ...changes].join('|')), sqlTime(at), rule, item, JSON.stringify(changes), reason]);
+      add('dropped', [
+        shortKey(['dropped', rule, source, item, at, ...changes].join('|')),
+        sqlTime(at),
+        rule,
+        item,
+        JSON.stringify(changes),
+        reason,
+      ]);
       return;
     }
     default:
       effect satisfies never;
   }
 }
-

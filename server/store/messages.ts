@@ -28,13 +28,29 @@ export interface StoredMessage {
   readAt: Instant | null;
 }
 
-const COLUMNS = 'm.id, m.seq, m.person_id, m.recipient, m.channel, m.address, m.at, m.form, m.urgency, m.subject, m.body, COALESCE(m.content, (SELECT same.content FROM messages same WHERE same.id = m.content_of)) AS content, m.fate, m.fate_at, m.reply, m.tries, m.first_try_at, m.retry_at, m.read_at';
+const COLUMNS =
+  'm.id, m.seq, m.person_id, m.recipient, m.channel, m.address, m.at, m.form, m.urgency, m.subject, m.body, COALESCE(m.content, (SELECT same.content FROM messages same WHERE same.id = m.content_of)) AS content, m.fate, m.fate_at, m.reply, m.tries, m.first_try_at, m.retry_at, m.read_at';
 
 export const toMessage = (row: Row): StoredMessage => ({
-  id: String(row.id), seq: Number(row.seq), person: String(row.person_id), recipient: row.recipient as Recipient['kind'], channel: row.channel as Channel, address: String(row.address), at: row.at as Instant,
-  form: row.form as Content['form'], urgency: row.urgency as Urgency, subject: String(row.subject), body: row.body as string | null, content: fromJson<Content>(row.content),
-  fate: row.fate as Fate, fateAt: row.fate_at as Instant | null, reply: row.reply as string | null, tries: Number(row.tries), firstTryAt: row.first_try_at as Instant | null,
-  retryAt: row.retry_at as Instant | null, readAt: row.read_at as Instant | null,
+  id: String(row.id),
+  seq: Number(row.seq),
+  person: String(row.person_id),
+  recipient: row.recipient as Recipient['kind'],
+  channel: row.channel as Channel,
+  address: String(row.address),
+  at: row.at as Instant,
+  form: row.form as Content['form'],
+  urgency: row.urgency as Urgency,
+  subject: String(row.subject),
+  body: row.body as string | null,
+  content: fromJson<Content>(row.content),
+  fate: row.fate as Fate,
+  fateAt: row.fate_at as Instant | null,
+  reply: row.reply as string | null,
+  tries: Number(row.tries),
+  firstTryAt: row.first_try_at as Instant | null,
+  retryAt: row.retry_at as Instant | null,
+  readAt: row.read_at as Instant | null,
 });
 
 /** What is asked of somebody's inbox. */
@@ -51,8 +67,12 @@ export interface InboxAsked {
 }
 
 /** A person's in-app messages, newest first; `before` continues a list. */
-export const inboxQuery = (person: string, asked: InboxAsked, page: { before: { at: Instant; id: string } | null; limit: number }): Query => {
-  const parts = ["m.person_id = ?", "m.channel = 'inApp'"];
+export const inboxQuery = (
+  person: string,
+  asked: InboxAsked,
+  page: { before: { at: Instant; id: string } | null; limit: number },
+): Query => {
+  const parts = ['m.person_id = ?', "m.channel = 'inApp'"];
   const params: Param[] = [person];
   const narrow = (sql: string, ...values: Param[]) => {
     parts.push(sql);
@@ -61,55 +81,134 @@ export const inboxQuery = (person: string, asked: InboxAsked, page: { before: { 
   if (asked.isUnread) narrow('m.read_at IS NULL');
   if (asked.urgency) narrow('m.urgency = ?', asked.urgency);
   if (asked.text) narrow('m.subject LIKE ?', `%${asked.text.replace(/[\\%_]/g, '\\$&')}%`);
-  if (asked.rule) narrow('EXISTS (SELECT 1 FROM message_alerts ma WHERE ma.message_id = m.id AND ma.rule_id = ?)', asked.rule);
-  if (asked.source) narrow("JSON_CONTAINS(JSON_EXTRACT(m.content, '$.entries[*].item.source'), JSON_QUOTE(?))", asked.source);
-  if (asked.by) narrow('EXISTS (SELECT 1 FROM message_alerts ma JOIN alert_changes ac ON ac.alert_id = ma.alert_id JOIN changes c ON c.source_id = ac.source_id AND c.id = ac.change_id WHERE ma.message_id = m.id AND c.actor = ?)', asked.by);
+  if (asked.rule)
+    narrow('EXISTS (SELECT 1 FROM message_alerts ma WHERE ma.message_id = m.id AND ma.rule_id = ?)', asked.rule);
+  if (asked.source)
+    narrow("JSON_CONTAINS(JSON_EXTRACT(m.content, '$.entries[*].item.source'), JSON_QUOTE(?))", asked.source);
+  if (asked.by)
+    narrow(
+      'EXISTS (SELECT 1 FROM message_alerts ma JOIN alert_changes ac ON ac.alert_id = ma.alert_id JOIN changes c ON c.source_id = ac.source_id AND c.id = ac.change_id WHERE ma.message_id = m.id AND c.actor = ?)',
+      asked.by,
+    );
   if (asked.isWaiting) {
-    narrow(`EXISTS (SELECT 1 FROM message_alerts ma JOIN alerts a ON a.id = ma.alert_id JOIN engine_rows e ON e.shelf = 'open' AND e.rule_id = ma.rule_id AND JSON_VALUE(e.value, '$.alert') = a.alert_key
+    narrow(
+      `EXISTS (SELECT 1 FROM message_alerts ma JOIN alerts a ON a.id = ma.alert_id JOIN engine_rows e ON e.shelf = 'open' AND e.rule_id = ma.rule_id AND JSON_VALUE(e.value, '$.alert') = a.alert_key
       WHERE ma.message_id = m.id AND JSON_VALUE(e.value, '$.isClosed') = 0 AND NOT JSON_CONTAINS(JSON_EXTRACT(e.value, '$.acknowledged'), JSON_QUOTE(?))
         AND NOT EXISTS (SELECT 1 FROM acknowledgements k WHERE k.alert_id = ma.alert_id AND k.person_id = ?)
-        AND (JSON_CONTAINS(JSON_EXTRACT(e.value, '$.told'), JSON_QUOTE(?)) OR JSON_CONTAINS(JSON_EXTRACT(e.value, '$.escalated'), JSON_QUOTE(?))))`, person, person, person, person);
+        AND (JSON_CONTAINS(JSON_EXTRACT(e.value, '$.told'), JSON_QUOTE(?)) OR JSON_CONTAINS(JSON_EXTRACT(e.value, '$.escalated'), JSON_QUOTE(?))))`,
+      person,
+      person,
+      person,
+      person,
+    );
   }
   if (page.before) narrow('(m.at, m.id) < (?, ?)', sqlTime(page.before.at), page.before.id);
-  return query(`SELECT ${COLUMNS} FROM messages m WHERE ${parts.join(' AND ')} ORDER BY m.at DESC, m.id DESC LIMIT ?`, ...params, page.limit);
+  return query(
+    `SELECT ${COLUMNS} FROM messages m WHERE ${parts.join(' AND ')} ORDER BY m.at DESC, m.id DESC LIMIT ?`,
+    ...params,
+    page.limit,
+  );
 };
 
 export const messageQuery = (id: string): Query => query(`SELECT ${COLUMNS} FROM messages m WHERE m.id = ?`, id);
-export const unreadQuery = (person: string): Query => query("SELECT COUNT(*) AS unread FROM messages WHERE person_id = ? AND channel = 'inApp' AND read_at IS NULL", person);
+export const unreadQuery = (person: string): Query =>
+  query(
+    "SELECT COUNT(*) AS unread FROM messages WHERE person_id = ? AND channel = 'inApp' AND read_at IS NULL",
+    person,
+  );
 /** In-app messages that arrived after another, for whoever tells open pages of them. */
-export const arrivedQuery = (afterSeq: number): Query => query("SELECT seq, id, person_id FROM messages WHERE seq > ? AND channel = 'inApp' ORDER BY seq LIMIT 1000", afterSeq);
-export const messagesQuery = (ids: string[]): Query => query(`SELECT ${COLUMNS} FROM messages m WHERE m.id IN (?)`, ids);
+export const arrivedQuery = (afterSeq: number): Query =>
+  query(
+    "SELECT seq, id, person_id FROM messages WHERE seq > ? AND channel = 'inApp' ORDER BY seq LIMIT 1000",
+    afterSeq,
+  );
+export const messagesQuery = (ids: string[]): Query =>
+  query(`SELECT ${COLUMNS} FROM messages m WHERE m.id IN (?)`, ids);
 export const newestSeqQuery = (): Query => query('SELECT COALESCE(MAX(seq), 0) AS seq FROM messages');
 
 export const markReadQuery = (person: string, ids: string[] | null, at: Instant): Query =>
   ids === null
-    ? query("UPDATE messages SET read_at = ? WHERE person_id = ? AND channel = 'inApp' AND read_at IS NULL", sqlTime(at), person)
-    : query("UPDATE messages SET read_at = ? WHERE person_id = ? AND channel = 'inApp' AND read_at IS NULL AND id IN (?)", sqlTime(at), person, ids);
-export const markUnreadQuery = (person: string, ids: string[]): Query => query('UPDATE messages SET read_at = NULL WHERE person_id = ? AND id IN (?)', person, ids);
+    ? query(
+        "UPDATE messages SET read_at = ? WHERE person_id = ? AND channel = 'inApp' AND read_at IS NULL",
+        sqlTime(at),
+        person,
+      )
+    : query(
+        "UPDATE messages SET read_at = ? WHERE person_id = ? AND channel = 'inApp' AND read_at IS NULL AND id IN (?)",
+        sqlTime(at),
+        person,
+        ids,
+      );
+export const markUnreadQuery = (person: string, ids: string[]): Query =>
+  query('UPDATE messages SET read_at = NULL WHERE person_id = ? AND id IN (?)', person, ids);
 
 /** When somebody read something, since an instant; in order. */
-export const readInstantsQuery = (person: string, from: Instant): Query => query('SELECT DISTINCT read_at FROM messages WHERE person_id = ? AND read_at >= ? ORDER BY read_at', person, sqlTime(from));
+export const readInstantsQuery = (person: string, from: Instant): Query =>
+  query(
+    'SELECT DISTINCT read_at FROM messages WHERE person_id = ? AND read_at >= ? ORDER BY read_at',
+    person,
+    sqlTime(from),
+  );
 
 /** How many messages in Ojo reached everybody since an instant, and how many of them were read. */
-export const heardQuery = (from: Instant): Query => query("SELECT person_id, COUNT(*) AS told, COUNT(read_at) AS seen FROM messages WHERE channel = 'inApp' AND at >= ? GROUP BY person_id", sqlTime(from));
+export const heardQuery = (from: Instant): Query =>
+  query(
+    "SELECT person_id, COUNT(*) AS told, COUNT(read_at) AS seen FROM messages WHERE channel = 'inApp' AND at >= ? GROUP BY person_id",
+    sqlTime(from),
+  );
 /** The same of one person, by rule. */
 export const heardByRuleQuery = (person: string, from: Instant): Query =>
-  query("SELECT ma.rule_id, COUNT(DISTINCT m.id) AS told, COUNT(DISTINCT IF(m.read_at IS NULL, NULL, m.id)) AS seen FROM messages m JOIN message_alerts ma ON ma.message_id = m.id WHERE m.person_id = ? AND m.channel = 'inApp' AND m.at >= ? GROUP BY ma.rule_id", person, sqlTime(from));
+  query(
+    "SELECT ma.rule_id, COUNT(DISTINCT m.id) AS told, COUNT(DISTINCT IF(m.read_at IS NULL, NULL, m.id)) AS seen FROM messages m JOIN message_alerts ma ON ma.message_id = m.id WHERE m.person_id = ? AND m.channel = 'inApp' AND m.at >= ? GROUP BY ma.rule_id",
+    person,
+    sqlTime(from),
+  );
 
 /** Takes messages of a channel to send, critical ones first: due ones, and those whose sender has not come back within its lease; none to these addresses. */
 export const claimSendQuery = (channel: Channel, but: string[], now: Instant, limit: number): Query =>
-  query(`SELECT ${COLUMNS} FROM messages m FORCE INDEX (to_claim) WHERE m.channel = ? AND m.fate IN ('waiting', 'sending') AND IF(m.fate = 'waiting', m.retry_at IS NULL OR m.retry_at <= ?, m.lease_until <= ?)${but.length > 0 ? ' AND m.address NOT IN (?)' : ''}
-    ORDER BY m.urgency = 'critical' DESC, m.seq LIMIT ? FOR UPDATE SKIP LOCKED`, channel, sqlTime(now), sqlTime(now), ...(but.length > 0 ? [but] : []), limit);
+  query(
+    `SELECT ${COLUMNS} FROM messages m FORCE INDEX (to_claim) WHERE m.channel = ? AND m.fate IN ('waiting', 'sending') AND IF(m.fate = 'waiting', m.retry_at IS NULL OR m.retry_at <= ?, m.lease_until <= ?)${but.length > 0 ? ' AND m.address NOT IN (?)' : ''}
+    ORDER BY m.urgency = 'critical' DESC, m.seq LIMIT ? FOR UPDATE SKIP LOCKED`,
+    channel,
+    sqlTime(now),
+    sqlTime(now),
+    ...(but.length > 0 ? [but] : []),
+    limit,
+  );
 export const leaseQuery = (ids: string[], now: Instant, until: Instant): Query =>
-  query("UPDATE messages SET fate = 'sending', tries = tries + 1, first_try_at = COALESCE(first_try_at, ?), lease_until = ? WHERE id IN (?)", sqlTime(now), sqlTime(until), ids);
+  query(
+    "UPDATE messages SET fate = 'sending', tries = tries + 1, first_try_at = COALESCE(first_try_at, ?), lease_until = ? WHERE id IN (?)",
+    sqlTime(now),
+    sqlTime(until),
+    ids,
+  );
 /** Gives messages back that were claimed and not sent: whoever sends next takes them at once. */
-export const giveBackQuery = (ids: string[]): Query => query("UPDATE messages SET fate = 'waiting', lease_until = NULL, tries = GREATEST(tries - 1, 0) WHERE id IN (?) AND fate = 'sending'", ids);
+export const giveBackQuery = (ids: string[]): Query =>
+  query(
+    "UPDATE messages SET fate = 'waiting', lease_until = NULL, tries = GREATEST(tries - 1, 0) WHERE id IN (?) AND fate = 'sending'",
+    ids,
+  );
 /** Sends a message again by hand that failed for good, or waits to be tried again: at once, and for as long as a new one. */
-export const sendAgainQuery = (id: string): Query => query("UPDATE messages SET fate = 'waiting', retry_at = NULL, tries = 0, first_try_at = NULL WHERE id = ? AND channel <> 'inApp' AND fate IN ('failed', 'waiting')", id);
+export const sendAgainQuery = (id: string): Query =>
+  query(
+    "UPDATE messages SET fate = 'waiting', retry_at = NULL, tries = 0, first_try_at = NULL WHERE id = ? AND channel <> 'inApp' AND fate IN ('failed', 'waiting')",
+    id,
+  );
 export const fateQuery = (id: string, fate: Fate, at: Instant, reply: string | null): Query =>
-  query('UPDATE messages SET fate = ?, fate_at = ?, reply = ?, lease_until = NULL, retry_at = NULL WHERE id = ?', fate, sqlTime(at), reply?.slice(0, 500) ?? null, id);
+  query(
+    'UPDATE messages SET fate = ?, fate_at = ?, reply = ?, lease_until = NULL, retry_at = NULL WHERE id = ?',
+    fate,
+    sqlTime(at),
+    reply?.slice(0, 500) ?? null,
+    id,
+  );
 export const retryQuery = (id: string, at: Instant, reply: string): Query =>
-  query("UPDATE messages SET fate = 'waiting', retry_at = ?, reply = ?, lease_until = NULL WHERE id = ?", sqlTime(at), reply.slice(0, 500), id);
+  query(
+    "UPDATE messages SET fate = 'waiting', retry_at = ?, reply = ?, lease_until = NULL WHERE id = ?",
+    sqlTime(at),
+    reply.slice(0, 500),
+    id,
+  );
 
 /** A message that no alert brought about: to whom, by what, where. */
 export interface Direct {
@@ -122,39 +221,88 @@ export interface Direct {
 }
 
 /** Writes such a message; what stands in the inbox has arrived once it is written. */
-export const directQuery = (id: string, { to, toKind, channel, address, subject }: Direct, content: Content, at: Instant, body: string | null = null): Query => {
+export const directQuery = (
+  id: string,
+  { to, toKind, channel, address, subject }: Direct,
+  content: Content,
+  at: Instant,
+  body: string | null = null,
+): Query => {
   const arrived = channel === 'inApp';
-  return query('INSERT IGNORE INTO messages (id, person_id, recipient, channel, address, at, form, urgency, subject, body, content, fate, fate_at) VALUES (?)',
-    [id, to, toKind, channel, address, sqlTime(at), content.form, 'routine', (subject ?? content.headline).slice(0, 500), body, JSON.stringify(content), arrived ? 'delivered' : 'waiting', arrived ? sqlTime(at) : null]);
+  return query(
+    'INSERT IGNORE INTO messages (id, person_id, recipient, channel, address, at, form, urgency, subject, body, content, fate, fate_at) VALUES (?)',
+    [
+      id,
+      to,
+      toKind,
+      channel,
+      address,
+      sqlTime(at),
+      content.form,
+      'routine',
+      (subject ?? content.headline).slice(0, 500),
+      body,
+      JSON.stringify(content),
+      arrived ? 'delivered' : 'waiting',
+      arrived ? sqlTime(at) : null,
+    ],
+  );
 };
 
 /** A notice in somebody's inbox. */
-export const noticeQuery = (id: string, person: string, content: Content, at: Instant): Query => directQuery(id, { to: person, toKind: 'person', channel: 'inApp', address: person }, content, at);
+export const noticeQuery = (id: string, person: string, content: Content, at: Instant): Query =>
+  directQuery(id, { to: person, toKind: 'person', channel: 'inApp', address: person }, content, at);
 
 /** The rules and alerts behind messages. */
-export const messageAlertsQuery = (ids: string[]): Query => query('SELECT ma.message_id, ma.alert_id, ma.rule_id, ma.items, a.alert_key FROM message_alerts ma JOIN alerts a ON a.id = ma.alert_id WHERE ma.message_id IN (?)', ids);
+export const messageAlertsQuery = (ids: string[]): Query =>
+  query(
+    'SELECT ma.message_id, ma.alert_id, ma.rule_id, ma.items, a.alert_key FROM message_alerts ma JOIN alerts a ON a.id = ma.alert_id WHERE ma.message_id IN (?)',
+    ids,
+  );
 /** The messages in somebody's inbox that tell of these alerts alone. */
 export const messagesOfAlertsQuery = (alerts: string[], person: string): Query =>
-  query(`SELECT m.id AS message_id FROM messages m WHERE m.id IN (SELECT ma.message_id FROM message_alerts ma WHERE ma.alert_id IN (?)) AND m.person_id = ? AND m.channel = 'inApp'
-    AND NOT EXISTS (SELECT 1 FROM message_alerts o WHERE o.message_id = m.id AND o.alert_id NOT IN (?))`, alerts, person, alerts);
+  query(
+    `SELECT m.id AS message_id FROM messages m WHERE m.id IN (SELECT ma.message_id FROM message_alerts ma WHERE ma.alert_id IN (?)) AND m.person_id = ? AND m.channel = 'inApp'
+    AND NOT EXISTS (SELECT 1 FROM message_alerts o WHERE o.message_id = m.id AND o.alert_id NOT IN (?))`,
+    alerts,
+    person,
+    alerts,
+  );
 /** Somebody took on what these alerts told. */
-export const acknowledgeQuery = (alerts: string[], person: string, at: Instant): Query => query('INSERT IGNORE INTO acknowledgements (alert_id, person_id, at) VALUES ?', alerts.map((alert) => [alert, person, sqlTime(at)]));
+export const acknowledgeQuery = (alerts: string[], person: string, at: Instant): Query =>
+  query(
+    'INSERT IGNORE INTO acknowledgements (alert_id, person_id, at) VALUES ?',
+    alerts.map((alert) => [alert, person, sqlTime(at)]),
+  );
 /** Who took on which of these alerts, in the order in which they did. */
-export const acknowledgedQuery = (alerts: string[]): Query => query('SELECT alert_id, person_id FROM acknowledgements WHERE alert_id IN (?) ORDER BY at', alerts);
+export const acknowledgedQuery = (alerts: string[]): Query =>
+  query('SELECT alert_id, person_id FROM acknowledgements WHERE alert_id IN (?) ORDER BY at', alerts);
 /** What else became of the same alerts: who was told of the item, by what, and who was not. */
 export const toldOfAlertsQuery = (alerts: string[]): Query =>
-  query('SELECT ma.alert_id, ma.items, m.person_id, m.channel, m.at, m.fate, m.read_at FROM message_alerts ma JOIN messages m ON m.id = ma.message_id WHERE ma.alert_id IN (?) ORDER BY m.at', alerts);
-export const withheldOfAlertsQuery = (alerts: string[]): Query => query('SELECT alert_id, item_id, person_id, reason, at FROM withheld WHERE alert_id IN (?)', alerts);
+  query(
+    'SELECT ma.alert_id, ma.items, m.person_id, m.channel, m.at, m.fate, m.read_at FROM message_alerts ma JOIN messages m ON m.id = ma.message_id WHERE ma.alert_id IN (?) ORDER BY m.at',
+    alerts,
+  );
+export const withheldOfAlertsQuery = (alerts: string[]): Query =>
+  query('SELECT alert_id, item_id, person_id, reason, at FROM withheld WHERE alert_id IN (?)', alerts);
 
 /** Writes down that the items of a message were withheld from its person after all; the first reason stands. */
 export const withholdQuery = (message: string, reason: string, at: Instant): Query =>
-  query(`INSERT INTO withheld (alert_id, item_id, person_id, rule_id, reason, at)
+  query(
+    `INSERT INTO withheld (alert_id, item_id, person_id, rule_id, reason, at)
     SELECT ma.alert_id, told.item_id, m.person_id, ma.rule_id, ?, ? FROM message_alerts ma JOIN messages m ON m.id = ma.message_id
       JOIN JSON_TABLE(ma.items, '$[*]' COLUMNS (item_id VARCHAR(120) PATH '$')) told WHERE ma.message_id = ?
-    ON DUPLICATE KEY UPDATE reason = withheld.reason`, reason, sqlTime(at), message);
+    ON DUPLICATE KEY UPDATE reason = withheld.reason`,
+    reason,
+    sqlTime(at),
+    message,
+  );
 
 /** A page of the Outbox: what was sent and what was withheld, in one order of time. `rules` and `person` say whose rows may be seen. */
-export function outboxQuery(see: { all: boolean; rules: string[]; person: string }, filter: { fate: string | null; channel: string | null; text: string; limit: number }): Query {
+export function outboxQuery(
+  see: { all: boolean; rules: string[]; person: string },
+  filter: { fate: string | null; channel: string | null; text: string; limit: number },
+): Query {
   const own = see.all ? 'TRUE' : `(person_id = ?${see.rules.length > 0 ? ' OR rule_id IN (?)' : ''})`;
   const ownParams: Param[] = see.all ? [] : [see.person, ...(see.rules.length > 0 ? [see.rules] : [])];
   const parts: string[] = [own];
@@ -171,7 +319,8 @@ export function outboxQuery(see: { all: boolean; rules: string[]; person: string
     parts.push('(person_id IN (SELECT id FROM people WHERE name LIKE ?) OR subject LIKE ?)');
     params.push(`%${filter.text}%`, `%${filter.text}%`);
   }
-  return query(`SELECT * FROM (
+  return query(
+    `SELECT * FROM (
       SELECT m.id, m.at, m.person_id, m.channel, m.address, m.form, m.subject, m.fate, m.fate_at, m.reply, m.tries, m.retry_at, m.read_at, ma.rule_id, ma.items, NULL AS reason, NULL AS alert_id, NULL AS item_id
         FROM messages m JOIN message_alerts ma ON ma.message_id = m.id
       UNION ALL
@@ -184,5 +333,8 @@ export function outboxQuery(see: { all: boolean; rules: string[]; person: string
       SELECT CONCAT('waits', g.seq), CAST(FROM_UNIXTIME(JSON_VALUE(g.value, '$.at') / 1000) AS DATETIME(3)), g.recipient, JSON_VALUE(g.value, '$.channel'), NULL, 'digest', i.title, 'gathering',
           CAST(FROM_UNIXTIME(JSON_VALUE(g.value, '$.due') / 1000) AS DATETIME(3)), NULL, 0, CAST(FROM_UNIXTIME(JSON_VALUE(g.value, '$.due') / 1000) AS DATETIME(3)), NULL, g.rule_id, JSON_ARRAY(g.item_id), NULL, NULL, g.item_id
         FROM engine_rows g JOIN items i ON i.id = g.item_id WHERE g.shelf = 'waiting'
-    ) o WHERE ${parts.join(' AND ')} ORDER BY at DESC, id LIMIT ?`, ...params, filter.limit);
+    ) o WHERE ${parts.join(' AND ')} ORDER BY at DESC, id LIMIT ?`,
+    ...params,
+    filter.limit,
+  );
 }

@@ -11,14 +11,30 @@ export class NewerDataError extends Error {}
 export async function migrate(pool: Pool): Promise<number> {
   const connection = await pool.getConnection();
   try {
-    const lock = await one<{ answer: number | null }>(connection, query("SELECT GET_LOCK(CONCAT(DATABASE(), '/migrate'), 60) AS answer"));
-    if (lock?.answer !== 1) throw new Error('Another Ojo is changing the database and has not finished within a minute.');
-    await run(connection, query('CREATE TABLE IF NOT EXISTS migrations (number INT NOT NULL PRIMARY KEY, name VARCHAR(200) NOT NULL, ran_at DATETIME(3) NOT NULL DEFAULT NOW(3))'));
-    const files = readdirSync(FOLDER).filter((name) => name.endsWith('.sql')).sort();
-    const done = new Set((await rows<{ number: number }>(connection, query('SELECT number FROM migrations'))).map((row) => row.number));
+    const lock = await one<{ answer: number | null }>(
+      connection,
+      query("SELECT GET_LOCK(CONCAT(DATABASE(), '/migrate'), 60) AS answer"),
+    );
+    if (lock?.answer !== 1)
+      throw new Error('Another Ojo is changing the database and has not finished within a minute.');
+    await run(
+      connection,
+      query(
+        'CREATE TABLE IF NOT EXISTS migrations (number INT NOT NULL PRIMARY KEY, name VARCHAR(200) NOT NULL, ran_at DATETIME(3) NOT NULL DEFAULT NOW(3))',
+      ),
+    );
+    const files = readdirSync(FOLDER)
+      .filter((name) => name.endsWith('.sql'))
+      .sort();
+    const done = new Set(
+      (await rows<{ number: number }>(connection, query('SELECT number FROM migrations'))).map((row) => row.number),
+    );
     const newest = Math.max(0, ...files.map(numberOf));
     const beyond = [...done].find((number) => number > newest);
-    if (beyond !== undefined) throw new NewerDataError(`The data is of version ${beyond}, this Ojo knows versions up to ${newest}. Start the newer Ojo; nothing was changed.`);
+    if (beyond !== undefined)
+      throw new NewerDataError(
+        `The data is of version ${beyond}, this Ojo knows versions up to ${newest}. Start the newer Ojo; nothing was changed.`,
+      );
     const open = files.filter((name) => !done.has(numberOf(name)));
     for (const name of open) {
       await connection.query(readFileSync(new URL(name, FOLDER), 'utf8'));

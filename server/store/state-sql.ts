@@ -1,6 +1,16 @@
 import type { FieldTest, StateTest } from '../../core/rules/index.ts';
 import { addToDate, dateIn, type Instant } from '../../core/time/index.ts';
-import { type Field, fieldOf, foldCase, isMoney, isSetType, isTextType, membersOf, type Source, type Value } from '../../core/values/index.ts';
+import {
+  type Field,
+  fieldOf,
+  foldCase,
+  isMoney,
+  isSetType,
+  isTextType,
+  membersOf,
+  type Source,
+  type Value,
+} from '../../core/values/index.ts';
 import type { Param } from './connection.ts';
 
 /**
@@ -25,16 +35,34 @@ const unknown: StateSql = { sql: 'TRUE', params: [], isExact: false };
 
 export function stateSql(test: StateTest, asking: Asking): StateSql {
   if ('op' in test) return testSql(test, asking);
-  if ('all' in test) return joined(test.all.map((part) => stateSql(part, asking)), 'AND', all);
-  if ('any' in test) return joined(test.any.map((part) => stateSql(part, asking)), 'OR', never);
-  const inner = joined(test.none.map((part) => stateSql(part, asking)), 'OR', never);
+  if ('all' in test)
+    return joined(
+      test.all.map((part) => stateSql(part, asking)),
+      'AND',
+      all,
+    );
+  if ('any' in test)
+    return joined(
+      test.any.map((part) => stateSql(part, asking)),
+      'OR',
+      never,
+    );
+  const inner = joined(
+    test.none.map((part) => stateSql(part, asking)),
+    'OR',
+    never,
+  );
   // What holds of too many, turned round, would hold of too few.
   return inner.isExact ? not(inner) : unknown;
 }
 
 function joined(parts: StateSql[], word: 'AND' | 'OR', none: StateSql): StateSql {
   if (parts.length === 0) return none;
-  return { sql: `(${parts.map((part) => part.sql).join(` ${word} `)})`, params: parts.flatMap((part) => part.params), isExact: parts.every((part) => part.isExact) };
+  return {
+    sql: `(${parts.map((part) => part.sql).join(` ${word} `)})`,
+    params: parts.flatMap((part) => part.params),
+    isExact: parts.every((part) => part.isExact),
+  };
 }
 
 /** Of nothing known, NULL counts as false before it is turned round. */
@@ -48,7 +76,12 @@ const BLANK = '^[\\s\\x{00A0}\\x{FEFF}\\x{1680}\\x{2000}-\\x{200A}\\x{2028}\\x{2
 
 function emptySql(field: Field): StateSql {
   const path = pathOf(field.id);
-  if (isSetType(field.type)) return { sql: '((JSON_QUERY(i.fields, ?) IS NULL OR JSON_LENGTH(i.fields, ?) = 0) AND (JSON_VALUE(i.fields, ?) IS NULL OR JSON_VALUE(i.fields, ?) REGEXP ?))', params: [path, path, path, path, BLANK], isExact: true };
+  if (isSetType(field.type))
+    return {
+      sql: '((JSON_QUERY(i.fields, ?) IS NULL OR JSON_LENGTH(i.fields, ?) = 0) AND (JSON_VALUE(i.fields, ?) IS NULL OR JSON_VALUE(i.fields, ?) REGEXP ?))',
+      params: [path, path, path, path, BLANK],
+      isExact: true,
+    };
   const [value, param] = scalar(field.id, field.type === 'money' ? '.amount' : '');
   return { sql: `(${value} IS NULL OR ${value} REGEXP ?)`, params: [param, param, BLANK], isExact: true };
 }
@@ -68,7 +101,9 @@ function testSql(test: FieldTest, asking: Asking): StateSql {
 
 /** The test of a field that is filled. */
 function filledSql(test: FieldTest, field: Field, asking: Asking): StateSql {
-  const positive = { isNot: 'is', noneOf: 'oneOf', lacks: 'contains' }[test.op as string] as FieldTest['op'] | undefined;
+  const positive = { isNot: 'is', noneOf: 'oneOf', lacks: 'contains' }[test.op as string] as
+    | FieldTest['op']
+    | undefined;
   if (positive) {
     const inner = filledSql({ ...test, op: positive }, field, asking);
     return inner.isExact ? not(inner) : unknown;
@@ -96,17 +131,30 @@ function filledSql(test: FieldTest, field: Field, asking: Asking): StateSql {
 function oneOfSql(field: Field, values: string[]): StateSql {
   if (values.length === 0) return never;
   const [value, param] = scalar(field.id);
-  return { sql: `CONVERT(${value} USING utf8mb4) COLLATE utf8mb4_nopad_bin IN (?)`, params: [param, values], isExact: true };
+  return {
+    sql: `CONVERT(${value} USING utf8mb4) COLLATE utf8mb4_nopad_bin IN (?)`,
+    params: [param, values],
+    isExact: true,
+  };
 }
 
 function setSql({ op, value }: FieldTest, field: Field): StateSql {
   const members = membersOf(value as Value);
   const path = pathOf(field.id);
-  const has = members.map((member): StateSql => ({ sql: 'JSON_CONTAINS(i.fields, JSON_QUOTE(?), ?)', params: [member, path], isExact: true }));
+  const has = members.map(
+    (member): StateSql => ({ sql: 'JSON_CONTAINS(i.fields, JSON_QUOTE(?), ?)', params: [member, path], isExact: true }),
+  );
   if (op === 'includesAny') return joined(has, 'OR', never);
   if (op === 'contains' || op === 'includesAll') return joined(has, 'AND', all);
   // As a set: as many, and all of them. One that holds a member twice is judged again.
-  return { ...joined([...has, { sql: 'JSON_LENGTH(i.fields, ?) >= ?', params: [path, new Set(members).size], isExact: true }], 'AND', all), isExact: false };
+  return {
+    ...joined(
+      [...has, { sql: 'JSON_LENGTH(i.fields, ?) >= ?', params: [path, new Set(members).size], isExact: true }],
+      'AND',
+      all,
+    ),
+    isExact: false,
+  };
 }
 
 const likeText = (text: string) => text.replace(/[\\%_]/g, '\\$&');
@@ -121,10 +169,21 @@ function textSql({ op, value, matchCase }: FieldTest, field: Field): StateSql {
   const values = (op === 'oneOf' ? (value as unknown[]) : [value]).map(text);
   const isExact = false;
   if (values.some((one) => !isPlain(one))) return unknown;
-  if (op === 'is' || op === 'oneOf') return values.length === 0 ? never : { sql: `(${column} IN (?) OR ${stored} REGEXP '[^\\\\x{0}-\\\\x{24F}]')`, params: [param, values, param], isExact };
+  if (op === 'is' || op === 'oneOf')
+    return values.length === 0
+      ? never
+      : {
+          sql: `(${column} IN (?) OR ${stored} REGEXP '[^\\\\x{0}-\\\\x{24F}]')`,
+          params: [param, values, param],
+          isExact,
+        };
   const pattern = likeText(values[0] ?? '');
   const like = op === 'startsWith' ? `${pattern}%` : op === 'endsWith' ? `%${pattern}` : `%${pattern}%`;
-  return { sql: `(${column} LIKE ? OR ${stored} REGEXP '[^\\\\x{0}-\\\\x{24F}]')`, params: [param, like, param], isExact };
+  return {
+    sql: `(${column} LIKE ? OR ${stored} REGEXP '[^\\\\x{0}-\\\\x{24F}]')`,
+    params: [param, like, param],
+    isExact,
+  };
 }
 
 /** An amount as the database compares it: exactly, for as many digits as it holds. */
@@ -138,21 +197,55 @@ function amountSql({ op, value }: FieldTest, field: Field): StateSql {
   const [stored, param] = scalar(field.id, field.type === 'money' ? '.amount' : '');
   const column = `CAST(${stored} AS ${DECIMAL})`;
   const [low, high] = amounts;
-  const compared = (sign: string, amount: string | undefined): StateSql => ({ sql: `${column} ${sign} CAST(? AS ${DECIMAL})`, params: [param, amount ?? ''], isExact: true });
-  const signs: Partial<Record<FieldTest['op'], string>> = { is: '=', above: '>', atLeast: '>=', below: '<', atMost: '<=' };
-  const held = op === 'between' ? joined([compared('>=', low), compared('<=', high)], 'AND', all) : compared(signs[op] ?? '=', low);
+  const compared = (sign: string, amount: string | undefined): StateSql => ({
+    sql: `${column} ${sign} CAST(? AS ${DECIMAL})`,
+    params: [param, amount ?? ''],
+    isExact: true,
+  });
+  const signs: Partial<Record<FieldTest['op'], string>> = {
+    is: '=',
+    above: '>',
+    atLeast: '>=',
+    below: '<',
+    atMost: '<=',
+  };
+  const held =
+    op === 'between'
+      ? joined([compared('>=', low), compared('<=', high)], 'AND', all)
+      : compared(signs[op] ?? '=', low);
   // What is stored with more digits than the database compares is judged again.
-  const parts = [{ sql: `(${held.sql} OR LENGTH(${stored}) > 20 OR ${stored} REGEXP '[eE]')`, params: [...held.params, param, param], isExact: false }];
+  const parts = [
+    {
+      sql: `(${held.sql} OR LENGTH(${stored}) > 20 OR ${stored} REGEXP '[eE]')`,
+      params: [...held.params, param, param],
+      isExact: false,
+    },
+  ];
   if (field.type !== 'money') return joined(parts, 'AND', all);
   const currencies = [...new Set(operands.flatMap((one) => (isMoney(one) ? [one.currency] : [])))];
   if (currencies.length !== 1) return never;
-  return joined([...parts, { sql: 'JSON_VALUE(i.fields, ?) = ?', params: [pathOf(field.id, '.currency'), currencies[0] ?? ''], isExact: true }], 'AND', all);
+  return joined(
+    [
+      ...parts,
+      {
+        sql: 'JSON_VALUE(i.fields, ?) = ?',
+        params: [pathOf(field.id, '.currency'), currencies[0] ?? ''],
+        isExact: true,
+      },
+    ],
+    'AND',
+    all,
+  );
 }
 
 /** Days in one form are in order as texts are. */
 function dateSql({ op, value }: FieldTest, field: Field, { zone, now }: Asking): StateSql {
   const [stored, param] = scalar(field.id);
-  const compared = (sign: string, day: unknown): StateSql => ({ sql: `${stored} ${sign} ?`, params: [param, String(day)], isExact: true });
+  const compared = (sign: string, day: unknown): StateSql => ({
+    sql: `${stored} ${sign} ?`,
+    params: [param, String(day)],
+    isExact: true,
+  });
   const between = (low: unknown, high: unknown) => joined([compared('>=', low), compared('<=', high)], 'AND', all);
   if (op === 'withinNext' || op === 'withinLast') {
     const today = dateIn(now, zone);
@@ -168,7 +261,20 @@ export function orderSql(field: Field, isDown: boolean): { sql: string; params: 
   const [value, param] = scalar(field.id, field.type === 'money' ? '.amount' : '');
   const way = isDown ? 'DESC' : 'ASC';
   const isFigure = field.type === 'number' || field.type === 'money';
-  const key = isFigure ? `CAST(${value} AS ${DECIMAL})` : field.type === 'person' ? `(SELECT p.name FROM people p WHERE p.id = ${value})` : field.options && !isSetType(field.type) ? `FIELD(${value}, ?)` : `LOWER(${value})`;
+  const key = isFigure
+    ? `CAST(${value} AS ${DECIMAL})`
+    : field.type === 'person'
+      ? `(SELECT p.name FROM people p WHERE p.id = ${value})`
+      : field.options && !isSetType(field.type)
+        ? `FIELD(${value}, ?)`
+        : `LOWER(${value})`;
   const { sql, params } = emptySql(field);
-  return { sql: `(${sql}), ${key} ${way}`, params: [...params, param, ...(field.options && !isSetType(field.type) && !isFigure && field.type !== 'person' ? [field.options] : [])] };
+  return {
+    sql: `(${sql}), ${key} ${way}`,
+    params: [
+      ...params,
+      param,
+      ...(field.options && !isSetType(field.type) && !isFigure && field.type !== 'person' ? [field.options] : []),
+    ],
+  };
 }

@@ -20,8 +20,16 @@ export function askMuseum() {
   let ojo: Ojo;
   beforeAll(async () => {
     ojo = await startOjo({
-      pool: museum.pool, clock: museum.clock, log: quietLog, site: { base: 'https://ojo.example', name: 'Ojo' }, mail: { url: '', from: { name: '', address: '' } }, text: { url: '', token: GATEWAY_TOKEN },
-      demoPassword: null, pages: null, port: 0, carriers: carried,
+      pool: museum.pool,
+      clock: museum.clock,
+      log: quietLog,
+      site: { base: 'https://ojo.example', name: 'Ojo' },
+      mail: { url: '', from: { name: '', address: '' } },
+      text: { url: '', token: GATEWAY_TOKEN },
+      demoPassword: null,
+      pages: null,
+      port: 0,
+      carriers: carried,
     });
   });
   afterAll(() => ojo.stop());
@@ -30,37 +38,70 @@ export function askMuseum() {
   async function cookieOf(name: string): Promise<string> {
     const known = cookies.get(name);
     if (known) return known;
-    const response = await fetch(`http://127.0.0.1:${ojo.port}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ name, password: PASSWORD }) });
+    const response = await fetch(`http://127.0.0.1:${ojo.port}/api/session`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ name, password: PASSWORD }),
+    });
     const cookie = response.headers.get('set-cookie')?.split(';')[0] ?? '';
     cookies.set(name, cookie);
     return cookie;
   }
 
-  async function ask(path: string, more: { as?: string; method?: string; body?: unknown; headers?: Record<string, string> } = {}): Promise<Answer> {
+  async function ask(
+    path: string,
+    more: { as?: string; method?: string; body?: unknown; headers?: Record<string, string> } = {},
+  ): Promise<Answer> {
     const headers: Record<string, string> = { 'content-type': 'application/json', ...more.headers };
     if (more.as) headers.cookie = await cookieOf(more.as);
-    const response = await fetch(`http://127.0.0.1:${ojo.port}/api${path}`, { method: more.method ?? 'GET', headers, ...(more.body === undefined ? {} : { body: JSON.stringify(more.body) }) });
+    const response = await fetch(`http://127.0.0.1:${ojo.port}/api${path}`, {
+      method: more.method ?? 'GET',
+      headers,
+      ...(more.body === undefined ? {} : { body: JSON.stringify(more.body) }),
+    });
     const text = await response.text();
     return { status: response.status, body: text ? JSON.parse(text) : null };
   }
   /** A page that opens without an account, as a browser without script gets it. */
-  async function page(link: string, form?: Record<string, string> | FormData): Promise<{ status: number; text: string }> {
+  async function page(
+    link: string,
+    form?: Record<string, string> | FormData,
+  ): Promise<{ status: number; text: string }> {
     const path = link.replace('https://ojo.example', '');
-    const response = await fetch(`http://127.0.0.1:${ojo.port}${path}`, form ? { method: 'POST', body: form instanceof FormData ? form : new URLSearchParams(form) } : {});
+    const response = await fetch(
+      `http://127.0.0.1:${ojo.port}${path}`,
+      form ? { method: 'POST', body: form instanceof FormData ? form : new URLSearchParams(form) } : {},
+    );
     return { status: response.status, text: await response.text() };
   }
 
   /** Lets everything that is due be decided and sent. */
   async function settle(): Promise<void> {
     // The server's own loops may hold a part of it just then: what they hold is waited for.
-    const open = "SELECT (SELECT COUNT(*) FROM change_queue) + (SELECT COUNT(*) FROM act_queue) + (SELECT COUNT(*) FROM messages WHERE fate IN ('waiting', 'sending') AND retry_at IS NULL) AS left_over";
+    const open =
+      "SELECT (SELECT COUNT(*) FROM change_queue) + (SELECT COUNT(*) FROM act_queue) + (SELECT COUNT(*) FROM messages WHERE fate IN ('waiting', 'sending') AND retry_at IS NULL) AS left_over";
     do {
       await ojo.runner.drain();
       await ojo.sender.drain();
     } while (Number((await one<{ left_over: number }>(museum.pool, query(open)))?.left_over ?? 0) > 0);
   }
-  return { museum, ask, page, settle, carried, cookieOf, forget: (name: string) => cookies.delete(name), ojo: () => ojo };
+  return {
+    museum,
+    ask,
+    page,
+    settle,
+    carried,
+    cookieOf,
+    forget: (name: string) => cookies.delete(name),
+    ojo: () => ojo,
+  };
 }
 
 /** A rule's document as somebody would send it. */
-export const documentOf = (more: Record<string, unknown> = {}) => ({ name: 'Status changes', scope: { sources: ['loans'] }, when: { if: { changed: 'status' } }, to: [{ person: 'mei' }], ...more });
+export const documentOf = (more: Record<string, unknown> = {}) => ({
+  name: 'Status changes',
+  scope: { sources: ['loans'] },
+  when: { if: { changed: 'status' } },
+  to: [{ person: 'mei' }],
+  ...more,
+});

@@ -8,8 +8,13 @@ import { quietLog } from './quiet.ts';
 const { connecting, now } = JSON.parse(process.env.OJO_TEST_ORDER ?? '{}') as { connecting: Connecting; now: number };
 const pool = openPool(connecting);
 const runner = new Runner({
-  pool, directory: new DirectoryCache(), site: { base: 'https://ojo.example', name: 'Ojo' }, clock: new SettableClock(now), log: quietLog,
-  onArrivals: () => undefined, onOutgoing: () => undefined,
+  pool,
+  directory: new DirectoryCache(),
+  site: { base: 'https://ojo.example', name: 'Ojo' },
+  clock: new SettableClock(now),
+  log: quietLog,
+  onArrivals: () => undefined,
+  onOutgoing: () => undefined,
   onDecided: (changes) => process.stdout.write(`decided ${changes.length}\n`),
 });
 await runner.drain();

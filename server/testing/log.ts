@@ -17,9 +17,15 @@ interface Line {
 export async function logOf(pool: Pool, start: Instant, end: Instant): Promise<object> {
   const { people, groups, contacts, sources, folders, access } = await new DirectoryCache().current(pool);
   const changes = (await rows(pool, query('SELECT * FROM changes ORDER BY seq'))).map(toChange);
-  const acts = (await rows<{ act: unknown }>(pool, query('SELECT act FROM decided_acts ORDER BY id'))).map(({ act }) => fromJson<QueuedAct>(act));
+  const acts = (await rows<{ act: unknown }>(pool, query('SELECT act FROM decided_acts ORDER BY id'))).map(({ act }) =>
+    fromJson<QueuedAct>(act),
+  );
   const lines: Line[] = [
-    ...changes.map(({ seq: _, itemVersion: _version, previous: _previous, at, ...change }) => ({ at, rank: 1, input: { ...change, at: printInstant(at) } })),
+    ...changes.map(({ seq: _, itemVersion: _version, previous: _previous, at, ...change }) => ({
+      at,
+      rank: 1,
+      input: { ...change, at: printInstant(at) },
+    })),
     ...acts.flatMap((act): Line[] => {
       if (act.input === 'goLive') return [];
       const { input, at, ...rest } = act;
@@ -30,26 +36,57 @@ export async function logOf(pool: Pool, start: Instant, end: Instant): Promise<o
   ];
   const firsts = await firstVersions(pool);
   return {
-    start: printInstant(start), end: printInstant(end), groups: [...groups.values()], contacts: [...contacts.values()], sources: [...sources.values()].map(({ id, kind, name, titleField, fields }) => ({ id, kind, name, titleField, fields })), folders: [...folders.values()], access,
-    people: [...people.values()].map(({ id, name, email, phone, zone, locale, manager, active, plan }) => ({ id, name, email, phone, zone, locale, manager, active, plan })),
-    rules: firsts.map(({ rule, from }) => ({ ...rule, from: printInstant(from) })), inputs: lines.sort((a, b) => a.at - b.at || a.rank - b.rank).map(({ input }) => input),
+    start: printInstant(start),
+    end: printInstant(end),
+    groups: [...groups.values()],
+    contacts: [...contacts.values()],
+    sources: [...sources.values()].map(({ id, kind, name, titleField, fields }) => ({
+      id,
+      kind,
+      name,
+      titleField,
+      fields,
+    })),
+    folders: [...folders.values()],
+    access,
+    people: [...people.values()].map(({ id, name, email, phone, zone, locale, manager, active, plan }) => ({
+      id,
+      name,
+      email,
+      phone,
+      zone,
+      locale,
+      manager,
+      active,
+      plan,
+    })),
+    rules: firsts.map(({ rule, from }) => ({ ...rule, from: printInstant(from) })),
+    inputs: lines.sort((a, b) => a.at - b.at || a.rank - b.rank).map(({ input }) => input),
   };
 }
 
 async function firstVersions(pool: Pool): Promise<{ rule: Rule; from: Instant }[]> {
-  const found = await rows<{ document: unknown; live_from: number }>(pool, query('SELECT document, live_from FROM rule_versions WHERE version = 1'));
+  const found = await rows<{ document: unknown; live_from: number }>(
+    pool,
+    query('SELECT document, live_from FROM rule_versions WHERE version = 1'),
+  );
   return found.map(({ document, live_from: from }) => ({ rule: fromJson<Rule>(document), from }));
 }
 
 /** Phases after the first: a new version is published, or the same one pauses. Going on is an act of its own. */
 async function phaseLines(pool: Pool): Promise<Line[]> {
-  const found = await rows<{ rule_id: string; version: number; since: number; is_paused: number; document: unknown }>(pool,
-    query('SELECT p.rule_id, p.version, p.since, p.is_paused, v.document FROM rule_phases p JOIN rule_versions v ON v.rule_id = p.rule_id AND v.version = p.version ORDER BY p.rule_id, p.epoch'));
+  const found = await rows<{ rule_id: string; version: number; since: number; is_paused: number; document: unknown }>(
+    pool,
+    query(
+      'SELECT p.rule_id, p.version, p.since, p.is_paused, v.document FROM rule_phases p JOIN rule_versions v ON v.rule_id = p.rule_id AND v.version = p.version ORDER BY p.rule_id, p.epoch',
+    ),
+  );
   return found.flatMap((phase, index): Line[] => {
     const before = found[index - 1];
     if (before?.rule_id !== phase.rule_id) return [];
     const at = printInstant(phase.since);
-    if (before.version !== phase.version) return [{ at: phase.since, rank: 0, input: { do: 'publish', at, rule: fromJson<Rule>(phase.document) } }];
+    if (before.version !== phase.version)
+      return [{ at: phase.since, rank: 0, input: { do: 'publish', at, rule: fromJson<Rule>(phase.document) } }];
     return phase.is_paused === 1 ? [{ at: phase.since, rank: 0, input: { do: 'pause', at, rule: phase.rule_id } }] : [];
   });
 }

@@ -10,25 +10,57 @@ import { editItem, publishRule } from '../intake/index.ts';
 import { Seals } from '../seals/index.ts';
 import { type Clock, SettableClock } from '../kit/index.ts';
 import { Runner } from '../runner/index.ts';
-import { createRuleQuery, decidedToQuery, DirectoryCache, inTransaction, migrate, openPool, query, raiseWorldQuery, rows, run, type StoredChange } from '../store/index.ts';
+import {
+  createRuleQuery,
+  decidedToQuery,
+  DirectoryCache,
+  inTransaction,
+  migrate,
+  openPool,
+  query,
+  raiseWorldQuery,
+  rows,
+  run,
+  type StoredChange,
+} from '../store/index.ts';
 import { quietLog } from './quiet.ts';
 
 export const NOON = instantOf('2026-03-04T12:00:00Z');
 export const PASSWORD = 'reed-gate';
 
 export const LOANS: Source = {
-  id: 'loans', kind: 'records', name: 'Loan agreements', titleField: 'title',
+  id: 'loans',
+  kind: 'records',
+  name: 'Loan agreements',
+  titleField: 'title',
   fields: [
-    { id: 'title', name: 'Loan', type: 'text' }, { id: 'status', name: 'Status', type: 'choice', options: ['Requested', 'Agreed', 'On view', 'Returned'] },
-    { id: 'registrar', name: 'Registrar', type: 'person' }, { id: 'insured', name: 'Insured value', type: 'money' }, { id: 'due', name: 'Due back', type: 'date' }, { id: 'note', name: 'Note', type: 'longText' },
+    { id: 'title', name: 'Loan', type: 'text' },
+    { id: 'status', name: 'Status', type: 'choice', options: ['Requested', 'Agreed', 'On view', 'Returned'] },
+    { id: 'registrar', name: 'Registrar', type: 'person' },
+    { id: 'insured', name: 'Insured value', type: 'money' },
+    { id: 'due', name: 'Due back', type: 'date' },
+    { id: 'note', name: 'Note', type: 'longText' },
   ],
 };
 
-const PEOPLE: [id: string, role: string, phone: string | null][] = [['ines', 'coordinator', '+34600555014'], ['mei', 'member', null], ['wren', 'member', null], ['petra', 'member', null], ['marisol', 'steward', null]];
+const PEOPLE: [id: string, role: string, phone: string | null][] = [
+  ['ines', 'coordinator', '+34600555014'],
+  ['mei', 'member', null],
+  ['wren', 'member', null],
+  ['petra', 'member', null],
+  ['marisol', 'steward', null],
+];
 
 export const ON_VIEW = rule({
-  id: 'on-view', name: 'Loan goes on view', owner: 'ines', urgency: 'important', zone: 'Europe/Madrid', scope: { sources: ['loans'] },
-  when: { if: { became: { field: 'status', op: 'is', value: 'On view' } } }, to: [{ field: 'registrar' }, { group: 'insurers' }], channels: ['inApp', 'email'],
+  id: 'on-view',
+  name: 'Loan goes on view',
+  owner: 'ines',
+  urgency: 'important',
+  zone: 'Europe/Madrid',
+  scope: { sources: ['loans'] },
+  when: { if: { became: { field: 'status', op: 'is', value: 'On view' } } },
+  to: [{ field: 'registrar' }, { group: 'insurers' }],
+  channels: ['inApp', 'email'],
 });
 
 export function rule(document: Record<string, unknown>): Rule {
@@ -57,12 +89,51 @@ export function setUpMuseum() {
 
 async function layOut(pool: Pool): Promise<void> {
   const secret = await hash(PASSWORD, { memoryCost: 8192, timeCost: 1, parallelism: 1 });
-  await run(pool, query('INSERT INTO people (id, name, email, phone, zone, locale, role, password_hash) VALUES ?',
-    PEOPLE.map(([id, role, phone]) => [id, id.replace(/^./, (first) => first.toUpperCase()), `${id}@marisma.example`, phone, 'Europe/Madrid', 'en-GB', role, secret])));
-  await run(pool, query("INSERT INTO groups_of_people (id, name) VALUES ('insurers', 'Insurers'), ('readers', 'Readers')"));
-  await run(pool, query("INSERT INTO group_members (group_id, kind, member_id) VALUES ('insurers', 'person', 'mei'), ('insurers', 'person', 'wren'), ('insurers', 'person', 'petra'), ('readers', 'person', 'mei'), ('readers', 'person', 'wren'), ('readers', 'person', 'ines'), ('readers', 'person', 'marisol')"));
-  await run(pool, query('INSERT INTO sources (id, kind, name, about, title_field, fields, position) VALUES (?)', [LOANS.id, LOANS.kind, LOANS.name, '', LOANS.titleField, JSON.stringify(LOANS.fields), 0]));
-  await run(pool, query('INSERT INTO access_entries (source_id, readers) VALUES (?)', ['loans', JSON.stringify([{ group: 'readers' }, { field: 'registrar' }])]));
+  await run(
+    pool,
+    query(
+      'INSERT INTO people (id, name, email, phone, zone, locale, role, password_hash) VALUES ?',
+      PEOPLE.map(([id, role, phone]) => [
+        id,
+        id.replace(/^./, (first) => first.toUpperCase()),
+        `${id}@marisma.example`,
+        phone,
+        'Europe/Madrid',
+        'en-GB',
+        role,
+        secret,
+      ]),
+    ),
+  );
+  await run(
+    pool,
+    query("INSERT INTO groups_of_people (id, name) VALUES ('insurers', 'Insurers'), ('readers', 'Readers')"),
+  );
+  await run(
+    pool,
+    query(
+      "INSERT INTO group_members (group_id, kind, member_id) VALUES ('insurers', 'person', 'mei'), ('insurers', 'person', 'wren'), ('insurers', 'person', 'petra'), ('readers', 'person', 'mei'), ('readers', 'person', 'wren'), ('readers', 'person', 'ines'), ('readers', 'person', 'marisol')",
+    ),
+  );
+  await run(
+    pool,
+    query('INSERT INTO sources (id, kind, name, about, title_field, fields, position) VALUES (?)', [
+      LOANS.id,
+      LOANS.kind,
+      LOANS.name,
+      '',
+      LOANS.titleField,
+      JSON.stringify(LOANS.fields),
+      0,
+    ]),
+  );
+  await run(
+    pool,
+    query('INSERT INTO access_entries (source_id, readers) VALUES (?)', [
+      'loans',
+      JSON.stringify([{ group: 'readers' }, { field: 'registrar' }]),
+    ]),
+  );
   await run(pool, raiseWorldQuery());
 }
 
@@ -72,7 +143,27 @@ export const putLive = (pool: Pool, document: Rule, at: number): Promise<void> =
     await publishRule(on, document, 1, document.owner, at);
   });
 
-const TABLES = ['changes', 'change_queue', 'act_queue', 'items', 'rules', 'rule_versions', 'rule_phases', 'alerts', 'alert_changes', 'messages', 'message_alerts', 'withheld', 'dropped', 'timers', 'engine_rows', 'decided_acts', 'rule_troubles', 'set_aside', 'contacts'];
+const TABLES = [
+  'changes',
+  'change_queue',
+  'act_queue',
+  'items',
+  'rules',
+  'rule_versions',
+  'rule_phases',
+  'alerts',
+  'alert_changes',
+  'messages',
+  'message_alerts',
+  'withheld',
+  'dropped',
+  'timers',
+  'engine_rows',
+  'decided_acts',
+  'rule_troubles',
+  'set_aside',
+  'contacts',
+];
 
 /** Empties all that a test has filled: everything but people and sources. */
 export async function clearAway(pool: Pool): Promise<void> {
@@ -103,7 +194,8 @@ export function breakingPool(pool: Pool, at: number): { pool: Pool; wasBroken: (
     });
   };
   // A dead process writes nothing by other connections either.
-  const ask = (...words: unknown[]) => (broken ? Promise.reject(new Error('killed')) : pool.query(...(words as Parameters<Pool['query']>)));
+  const ask = (...words: unknown[]) =>
+    broken ? Promise.reject(new Error('killed')) : pool.query(...(words as Parameters<Pool['query']>));
   return { pool: { getConnection, query: ask } as unknown as Pool, wasBroken: () => broken };
 }
 
@@ -112,12 +204,32 @@ let made = 0;
 /** A new loan that stands as given; its id. */
 export async function newLoan(pool: Pool, set: Fields, at = NOON): Promise<string> {
   const id = `L-${++made}`;
-  await editItem(pool, { actor: 'ines', source: LOANS, item: id, kind: 'created', set: { title: `Loan ${id}`, ...set }, at });
+  await editItem(pool, {
+    actor: 'ines',
+    source: LOANS,
+    item: id,
+    kind: 'created',
+    set: { title: `Loan ${id}`, ...set },
+    at,
+  });
   return id;
 }
 
-export const edit = (pool: Pool, item: string, set: Fields, more: { actor?: string; from?: number; at?: number } = {}) =>
-  editItem(pool, { actor: more.actor ?? 'wren', source: LOANS, item, kind: 'changed', set, at: more.at ?? NOON, ...(more.from === undefined ? {} : { from: more.from }) });
+export const edit = (
+  pool: Pool,
+  item: string,
+  set: Fields,
+  more: { actor?: string; from?: number; at?: number } = {},
+) =>
+  editItem(pool, {
+    actor: more.actor ?? 'wren',
+    source: LOANS,
+    item,
+    kind: 'changed',
+    set,
+    at: more.at ?? NOON,
+    ...(more.from === undefined ? {} : { from: more.from }),
+  });
 
 /** A carrier that keeps what it is handed, or fails as it is told. */
 export class KeepingCarrier implements Carrier {
@@ -137,21 +249,58 @@ export class KeepingCarrier implements Carrier {
 
 const SITE = { base: 'https://ojo.example', name: 'Ojo' };
 
-export function makeRunner(pool: Pool, clock: Clock, directory = new DirectoryCache(), onDecided: (changes: StoredChange[]) => void = () => undefined): Runner {
-  return new Runner({ pool, directory, site: SITE, clock, log: quietLog, onArrivals: () => undefined, onOutgoing: () => undefined, onDecided });
+export function makeRunner(
+  pool: Pool,
+  clock: Clock,
+  directory = new DirectoryCache(),
+  onDecided: (changes: StoredChange[]) => void = () => undefined,
+): Runner {
+  return new Runner({
+    pool,
+    directory,
+    site: SITE,
+    clock,
+    log: quietLog,
+    onArrivals: () => undefined,
+    onOutgoing: () => undefined,
+    onDecided,
+  });
 }
 
-export function makeSender(pool: Pool, clock: SettableClock, carriers: { email: Carrier; text: Carrier; webhook?: Carrier }, mostMs?: number, patienceMs?: number): Sender {
-  return new Sender({ pool, directory: new DirectoryCache(), site: SITE, clock, log: quietLog, seals: new Seals(pool), carriers: { webhook: new KeepingCarrier(), ...carriers }, onFate: () => undefined, ...(mostMs === undefined ? {} : { mostMs }), ...(patienceMs === undefined ? {} : { patienceMs }) });
+export function makeSender(
+  pool: Pool,
+  clock: SettableClock,
+  carriers: { email: Carrier; text: Carrier; webhook?: Carrier },
+  mostMs?: number,
+  patienceMs?: number,
+): Sender {
+  return new Sender({
+    pool,
+    directory: new DirectoryCache(),
+    site: SITE,
+    clock,
+    log: quietLog,
+    seals: new Seals(pool),
+    carriers: { webhook: new KeepingCarrier(), ...carriers },
+    onFate: () => undefined,
+    ...(mostMs === undefined ? {} : { mostMs }),
+    ...(patienceMs === undefined ? {} : { patienceMs }),
+  });
 }
 
 /** All messages as `person channel fate`, in order. */
 export async function fates(pool: Pool): Promise<string[]> {
-  const found = await rows<{ person_id: string; channel: string; fate: string; subject: string }>(pool, query('SELECT person_id, channel, fate, subject FROM messages ORDER BY subject, person_id, channel'));
+  const found = await rows<{ person_id: string; channel: string; fate: string; subject: string }>(
+    pool,
+    query('SELECT person_id, channel, fate, subject FROM messages ORDER BY subject, person_id, channel'),
+  );
   return found.map((row) => `${row.person_id} ${row.channel} ${row.fate}: ${row.subject}`);
 }
 
 export async function withheld(pool: Pool): Promise<string[]> {
-  const found = await rows<{ person_id: string; reason: string; item_id: string }>(pool, query('SELECT person_id, reason, item_id FROM withheld ORDER BY item_id, person_id'));
+  const found = await rows<{ person_id: string; reason: string; item_id: string }>(
+    pool,
+    query('SELECT person_id, reason, item_id FROM withheld ORDER BY item_id, person_id'),
+  );
   return found.map((row) => `${row.item_id} ${row.person_id}: ${row.reason}`);
 }

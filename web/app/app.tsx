@@ -31,7 +31,11 @@ const StandInsPage = later(() => import('../pages/stand-ins.tsx').then((page) =>
 export function App() {
   const me = useMe();
   if (me.data === null) return <SignInPage />;
-  return <Loaded query={me} what="Ojo">{(known) => known && <SignedIn me={known} />}</Loaded>;
+  return (
+    <Loaded query={me} what="Ojo">
+      {(known) => known && <SignedIn me={known} />}
+    </Loaded>
+  );
 }
 
 function SignedIn({ me }: { me: NonNullable<ReturnType<typeof useMe>['data']> }) {
@@ -48,7 +52,13 @@ function SignedIn({ me }: { me: NonNullable<ReturnType<typeof useMe>['data']> })
           <Notices>
             <Frame>
               <PageBoundary>
-                <Suspense fallback={<div className="page"><Waiting what="the page" /></div>}>
+                <Suspense
+                  fallback={
+                    <div className="page">
+                      <Waiting what="the page" />
+                    </div>
+                  }
+                >
                   <Routes>
                     <Route path="/" element={<Navigate to="/today" replace />} />
                     <Route path="/today" element={<TodayPage />} />
@@ -83,11 +93,20 @@ function ItemAddress() {
   const item = useItem(id);
   return (
     <div className="page">
-      <Loaded query={item} what="the item">{({ item: found }) => <Navigate to={`/sources/${encodeURIComponent(found.source)}/${encodeURIComponent(id)}`} replace />}</Loaded>
+      <Loaded query={item} what="the item">
+        {({ item: found }) => (
+          <Navigate to={`/sources/${encodeURIComponent(found.source)}/${encodeURIComponent(id)}`} replace />
+        )}
+      </Loaded>
     </div>
   );
 }
 
 const NothingHere = () => (
-  <main className="page"><div className="empty"><h1>Nothing is at this address</h1><p>It may have been moved or deleted, or you may not read it.</p></div></main>
+  <main className="page">
+    <div className="empty">
+      <h1>Nothing is at this address</h1>
+      <p>It may have been moved or deleted, or you may not read it.</p>
+    </div>
+  </main>
 );

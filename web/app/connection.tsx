@@ -15,16 +15,23 @@ export function ConnectionNote() {
   useEffect(() => {
     if (!isLost) return;
     const timer = setInterval(() => {
-      api('/session').then(() => {
-        noteBack();
-        return client.invalidateQueries();
-      }).catch(() => undefined);
+      api('/session')
+        .then(() => {
+          noteBack();
+          return client.invalidateQueries();
+        })
+        .catch(() => undefined);
     }, AGAIN_MS);
     return () => clearInterval(timer);
   }, [isLost, client]);
   return (
     <div role="status" className={lost ? 'connection-note' : 'visually-hidden'}>
-      {lost && <><strong>{lost.isDatabase ? 'Ojo’s database cannot be reached' : 'No connection to Ojo'}</strong> since {formatTime(lost.since, me)}. What you type stays here; it is tried again by itself.</>}
+      {lost && (
+        <>
+          <strong>{lost.isDatabase ? 'Ojo’s database cannot be reached' : 'No connection to Ojo'}</strong> since{' '}
+          {formatTime(lost.since, me)}. What you type stays here; it is tried again by itself.
+        </>
+      )}
     </div>
   );
 }

@@ -24,7 +24,12 @@ export function useEvents(): void {
       switch (data.event) {
         case 'message':
           takeIn(client, data.message);
-          showOnDesktop(data.message.id, data.message.subject, data.message.content.entries.flatMap((entry) => entry.rules.map((rule) => rule.name)).join(', '), () => void go.current(`/inbox/${data.message.id}`));
+          showOnDesktop(
+            data.message.id,
+            data.message.subject,
+            data.message.content.entries.flatMap((entry) => entry.rules.map((rule) => rule.name)).join(', '),
+            () => void go.current(`/inbox/${data.message.id}`),
+          );
           return refresh(['outbox'], ['rules']);
         case 'item':
           return refresh(['item', data.item], ['items', data.source], ['sources'], ['trail']);
@@ -67,18 +72,29 @@ export function useEvents(): void {
 function takeIn(client: QueryClient, message: MessageRow): void {
   let isNew = true;
   // A list that is narrowed is asked for again: only the server knows what belongs in it. So is one that is on its way, which may be older.
-  const isNarrowed = (key: readonly unknown[]) => Object.keys((key[1] ?? {}) as object).some((name) => name !== 'unread');
-  void client.invalidateQueries({ queryKey: ['inbox'], predicate: ({ queryKey, state }) => isNarrowed(queryKey) || state.fetchStatus === 'fetching' });
-  client.setQueriesData<InfiniteData<InboxPage>>({ queryKey: ['inbox'], predicate: ({ queryKey }) => !isNarrowed(queryKey) }, (list) => {
-    const [first, ...rest] = list?.pages ?? [];
-    if (!list || !first) return list;
-    if (list.pages.some((page) => page.messages.some((one) => one.id === message.id))) {
-      isNew = false;
-      return list;
-    }
-    return { ...list, pages: [{ ...first, messages: [message, ...first.messages] }, ...rest] };
+  const isNarrowed = (key: readonly unknown[]) =>
+    Object.keys((key[1] ?? {}) as object).some((name) => name !== 'unread');
+  void client.invalidateQueries({
+    queryKey: ['inbox'],
+    predicate: ({ queryKey, state }) => isNarrowed(queryKey) || state.fetchStatus === 'fetching',
   });
-  if (isNew) client.setQueryData<Me | null>(['me'], (me) => me && { ...me, unread: me.unread + 1, now: later(message.at, me.now) });
+  client.setQueriesData<InfiniteData<InboxPage>>(
+    { queryKey: ['inbox'], predicate: ({ queryKey }) => !isNarrowed(queryKey) },
+    (list) => {
+      const [first, ...rest] = list?.pages ?? [];
+      if (!list || !first) return list;
+      if (list.pages.some((page) => page.messages.some((one) => one.id === message.id))) {
+        isNew = false;
+        return list;
+      }
+      return { ...list, pages: [{ ...first, messages: [message, ...first.messages] }, ...rest] };
+    },
+  );
+  if (isNew)
+    client.setQueryData<Me | null>(
+      ['me'],
+      (me) => me && { ...me, unread: me.unread + 1, now: later(message.at, me.now) },
+    );
 }
 
 /** The later of two instants in UTC, which as text are in order too. */

@@ -30,11 +30,18 @@ export function FindBox() {
   // What was found for the letters before may stand there still: nobody is sent to it.
   const isFresh = found.data !== undefined && !found.isPlaceholderData;
   const [isWaited, setWaited] = useState(false);
-  const hits: Hit[] = !found.data || text.trim() === '' ? [] : whatBeginsSo(text, [
-    ...found.data.items.map((item) => ({ path: itemPath(item.id), name: item.title, kind: source(item.source)?.name ?? '' })),
-    ...found.data.rules.map((rule) => ({ path: rulePath(rule.id), name: rule.name, kind: 'rule' })),
-    ...found.data.sources.map((one) => ({ path: sourcePath(one.id), name: one.name, kind: 'source' })),
-  ]);
+  const hits: Hit[] =
+    !found.data || text.trim() === ''
+      ? []
+      : whatBeginsSo(text, [
+          ...found.data.items.map((item) => ({
+            path: itemPath(item.id),
+            name: item.title,
+            kind: source(item.source)?.name ?? '',
+          })),
+          ...found.data.rules.map((rule) => ({ path: rulePath(rule.id), name: rule.name, kind: 'rule' })),
+          ...found.data.sources.map((one) => ({ path: sourcePath(one.id), name: one.name, kind: 'source' })),
+        ]);
   const go = (hit: Hit | undefined) => {
     if (!hit) return;
     setText('');
@@ -62,8 +69,22 @@ export function FindBox() {
   return (
     <search className="find">
       <Form.Control
-        ref={input} type="search" placeholder="Find anything" aria-label="Find anything" role="combobox" aria-expanded={isOpen} aria-controls={list} aria-activedescendant={hits[at] ? `${list}-${at}` : undefined}
-        value={text} onChange={(event) => { setText(event.target.value); setAt(0); setWaited(false); }} onKeyDown={press} onBlur={() => setTimeout(() => setText(''), 150)}
+        ref={input}
+        type="search"
+        placeholder="Find anything"
+        aria-label="Find anything"
+        role="combobox"
+        aria-expanded={isOpen}
+        aria-controls={list}
+        aria-activedescendant={hits[at] ? `${list}-${at}` : undefined}
+        value={text}
+        onChange={(event) => {
+          setText(event.target.value);
+          setAt(0);
+          setWaited(false);
+        }}
+        onKeyDown={press}
+        onBlur={() => setTimeout(() => setText(''), 150)}
       />
       {text === '' && <kbd>/</kbd>}
       {isOpen && (
@@ -71,8 +92,17 @@ export function FindBox() {
           {hits.length === 0 && <div role="presentation">Nothing by that name that you may read</div>}
           {hits.map((hit, index) => (
             // biome-ignore lint/a11y/useKeyWithClickEvents: the box above it has the keys, as a combobox does
-            <div key={hit.path} id={`${list}-${index}`} role="option" aria-selected={index === at} tabIndex={-1} onMouseEnter={() => setAt(index)} onClick={() => go(hit)}>
-              <span className="cut">{hit.name}</span><span className="quiet small">{hit.kind}</span>
+            <div
+              key={hit.path}
+              id={`${list}-${index}`}
+              role="option"
+              aria-selected={index === at}
+              tabIndex={-1}
+              onMouseEnter={() => setAt(index)}
+              onClick={() => go(hit)}
+            >
+              <span className="cut">{hit.name}</span>
+              <span className="quiet small">{hit.kind}</span>
             </div>
           ))}
         </div>

@@ -13,7 +13,12 @@ import { startTheme } from './theme.ts';
 startTheme();
 
 const client = new QueryClient({
-  defaultOptions: { queries: { staleTime: 10_000, retry: (count, error) => !(error instanceof ApiError && error.problem.status >= 400) && count < 2 } },
+  defaultOptions: {
+    queries: {
+      staleTime: 10_000,
+      retry: (count, error) => !(error instanceof ApiError && error.problem.status >= 400) && count < 2,
+    },
+  },
 });
 
 createRoot(document.getElementById('root') as HTMLElement).render(

@@ -27,8 +27,13 @@ class Boundary extends Component<Props, { failedAt: string | null }> {
       <main className="page">
         <div className="empty" role="alert">
           <h1>This page could not be loaded</h1>
-          <p>Ojo did not answer, or there is a newer Ojo than the one in this window. Nothing was lost; other pages go on.</p>
-          <button type="button" className="btn btn-primary" onClick={() => window.location.reload()}>Load it again</button>
+          <p>
+            Ojo did not answer, or there is a newer Ojo than the one in this window. Nothing was lost; other pages go
+            on.
+          </p>
+          <button type="button" className="btn btn-primary" onClick={() => window.location.reload()}>
+            Load it again
+          </button>
         </div>
       </main>
     );

@@ -17,7 +17,9 @@ export function ItemSheet({ id, onClose }: { id: string; onClose: () => void }) 
   const item = useItem(id);
   return (
     <Sheet label="The item in focus" name={id} onClose={onClose}>
-      <Loaded query={item} what="the item">{(page) => <Shown key={id} page={page} />}</Loaded>
+      <Loaded query={item} what="the item">
+        {(page) => <Shown key={id} page={page} />}
+      </Loaded>
     </Sheet>
   );
 }
@@ -32,40 +34,98 @@ function Shown({ page }: { page: ItemPage }) {
   const { item } = page;
   const source = sourceOf(item.source);
   if (!source) return null;
-  const takeAway = () => remove.mutate({ id: item.id, from: item.version }, {
-    onSuccess: (gone) => notice({ words: `${item.title} is deleted.`, undo: () => remove.mutate({ id: item.id, from: gone.version, isBack: true }) }),
-  });
+  const takeAway = () =>
+    remove.mutate(
+      { id: item.id, from: item.version },
+      {
+        onSuccess: (gone) =>
+          notice({
+            words: `${item.title} is deleted.`,
+            undo: () => remove.mutate({ id: item.id, from: gone.version, isBack: true }),
+          }),
+      },
+    );
   return (
     <>
-      <p className="quiet small">{source.name}{item.folder && ` / ${folder(item.folder)?.name ?? ''}`}</p>
+      <p className="quiet small">
+        {source.name}
+        {item.folder && ` / ${folder(item.folder)?.name ?? ''}`}
+      </p>
       <h2>{item.title}</h2>
-      {item.isDeleted && <p className="fault mt-1"><strong>Deleted.</strong> <Button variant="link" onClick={() => remove.mutate({ id: item.id, from: item.version, isBack: true })}>Bring it back</Button></p>}
-      {isEditing
-        ? <ItemForm page={page} source={source} onDone={() => setEditing(false)} />
-        : (
-          <>
-            <FieldList page={page} source={source} />
-            <div className="acts">
-                {page.mayEdit && <Button onClick={() => setEditing(true)}>Edit</Button>}
-                {page.file && <a className="btn btn-outline-primary" href={`/api/items/${encodeURIComponent(item.id)}/file`} target="_blank" rel="noreferrer">Open the paper</a>}
-                {!isPassing && !item.isDeleted && <Button variant="outline-primary" onClick={() => setPassing(true)}>Pass it on</Button>}
-                {page.mayEdit && <Button variant="quiet" onClick={takeAway}>Delete</Button>}
-            </div>
-            {isPassing && <PassOn item={item.id} onDone={() => setPassing(false)} />}
-          </>
-        )}
+      {item.isDeleted && (
+        <p className="fault mt-1">
+          <strong>Deleted.</strong>{' '}
+          <Button variant="link" onClick={() => remove.mutate({ id: item.id, from: item.version, isBack: true })}>
+            Bring it back
+          </Button>
+        </p>
+      )}
+      {isEditing ? (
+        <ItemForm page={page} source={source} onDone={() => setEditing(false)} />
+      ) : (
+        <>
+          <FieldList page={page} source={source} />
+          <div className="acts">
+            {page.mayEdit && <Button onClick={() => setEditing(true)}>Edit</Button>}
+            {page.file && (
+              <a
+                className="btn btn-outline-primary"
+                href={`/api/items/${encodeURIComponent(item.id)}/file`}
+                target="_blank"
+                rel="noreferrer"
+              >
+                Open the paper
+              </a>
+            )}
+            {!isPassing && !item.isDeleted && (
+              <Button variant="outline-primary" onClick={() => setPassing(true)}>
+                Pass it on
+              </Button>
+            )}
+            {page.mayEdit && (
+              <Button variant="quiet" onClick={takeAway}>
+                Delete
+              </Button>
+            )}
+          </div>
+          {isPassing && <PassOn item={item.id} onDone={() => setPassing(false)} />}
+        </>
+      )}
       <section>
         <h3>What changed</h3>
-        <Tape all={page.trail.map((row) => row.at)} caught={page.trail.filter((row) => row.caughtBy.length > 0).map((row) => row.at)} now={me.now} width={368} isWide label="The last 30 days" />
+        <Tape
+          all={page.trail.map((row) => row.at)}
+          caught={page.trail.filter((row) => row.caughtBy.length > 0).map((row) => row.at)}
+          now={me.now}
+          width={368}
+          isWide
+          label="The last 30 days"
+        />
         <ItemTrail page={page} source={source} />
       </section>
-      <section><h3>Who hears of this</h3><Hears rows={page.hears} source={source} /></section>
+      <section>
+        <h3>Who hears of this</h3>
+        <Hears rows={page.hears} source={source} />
+      </section>
       <section>
         <h3>Keep an eye on this</h3>
         <Eyes eyes={page.eyes} />
-        {isEyeing || page.eyes.every((eye) => eye.person !== me.id)
-          ? (isEyeing ? <EyeEditor target={{ source, item: { id: item.id, title: item.title, fields: item.fields } }} onDone={() => setEyeing(false)} /> : <Button variant="outline-primary" onClick={() => setEyeing(true)}>Keep an eye on it</Button>)
-          : <Button variant="link" onClick={() => setEyeing(true)}>For something else as well</Button>}
+        {isEyeing || page.eyes.every((eye) => eye.person !== me.id) ? (
+          isEyeing ? (
+            <EyeEditor
+              target={{ source, item: { id: item.id, title: item.title, fields: item.fields } }}
+              onDone={() => setEyeing(false)}
+            />
+          ) : (
+            <Button variant="outline-primary" onClick={() => setEyeing(true)}>
+              Keep an eye on it
+            </Button>
+          )
+        ) : (
+          <Button variant="link" onClick={() => setEyeing(true)}>
+            For something else as well
+          </Button>
+        )}
       </section>
     </>
   );
@@ -75,17 +135,27 @@ function FieldList({ page, source }: { page: ItemPage; source: Source }) {
   const { me, names } = useReading();
   return (
     <dl className="field-list mt-3">
-      {source.fields.filter((field) => field.id !== source.titleField).map((field) => {
-        const value = page.item.fields[field.id];
-        const words = formatValue(field, value, me, names(page.names));
-        const isLink = field.type === 'link' && typeof value === 'string' && page.names[value] !== undefined;
-        return (
-          <div key={field.id} style={{ display: 'contents' }}>
-            <dt>{field.name}</dt>
-            <dd>{isEmpty(value) ? <span className="quiet">empty</span> : isLink ? <ItemLink id={value}>{words}</ItemLink> : words}</dd>
-          </div>
-        );
-      })}
+      {source.fields
+        .filter((field) => field.id !== source.titleField)
+        .map((field) => {
+          const value = page.item.fields[field.id];
+          const words = formatValue(field, value, me, names(page.names));
+          const isLink = field.type === 'link' && typeof value === 'string' && page.names[value] !== undefined;
+          return (
+            <div key={field.id} style={{ display: 'contents' }}>
+              <dt>{field.name}</dt>
+              <dd>
+                {isEmpty(value) ? (
+                  <span className="quiet">empty</span>
+                ) : isLink ? (
+                  <ItemLink id={value}>{words}</ItemLink>
+                ) : (
+                  words
+                )}
+              </dd>
+            </div>
+          );
+        })}
     </dl>
   );
 }
@@ -103,12 +173,23 @@ function ItemTrail({ page, source }: { page: ItemPage; source: Source }) {
         {shown.map((row) => (
           <li key={row.id}>
             <Time at={row.at} />
-            <div className="small wrap-anywhere"><WhatHappened row={row} source={source} names={page.names} isSeen={!isFresh(row.at)} /> <span className="quiet">by {person(row.actor)}</span></div>
+            <div className="small wrap-anywhere">
+              <WhatHappened row={row} source={source} names={page.names} isSeen={!isFresh(row.at)} />{' '}
+              <span className="quiet">by {person(row.actor)}</span>
+            </div>
           </li>
         ))}
       </ol>
-      {page.trail.length > FIRST && !isWhole && <Button variant="link" className="mt-2" onClick={() => setWhole(true)}>{page.trail.length - FIRST} older</Button>}
-      {(isWhole || page.trail.length <= FIRST) && <p className="small mt-2"><Link to={`/trail?item=${encodeURIComponent(page.item.id)}`}>In the Trail</Link></p>}
+      {page.trail.length > FIRST && !isWhole && (
+        <Button variant="link" className="mt-2" onClick={() => setWhole(true)}>
+          {page.trail.length - FIRST} older
+        </Button>
+      )}
+      {(isWhole || page.trail.length <= FIRST) && (
+        <p className="small mt-2">
+          <Link to={`/trail?item=${encodeURIComponent(page.item.id)}`}>In the Trail</Link>
+        </p>
+      )}
     </>
   );
 }
@@ -116,7 +197,13 @@ function ItemTrail({ page, source }: { page: ItemPage; source: Source }) {
 function Hears({ rows, source }: { rows: HearingRow[]; source: Source }) {
   const reading = useReading();
   const { person } = reading;
-  if (rows.length === 0) return <p className="quiet">Nobody: no live rule looks at it. <Link to={`/rules/new?source=${encodeURIComponent(source.id)}`}>Make one</Link></p>;
+  if (rows.length === 0)
+    return (
+      <p className="quiet">
+        Nobody: no live rule looks at it.{' '}
+        <Link to={`/rules/new?source=${encodeURIComponent(source.id)}`}>Make one</Link>
+      </p>
+    );
   const rules = [...new Map(rows.map((row) => [row.rule, row])).values()];
   return (
     <ul className="plain-list hears">
@@ -124,12 +211,25 @@ function Hears({ rows, source }: { rows: HearingRow[]; source: Source }) {
         <li key={rule.rule} style={{ display: 'block', paddingBottom: '0.5rem' }}>
           <Link to={rulePath(rule.rule)}>{rule.ruleName}</Link> <span className="quiet">{paceWords(rule.soon)}</span>
           <ul className="plain-list">
-            {rows.filter((row) => row.rule === rule.rule).map((row) => (
-              <li key={row.person} className={row.withheld ? 'is-withheld' : ''}>
-                <span>{person(row.person)}</span>
-                {row.withheld ? <span>withheld: <strong className={REASON_WORDS[row.withheld].isFault ? 'fault' : ''}>{REASON_WORDS[row.withheld].words}</strong></span> : <span className="quiet">{row.reasons.map((reason) => reasonPhrase(reason, reading, source)).join(', ')}</span>}
-              </li>
-            ))}
+            {rows
+              .filter((row) => row.rule === rule.rule)
+              .map((row) => (
+                <li key={row.person} className={row.withheld ? 'is-withheld' : ''}>
+                  <span>{person(row.person)}</span>
+                  {row.withheld ? (
+                    <span>
+                      withheld:{' '}
+                      <strong className={REASON_WORDS[row.withheld].isFault ? 'fault' : ''}>
+                        {REASON_WORDS[row.withheld].words}
+                      </strong>
+                    </span>
+                  ) : (
+                    <span className="quiet">
+                      {row.reasons.map((reason) => reasonPhrase(reason, reading, source)).join(', ')}
+                    </span>
+                  )}
+                </li>
+              ))}
           </ul>
         </li>
       ))}

@@ -8,9 +8,15 @@ export function LessPageView() {
   const rule = search.get('rule') ?? '';
   return (
     <main className="page">
-      <div className="page-head"><h1>Less of this</h1></div>
-      <div style={{ maxWidth: '32rem' }} className="mt-2"><LessWays rule={rule} item={search.get('item')} /></div>
-      <p className="mt-3"><Link to={rulePath(rule)}>The rule that told you</Link></p>
+      <div className="page-head">
+        <h1>Less of this</h1>
+      </div>
+      <div style={{ maxWidth: '32rem' }} className="mt-2">
+        <LessWays rule={rule} item={search.get('item')} />
+      </div>
+      <p className="mt-3">
+        <Link to={rulePath(rule)}>The rule that told you</Link>
+      </p>
     </main>
   );
 }

@@ -8,33 +8,84 @@ import { instantOf } from '../../core/time/index.ts';
 import { dayWords, Empty, Hour, Loaded, shortTime, useReading } from '../parts/index.ts';
 import { problemOf, useAside, useOutbox, useSendAgain, useTryAgain } from '../queries/index.ts';
 
-const FATES = [['', 'Everything'], ['delivered', 'Delivered'], ['open', 'Under way'], ['withheld', 'Withheld'], ['failed', 'Failed']] as const;
+const FATES = [
+  ['', 'Everything'],
+  ['delivered', 'Delivered'],
+  ['open', 'Under way'],
+  ['withheld', 'Withheld'],
+  ['failed', 'Failed'],
+] as const;
 
 /** Every message with its fate, and everybody who did not hear, with the reason. */
 export function OutboxPage() {
   const [search, setSearch] = useSearchParams();
-  const filter = { fate: search.get('fate') ?? '', channel: search.get('channel') ?? '', text: search.get('text') ?? '' };
+  const filter = {
+    fate: search.get('fate') ?? '',
+    channel: search.get('channel') ?? '',
+    text: search.get('text') ?? '',
+  };
   const outbox = useOutbox({ ...filter, text: useDeferredValue(filter.text) });
-  const put = (change: Partial<typeof filter>) => setSearch(Object.fromEntries(Object.entries({ ...filter, ...change }).filter(([, value]) => value !== '')), { replace: true });
+  const put = (change: Partial<typeof filter>) =>
+    setSearch(Object.fromEntries(Object.entries({ ...filter, ...change }).filter(([, value]) => value !== '')), {
+      replace: true,
+    });
   const isNarrow = Object.values(filter).some((value) => value !== '');
   return (
     <main className="page">
-      <div className="page-head"><h1>Outbox</h1><span className="quiet">who was told, by what, and who was not</span></div>
+      <div className="page-head">
+        <h1>Outbox</h1>
+        <span className="quiet">who was told, by what, and who was not</span>
+      </div>
       <div className="filters">
         <ul className="tabs" aria-label="Fate">
-          {FATES.map(([value, words]) => <li key={value}><button type="button" aria-pressed={filter.fate === value} className={filter.fate === value ? 'active' : ''} onClick={() => put({ fate: value })}>{words}</button></li>)}
+          {FATES.map(([value, words]) => (
+            <li key={value}>
+              <button
+                type="button"
+                aria-pressed={filter.fate === value}
+                className={filter.fate === value ? 'active' : ''}
+                onClick={() => put({ fate: value })}
+              >
+                {words}
+              </button>
+            </li>
+          ))}
         </ul>
-        <Form.Select aria-label="By what" value={filter.channel} onChange={(event) => put({ channel: event.target.value })}>
+        <Form.Select
+          aria-label="By what"
+          value={filter.channel}
+          onChange={(event) => put({ channel: event.target.value })}
+        >
           <option value="">by any way</option>
-          {Object.entries(CHANNEL_WORDS).map(([value, words]) => <option key={value} value={value}>{words}</option>)}
+          {Object.entries(CHANNEL_WORDS).map(([value, words]) => (
+            <option key={value} value={value}>
+              {words}
+            </option>
+          ))}
         </Form.Select>
-        <Form.Control type="search" placeholder="Narrow by person or subject" aria-label="Narrow by person or subject" value={filter.text} onChange={(event) => put({ text: event.target.value })} />
+        <Form.Control
+          type="search"
+          placeholder="Narrow by person or subject"
+          aria-label="Narrow by person or subject"
+          value={filter.text}
+          onChange={(event) => put({ text: event.target.value })}
+        />
       </div>
       <AsideList />
       <Loaded query={outbox} what="the Outbox" rows={12}>
-        {(rows) => rows.length === 0
-          ? <Empty title={isNarrow ? 'Nothing like that' : 'Nothing has gone out yet'}><p>{isNarrow ? 'No message or withholding fits all of these.' : 'Once a live rule catches a change, everybody it reaches stands here: told, or withheld with the reason.'}</p></Empty>
-          : <Days rows={rows} />}
+        {(rows) =>
+          rows.length === 0 ? (
+            <Empty title={isNarrow ? 'Nothing like that' : 'Nothing has gone out yet'}>
+              <p>
+                {isNarrow
+                  ? 'No message or withholding fits all of these.'
+                  : 'Once a live rule catches a change, everybody it reaches stands here: told, or withheld with the reason.'}
+              </p>
+            </Empty>
+          ) : (
+            <Days rows={rows} />
+          )
+        }
       </Loaded>
     </main>
   );
@@ -50,16 +101,37 @@ function AsideList() {
   if (!aside.data || aside.data.length === 0) return null;
   return (
     <section className="problem stands-aside" aria-labelledby="aside">
-      <h2 id="aside" className="h6 mb-2">Could not be decided, and stands aside</h2>
+      <h2 id="aside" className="h6 mb-2">
+        Could not be decided, and stands aside
+      </h2>
       <ul className="plain-list">
         {aside.data.map(({ id, kind, at, item }) => (
           <li key={id}>
-            {ASIDE_WORDS[kind]}{item && <> of <Link to={itemPath(item.id)}>{item.title}</Link></>}, {shortTime(instantOf(at), instantOf(me.now), me)}
-            {' '}<Button variant="link" size="sm" className="p-0" disabled={again.isPending} onClick={() => again.mutate(id)}>Try again</Button>
+            {ASIDE_WORDS[kind]}
+            {item && (
+              <>
+                {' '}
+                of <Link to={itemPath(item.id)}>{item.title}</Link>
+              </>
+            )}
+            , {shortTime(instantOf(at), instantOf(me.now), me)}{' '}
+            <Button
+              variant="link"
+              size="sm"
+              className="p-0"
+              disabled={again.isPending}
+              onClick={() => again.mutate(id)}
+            >
+              Try again
+            </Button>
           </li>
         ))}
       </ul>
-      {again.isError && <p role="alert" className="fault mb-0">{problemOf(again.error).title}</p>}
+      {again.isError && (
+        <p role="alert" className="fault mb-0">
+          {problemOf(again.error).title}
+        </p>
+      )}
     </section>
   );
 }
@@ -76,7 +148,13 @@ function Days({ rows }: { rows: OutboxRow[] }) {
       {[...days].map(([day, own]) => (
         <section key={day}>
           <h2 className="day">{day}</h2>
-          <table className="outbox"><tbody>{own.map((row) => <Row key={row.id} row={row} />)}</tbody></table>
+          <table className="outbox">
+            <tbody>
+              {own.map((row) => (
+                <Row key={row.id} row={row} />
+              ))}
+            </tbody>
+          </table>
         </section>
       ))}
       {rows.length >= 300 && <p className="quiet mt-3">The newest 300 are shown. Narrow them to find others.</p>}
@@ -89,13 +167,41 @@ function Row({ row }: { row: OutboxRow }) {
   const [item] = row.items;
   return (
     <tr>
-      <td><Hour at={row.at} /></td>
-      <td className="who"><strong style={{ fontWeight: 600 }}>{person(row.person)}</strong>{row.channel && <div className="small quiet">{CHANNEL_WORDS[row.channel]}{row.channel !== 'inApp' && row.address && <> <span className="wrap-anywhere">{row.address}</span></>}</div>}</td>
+      <td>
+        <Hour at={row.at} />
+      </td>
+      <td className="who">
+        <strong style={{ fontWeight: 600 }}>{person(row.person)}</strong>
+        {row.channel && (
+          <div className="small quiet">
+            {CHANNEL_WORDS[row.channel]}
+            {row.channel !== 'inApp' && row.address && (
+              <>
+                {' '}
+                <span className="wrap-anywhere">{row.address}</span>
+              </>
+            )}
+          </div>
+        )}
+      </td>
       <td>
         {item && row.items.length === 1 ? <Link to={itemPath(item)}>{row.subject}</Link> : row.subject}
-        <div className="small quiet">{FORM_WORDS[row.form ?? '']}{row.form === 'digest' && ', '}{row.rules.map((rule, at) => <span key={rule.id}>{at > 0 && ', '}<Link to={rulePath(rule.id)} className="quiet">{rule.name}</Link></span>)}</div>
+        <div className="small quiet">
+          {FORM_WORDS[row.form ?? '']}
+          {row.form === 'digest' && ', '}
+          {row.rules.map((rule, at) => (
+            <span key={rule.id}>
+              {at > 0 && ', '}
+              <Link to={rulePath(rule.id)} className="quiet">
+                {rule.name}
+              </Link>
+            </span>
+          ))}
+        </div>
       </td>
-      <td className="fate"><FateWords row={row} /></td>
+      <td className="fate">
+        <FateWords row={row} />
+      </td>
     </tr>
   );
 }
@@ -105,18 +211,60 @@ function FateWords({ row }: { row: OutboxRow }) {
   const hour = (at: string | null) => (at ? shortTime(instantOf(at), instantOf(me.now), me) : '');
   switch (row.fate) {
     case 'delivered':
-      return <span><span className="good">delivered</span>{row.readAt ? <span>, read {hour(row.readAt)}</span> : row.channel === 'inApp' && <span className="quiet">, unread</span>}{row.reply && <span className="small quiet" style={{ display: 'block' }}>{row.reply}</span>}</span>;
+      return (
+        <span>
+          <span className="good">delivered</span>
+          {row.readAt ? (
+            <span>, read {hour(row.readAt)}</span>
+          ) : (
+            row.channel === 'inApp' && <span className="quiet">, unread</span>
+          )}
+          {row.reply && (
+            <span className="small quiet" style={{ display: 'block' }}>
+              {row.reply}
+            </span>
+          )}
+        </span>
+      );
     case 'withheld': {
       const reason = row.reason ? REASON_WORDS[row.reason] : { words: 'withheld', isFault: true };
-      return <span>withheld: <strong className={reason.isFault ? 'fault' : ''}>{reason.words}</strong></span>;
+      return (
+        <span>
+          withheld: <strong className={reason.isFault ? 'fault' : ''}>{reason.words}</strong>
+        </span>
+      );
     }
     case 'failed':
-      return <span><strong className="fault">failed for good</strong><span className="small quiet" style={{ display: 'block' }}>{row.reply}</span><SendAgain row={row} /></span>;
+      return (
+        <span>
+          <strong className="fault">failed for good</strong>
+          <span className="small quiet" style={{ display: 'block' }}>
+            {row.reply}
+          </span>
+          <SendAgain row={row} />
+        </span>
+      );
     case 'gathering':
       return <span className="quiet">gathers for the digest, {hour(row.retryAt)}</span>;
     case 'waiting':
     case 'sending':
-      return <span>{row.tries === 0 || !row.retryAt ? 'on its way' : <>tried {row.tries} time{row.tries === 1 ? '' : 's'}, again {hour(row.retryAt)}</>}{row.reply && <span className="small quiet" style={{ display: 'block' }}>{row.reply}</span>}{row.retryAt && <SendAgain row={row} />}</span>;
+      return (
+        <span>
+          {row.tries === 0 || !row.retryAt ? (
+            'on its way'
+          ) : (
+            <>
+              tried {row.tries} time{row.tries === 1 ? '' : 's'}, again {hour(row.retryAt)}
+            </>
+          )}
+          {row.reply && (
+            <span className="small quiet" style={{ display: 'block' }}>
+              {row.reply}
+            </span>
+          )}
+          {row.retryAt && <SendAgain row={row} />}
+        </span>
+      );
     default:
       return row.fate satisfies never;
   }
@@ -128,11 +276,29 @@ function SendAgain({ row }: { row: OutboxRow }) {
   const again = useSendAgain();
   return (
     <span style={{ display: 'block' }}>
-      <Button variant="link" size="sm" className="p-0" disabled={again.isPending} aria-label={`Send again: ${row.subject}, to ${person(row.person)}`} onClick={() => again.mutate(row.id)}>Send again</Button>
-      {again.isError && <span role="alert" className="small fault" style={{ display: 'block' }}>{problemOf(again.error).detail ?? problemOf(again.error).title}</span>}
+      <Button
+        variant="link"
+        size="sm"
+        className="p-0"
+        disabled={again.isPending}
+        aria-label={`Send again: ${row.subject}, to ${person(row.person)}`}
+        onClick={() => again.mutate(row.id)}
+      >
+        Send again
+      </Button>
+      {again.isError && (
+        <span role="alert" className="small fault" style={{ display: 'block' }}>
+          {problemOf(again.error).detail ?? problemOf(again.error).title}
+        </span>
+      )}
     </span>
   );
 }
 
 /** What a message is that is not of one alert. */
-const FORM_WORDS: Record<string, string> = { digest: 'digest', trial: 'to try a channel', confirm: 'asks to be confirmed', passed: 'passed on' };
+const FORM_WORDS: Record<string, string> = {
+  digest: 'digest',
+  trial: 'to try a channel',
+  confirm: 'asks to be confirmed',
+  passed: 'passed on',
+};

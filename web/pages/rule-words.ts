@@ -1,26 +1,56 @@
 import type { Directory } from '../../contract/api.ts';
 import { CHANNEL_WORDS } from '../../contract/words.ts';
-import { conditionWords, durationWords, occasionWords, paceWords, plainWords, type Words } from '../../core/messages/index.ts';
+import {
+  conditionWords,
+  durationWords,
+  occasionWords,
+  paceWords,
+  plainWords,
+  type Words,
+} from '../../core/messages/index.ts';
 import type { Channel, Reason, Selector } from '../../core/people/index.ts';
 import { membersOfGroup } from '../../core/people/index.ts';
 import type { Condition, Rule } from '../../core/rules/index.ts';
 import type { ChangeKind, Source } from '../../core/values/index.ts';
 import type { Reading } from '../parts/index.ts';
 
-export const joined = (parts: string[], word = 'and'): string => (parts.length < 2 ? parts.join('') : `${parts.slice(0, -1).join(', ')} ${word} ${parts.at(-1)}`);
+export const joined = (parts: string[], word = 'and'): string =>
+  parts.length < 2 ? parts.join('') : `${parts.slice(0, -1).join(', ')} ${word} ${parts.at(-1)}`;
 
-export const channelsWords = (channels: Channel[] | null): string => (channels === null ? 'as each one’s delivery plan says' : joined(channels.map((one) => CHANNEL_WORDS[one])));
+export const channelsWords = (channels: Channel[] | null): string =>
+  channels === null ? 'as each one’s delivery plan says' : joined(channels.map((one) => CHANNEL_WORDS[one]));
 
 const KIND_NAMES: Record<string, string> = {
-  created: 'added', changed: 'edited', deleted: 'deleted', restored: 'restored', renamed: 'renamed', moved: 'moved', contentAdded: 'given a new version', checkedOut: 'checked out', checkedIn: 'checked in',
-  submitted: 'submitted', approved: 'approved', rejected: 'rejected', commented: 'commented on', shared: 'shared', unshared: 'unshared',
+  created: 'added',
+  changed: 'edited',
+  deleted: 'deleted',
+  restored: 'restored',
+  renamed: 'renamed',
+  moved: 'moved',
+  contentAdded: 'given a new version',
+  checkedOut: 'checked out',
+  checkedIn: 'checked in',
+  submitted: 'submitted',
+  approved: 'approved',
+  rejected: 'rejected',
+  commented: 'commented on',
+  shared: 'shared',
+  unshared: 'unshared',
 };
 export const kindName = (kind: ChangeKind): string => KIND_NAMES[kind] ?? kind;
 
 /** Whom a selector names: *the loan’s Registrar*, *Insurers 4*. */
 export function selectorWords(selector: Selector, reading: Reading, source: Source | undefined): Words {
   if (selector === '*') return ['anyone'];
-  if ('person' in selector) return [{ strong: selector.person === reading.me.id ? `${reading.person(selector.person)}, yourself` : reading.person(selector.person) }];
+  if ('person' in selector)
+    return [
+      {
+        strong:
+          selector.person === reading.me.id
+            ? `${reading.person(selector.person)}, yourself`
+            : reading.person(selector.person),
+      },
+    ];
   if ('system' in selector) return [{ strong: selector.system }];
   const named = (id: string) => source?.fields.find((field) => field.id === id)?.name ?? id;
   if ('linked' in selector) return [`the ${selector.field} of the item’s `, { strong: named(selector.linked) }];
@@ -73,7 +103,9 @@ export function reasonPhrase(reason: Reason, reading: Reading, source: Source): 
 
 export const whoWords = (rule: Rule, reading: Reading): string => {
   const source = reading.source(rule.scope.sources[0] ?? '');
-  return joined(rule.to.map((selector) => plainWords(selectorWords(selector, reading, source)).replace('the item’s ', '')));
+  return joined(
+    rule.to.map((selector) => plainWords(selectorWords(selector, reading, source)).replace('the item’s ', '')),
+  );
 };
 
 /** What a rule waits for, in words: *Status becomes On view*. */
@@ -86,7 +118,15 @@ export function whatWords(rule: Rule, reading: Reading): Words {
   // Edits are what conditions are mostly about: only other kinds are worth a word.
   const special = rule.when.kinds.filter((kind) => kind !== 'created' && kind !== 'changed').map(kindName);
   if (condition.length > 0) return special.length > 0 ? [`is ${joined(special, 'or')}, and `, ...condition] : condition;
-  const where = rule.scope.under.length > 0 ? ` below ${joined(rule.scope.under.map((id) => reading.folder(id)?.name ?? id).filter((name, at, all) => all.indexOf(name) === at), 'or')}` : '';
+  const where =
+    rule.scope.under.length > 0
+      ? ` below ${joined(
+          rule.scope.under
+            .map((id) => reading.folder(id)?.name ?? id)
+            .filter((name, at, all) => all.indexOf(name) === at),
+          'or',
+        )}`
+      : '';
   return [kinds.length > 0 ? `is ${joined(kinds, 'or')}${where}` : `anything that happens${where}`];
 }
 
@@ -102,24 +142,73 @@ export const nameFor = (rule: Rule, reading: Reading): string => {
 export const isOpen = (condition: Condition): boolean => 'all' in condition && condition.all.length === 0;
 
 /** The parts of a rule that can be edited, for telling which of them differ from what is live. */
-export const PARTS = ['name', 'urgency', 'scope', 'when', 'due', 'idle', 'by', 'during', 'about', 'to', 'except', 'channels', 'pace', 'limit', 'together', 'message', 'ack', 'ownChanges'] as const satisfies readonly (keyof Rule)[];
-export const editedParts = (draft: Rule, live: Rule): string[] => PARTS.filter((part) => JSON.stringify(draft[part]) !== JSON.stringify(live[part]));
+export const PARTS = [
+  'name',
+  'urgency',
+  'scope',
+  'when',
+  'due',
+  'idle',
+  'by',
+  'during',
+  'about',
+  'to',
+  'except',
+  'channels',
+  'pace',
+  'limit',
+  'together',
+  'message',
+  'ack',
+  'ownChanges',
+] as const satisfies readonly (keyof Rule)[];
+export const editedParts = (draft: Rule, live: Rule): string[] =>
+  PARTS.filter((part) => JSON.stringify(draft[part]) !== JSON.stringify(live[part]));
 
 export const PART_NAMES: Record<string, string> = {
-  name: 'name', urgency: 'urgency', scope: 'what it looks at', when: 'what happens', due: 'what happens', idle: 'what happens', by: 'caused by', during: 'only while', about: 'of what they hear', to: 'who hears', except: 'who does not',
-  channels: 'by what', pace: 'how soon', limit: 'how often at most', together: 'bulk changes', message: 'what it says', ack: 'answered', ownChanges: 'own changes',
+  name: 'name',
+  urgency: 'urgency',
+  scope: 'what it looks at',
+  when: 'what happens',
+  due: 'what happens',
+  idle: 'what happens',
+  by: 'caused by',
+  during: 'only while',
+  about: 'of what they hear',
+  to: 'who hears',
+  except: 'who does not',
+  channels: 'by what',
+  pace: 'how soon',
+  limit: 'how often at most',
+  together: 'bulk changes',
+  message: 'what it says',
+  ack: 'answered',
+  ownChanges: 'own changes',
 };
 
 /** One part of a rule in a line, for comparing it with another version's. */
 export function partWords(rule: Rule, part: string, reading: Reading): string {
   const source = reading.source(rule.scope.sources[0] ?? '');
-  const who = (selectors: Selector[]) => joined(selectors.map((one) => plainWords(selectorWords(one, reading, source)))) || 'nobody';
+  const who = (selectors: Selector[]) =>
+    joined(selectors.map((one) => plainWords(selectorWords(one, reading, source)))) || 'nobody';
   const phrasing = source && { source, reader: reading.me, names: reading.names() };
   switch (part) {
     case 'scope': {
       const { sources, under, items, linked, where } = rule.scope;
       const narrowed = phrasing ? plainWords(conditionWords(where, phrasing)) : '';
-      return [joined(sources.map((id) => reading.source(id)?.name ?? id)), under.length > 0 && `below ${joined(under.map((id) => reading.folder(id)?.name ?? id), 'or')}`, items.length > 0 && `${items.length} item${items.length === 1 ? '' : 's'}${linked ? ' and what is linked' : ''}`, narrowed && `where ${narrowed}`].filter(Boolean).join(', ');
+      return [
+        joined(sources.map((id) => reading.source(id)?.name ?? id)),
+        under.length > 0 &&
+          `below ${joined(
+            under.map((id) => reading.folder(id)?.name ?? id),
+            'or',
+          )}`,
+        items.length > 0 &&
+          `${items.length} item${items.length === 1 ? '' : 's'}${linked ? ' and what is linked' : ''}`,
+        narrowed && `where ${narrowed}`,
+      ]
+        .filter(Boolean)
+        .join(', ');
     }
     case 'when':
     case 'due':
@@ -128,10 +217,21 @@ export function partWords(rule: Rule, part: string, reading: Reading): string {
       const burst = rule.when?.burst;
       const state = rule.due?.if ?? rule.idle?.if;
       const held = state && phrasing ? plainWords(conditionWords(state, phrasing)) : '';
-      return [plainWords(whatWords(rule, reading)), burst && `${burst.count} times within ${durationWords(burst.within)}`, held && `while ${held}`].filter(Boolean).join(', ');
+      return [
+        plainWords(whatWords(rule, reading)),
+        burst && `${burst.count} times within ${durationWords(burst.within)}`,
+        held && `while ${held}`,
+      ]
+        .filter(Boolean)
+        .join(', ');
     }
     case 'by':
-      return [rule.by.only.length > 0 ? who(rule.by.only) : 'anyone', rule.by.except.length > 0 && `but not ${who(rule.by.except)}`].filter(Boolean).join(' ');
+      return [
+        rule.by.only.length > 0 ? who(rule.by.only) : 'anyone',
+        rule.by.except.length > 0 && `but not ${who(rule.by.except)}`,
+      ]
+        .filter(Boolean)
+        .join(' ');
     case 'to':
     case 'except':
       return who(rule[part]);
@@ -150,13 +250,34 @@ export function partWords(rule: Rule, part: string, reading: Reading): string {
       return rule[part] ? 'yes' : 'no';
     case 'during': {
       const { from, until, near } = rule.during;
-      return [from && `from ${from}`, until && `until ${until}`, near && `${durationWords(near.ahead)} before ${source?.fields.find((field) => field.id === near.field)?.name ?? near.field}`].filter(Boolean).join(', ') || 'always';
+      return (
+        [
+          from && `from ${from}`,
+          until && `until ${until}`,
+          near &&
+            `${durationWords(near.ahead)} before ${source?.fields.find((field) => field.id === near.field)?.name ?? near.field}`,
+        ]
+          .filter(Boolean)
+          .join(', ') || 'always'
+      );
     }
     case 'ack':
       return rule.ack ? `${rule.ack.by === 'anyone' ? 'one of them' : 'each of them'} acknowledges` : 'nobody has to';
     case 'message': {
       const { wording, subject, body, show, doNow } = rule.message;
-      return [subject ?? (body !== null ? 'words of its own' : wording !== null ? reading.directory.wordings.find((one) => one.id === wording)?.name : 'what changed'), show.length > 0 && `with ${joined(show.map((id) => source?.fields.find((field) => field.id === id)?.name ?? id))}`, doNow && `do now: ${doNow}`].filter(Boolean).join(', ');
+      return [
+        subject ??
+          (body !== null
+            ? 'words of its own'
+            : wording !== null
+              ? reading.directory.wordings.find((one) => one.id === wording)?.name
+              : 'what changed'),
+        show.length > 0 &&
+          `with ${joined(show.map((id) => source?.fields.find((field) => field.id === id)?.name ?? id))}`,
+        doNow && `do now: ${doNow}`,
+      ]
+        .filter(Boolean)
+        .join(', ');
     }
     default:
       return '';
@@ -165,9 +286,25 @@ export function partWords(rule: Rule, part: string, reading: Reading): string {
 
 /** The world that `checkRule` asks for, from the directory that the page has. */
 export const worldFrom = (directory: Directory) => ({
-  people: new Map(directory.people.map((one) => [one.id, { id: one.id, name: one.name, email: null, phone: null, zone: 'UTC', locale: 'en-GB', manager: null, active: one.isActive, plan: null }])),
+  people: new Map(
+    directory.people.map((one) => [
+      one.id,
+      {
+        id: one.id,
+        name: one.name,
+        email: null,
+        phone: null,
+        zone: 'UTC',
+        locale: 'en-GB',
+        manager: null,
+        active: one.isActive,
+        plan: null,
+      },
+    ]),
+  ),
   groups: new Map(directory.groups.map((one) => [one.id, one])),
   sources: new Map(directory.sources.map((one) => [one.id, one as Source])),
   folders: new Map(directory.folders.map((one) => [one.id, one])),
-  access: [], item: () => undefined,
+  access: [],
+  item: () => undefined,
 });

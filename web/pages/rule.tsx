@@ -26,8 +26,19 @@ function EmptyRule() {
   const [search] = useSearchParams();
   const reading = useReading();
   const source = reading.source(search.get('source') ?? '') ?? reading.directory.sources[0];
-  if (!source) return <main className="page"><Empty title="No source you may read"><p>A rule looks at a source; a steward opens one to you.</p></Empty></main>;
-  const first = ruleFrom(newRule(reading, source.id), { where: search.get('where'), item: search.get('item'), under: search.get('under') });
+  if (!source)
+    return (
+      <main className="page">
+        <Empty title="No source you may read">
+          <p>A rule looks at a source; a steward opens one to you.</p>
+        </Empty>
+      </main>
+    );
+  const first = ruleFrom(newRule(reading, source.id), {
+    where: search.get('where'),
+    item: search.get('item'),
+    under: search.get('under'),
+  });
   return <Bench key={source.id} row={null} first={first} mayStart={first.scope.items.length === 0} />;
 }
 
@@ -38,7 +49,13 @@ function CopiedRule({ id }: { id: string }) {
     <Loaded query={rule} what="the rule">
       {({ draft, live }) => {
         const document = draft ?? live;
-        return document ? <Bench row={null} first={{ ...document, id: 'new', name: `${document.name}, a copy`, owner: reading.me.id }} mayStart={false} /> : null;
+        return document ? (
+          <Bench
+            row={null}
+            first={{ ...document, id: 'new', name: `${document.name}, a copy`, owner: reading.me.id }}
+            mayStart={false}
+          />
+        ) : null;
       }}
     </Loaded>
   );
@@ -49,7 +66,13 @@ function RuleLikeChange({ source, change }: { source: string; change: string }) 
   const sample = useQuery(pastChangeQuery(source, change));
   return (
     <Loaded query={sample} what="the change">
-      {(known: Sample) => <Bench row={null} first={ruleLike(newRule(reading, known.source), known, reading.source(known.source))} mayStart={false} />}
+      {(known: Sample) => (
+        <Bench
+          row={null}
+          first={ruleLike(newRule(reading, known.source), known, reading.source(known.source))}
+          mayStart={false}
+        />
+      )}
     </Loaded>
   );
 }
@@ -60,7 +83,15 @@ function KnownRule({ id }: { id: string }) {
     <Loaded query={rule} what="the rule">
       {(row) => {
         const first = row.draft ?? row.live;
-        return first ? <Bench row={row} first={first} mayStart={false} /> : <main className="page"><Empty title="This rule has no document"><Link to="/rules">All rules</Link></Empty></main>;
+        return first ? (
+          <Bench row={row} first={first} mayStart={false} />
+        ) : (
+          <main className="page">
+            <Empty title="This rule has no document">
+              <Link to="/rules">All rules</Link>
+            </Empty>
+          </main>
+        );
       }}
     </Loaded>
   );

@@ -11,11 +11,17 @@ export function SourcesPage() {
   const sources = useSources();
   return (
     <main className="page">
-      <div className="page-head"><h1>Sources</h1><span className="quiet">what can be watched</span></div>
+      <div className="page-head">
+        <h1>Sources</h1>
+        <span className="quiet">what can be watched</span>
+      </div>
       <Loaded query={sources} what="the sources">
-        {(rows) => rows.length === 0
-          ? <Empty title="No source you may read"><p>A steward connects sources and says who may read them.</p></Empty>
-          : (
+        {(rows) =>
+          rows.length === 0 ? (
+            <Empty title="No source you may read">
+              <p>A steward connects sources and says who may read them.</p>
+            </Empty>
+          ) : (
             <ul className="plain-list source-rows">
               {rows.map((row) => {
                 const source = directory.sources.find((one) => one.id === row.id);
@@ -23,14 +29,27 @@ export function SourcesPage() {
                 return (
                   <li key={row.id}>
                     <span className="num">{row.lastAt && <Time at={row.lastAt} />}</span>
-                    <div><h2><Link to={sourcePath(row.id)}>{source.name}</Link> <span className="quiet small" style={{ fontWeight: 400 }}>{KINDS[source.kind]}</span></h2><p className="quiet">{source.about}</p></div>
-                    <span className="num">{row.items.toLocaleString(undefined)} item{row.items === 1 ? '' : 's'}</span>
-                    <span className="quiet num">{row.rules === 0 ? 'no rule looks here' : `${row.rules} rule${row.rules === 1 ? '' : 's'}`}</span>
+                    <div>
+                      <h2>
+                        <Link to={sourcePath(row.id)}>{source.name}</Link>{' '}
+                        <span className="quiet small" style={{ fontWeight: 400 }}>
+                          {KINDS[source.kind]}
+                        </span>
+                      </h2>
+                      <p className="quiet">{source.about}</p>
+                    </div>
+                    <span className="num">
+                      {row.items.toLocaleString(undefined)} item{row.items === 1 ? '' : 's'}
+                    </span>
+                    <span className="quiet num">
+                      {row.rules === 0 ? 'no rule looks here' : `${row.rules} rule${row.rules === 1 ? '' : 's'}`}
+                    </span>
                   </li>
                 );
               })}
             </ul>
-          )}
+          )
+        }
       </Loaded>
     </main>
   );

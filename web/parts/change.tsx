@@ -6,13 +6,20 @@ import { fieldOf, formatValue, type Source } from '../../core/values/index.ts';
 import { useReading } from './reading.tsx';
 
 /** A change of fields: the old value struck, the new one under the highlighter. */
-export function ChangeMark({ fields, isSeen = false }: { fields: Pick<ShownField, 'id' | 'label' | 'before' | 'after'>[]; isSeen?: boolean }) {
+export function ChangeMark({
+  fields,
+  isSeen = false,
+}: {
+  fields: Pick<ShownField, 'id' | 'label' | 'before' | 'after'>[];
+  isSeen?: boolean;
+}) {
   return (
     <span className={`change${isSeen ? ' is-seen' : ''}`}>
       {fields.map((field, at) => (
         <span key={field.id}>
           {at > 0 && ', '}
-          {field.label} {field.before ? <s>{field.before}</s> : <span className="from">empty</span>} <mark>{field.after || 'empty'}</mark>
+          {field.label} {field.before ? <s>{field.before}</s> : <span className="from">empty</span>}{' '}
+          <mark>{field.after || 'empty'}</mark>
         </span>
       ))}
     </span>
@@ -23,7 +30,19 @@ export function ChangeMark({ fields, isSeen = false }: { fields: Pick<ShownField
 const SAID_BY_KIND = new Set<string>(['created', 'deleted', 'restored', 'checkedOut', 'checkedIn']);
 
 /** One thing that happened, in words and marks, without who did it. `most` keeps lists calm: what is beyond is counted. */
-export function WhatHappened({ row, source, names, isSeen, most = 99 }: { row: TrailRow; source: Source; names?: Record<string, string>; isSeen?: boolean; most?: number }) {
+export function WhatHappened({
+  row,
+  source,
+  names,
+  isSeen,
+  most = 99,
+}: {
+  row: TrailRow;
+  source: Source;
+  names?: Record<string, string>;
+  isSeen?: boolean;
+  most?: number;
+}) {
   const { me, names: namesFor, folder } = useReading();
   const shown = (SAID_BY_KIND.has(row.kind) ? [] : row.fields).map(({ field: id, before, after }) => {
     const field = fieldOf(source, id);
@@ -35,13 +54,18 @@ export function WhatHappened({ row, source, names, isSeen, most = 99 }: { row: T
     <>
       {shown.length > 0 && <ChangeMark fields={shown.slice(0, most)} isSeen={isSeen} />}
       {shown.length > most && <span className="quiet">, and {shown.length - most} more</span>}
-      {shown.length === 0 && <span className={`change${isSeen ? ' is-seen' : ''}`}><mark>{moved ? `Moved to ${moved}` : sentence(kindWords(row.kind))}</mark></span>}
+      {shown.length === 0 && (
+        <span className={`change${isSeen ? ' is-seen' : ''}`}>
+          <mark>{moved ? `Moved to ${moved}` : sentence(kindWords(row.kind))}</mark>
+        </span>
+      )}
       {row.text && <span> “{row.text}”</span>}
     </>
   );
 }
 
-const sentence = (words: string) => words.replace(/^(was|has|is) (an? )?/, '').replace(/^./, (first) => first.toUpperCase());
+const sentence = (words: string) =>
+  words.replace(/^(was|has|is) (an? )?/, '').replace(/^./, (first) => first.toUpperCase());
 const cutLong = (text: string) => (text.length > 90 ? `${text.slice(0, 88).trimEnd()}…` : text);
 
 export function ItemLink({ id, children }: { id: string; children: ReactNode }) {
@@ -51,14 +75,24 @@ export function ItemLink({ id, children }: { id: string; children: ReactNode }) 
 /** Words of which some stand out. */
 export function Said({ words }: { words: Words }) {
   // Parts of a sentence have no identity but their place.
-  return <>{words.map((part, at) => (typeof part === 'string' ? part : <strong key={`${at} ${part.strong}`}>{part.strong}</strong>))}</>;
+  return (
+    <>
+      {words.map((part, at) =>
+        typeof part === 'string' ? part : <strong key={`${at} ${part.strong}`}>{part.strong}</strong>,
+      )}
+    </>
+  );
 }
 
 /** Why somebody heard, in whole sentences. */
 export function Why({ sentences }: { sentences: Words[] }) {
   return (
     <blockquote className="why">
-      {sentences.map((words, at) => <div key={`${at} ${words.length}`}><Said words={words} /></div>)}
+      {sentences.map((words, at) => (
+        <div key={`${at} ${words.length}`}>
+          <Said words={words} />
+        </div>
+      ))}
     </blockquote>
   );
 }

@@ -22,16 +22,24 @@ export function Finder<T>({ offers, label, onAdd }: { offers: Found<T>[]; label:
   };
   return (
     <>
-      <Form.Control type="search" placeholder={label} aria-label={label} aria-controls={id} value={text} onChange={(event) => setText(event.target.value)}
+      <Form.Control
+        type="search"
+        placeholder={label}
+        aria-label={label}
+        aria-controls={id}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
         onKeyDown={(event) => {
           if (event.key !== 'Enter' || !shown[0]) return;
           event.preventDefault();
           add(shown[0].value);
-        }} />
+        }}
+      />
       <div className="choices" id={id}>
         {shown.slice(0, MOST).map(({ value, name, kind }) => (
           <button key={JSON.stringify(value)} type="button" className="dropdown-item choice" onClick={() => add(value)}>
-            <span className="cut">{name}</span><span className="quiet small cut">{kind}</span>
+            <span className="cut">{name}</span>
+            <span className="quiet small cut">{kind}</span>
           </button>
         ))}
         {shown.length === 0 && <span className="quiet">Nobody else by that name.</span>}

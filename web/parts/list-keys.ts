@@ -1,6 +1,7 @@
 import { useEffect, useRef } from 'react';
 
-const isTyping = (target: EventTarget | null) => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+const isTyping = (target: EventTarget | null) =>
+  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 
 /** Calls back for plain keys pressed outside of fields. */
 export function useKeys(keys: Record<string, (event: KeyboardEvent) => void>): void {
@@ -17,10 +18,16 @@ export function useKeys(keys: Record<string, (event: KeyboardEvent) => void>): v
   }, [keys]);
 }
 
-const intoView = (id: string) => document.querySelector(`[data-row="${CSS.escape(id)}"]`)?.scrollIntoView({ block: 'nearest' });
+const intoView = (id: string) =>
+  document.querySelector(`[data-row="${CSS.escape(id)}"]`)?.scrollIntoView({ block: 'nearest' });
 
 /** `j` and `k` go along a list of things that can be opened. */
-export function useListKeys(ids: string[], open: string | null, onOpen: (id: string) => void, reveal: (id: string) => void = intoView): void {
+export function useListKeys(
+  ids: string[],
+  open: string | null,
+  onOpen: (id: string) => void,
+  reveal: (id: string) => void = intoView,
+): void {
   // Keys may come faster than the page turns: the next step counts from the last one, not from what is shown yet.
   const at = useRef(open);
   at.current = open;

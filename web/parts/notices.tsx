@@ -13,7 +13,10 @@ export const useNotice = () => useContext(Context);
 
 export function Notices({ children }: { children: ReactNode }) {
   const [shown, setShown] = useState<(Notice & { number: number }) | null>(null);
-  const show = useCallback((notice: Notice) => setShown((last) => ({ ...notice, number: (last?.number ?? 0) + 1 })), []);
+  const show = useCallback(
+    (notice: Notice) => setShown((last) => ({ ...notice, number: (last?.number ?? 0) + 1 })),
+    [],
+  );
   const close = useMemo(() => () => setShown(null), []);
   return (
     <Context.Provider value={show}>
@@ -23,7 +26,17 @@ export function Notices({ children }: { children: ReactNode }) {
           <Toast key={shown.number} onClose={close} delay={shown.undo ? 10_000 : 5000} autohide>
             <Toast.Body>
               {shown.words}
-              {shown.undo && <Button variant="link" onClick={() => { shown.undo?.(); close(); }}>Undo</Button>}
+              {shown.undo && (
+                <Button
+                  variant="link"
+                  onClick={() => {
+                    shown.undo?.();
+                    close();
+                  }}
+                >
+                  Undo
+                </Button>
+              )}
             </Toast.Body>
           </Toast>
         )}

@@ -22,7 +22,9 @@ export function ReadingProvider({ me, directory, children }: { me: Me; directory
     const people = new Map([...directory.contacts, ...directory.people].map((one) => [one.id, one.name]));
     const person = (id: string) => people.get(id) ?? id.replace(/^system:/, '');
     return {
-      me, directory, person,
+      me,
+      directory,
+      person,
       source: (id) => directory.sources.find((one) => one.id === id),
       group: (id) => directory.groups.find((one) => one.id === id),
       folder: (id) => directory.folders.find((one) => one.id === id),
@@ -43,7 +45,15 @@ export function dayWords(instant: number, now: number, { zone, locale }: { zone:
   const day = dateIn(instant, zone);
   const today = dateIn(now, zone);
   const year = day.slice(0, 4) === today.slice(0, 4) ? undefined : ('numeric' as const);
-  const words = new Intl.DateTimeFormat(locale, { weekday: 'long', day: 'numeric', month: 'long', year, timeZone: zone }).format(instant).replace(',', '');
+  const words = new Intl.DateTimeFormat(locale, {
+    weekday: 'long',
+    day: 'numeric',
+    month: 'long',
+    year,
+    timeZone: zone,
+  })
+    .format(instant)
+    .replace(',', '');
   if (day === today) return `Today, ${words}`;
   return day === addDays(today, -1) ? `Yesterday, ${words}` : words;
 }

@@ -2,11 +2,22 @@ import { type ReactNode, useEffect, useRef } from 'react';
 import { Button } from 'react-bootstrap';
 
 /** The side sheet for the thing in focus; the list beside it never goes away. Escape closes it. */
-export function Sheet({ label, onClose, children, name }: { label: string; onClose: () => void; children: ReactNode; name: string }) {
+export function Sheet({
+  label,
+  onClose,
+  children,
+  name,
+}: {
+  label: string;
+  onClose: () => void;
+  children: ReactNode;
+  name: string;
+}) {
   const sheet = useRef<HTMLElement>(null);
   useEffect(() => {
     const close = (event: KeyboardEvent) => {
-      if (event.key === 'Escape' && !event.defaultPrevented && !document.querySelector('.popover, .dropdown-menu.show')) onClose();
+      if (event.key === 'Escape' && !event.defaultPrevented && !document.querySelector('.popover, .dropdown-menu.show'))
+        onClose();
     };
     document.addEventListener('keydown', close);
     return () => document.removeEventListener('keydown', close);
@@ -17,7 +28,9 @@ export function Sheet({ label, onClose, children, name }: { label: string; onClo
   }, [name]);
   return (
     <aside className="sheet" aria-label={label} ref={sheet}>
-      <Button variant="quiet" size="sm" className="sheet-close" onClick={onClose}>Close</Button>
+      <Button variant="quiet" size="sm" className="sheet-close" onClick={onClose}>
+        Close
+      </Button>
       {children}
     </aside>
   );

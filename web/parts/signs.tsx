@@ -5,24 +5,75 @@ import { instantOf } from '../../core/time/index.ts';
 
 /** Urgency is the thickness of the margin bar; its name is there for those who cannot see it. */
 export const UrgencyBar = ({ urgency }: { urgency: Urgency }) => (
-  <span className={`bar bar-${urgency}`} title={urgency}><span className="visually-hidden">{urgency}: </span></span>
+  <span className={`bar bar-${urgency}`} title={urgency}>
+    <span className="visually-hidden">{urgency}: </span>
+  </span>
 );
 
 const STATE_WORDS = { draft: 'Draft', live: 'Live', ended: 'Ended' };
 
 export const RuleState = ({ state }: { state: RuleRow['state'] }) => (
-  <span><span className={`state-dot is-${state}`} aria-hidden="true" /><strong>{STATE_WORDS[state]}</strong></span>
+  <span>
+    <span className={`state-dot is-${state}`} aria-hidden="true" />
+    <strong>{STATE_WORDS[state]}</strong>
+  </span>
 );
 
 /** Days along a line, `width` pixels of them: every change a grey tick, every caught one saffron. A wide one stretches to its place. */
-export function Tape({ all, caught, now, days = 30, width = 176, height = 24, isWide = false, label }: { all: string[]; caught: string[]; now: string; days?: number; width?: number; height?: number; isWide?: boolean; label?: string }) {
+export function Tape({
+  all,
+  caught,
+  now,
+  days = 30,
+  width = 176,
+  height = 24,
+  isWide = false,
+  label,
+}: {
+  all: string[];
+  caught: string[];
+  now: string;
+  days?: number;
+  width?: number;
+  height?: number;
+  isWide?: boolean;
+  label?: string;
+}) {
   const end = instantOf(now);
   const span = days * 86_400_000;
-  const places = (instants: string[]) => instants.map((at) => ((instantOf(at) - (end - span)) / span) * (width - MARK)).filter((x) => x >= 0 && x <= width);
+  const places = (instants: string[]) =>
+    instants.map((at) => ((instantOf(at) - (end - span)) / span) * (width - MARK)).filter((x) => x >= 0 && x <= width);
   return (
-    <svg className={`tape${isWide ? ' is-wide' : ''}`} width={width} height={height} viewBox={`0 0 ${width} ${height}`} preserveAspectRatio="none" role="img" aria-label={label ?? `${days} days: ${caught.length} caught`}>
-      {all.length > 0 && <path className="all" d={thin(places(all)).map((x) => `M${x} ${height * 0.35}V${height - 1}`).join('')} vectorEffect="non-scaling-stroke" strokeWidth="1" />}
-      {merge(places(caught)).map(([from, to]) => <rect key={from} className="caught" x={from} y={1} width={to - from} height={height - 2} vectorEffect="non-scaling-stroke" />)}
+    <svg
+      className={`tape${isWide ? ' is-wide' : ''}`}
+      width={width}
+      height={height}
+      viewBox={`0 0 ${width} ${height}`}
+      preserveAspectRatio="none"
+      role="img"
+      aria-label={label ?? `${days} days: ${caught.length} caught`}
+    >
+      {all.length > 0 && (
+        <path
+          className="all"
+          d={thin(places(all))
+            .map((x) => `M${x} ${height * 0.35}V${height - 1}`)
+            .join('')}
+          vectorEffect="non-scaling-stroke"
+          strokeWidth="1"
+        />
+      )}
+      {merge(places(caught)).map(([from, to]) => (
+        <rect
+          key={from}
+          className="caught"
+          x={from}
+          y={1}
+          width={to - from}
+          height={height - 2}
+          vectorEffect="non-scaling-stroke"
+        />
+      ))}
       <path className="base" d={`M0 ${height - 0.5}H${width}`} vectorEffect="non-scaling-stroke" />
     </svg>
   );
@@ -49,5 +100,10 @@ function merge(places: number[]): [number, number][] {
 export const ShareRead = ({ told, read }: { told: number; read: number }) => {
   if (told === 0) return <span className="quiet">none</span>;
   const share = Math.round((read / told) * 100);
-  return <span className="share num" style={{ '--share': `${share}%` } as CSSProperties}><i aria-hidden="true" />{share} %</span>;
+  return (
+    <span className="share num" style={{ '--share': `${share}%` } as CSSProperties}>
+      <i aria-hidden="true" />
+      {share} %
+    </span>
+  );
 };

@@ -3,16 +3,34 @@ import { Button } from 'react-bootstrap';
 import { problemOf } from '../queries/index.ts';
 
 /** A page with nothing in it says what will be here, and offers the first step. */
-export const Empty = ({ title, children }: { title: string; children: ReactNode }) => <div className="empty"><h2>{title}</h2>{children}</div>;
+export const Empty = ({ title, children }: { title: string; children: ReactNode }) => (
+  <div className="empty">
+    <h2>{title}</h2>
+    {children}
+  </div>
+);
 
 /** What went wrong, with every fault, and a way on. */
 export function ProblemNote({ error, onRetry }: { error: unknown; onRetry?: () => void }) {
   const problem = problemOf(error);
   return (
     <div className="problem" role="alert">
-      <strong>{problem.title}.</strong>{problem.detail && problem.detail !== problem.title && <> {problem.detail}</>}
-      {problem.faults && <ul className="plain-list">{problem.faults.map((fault) => <li key={`${fault.path} ${fault.code}`}>{fault.words}</li>)}</ul>}
-      {onRetry && <div className="mt-2"><Button variant="outline-primary" size="sm" onClick={onRetry}>Try again</Button></div>}
+      <strong>{problem.title}.</strong>
+      {problem.detail && problem.detail !== problem.title && <> {problem.detail}</>}
+      {problem.faults && (
+        <ul className="plain-list">
+          {problem.faults.map((fault) => (
+            <li key={`${fault.path} ${fault.code}`}>{fault.words}</li>
+          ))}
+        </ul>
+      )}
+      {onRetry && (
+        <div className="mt-2">
+          <Button variant="outline-primary" size="sm" onClick={onRetry}>
+            Try again
+          </Button>
+        </div>
+      )}
     </div>
   );
 }
@@ -26,15 +44,38 @@ export function Waiting({ rows = 6, what }: { rows?: number; what: string }) {
   }, []);
   return (
     <div aria-busy="true" style={{ paddingTop: '1.2rem' }}>
-      <p className="quiet small" role="status" style={{ visibility: isLong ? 'visible' : 'hidden' }}>Loading {what}…</p>
-      {Array.from({ length: rows }, (_, at) => <div key={`row ${at + 1}`} className="waiting-bar" style={{ width: `${88 - ((at * 37) % 45)}%`, margin: '1.1rem 0' }} />)}
+      <p className="quiet small" role="status" style={{ visibility: isLong ? 'visible' : 'hidden' }}>
+        Loading {what}…
+      </p>
+      {Array.from({ length: rows }, (_, at) => (
+        <div
+          key={`row ${at + 1}`}
+          className="waiting-bar"
+          style={{ width: `${88 - ((at * 37) % 45)}%`, margin: '1.1rem 0' }}
+        />
+      ))}
     </div>
   );
 }
 
 /** A query's three states in one place: still loading, failed, or there. */
-export function Loaded<T>({ query, what, rows, children }: { query: { data: T | undefined; error: unknown; refetch: () => unknown }; what: string; rows?: number; children: (data: T) => ReactNode }) {
+export function Loaded<T>({
+  query,
+  what,
+  rows,
+  children,
+}: {
+  query: { data: T | undefined; error: unknown; refetch: () => unknown };
+  what: string;
+  rows?: number;
+  children: (data: T) => ReactNode;
+}) {
   if (query.data !== undefined) return children(query.data);
-  if (query.error) return <div style={{ paddingTop: '1.5rem' }}><ProblemNote error={query.error} onRetry={() => query.refetch()} /></div>;
+  if (query.error)
+    return (
+      <div style={{ paddingTop: '1.5rem' }}>
+        <ProblemNote error={query.error} onRetry={() => query.refetch()} />
+      </div>
+    );
   return <Waiting what={what} rows={rows} />;
 }

@@ -6,18 +6,31 @@ import { useReading } from './reading.tsx';
 export function Time({ at, full = false }: { at: string; full?: boolean }) {
   const { me } = useReading();
   const instant = instantOf(at);
-  return <time dateTime={at} title={formatInstant(instant, me)}>{full ? formatInstant(instant, me) : shortTime(instant, instantOf(me.now), me)}</time>;
+  return (
+    <time dateTime={at} title={formatInstant(instant, me)}>
+      {full ? formatInstant(instant, me) : shortTime(instant, instantOf(me.now), me)}
+    </time>
+  );
 }
 
 /** Only the hour, for rows that stand under their day. */
 export function Hour({ at }: { at: string }) {
   const { me } = useReading();
-  return <time dateTime={at} title={formatInstant(instantOf(at), me)}>{formatTime(instantOf(at), me)}</time>;
+  return (
+    <time dateTime={at} title={formatInstant(instantOf(at), me)}>
+      {formatTime(instantOf(at), me)}
+    </time>
+  );
 }
 
 export function shortTime(instant: number, now: number, reader: { zone: string; locale: string }): string {
   if (dateIn(instant, reader.zone) === dateIn(now, reader.zone)) return formatTime(instant, reader);
-  const word = (options: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat(reader.locale, { ...options, timeZone: reader.zone }).format(instant);
+  const word = (options: Intl.DateTimeFormatOptions) =>
+    new Intl.DateTimeFormat(reader.locale, { ...options, timeZone: reader.zone }).format(instant);
   if (Math.abs(now - instant) < 6 * 86_400_000) return `${word({ weekday: 'short' })} ${formatTime(instant, reader)}`;
-  return word({ day: 'numeric', month: 'short', ...(Math.abs(now - instant) > 300 * 86_400_000 ? { year: '2-digit' } : {}) });
+  return word({
+    day: 'numeric',
+    month: 'short',
+    ...(Math.abs(now - instant) > 300 * 86_400_000 ? { year: '2-digit' } : {}),
+  });
 }

@@ -8,7 +8,12 @@ export class ApiError extends Error {
   }
 }
 
-const UNREACHABLE: Problem = { type: 'urn:ojo:problem:unreachable', title: 'Ojo cannot be reached just now', status: 0, code: 'unreachable' };
+const UNREACHABLE: Problem = {
+  type: 'urn:ojo:problem:unreachable',
+  title: 'Ojo cannot be reached just now',
+  status: 0,
+  code: 'unreachable',
+};
 
 /** Keys of what was sent and never answered: sent again just so, it goes under the same key and is done once. */
 const keys = new Map<string, string>();
@@ -23,12 +28,20 @@ function keyFor(request: string): string {
 const isUnsettled = (response: Response): boolean => response.status === 503;
 
 /** One request to the API; throws an {@link ApiError} that says what was wrong. */
-export async function api<T>(path: string, method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE' = 'GET', body?: unknown): Promise<T> {
+export async function api<T>(
+  path: string,
+  method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE' = 'GET',
+  body?: unknown,
+): Promise<T> {
   const text = body === undefined ? undefined : JSON.stringify(body);
   const request = `${method} ${path} ${text ?? ''}`;
   const response = await fetch(`/api${path}`, {
-    method, ...(text === undefined ? {} : { body: text }),
-    headers: { ...(text === undefined ? {} : { 'content-type': 'application/json' }), ...(method === 'GET' ? {} : { 'idempotency-key': keyFor(request) }) },
+    method,
+    ...(text === undefined ? {} : { body: text }),
+    headers: {
+      ...(text === undefined ? {} : { 'content-type': 'application/json' }),
+      ...(method === 'GET' ? {} : { 'idempotency-key': keyFor(request) }),
+    },
   }).catch(() => {
     noteLost(false);
     throw new ApiError(UNREACHABLE);
@@ -46,4 +59,5 @@ export async function api<T>(path: string, method: 'GET' | 'POST' | 'PUT' | 'PAT
 }
 
 /** The problem behind a failure, whatever it was. */
-export const problemOf = (error: unknown): Problem => (error instanceof ApiError ? error.problem : { ...UNREACHABLE, title: String((error as Error)?.message ?? error) });
+export const problemOf = (error: unknown): Problem =>
+  error instanceof ApiError ? error.problem : { ...UNREACHABLE, title: String((error as Error)?.message ?? error) };

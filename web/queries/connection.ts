@@ -27,7 +27,11 @@ export function noteBack(): void {
   if (lost) set(null);
 }
 
-export const useLost = (): Lost | null => useSyncExternalStore((tell) => {
-  listeners.add(tell);
-  return () => listeners.delete(tell);
-}, () => lost);
+export const useLost = (): Lost | null =>
+  useSyncExternalStore(
+    (tell) => {
+      listeners.add(tell);
+      return () => listeners.delete(tell);
+    },
+    () => lost,
+  );

@@ -7,15 +7,21 @@ export function useMe() {
   return useQuery({
     queryKey: ['me'],
     staleTime: 60_000,
-    queryFn: () => api<Me>('/session').catch((error: unknown) => {
-      if (error instanceof ApiError && error.problem.status === 401) return null;
-      throw error;
-    }),
+    queryFn: () =>
+      api<Me>('/session').catch((error: unknown) => {
+        if (error instanceof ApiError && error.problem.status === 401) return null;
+        throw error;
+      }),
   });
 }
 
 /** The demo's people to choose from; `null` where this is no demo. */
-export const useDemo = () => useQuery({ queryKey: ['demo'], queryFn: () => api<Demo>('/demo').catch(() => null), staleTime: Number.POSITIVE_INFINITY });
+export const useDemo = () =>
+  useQuery({
+    queryKey: ['demo'],
+    queryFn: () => api<Demo>('/demo').catch(() => null),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
 
 export function useSignIn() {
   const client = useQueryClient();

@@ -3,7 +3,8 @@ import type { Directory, Found, ItemPage, ItemRow, SourceRow } from '../../contr
 import type { Fields } from '../../core/values/index.ts';
 import { api } from './api.ts';
 
-export const useDirectory = () => useQuery({ queryKey: ['directory'], queryFn: () => api<Directory>('/directory'), staleTime: 5 * 60_000 });
+export const useDirectory = () =>
+  useQuery({ queryKey: ['directory'], queryFn: () => api<Directory>('/directory'), staleTime: 5 * 60_000 });
 
 export const useSources = () => useQuery({ queryKey: ['sources'], queryFn: () => api<SourceRow[]>('/sources') });
 
@@ -23,7 +24,12 @@ export interface ItemsAsked {
 
 export const useItems = (source: string, asked: ItemsAsked) => {
   const query = String(new URLSearchParams(Object.entries(asked).filter(([, value]) => value)));
-  return useQuery({ queryKey: ['items', source, query], queryFn: () => api<ItemList>(`/sources/${source}/items?${query}`), enabled: source !== '', placeholderData: keepPreviousData });
+  return useQuery({
+    queryKey: ['items', source, query],
+    queryFn: () => api<ItemList>(`/sources/${source}/items?${query}`),
+    enabled: source !== '',
+    placeholderData: keepPreviousData,
+  });
 };
 
 export const itemQueryOf = (id: string) => ({ queryKey: ['item', id], queryFn: () => api<ItemPage>(`/items/${id}`) });
@@ -40,7 +46,8 @@ export function useSaveItem(id: string) {
 export function useCreateItem(source: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (body: { set: Fields; folder: string | null }) => api<ItemRow>(`/sources/${source}/items`, 'POST', body),
+    mutationFn: (body: { set: Fields; folder: string | null }) =>
+      api<ItemRow>(`/sources/${source}/items`, 'POST', body),
     onSuccess: () => client.invalidateQueries({ queryKey: ['items', source] }),
   });
 }
@@ -49,19 +56,37 @@ export function useCreateItem(source: string) {
 export function useRemoveItem() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: ({ id, from, isBack }: { id: string; from: number; isBack?: boolean }) => (isBack ? api<ItemRow>(`/items/${id}/restore`, 'POST', { from }) : api<ItemRow>(`/items/${id}`, 'DELETE', { from })),
-    onSuccess: (item) => Promise.all([client.invalidateQueries({ queryKey: ['item', item.id] }), client.invalidateQueries({ queryKey: ['items', item.source] })]),
+    mutationFn: ({ id, from, isBack }: { id: string; from: number; isBack?: boolean }) =>
+      isBack
+        ? api<ItemRow>(`/items/${id}/restore`, 'POST', { from })
+        : api<ItemRow>(`/items/${id}`, 'DELETE', { from }),
+    onSuccess: (item) =>
+      Promise.all([
+        client.invalidateQueries({ queryKey: ['item', item.id] }),
+        client.invalidateQueries({ queryKey: ['items', item.source] }),
+      ]),
   });
 }
 
-export const useFind = (text: string) => useQuery({ queryKey: ['find', text], queryFn: () => api<Found>(`/find?${new URLSearchParams({ text })}`), enabled: text.trim() !== '', placeholderData: keepPreviousData });
+export const useFind = (text: string) =>
+  useQuery({
+    queryKey: ['find', text],
+    queryFn: () => api<Found>(`/find?${new URLSearchParams({ text })}`),
+    enabled: text.trim() !== '',
+    placeholderData: keepPreviousData,
+  });
 
 /** A source's items page by page, as they were asked for. */
 export const useItemPages = (source: string, asked: ItemsAsked) => {
   const query = Object.entries(asked).filter((pair): pair is [string, string] => Boolean(pair[1]));
   return useInfiniteQuery({
-    queryKey: ['items', source, 'pages', String(new URLSearchParams(query))], initialPageParam: 0, placeholderData: keepPreviousData,
-    queryFn: ({ pageParam }) => api<ItemList>(`/sources/${encodeURIComponent(source)}/items?${new URLSearchParams([...query, ['offset', String(pageParam)]])}`),
+    queryKey: ['items', source, 'pages', String(new URLSearchParams(query))],
+    initialPageParam: 0,
+    placeholderData: keepPreviousData,
+    queryFn: ({ pageParam }) =>
+      api<ItemList>(
+        `/sources/${encodeURIComponent(source)}/items?${new URLSearchParams([...query, ['offset', String(pageParam)]])}`,
+      ),
     getNextPageParam: (last: ItemList, pages) => {
       const loaded = pages.reduce((sum, page) => sum + page.items.length, 0);
       return last.items.length > 0 && loaded < last.total ? loaded : undefined;

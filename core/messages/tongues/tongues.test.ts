@@ -11,7 +11,11 @@ function askedBy(text: string, locale: string): { names: string[]; plurals: stri
   const plurals: string[][] = [];
   const visit = (parts: Part[]): void => {
     for (const part of parts) {
-      const { value, options, children } = part as { value?: string; options?: Record<string, { value: Part[] }>; children?: Part[] };
+      const { value, options, children } = part as {
+        value?: string;
+        options?: Record<string, { value: Part[] }>;
+        children?: Part[];
+      };
       if (part.type !== 0 && part.type !== 7 && value) names.add(value);
       if (options && 'pluralType' in part) plurals.push(Object.keys(options));
       for (const option of Object.values(options ?? {})) visit(option.value);
@@ -29,18 +33,25 @@ describe.each(Object.keys(CATALOGUES))('%s', (language) => {
 
   it('has every text, each with the names and marks that the English one has', () => {
     expect(Object.keys(catalogue).sort()).toEqual([...KEYS].sort());
-    for (const key of KEYS) expect([key, askedBy(catalogue[key], language).names]).toEqual([key, askedBy(ENGLISH[key], 'en').names]);
+    for (const key of KEYS)
+      expect([key, askedBy(catalogue[key], language).names]).toEqual([key, askedBy(ENGLISH[key], 'en').names]);
   });
 
   it('has a form for each of the plurals that its language tells apart', () => {
     const categories = new Intl.PluralRules(language).resolvedOptions().pluralCategories;
-    const short = KEYS.flatMap((key) => askedBy(catalogue[key], language).plurals.filter((forms) => !categories.every((category) => forms.includes(category))).map((forms) => `${key}: ${forms.join(', ')}`));
+    const short = KEYS.flatMap((key) =>
+      askedBy(catalogue[key], language)
+        .plurals.filter((forms) => !categories.every((category) => forms.includes(category)))
+        .map((forms) => `${key}: ${forms.join(', ')}`),
+    );
     expect(short).toEqual([]);
   });
 });
 
 it('says nothing in English that it says in Spanish', () => {
-  const same = KEYS.filter((key) => CATALOGUES.es?.[key] === ENGLISH[key] && /[a-z]{3}/i.test(ENGLISH[key].replace(/\{[^{}]*\}/g, '')));
+  const same = KEYS.filter(
+    (key) => CATALOGUES.es?.[key] === ENGLISH[key] && /[a-z]{3}/i.test(ENGLISH[key].replace(/\{[^{}]*\}/g, '')),
+  );
   expect(same).toEqual([]);
 });
 

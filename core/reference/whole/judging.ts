@@ -1,6 +1,15 @@
 import type { AccessEntry, Contact, Folder, Group, Person, Selector } from '../../people/index.ts';
 import type { Condition, FieldTest, Rule, StateTest } from '../../rules/index.ts';
-import { addDays, addDuration, atLocal, dateIn, type Duration, type Instant, parseInstant, timesDuration } from '../../time/index.ts';
+import {
+  addDays,
+  addDuration,
+  atLocal,
+  dateIn,
+  type Duration,
+  type Instant,
+  parseInstant,
+  timesDuration,
+} from '../../time/index.ts';
 import type { Change, Field, Fields, Source, Value } from '../../values/index.ts';
 
 /** The naive twin's world: plain maps, altered in place. */
@@ -35,19 +44,29 @@ export interface Sides {
 }
 
 const blank = (value: Value | undefined): boolean =>
-  value === undefined || value === null || (typeof value === 'string' && value.trim() === '') || (Array.isArray(value) && value.length === 0);
-const amount = (value: Value | undefined): number => Number(typeof value === 'object' && value !== null && 'amount' in value ? value.amount : value);
-const currency = (value: Value | undefined): string => (typeof value === 'object' && value !== null && 'currency' in value ? value.currency : '');
+  value === undefined ||
+  value === null ||
+  (typeof value === 'string' && value.trim() === '') ||
+  (Array.isArray(value) && value.length === 0);
+const amount = (value: Value | undefined): number =>
+  Number(typeof value === 'object' && value !== null && 'amount' in value ? value.amount : value);
+const currency = (value: Value | undefined): string =>
+  typeof value === 'object' && value !== null && 'currency' in value ? value.currency : '';
 const fold = (text: Value): string => String(text).normalize('NFC').toLowerCase().normalize('NFC');
 const list = (value: Value | undefined): string[] => (blank(value) ? [] : [value].flat().map(String));
 const isDated = (type: Field['type']) => type === 'date' || type === 'dateTime';
 /** A moment, or a day's midnight in the zone. */
-const momentOf = (value: Value | undefined, zone: string): number => parseInstant(String(value)) ?? atLocal(String(value), '00:00', zone);
+const momentOf = (value: Value | undefined, zone: string): number =>
+  parseInstant(String(value)) ?? atLocal(String(value), '00:00', zone);
 
 /** An instant so many times a duration later. The twin asks the same at every minute: what it was told it remembers. */
 export function later(from: Instant, duration: Duration, zone: string, times = 1): Instant {
   const key = `${from} ${duration} ${zone} ${times}`;
-  const known = moved.get(key) ?? (times < 0 ? addDuration(from, duration, zone, -1) : addDuration(from, times === 1 ? duration : timesDuration(duration, times), zone));
+  const known =
+    moved.get(key) ??
+    (times < 0
+      ? addDuration(from, duration, zone, -1)
+      : addDuration(from, times === 1 ? duration : timesDuration(duration, times), zone));
   moved.set(key, known);
   return known;
 }
@@ -56,7 +75,8 @@ const moved = new Map<string, Instant>();
 /** Whether two values of a field are the same, as *changed* sees it. */
 function same({ type }: Field, a: Value | undefined, b: Value | undefined): boolean {
   if (blank(a) || blank(b)) return blank(a) && blank(b);
-  if (Array.isArray(a) || Array.isArray(b)) return JSON.stringify([...new Set(list(a))].sort()) === JSON.stringify([...new Set(list(b))].sort());
+  if (Array.isArray(a) || Array.isArray(b))
+    return JSON.stringify([...new Set(list(a))].sort()) === JSON.stringify([...new Set(list(b))].sort());
   if (type === 'number' || type === 'money') return amount(a) === amount(b) && currency(a) === currency(b);
   if (type === 'dateTime') return momentOf(a, 'UTC') === momentOf(b, 'UTC');
   return String(a).normalize('NFC') === String(b).normalize('NFC');
@@ -79,7 +99,9 @@ function testHolds(test: FieldTest, fields: Fields, at: Instant, source: Source,
   if (field.type === 'number' || field.type === 'money') return numberHolds(op, value as Value, wanted);
   if (field.type === 'choices' || field.type === 'people' || field.type === 'links') {
     if (op === 'is') return same(field, value, test.value as Value);
-    return op === 'includesAny' ? wanted.some((one) => list(value).includes(String(one))) : wanted.every((one) => list(value).includes(String(one)));
+    return op === 'includesAny'
+      ? wanted.some((one) => list(value).includes(String(one)))
+      : wanted.every((one) => list(value).includes(String(one)));
   }
   const isText = field.type === 'text' || field.type === 'longText' || field.type === 'url' || field.type === 'email';
   if (!isText) return wanted.some((one) => one === value);
@@ -103,7 +125,14 @@ function numberHolds(op: FieldTest['op'], value: Value, wanted: Value[]): boolea
   return x === low;
 }
 
-function dateHolds({ op, value: operand }: FieldTest, { type }: Field, value: Value, wanted: Value[], at: Instant, zone: string): boolean {
+function dateHolds(
+  { op, value: operand }: FieldTest,
+  { type }: Field,
+  value: Value,
+  wanted: Value[],
+  at: Instant,
+  zone: string,
+): boolean {
   if (op === 'withinNext' || op === 'withinLast') {
     const ahead = op === 'withinNext' ? 1 : -1;
     const [from, to] = [at, addDuration(at, String(operand), zone, ahead)].sort((a, b) => a - b) as [number, number];
@@ -130,7 +159,11 @@ export function conditionHolds(node: Condition, sides: Sides, source: Source, zo
   const { before, after, at } = sides;
   const then = (test: StateTest) => before !== null && stateHolds(test, before, at, source, zone);
   const now = (test: StateTest) => after !== null && stateHolds(test, after, at, source, zone);
-  const of = (id: string): [Field, Value | undefined, Value | undefined] => [fieldIn(source, id), before?.[id], after?.[id]];
+  const of = (id: string): [Field, Value | undefined, Value | undefined] => [
+    fieldIn(source, id),
+    before?.[id],
+    after?.[id],
+  ];
   if ('op' in node) return testHolds(node, sides.last, at, source, zone);
   if ('all' in node) return node.all.every((part) => conditionHolds(part, sides, source, zone));
   if ('any' in node) return node.any.some((part) => conditionHolds(part, sides, source, zone));
@@ -138,21 +171,35 @@ export function conditionHolds(node: Condition, sides: Sides, source: Source, zo
   if ('was' in node) return then(node.was);
   if ('became' in node) return now(node.became) && !then(node.became);
   if ('ceased' in node) return then(node.ceased) && !now(node.ceased);
-  if ('changed' in node) return (node.changed === '*' ? source.fields.map(({ id }) => id) : [node.changed].flat()).some((id) => !same(...of(id)));
-  if ('gained' in node) return list(of(node.gained.field)[2]).some((one) => !list(of(node.gained.field)[1]).includes(one) && (node.gained.any?.includes(one) ?? true));
-  if ('lost' in node) return list(of(node.lost.field)[1]).some((one) => !list(of(node.lost.field)[2]).includes(one) && (node.lost.any?.includes(one) ?? true));
+  if ('changed' in node)
+    return (node.changed === '*' ? source.fields.map(({ id }) => id) : [node.changed].flat()).some(
+      (id) => !same(...of(id)),
+    );
+  if ('gained' in node)
+    return list(of(node.gained.field)[2]).some(
+      (one) => !list(of(node.gained.field)[1]).includes(one) && (node.gained.any?.includes(one) ?? true),
+    );
+  if ('lost' in node)
+    return list(of(node.lost.field)[1]).some(
+      (one) => !list(of(node.lost.field)[2]).includes(one) && (node.lost.any?.includes(one) ?? true),
+    );
   const [way, move] = 'rose' in node ? [1, node.rose] : [-1, node.fell];
   const [field, from, to] = of(move.field);
   if (blank(from) || blank(to)) return false;
   if (isDated(field.type)) {
     if ((momentOf(to, zone) - momentOf(from, zone)) * way <= 0) return false;
     if (move.by === undefined) return true;
-    if (field.type === 'dateTime') return (momentOf(to, zone) - addDuration(momentOf(from, zone), String(move.by), zone, way as 1)) * way >= 0;
+    if (field.type === 'dateTime')
+      return (momentOf(to, zone) - addDuration(momentOf(from, zone), String(move.by), zone, way as 1)) * way >= 0;
     return (momentOf(to, zone) - midnightAfter(String(from), String(move.by), zone, way)) * way >= 0;
   }
   if (currency(from) !== currency(to)) return false;
   const step = (amount(to) - amount(from)) * way;
-  return step > 0 && (move.by === undefined || step >= Number(move.by)) && (move.percent === undefined || step * 100 >= Number(move.percent) * Math.abs(amount(from)));
+  return (
+    step > 0 &&
+    (move.by === undefined || step >= Number(move.by)) &&
+    (move.percent === undefined || step * 100 >= Number(move.percent) * Math.abs(amount(from)))
+  );
 }
 
 /** A day's midnight so many days and hours later; only such durations are generated. */
@@ -161,14 +208,24 @@ function midnightAfter(day: string, duration: Duration, zone: string, way: numbe
   return atLocal(addDays(day, Number(days ?? 0) * way), '00:00', zone) + Number(hours ?? 0) * 3_600_000 * way;
 }
 
-const linksOf = (source: Source, fields: Fields): string[] => source.fields.filter(({ type }) => type === 'link' || type === 'links').flatMap(({ id }) => list(fields[id]));
+const linksOf = (source: Source, fields: Fields): string[] =>
+  source.fields.filter(({ type }) => type === 'link' || type === 'links').flatMap(({ id }) => list(fields[id]));
 
 /** Whether what is asked about an item (a change, a net change, or the item as it stands) lies in a rule's scope. */
-export function inScope({ scope, zone }: Rule, item: string, sides: Sides, ends: (string | null)[], world: Plain): boolean {
-  if (scope.under.length > 0 && !ends.some((folder) => above(folder, world).some((one) => scope.under.includes(one)))) return false;
+export function inScope(
+  { scope, zone }: Rule,
+  item: string,
+  sides: Sides,
+  ends: (string | null)[],
+  world: Plain,
+): boolean {
+  if (scope.under.length > 0 && !ends.some((folder) => above(folder, world).some((one) => scope.under.includes(one))))
+    return false;
   if (scope.items.length > 0 && !scope.items.includes(item)) {
     const named = scope.items.map((id) => world.items.get(id)).filter((one) => one?.isThere);
-    const isLinked = scope.items.some((id) => sides.after !== null && linksOf(world.source, sides.after).includes(id)) || named.some((one) => one && linksOf(world.source, one.fields).includes(item));
+    const isLinked =
+      scope.items.some((id) => sides.after !== null && linksOf(world.source, sides.after).includes(id)) ||
+      named.some((one) => one && linksOf(world.source, one.fields).includes(item));
     if (!scope.linked || !isLinked) return false;
   }
   return stateHolds(scope.where, sides.last, sides.at, world.source, zone);
@@ -178,7 +235,12 @@ function above(folder: string | null, world: Plain): string[] {
   return folder === null ? [] : [folder, ...above(world.folders.get(folder)?.parent ?? null, world)];
 }
 
-export const standing = (item: PlainItem, at: Instant): Sides => ({ at, before: item.fields, after: item.fields, last: item.fields });
+export const standing = (item: PlainItem, at: Instant): Sides => ({
+  at,
+  before: item.fields,
+  after: item.fields,
+  last: item.fields,
+});
 
 export function inDates({ during, zone }: Rule, { at, last }: Sides): boolean {
   const day = dateIn(at, zone);
@@ -198,7 +260,10 @@ export function members(group: string, world: Plain): string[] {
 
 export function byActor({ by }: Rule, actor: string, world: Plain): boolean {
   const named = (one: Selector): boolean =>
-    one === '*' || ('person' in one && one.person === actor) || ('group' in one && members(one.group, world).includes(actor)) || ('system' in one && (one.system === '*' ? actor.startsWith('system:') : actor === `system:${one.system}`));
+    one === '*' ||
+    ('person' in one && one.person === actor) ||
+    ('group' in one && members(one.group, world).includes(actor)) ||
+    ('system' in one && (one.system === '*' ? actor.startsWith('system:') : actor === `system:${one.system}`));
   return (by.only.length === 0 || by.only.some(named)) && !by.except.some(named);
 }
 
@@ -216,13 +281,16 @@ export function reached(selectors: readonly Selector[], item: PlainItem, seen: S
     if (one === '*' || 'system' in one) return [];
     if ('person' in one) return personOrNobody(one.person);
     if ('group' in one) return members(one.group, world).flatMap(personOrNobody);
-    if ('linked' in one) return list(item.fields[one.linked]).flatMap((id) => fieldReaches(world.items.get(id)?.fields, one.field, world));
+    if ('linked' in one)
+      return list(item.fields[one.linked]).flatMap((id) => fieldReaches(world.items.get(id)?.fields, one.field, world));
     if ('field' in one) return fieldReaches(item.fields, one.field, world);
     if ('creator' in one) return personOrNobody(item.createdBy);
     if ('lastEditor' in one) return personOrNobody(seen.lastBy);
-    if ('followers' in one) return world.followers.filter(({ item: id }) => id === item.id).flatMap(({ person }) => personOrNobody(person));
+    if ('followers' in one)
+      return world.followers.filter(({ item: id }) => id === item.id).flatMap(({ person }) => personOrNobody(person));
     if ('mentioned' in one) return seen.mentions.flatMap(personOrNobody);
-    if ('managerOf' in one) return reached([one.managerOf], item, seen, world).flatMap((id) => personOrNobody(world.people.get(id)?.manager));
+    if ('managerOf' in one)
+      return reached([one.managerOf], item, seen, world).flatMap((id) => personOrNobody(world.people.get(id)?.manager));
     if ('contact' in one) return world.contacts.has(one.contact) ? [`contact:${one.contact}`] : [];
     if ('webhook' in one) return [`webhook:${one.webhook}`];
     return seen.told.flatMap(personOrNobody);
@@ -245,12 +313,18 @@ function fieldReaches(fields: Fields | undefined, id: string, world: Plain): str
 
 /** Whether somebody may read an item as it stands. */
 export function mayRead(person: string, item: PlainItem, world: Plain): boolean {
-  const entries = [...above(item.folder, world).map((folder) => world.access.find((entry) => entry.folder === folder)), world.access.find((entry) => entry.source !== undefined && entry.folder === undefined)];
+  const entries = [
+    ...above(item.folder, world).map((folder) => world.access.find((entry) => entry.folder === folder)),
+    world.access.find((entry) => entry.source !== undefined && entry.folder === undefined),
+  ];
   const entry = entries.find((one) => one !== undefined);
-  return entry ? reached(entry.readers, item, { lastBy: item.lastBy, mentions: [], told: [] }, world).includes(person) : world.people.has(person);
+  return entry
+    ? reached(entry.readers, item, { lastBy: item.lastBy, mentions: [], told: [] }, world).includes(person)
+    : world.people.has(person);
 }
 
 /** The sides of a change by itself. */
 export const sidesOf = ({ at, before, after }: Change): Sides => ({ at, before, after, last: after ?? before ?? {} });
 export const ended = (value: Value | undefined): boolean => blank(value);
-export const differs = (source: Source, before: Fields | null, after: Fields | null): boolean => source.fields.some((field) => !same(field, before?.[field.id], after?.[field.id]));
+export const differs = (source: Source, before: Fields | null, after: Fields | null): boolean =>
+  source.fields.some((field) => !same(field, before?.[field.id], after?.[field.id]));

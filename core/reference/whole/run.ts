@@ -2,7 +2,21 @@ import type { Scenario } from '../../decide/index.ts';
 import type { Idle, Rule, StateTest } from '../../rules/index.ts';
 import { addDays, atLocal, dateIn, type Instant, moveLocal, parseInstant, timesDuration } from '../../time/index.ts';
 import type { Change, ItemState } from '../../values/index.ts';
-import { byActor, conditionHolds, differs, ended, inDates, inScope, later, type Plain, type PlainItem, type Sides, sidesOf, standing, stateHolds } from './judging.ts';
+import {
+  byActor,
+  conditionHolds,
+  differs,
+  ended,
+  inDates,
+  inScope,
+  later,
+  type Plain,
+  type PlainItem,
+  type Sides,
+  sidesOf,
+  standing,
+  stateHolds,
+} from './judging.ts';
 import { becameIn, type Dated, type Gathering, joined, type Kept, type Live, type Parts } from './kept.ts';
 import { shownAt, Telling } from './telling.ts';
 
@@ -33,11 +47,19 @@ export class WholeRun {
     const { start, people, groups, contacts, folders, sources, access, followers, items, rules } = scenario;
     this.now = start;
     this.world = {
-      people: byId(people), groups: byId(groups), contacts: byId(contacts), folders: byId(folders), source: sources[0] as Plain['source'], access, followers: [...followers],
+      people: byId(people),
+      groups: byId(groups),
+      contacts: byId(contacts),
+      folders: byId(folders),
+      source: sources[0] as Plain['source'],
+      access,
+      followers: [...followers],
       items: new Map(items.map((item: ItemState) => [item.id, { ...item, isThere: true }])),
     };
     this.telling = new Telling(this.world, (change) => this.before.get(change) ?? null);
-    this.waiting = rules.map(({ rule, from }) => ({ rule, from, isPaused: false })).sort((a, b) => a.from - b.from || (a.rule.id < b.rule.id ? -1 : 1));
+    this.waiting = rules
+      .map(({ rule, from }) => ({ rule, from, isPaused: false }))
+      .sort((a, b) => a.from - b.from || (a.rule.id < b.rule.id ? -1 : 1));
   }
 
   run() {
@@ -56,12 +78,20 @@ export class WholeRun {
       this.telling.runGathered();
     }
     const { alerts, messages, withheld } = this.telling;
-    return { alerts: alerts.map(shownAt), messages: messages.map(shownAt), withheld: withheld.map(shownAt), dropped: this.dropped.map(shownAt) };
+    return {
+      alerts: alerts.map(shownAt),
+      messages: messages.map(shownAt),
+      withheld: withheld.map(shownAt),
+      dropped: this.dropped.map(shownAt),
+    };
   }
 
-  private items = (): PlainItem[] => [...this.world.items.values()].filter(({ isThere }) => isThere).sort((a, b) => (a.id < b.id ? -1 : 1));
-  private isInScope = (rule: Rule, item: PlainItem): boolean => inScope(rule, item.id, standing(item, this.now), [item.folder], this.world);
-  private ifHolds = (rule: Rule, test: StateTest, item: PlainItem): boolean => stateHolds(test, item.fields, this.now, this.world.source, rule.zone);
+  private items = (): PlainItem[] =>
+    [...this.world.items.values()].filter(({ isThere }) => isThere).sort((a, b) => (a.id < b.id ? -1 : 1));
+  private isInScope = (rule: Rule, item: PlainItem): boolean =>
+    inScope(rule, item.id, standing(item, this.now), [item.folder], this.world);
+  private ifHolds = (rule: Rule, test: StateTest, item: PlainItem): boolean =>
+    stateHolds(test, item.fields, this.now, this.world.source, rule.zone);
 
   private goLive(rule: Rule, isPaused: boolean): void {
     const old = this.live.get(rule.id);
@@ -70,8 +100,13 @@ export class WholeRun {
     const schedule = ({ due, idle, scope, zone }: Rule) => [due, idle, scope, zone];
     const goesOn = old !== undefined && sameJson(schedule(old.rule), schedule(rule));
     const live: Live = {
-      rule, version, epoch: (old?.epoch ?? 0) + 1, isPaused: old?.isPaused ?? isPaused, burst: old && sameJson(old.rule.when?.burst ?? null, rule.when?.burst ?? null) ? old.burst : version,
-      dated: goesOn ? old.dated : new Map(), still: goesOn ? old.still : new Map(),
+      rule,
+      version,
+      epoch: (old?.epoch ?? 0) + 1,
+      isPaused: old?.isPaused ?? isPaused,
+      burst: old && sameJson(old.rule.when?.burst ?? null, rule.when?.burst ?? null) ? old.burst : version,
+      dated: goesOn ? old.dated : new Map(),
+      still: goesOn ? old.still : new Map(),
     };
     this.live.set(rule.id, live);
     if (!goesOn) for (const item of this.items()) this.arm(live, item, true);
@@ -104,14 +139,36 @@ export class WholeRun {
       case 'mute': {
         const person = world.people.get(input.person);
         const { rule, item, until } = input;
-        if (person) world.people.set(person.id, { ...person, mutes: [...(person.mutes ?? []), { ...(rule ? { rule } : {}), ...(item ? { item } : {}), ...(until ? { until } : {}) }] });
+        if (person)
+          world.people.set(person.id, {
+            ...person,
+            mutes: [
+              ...(person.mutes ?? []),
+              { ...(rule ? { rule } : {}), ...(item ? { item } : {}), ...(until ? { until } : {}) },
+            ],
+          });
         return;
       }
       case 'confirm':
       case 'unsubscribe': {
-        const known = world.contacts.get(input.contact) ?? { id: input.contact, name: input.contact, email: input.contact, confirmed: false, unsubscribed: [] };
-        const left = input.do === 'confirm' ? known.unsubscribed : input.rule === undefined || known.unsubscribed === true ? (true as const) : [...known.unsubscribed, input.rule];
-        world.contacts.set(known.id, { ...known, confirmed: known.confirmed || input.do === 'confirm', unsubscribed: left });
+        const known = world.contacts.get(input.contact) ?? {
+          id: input.contact,
+          name: input.contact,
+          email: input.contact,
+          confirmed: false,
+          unsubscribed: [],
+        };
+        const left =
+          input.do === 'confirm'
+            ? known.unsubscribed
+            : input.rule === undefined || known.unsubscribed === true
+              ? (true as const)
+              : [...known.unsubscribed, input.rule];
+        world.contacts.set(known.id, {
+          ...known,
+          confirmed: known.confirmed || input.do === 'confirm',
+          unsubscribed: left,
+        });
         return;
       }
       case 'arrive':
@@ -132,16 +189,29 @@ export class WholeRun {
     const known = this.world.items.get(change.item);
     this.before.set(change, known?.lastBy ?? null);
     this.world.items.set(change.item, {
-      id: change.item, isThere: change.after !== null, folder: change.folder, fields: change.after ?? change.before ?? {}, lastBy: change.actor, lastAt: change.at,
+      id: change.item,
+      isThere: change.after !== null,
+      folder: change.folder,
+      fields: change.after ?? change.before ?? {},
+      lastBy: change.actor,
+      lastAt: change.at,
       createdBy: change.before === null && change.kind !== 'restored' ? change.actor : (known?.createdBy ?? null),
     });
     for (const alert of this.telling.raised) {
       const became = becameIn(alert.rule);
-      if (!alert.rule.ack?.closeWhenCeased || !became || !alert.items.some(({ item }) => item === change.item) || alert.ceased.has(change.item)) continue;
+      if (
+        !alert.rule.ack?.closeWhenCeased ||
+        !became ||
+        !alert.items.some(({ item }) => item === change.item) ||
+        alert.ceased.has(change.item)
+      )
+        continue;
       // Somebody acknowledged it: it is of interest only as long as an all-clear may come.
-      if (change.after === null || !stateHolds(became, change.after, change.at, this.world.source, alert.rule.zone)) this.telling.cease(alert, change.item);
+      if (change.after === null || !stateHolds(became, change.after, change.at, this.world.source, alert.rule.zone))
+        this.telling.cease(alert, change.item);
     }
-    for (const live of [...this.live.values()].sort((a, b) => (a.rule.id < b.rule.id ? -1 : 1))) if (live.rule.when) this.match(live, change);
+    for (const live of [...this.live.values()].sort((a, b) => (a.rule.id < b.rule.id ? -1 : 1)))
+      if (live.rule.when) this.match(live, change);
     for (const live of this.live.values()) {
       const named = live.rule.scope.linked && live.rule.scope.items.includes(change.item);
       for (const item of this.world.items.values()) if (item.id === change.item || named) this.arm(live, item, false);
@@ -151,13 +221,23 @@ export class WholeRun {
   private match(live: Live, change: Change): void {
     const { rule, isPaused, epoch } = live;
     const sides = sidesOf(change);
-    const isAdmitted = (rule.when?.kinds.length === 0 || rule.when?.kinds.includes(change.kind)) && inScope(rule, change.item, sides, [change.folder, change.folderBefore], this.world);
-    const gathering = this.gatherings.find((one) => one.rule === rule && one.epoch === epoch && one.item === change.item);
+    const isAdmitted =
+      (rule.when?.kinds.length === 0 || rule.when?.kinds.includes(change.kind)) &&
+      inScope(rule, change.item, sides, [change.folder, change.folderBefore], this.world);
+    const gathering = this.gatherings.find(
+      (one) => one.rule === rule && one.epoch === epoch && one.item === change.item,
+    );
     if (gathering && !isPaused) {
       if (isAdmitted) gathering.changes.push(change);
       return;
     }
-    if (!isAdmitted || !byActor(rule, change.actor, this.world) || !inDates(rule, sides) || !conditionHolds(rule.when?.if ?? { all: [] }, sides, this.world.source, rule.zone)) return;
+    if (
+      !isAdmitted ||
+      !byActor(rule, change.actor, this.world) ||
+      !inDates(rule, sides) ||
+      !conditionHolds(rule.when?.if ?? { all: [] }, sides, this.world.source, rule.zone)
+    )
+      return;
     if (rule.pace.kind === 'settled' && !isPaused) {
       this.gatherings.push({ rule, epoch, item: change.item, changes: [change] });
       return;
@@ -188,18 +268,22 @@ export class WholeRun {
   private runBatches(): void {
     const { batches } = this;
     this.batches = [];
-    for (const { rule, parts } of batches.sort((a, b) => (a.rule.id < b.rule.id ? -1 : a.rule.id > b.rule.id ? 1 : 0))) this.telling.raise(rule, this.now, parts);
+    for (const { rule, parts } of batches.sort((a, b) => (a.rule.id < b.rule.id ? -1 : a.rule.id > b.rule.id ? 1 : 0)))
+      this.telling.raise(rule, this.now, parts);
   }
 
   private runRule(live: Live): void {
-    const settled = this.gatherings.filter((one) => one.rule.id === live.rule.id && this.settles(one) === this.now).sort((a, b) => (a.item < b.item ? -1 : 1));
+    const settled = this.gatherings
+      .filter((one) => one.rule.id === live.rule.id && this.settles(one) === this.now)
+      .sort((a, b) => (a.item < b.item ? -1 : 1));
     this.gatherings = this.gatherings.filter((one) => !settled.includes(one));
     const groups = new Map<string, { rule: Rule; parts: Parts }>();
     for (const { rule, epoch, item, changes } of settled) {
       if (!this.isStillSo(rule, changes)) this.drop(rule, { item, changes }, 'undone');
       else {
         const [first] = changes;
-        const key = first?.batch && rule.together ? `${this.versions.get(rule.id)}|${first.batch}` : `|${epoch}|${item}`;
+        const key =
+          first?.batch && rule.together ? `${this.versions.get(rule.id)}|${first.batch}` : `|${epoch}|${item}`;
         groups.set(key, { rule, parts: [...(groups.get(key)?.parts ?? []), { item, changes }] });
       }
     }
@@ -219,11 +303,24 @@ export class WholeRun {
     const [first] = changes as [Change];
     const last = changes.at(-1) as Change;
     const item = this.world.items.get(first.item) as PlainItem;
-    const sides: Sides = { at: last.at, before: first.before, after: item.isThere ? item.fields : null, last: item.fields };
+    const sides: Sides = {
+      at: last.at,
+      before: first.before,
+      after: item.isThere ? item.fields : null,
+      last: item.fields,
+    };
     if (first.before === null && !item.isThere) return false;
-    const isSame = first.before !== null && item.isThere && item.folder === first.folderBefore && !differs(this.world.source, first.before, item.fields);
+    const isSame =
+      first.before !== null &&
+      item.isThere &&
+      item.folder === first.folderBefore &&
+      !differs(this.world.source, first.before, item.fields);
     if (isSame && changes.every(({ kind }) => MUTE.has(kind))) return false;
-    return inScope(rule, first.item, sides, [item.folder, first.folderBefore], this.world) && conditionHolds(rule.when?.if ?? { all: [] }, sides, this.world.source, rule.zone) && inDates(rule, sides);
+    return (
+      inScope(rule, first.item, sides, [item.folder, first.folderBefore], this.world) &&
+      conditionHolds(rule.when?.if ?? { all: [] }, sides, this.world.source, rule.zone) &&
+      inDates(rule, sides)
+    );
   }
 
   private drop({ id }: Rule, { item, changes }: Parts[number], reason: string): void {
@@ -236,18 +333,31 @@ export class WholeRun {
     const matches: Kept[] = [];
     for (const one of mine) {
       const [part] = one.parts;
-      const known = one.rule.pace.kind === 'settled' && !one.holds ? matches.find(({ rule, version, parts }) => rule === one.rule && version === one.version && parts[0]?.item === part?.item) : undefined;
+      const known =
+        one.rule.pace.kind === 'settled' && !one.holds
+          ? matches.find(
+              ({ rule, version, parts }) =>
+                rule === one.rule && version === one.version && parts[0]?.item === part?.item,
+            )
+          : undefined;
       if (known && part) known.parts[0]?.changes.push(...part.changes);
       else matches.push({ ...one, parts: joined(one.parts) });
     }
     const standingStill = matches.filter((one) => {
-      const holds = one.holds ? one.holds() : one.rule.pace.kind !== 'settled' || this.isStillSo(one.rule, one.parts[0]?.changes ?? []);
+      const holds = one.holds
+        ? one.holds()
+        : one.rule.pace.kind !== 'settled' || this.isStillSo(one.rule, one.parts[0]?.changes ?? []);
       if (!holds) for (const part of one.parts) this.drop(one.rule, part, 'undone');
       return holds;
     });
     const groups = new Map<string, Kept[]>();
     for (const [at, one] of standingStill.entries()) {
-      const key = how === 'summary' ? String(one.version) : one.batch !== null && (one.rule.together || one.batch.startsWith('golive')) ? `${one.version}|${one.batch}` : `|${at}`;
+      const key =
+        how === 'summary'
+          ? String(one.version)
+          : one.batch !== null && (one.rule.together || one.batch.startsWith('golive'))
+            ? `${one.version}|${one.batch}`
+            : `|${at}`;
       groups.set(key, [...(groups.get(key) ?? []), one]);
     }
     for (const group of groups.values()) {
@@ -263,7 +373,8 @@ export class WholeRun {
     if (live.rule.idle) this.armStill(live, live.rule.idle, item, isAtGoLive);
   }
 
-  private keyOfDate = ({ id, due }: Rule, item: string, value: string | null) => `${id}|${item}|${due?.field}|${due?.offset}|${value}`;
+  private keyOfDate = ({ id, due }: Rule, item: string, value: string | null) =>
+    `${id}|${item}|${due?.field}|${due?.offset}|${value}`;
 
   private armDated({ rule, dated }: Live, item: PlainItem, isAtGoLive: boolean): void {
     const { due, zone } = rule;
@@ -277,8 +388,14 @@ export class WholeRun {
     const fresh: Dated = { value, isInside, next: null, first: null, repeats: 0, day: null };
     dated.set(item.id, fresh);
     if (value === null || !isInside || this.fired.has(this.keyOfDate(rule, item.id, value))) return;
-    const local = isDay ? { day: value, time: due.at ?? '09:00' } : due.at === null ? null : { day: dateIn(Number(value), zone), time: due.at };
-    const moved = local ? moveLocal(local.day, local.time, due.offset, zone) : { at: later(Number(value), due.offset, zone), day: null };
+    const local = isDay
+      ? { day: value, time: due.at ?? '09:00' }
+      : due.at === null
+        ? null
+        : { day: dateIn(Number(value), zone), time: due.at };
+    const moved = local
+      ? moveLocal(local.day, local.time, due.offset, zone)
+      : { at: later(Number(value), due.offset, zone), day: null };
     const isOver = isDay ? this.now >= atLocal(addDays(value, 1), '00:00', zone) : this.now > Number(value);
     if (moved.at >= this.now) Object.assign(fresh, { next: moved.at, day: moved.day });
     else if (!isAtGoLive && due.late === 'now' && !isOver) fresh.next = this.now;
@@ -305,7 +422,10 @@ export class WholeRun {
         one.repeats++;
         const every = timesDuration(due.repeat.every, one.repeats);
         const time = due.at ?? '09:00';
-        one.next = one.first.day === null ? later(one.first.at, every, zone) : moveLocal(one.first.day, time, every, zone).at + (one.first.at - atLocal(one.first.day, time, zone));
+        one.next =
+          one.first.day === null
+            ? later(one.first.at, every, zone)
+            : moveLocal(one.first.day, time, every, zone).at + (one.first.at - atLocal(one.first.day, time, zone));
       }
       if (!isOn) continue;
       parts.push({ item: id, changes: [] });
@@ -313,7 +433,11 @@ export class WholeRun {
       holding.push(() => {
         const then = this.world.items.get(id) as PlainItem;
         const raw = then.fields[due.field];
-        const stands = ended(raw) ? null : this.world.source.fields.find((field) => field.id === due.field)?.type === 'date' ? String(raw) : String(parseInstant(String(raw)));
+        const stands = ended(raw)
+          ? null
+          : this.world.source.fields.find((field) => field.id === due.field)?.type === 'date'
+            ? String(raw)
+            : String(parseInstant(String(raw)));
         return then.isThere && stands === value && this.isInScope(rule, then) && this.ifHolds(rule, due.if, then);
       });
     }
@@ -336,8 +460,20 @@ export class WholeRun {
       known.isInside = isInside;
       return;
     }
-    const next = !isPast ? instant : known?.next === this.now ? this.now : (hasEntered || isAtGoLive) && isInside ? this.now : null;
-    still.set(item.id, { isInside, next: isFired ? null : next, first: null, repeats: 0, isAtGoLive: (isAtGoLive && isPast) || (known?.isAtGoLive === true && known.next === this.now) });
+    const next = !isPast
+      ? instant
+      : known?.next === this.now
+        ? this.now
+        : (hasEntered || isAtGoLive) && isInside
+          ? this.now
+          : null;
+    still.set(item.id, {
+      isInside,
+      next: isFired ? null : next,
+      first: null,
+      repeats: 0,
+      isAtGoLive: (isAtGoLive && isPast) || (known?.isAtGoLive === true && known.next === this.now),
+    });
   }
 
   private runStill(live: Live, idle: Idle): void {
@@ -366,20 +502,45 @@ export class WholeRun {
       one.isAtGoLive = false;
       holding.push(() => {
         const then = this.world.items.get(id) as PlainItem;
-        return then.isThere && (then.lastAt ?? this.scenario.start) === lastAt && this.isInScope(rule, then) && this.ifHolds(rule, idle.if, then);
+        return (
+          then.isThere &&
+          (then.lastAt ?? this.scenario.start) === lastAt &&
+          this.isInScope(rule, then) &&
+          this.ifHolds(rule, idle.if, then)
+        );
       });
     }
-    this.tellSchedule(live, parts, holding, `idle@${this.now}`, first.map(({ item }) => item));
+    this.tellSchedule(
+      live,
+      parts,
+      holding,
+      `idle@${this.now}`,
+      first.map(({ item }) => item),
+    );
   }
 
-  private tellSchedule({ rule, version, isPaused }: Live, parts: Parts, holding: (() => boolean)[], batch: string, atGoLive: string[] = []): void {
+  private tellSchedule(
+    { rule, version, isPaused }: Live,
+    parts: Parts,
+    holding: (() => boolean)[],
+    batch: string,
+    atGoLive: string[] = [],
+  ): void {
     if (parts.length === 0) return;
     if (isPaused) {
-      for (const [at, part] of parts.entries()) this.kept.push({ rule, version, batch: atGoLive.includes(part.item) ? `golive ${batch}` : batch, parts: [part], holds: holding[at] as () => boolean });
+      for (const [at, part] of parts.entries())
+        this.kept.push({
+          rule,
+          version,
+          batch: atGoLive.includes(part.item) ? `golive ${batch}` : batch,
+          parts: [part],
+          holds: holding[at] as () => boolean,
+        });
     } else if (rule.together) this.telling.raise(rule, this.now, parts);
     else {
       const one = parts.filter(({ item }) => atGoLive.includes(item));
-      for (const group of [one, ...parts.filter((part) => !one.includes(part)).map((part) => [part])]) if (group.length > 0) this.telling.raise(rule, this.now, group);
+      for (const group of [one, ...parts.filter((part) => !one.includes(part)).map((part) => [part])])
+        if (group.length > 0) this.telling.raise(rule, this.now, group);
     }
   }
 }

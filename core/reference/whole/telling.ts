@@ -1,6 +1,25 @@
-import { CHANNELS, type Channel, type DigestPace, type Person, type QuietHours, type Step, type Urgency } from '../../people/index.ts';
+import {
+  CHANNELS,
+  type Channel,
+  type DigestPace,
+  type Person,
+  type QuietHours,
+  type Step,
+  type Urgency,
+} from '../../people/index.ts';
 import type { Rule } from '../../rules/index.ts';
-import { addDays, dateIn, type Instant, isCivilDate, nextOf, parseInstant, printInstant, timeIn, WEEKDAYS, weekday } from '../../time/index.ts';
+import {
+  addDays,
+  dateIn,
+  type Instant,
+  isCivilDate,
+  nextOf,
+  parseInstant,
+  printInstant,
+  timeIn,
+  WEEKDAYS,
+  weekday,
+} from '../../time/index.ts';
 import type { Change } from '../../values/index.ts';
 import { later, mayRead, type Plain, type PlainItem, reached, type Seen } from './judging.ts';
 
@@ -37,32 +56,53 @@ interface Outgoing {
 const MINUTE = 60_000;
 const RANK: Urgency[] = ['routine', 'important', 'critical'];
 const DEFAULTS: Record<Urgency, Step[]> = {
-  routine: [{ channel: 'inApp' }, { channel: 'email', pace: { kind: 'digest', every: 'day', at: '08:30' } }], important: [{ channel: 'inApp' }, { channel: 'email', after: 'PT15M' }],
+  routine: [{ channel: 'inApp' }, { channel: 'email', pace: { kind: 'digest', every: 'day', at: '08:30' } }],
+  important: [{ channel: 'inApp' }, { channel: 'email', after: 'PT15M' }],
   critical: [{ channel: 'inApp' }, { channel: 'email' }, { channel: 'text', after: 'PT5M' }],
 };
 
 /** The naive twin of all that follows once a rule has caught something: who hears, by what, when, and who is withheld. */
 export class Telling {
   readonly alerts: { at: Instant; rule: string; items: string[]; changes: string[]; suppressed: number }[] = [];
-  readonly messages: { at: Instant; to: string; channel: Channel; form: string; alerts: { rule: string; items: string[] }[] }[] = [];
-  readonly withheld: { at: Instant; rule: string; item: string; changes: string[]; person: string; reason: string }[] = [];
+  readonly messages: {
+    at: Instant;
+    to: string;
+    channel: Channel;
+    form: string;
+    alerts: { rule: string; items: string[] }[];
+  }[] = [];
+  readonly withheld: { at: Instant; rule: string; item: string; changes: string[]; person: string; reason: string }[] =
+    [];
   readonly raised: Told[] = [];
   readonly here = new Set<string>();
   private readonly rows = new Set<string>();
   private readonly coolDowns = new Map<string, { since: Instant; suppressed: number }>();
   private pending: { due: Instant; to: string; step: Step; form: string; entry: Entry }[] = [];
-  private waiting: { due: Instant; to: string; channel: Channel; entry: Entry; isAskedUnread: boolean; isAskedAway: boolean }[] = [];
+  private waiting: {
+    due: Instant;
+    to: string;
+    channel: Channel;
+    entry: Entry;
+    isAskedUnread: boolean;
+    isAskedAway: boolean;
+  }[] = [];
   private held: { until: Instant; message: Outgoing }[] = [];
   private count = 0;
 
-  constructor(private readonly world: Plain, private readonly lastEditorBefore: (change: Change) => string | null) {}
+  constructor(
+    private readonly world: Plain,
+    private readonly lastEditorBefore: (change: Change) => string | null,
+  ) {}
 
   /** Of changes, or of dates and standstills where a part has none. */
   raise(rule: Rule, at: Instant, parts: { item: string; changes: Change[] }[]): void {
     const byItem = new Map<string, Change[]>();
     for (const { item, changes } of parts) byItem.set(item, [...(byItem.get(item) ?? []), ...changes]);
     const seq = (change: Change | undefined) => change?.seq ?? 0;
-    const whole = [...byItem].map(([item, changes]) => ({ item, changes: [...new Set(changes)].sort((a, b) => seq(a) - seq(b)) }));
+    const whole = [...byItem].map(([item, changes]) => ({
+      item,
+      changes: [...new Set(changes)].sort((a, b) => seq(a) - seq(b)),
+    }));
     whole.sort((a, b) => (a.changes[0] ? seq(a.changes[0]) - seq(b.changes[0]) : a.item < b.item ? -1 : 1));
     const cooled = new Set<string>();
     const keyOf = (item: string) => `${rule.id}|${rule.limit?.per === 'item' ? item : ''}`;
@@ -80,14 +120,35 @@ export class Telling {
     const isCooled = (item: string) => rule.limit !== null && cooled.has(keyOf(item));
     const listed = whole.filter(({ item }) => !isCooled(item));
     const alert: Told = {
-      rule, at, nth: this.count++, items: listed, heard: new Map(), escalated: new Map(), sent: new Map(), readBy: new Set(), messagedTo: new Set(), acknowledged: new Set(), ceased: new Set(), isOpen: rule.ack !== null && listed.length > 0,
+      rule,
+      at,
+      nth: this.count++,
+      items: listed,
+      heard: new Map(),
+      escalated: new Map(),
+      sent: new Map(),
+      readBy: new Set(),
+      messagedTo: new Set(),
+      acknowledged: new Set(),
+      ceased: new Set(),
+      isOpen: rule.ack !== null && listed.length > 0,
     };
     if (listed.length > 0) {
       this.raised.push(alert);
-      this.alerts.push({ at, rule: rule.id, items: listed.map(({ item }) => item), changes: listed.flatMap(({ changes }) => changes).sort((a, b) => seq(a) - seq(b)).map(({ id }) => id), suppressed });
+      this.alerts.push({
+        at,
+        rule: rule.id,
+        items: listed.map(({ item }) => item),
+        changes: listed
+          .flatMap(({ changes }) => changes)
+          .sort((a, b) => seq(a) - seq(b))
+          .map(({ id }) => id),
+        suppressed,
+      });
     }
     this.judge(alert, whole, isCooled);
-    for (const [to, items] of alert.heard) this.takeSteps(to, this.stepsOf(to, rule), 'single', { alert, items, isDelayed: false });
+    for (const [to, items] of alert.heard)
+      this.takeSteps(to, this.stepsOf(to, rule), 'single', { alert, items, isDelayed: false });
   }
 
   private judge(alert: Told, whole: Told['items'], isCooled: (item: string) => boolean): void {
@@ -99,8 +160,20 @@ export class Telling {
       return reached(rule.to, item, seen, this.world).map((to) => {
         const person = this.world.people.get(to);
         const hearsOwn = person?.plan?.ownChanges ?? rule.ownChanges;
-        const isOwn = person !== undefined && !hearsOwn && part.changes.length > 0 && part.changes.every(({ actor }) => actor === to);
-        const first = excluded.includes(to) ? 'excluded' : person && !person.active ? 'inactive' : !mayRead(person ? to : rule.owner, item, this.world) ? 'noAccess' : this.isTheirs(to, rule, item, seen) ? null : 'notTheirs';
+        const isOwn =
+          person !== undefined &&
+          !hearsOwn &&
+          part.changes.length > 0 &&
+          part.changes.every(({ actor }) => actor === to);
+        const first = excluded.includes(to)
+          ? 'excluded'
+          : person && !person.active
+            ? 'inactive'
+            : !mayRead(person ? to : rule.owner, item, this.world)
+              ? 'noAccess'
+              : this.isTheirs(to, rule, item, seen)
+                ? null
+                : 'notTheirs';
         return { to, person, part, isOwn, first };
       });
     });
@@ -110,9 +183,17 @@ export class Telling {
         if (asked.some((other) => other.to === to && !other.first && !other.isOwn)) continue;
         reason = 'ownChange';
       }
-      reason ??= person ? (this.isMuted(person, rule, part.item, at) ? 'muted' : null) : this.leftOrUnconfirmed(to, rule);
+      reason ??= person
+        ? this.isMuted(person, rule, part.item, at)
+          ? 'muted'
+          : null
+        : this.leftOrUnconfirmed(to, rule);
       if (!reason && isCooled(part.item)) reason = 'coolDown';
-      if (!reason && (person ? this.stepsOf(to, rule).length === 0 : to.startsWith('contact:') && !this.contactOf(to).email)) reason = 'noChannel';
+      if (
+        !reason &&
+        (person ? this.stepsOf(to, rule).length === 0 : to.startsWith('contact:') && !this.contactOf(to).email)
+      )
+        reason = 'noChannel';
       if (reason) this.withhold(alert, part, to, reason, at);
       else if (alert.items.includes(part)) alert.heard.set(to, [...(alert.heard.get(to) ?? []), part.item]);
     }
@@ -128,13 +209,19 @@ export class Telling {
     if (about === 'createdByRecipient') return item.createdBy === to;
     if (about === 'lastEditedByRecipient') return seen.lastBy === to;
     if (about === 'any') return true;
-    return this.world.source.fields.some(({ id, type }) => (type === 'person' || type === 'people') && [item.fields[id]].flat().includes(to));
+    return this.world.source.fields.some(
+      ({ id, type }) => (type === 'person' || type === 'people') && [item.fields[id]].flat().includes(to),
+    );
   }
 
   private isMuted(person: Person, rule: Rule, item: string, at: Instant): boolean {
     return (person.mutes ?? []).some((mute) => {
-      const isOver = mute.until !== undefined && (isCivilDate(mute.until) ? dateIn(at, person.zone) > mute.until : at >= (parseInstant(mute.until) ?? 0));
-      return !isOver && (mute.rule === undefined || mute.rule === rule.id) && (mute.item === undefined || mute.item === item);
+      const isOver =
+        mute.until !== undefined &&
+        (isCivilDate(mute.until) ? dateIn(at, person.zone) > mute.until : at >= (parseInstant(mute.until) ?? 0));
+      return (
+        !isOver && (mute.rule === undefined || mute.rule === rule.id) && (mute.item === undefined || mute.item === item)
+      );
     });
   }
 
@@ -149,15 +236,32 @@ export class Telling {
     return !confirmed ? 'unconfirmed' : unsubscribed === true || unsubscribed.includes(rule.id) ? 'unsubscribed' : null;
   }
 
-  private withhold({ rule, nth }: Told, { item, changes }: Told['items'][number], to: string, reason: string, at: Instant): void {
+  private withhold(
+    { rule, nth }: Told,
+    { item, changes }: Told['items'][number],
+    to: string,
+    reason: string,
+    at: Instant,
+  ): void {
     const key = `${nth}|${item}|${to}`;
     if (this.rows.has(key)) return;
     this.rows.add(key);
-    this.withheld.push({ at, rule: rule.id, item, changes: changes.map(({ id }) => id), person: to.replace(/^(contact|webhook):/, ''), reason });
+    this.withheld.push({
+      at,
+      rule: rule.id,
+      item,
+      changes: changes.map(({ id }) => id),
+      person: to.replace(/^(contact|webhook):/, ''),
+      reason,
+    });
   }
 
   private usable({ plan, email, phone }: Person, steps: Step[]): Step[] {
-    return steps.filter(({ channel }) => channel === 'inApp' || (!plan?.off?.includes(channel) && (channel === 'email' ? email : channel === 'text' ? phone : null)));
+    return steps.filter(
+      ({ channel }) =>
+        channel === 'inApp' ||
+        (!plan?.off?.includes(channel) && (channel === 'email' ? email : channel === 'text' ? phone : null)),
+    );
   }
 
   private stepsOf(to: string, rule: Rule): Step[] {
@@ -165,7 +269,8 @@ export class Telling {
     if (!person) return [{ channel: to.startsWith('webhook:') ? 'webhook' : 'email' }];
     const own = person.plan?.own?.[rule.id];
     const fixed = rule.channels?.map((channel): Step => ({ channel }));
-    if (own && fixed && rule.urgency === 'critical') return this.usable(person, [...fixed, ...own.filter(({ channel }) => !rule.channels?.includes(channel))]);
+    if (own && fixed && rule.urgency === 'critical')
+      return this.usable(person, [...fixed, ...own.filter(({ channel }) => !rule.channels?.includes(channel))]);
     return this.usable(person, own ?? fixed ?? person.plan?.reach?.[rule.urgency] ?? DEFAULTS[rule.urgency]);
   }
 
@@ -181,19 +286,35 @@ export class Telling {
       const isAway = step.when === 'away';
       if (form === 'single' && rule.pace.kind === 'digest') {
         const due = nextOf(rule.pace, at, rule.pace.zone ?? zone);
-        this.join(to, step.channel, step.after ? later(due, step.after, zone) : due, entry, step.after !== undefined, isAway);
-      } else if (step.after !== undefined) this.pending.push({ due: later(at, step.after, zone), to, step, form, entry });
+        this.join(
+          to,
+          step.channel,
+          step.after ? later(due, step.after, zone) : due,
+          entry,
+          step.after !== undefined,
+          isAway,
+        );
+      } else if (step.after !== undefined)
+        this.pending.push({ due: later(at, step.after, zone), to, step, form, entry });
       else if (!isAway || !this.here.has(to)) this.take(to, step, form, entry);
     }
   }
 
   private take(to: string, { channel, pace }: Step, form: string, entry: Entry): void {
     const zone = this.world.people.get(to)?.zone ?? 'UTC';
-    if (pace?.kind === 'digest') this.join(to, channel, nextOf(pace as DigestPace, this.now, pace.zone ?? zone), entry, false, false);
+    if (pace?.kind === 'digest')
+      this.join(to, channel, nextOf(pace as DigestPace, this.now, pace.zone ?? zone), entry, false, false);
     else this.goOut({ to, channel, form, entries: [entry] });
   }
 
-  private join(to: string, channel: Channel, due: Instant, entry: Entry, isAskedUnread: boolean, isAskedAway: boolean): void {
+  private join(
+    to: string,
+    channel: Channel,
+    due: Instant,
+    entry: Entry,
+    isAskedUnread: boolean,
+    isAskedAway: boolean,
+  ): void {
     if (!isAskedUnread && !isAskedAway) this.noteSent(to, channel, [entry]);
     this.waiting.push({ due, to, channel, entry, isAskedUnread, isAskedAway });
   }
@@ -212,11 +333,22 @@ export class Telling {
       const left = entry.items.filter((id) => {
         const item = this.world.items.get(id) as PlainItem;
         const person = this.world.people.get(to);
-        const hasLeft = to.startsWith('contact:') && (this.contactOf(to).unsubscribed === true || [this.contactOf(to).unsubscribed].flat().includes(rule.id));
-        const reason = !mayRead(person ? to : rule.owner, item, this.world) ? 'noAccess' : person && this.isMuted(person, rule, id, this.now) ? 'muted' : hasLeft ? 'unsubscribed' : null;
+        const hasLeft =
+          to.startsWith('contact:') &&
+          (this.contactOf(to).unsubscribed === true || [this.contactOf(to).unsubscribed].flat().includes(rule.id));
+        const reason = !mayRead(person ? to : rule.owner, item, this.world)
+          ? 'noAccess'
+          : person && this.isMuted(person, rule, id, this.now)
+            ? 'muted'
+            : hasLeft
+              ? 'unsubscribed'
+              : null;
         // A row names the changes told, as the message would have.
         const part = items.find((one) => one.item === id) as Told['items'][number];
-        const own = person && !(person.plan?.ownChanges ?? rule.ownChanges) && !entry.alert.escalated.has(to) ? part.changes.filter(({ actor }) => actor !== to) : part.changes;
+        const own =
+          person && !(person.plan?.ownChanges ?? rule.ownChanges) && !entry.alert.escalated.has(to)
+            ? part.changes.filter(({ actor }) => actor !== to)
+            : part.changes;
         if (reason) this.withhold(entry.alert, { item: id, changes: own }, to, reason, this.now);
         return reason === null;
       });
@@ -243,8 +375,15 @@ export class Telling {
 
   private send({ to, channel, form, entries }: Outgoing): void {
     const byAlert = new Map<Told, Set<string>>();
-    for (const { alert, items } of [...entries].sort((a, b) => a.alert.nth - b.alert.nth)) byAlert.set(alert, new Set([...(byAlert.get(alert) ?? []), ...items]));
-    this.messages.push({ at: this.now, to: to.replace(/^(contact|webhook):/, ''), channel, form, alerts: [...byAlert].map(([{ rule }, items]) => ({ rule: rule.id, items: [...items] })) });
+    for (const { alert, items } of [...entries].sort((a, b) => a.alert.nth - b.alert.nth))
+      byAlert.set(alert, new Set([...(byAlert.get(alert) ?? []), ...items]));
+    this.messages.push({
+      at: this.now,
+      to: to.replace(/^(contact|webhook):/, ''),
+      channel,
+      form,
+      alerts: [...byAlert].map(([{ rule }, items]) => ({ rule: rule.id, items: [...items] })),
+    });
     for (const alert of byAlert.keys()) alert.messagedTo.add(to);
   }
 
@@ -274,7 +413,9 @@ export class Telling {
     if (!alert.rule.ack?.allClear) return;
     for (const [to, byChannel] of alert.sent) {
       for (const [channel, items] of byChannel) {
-        const left = this.judgedAgain(to, [{ alert, items: alert.items.map((part) => part.item).filter((id) => items.has(id)), isDelayed: false }]);
+        const left = this.judgedAgain(to, [
+          { alert, items: alert.items.map((part) => part.item).filter((id) => items.has(id)), isDelayed: false },
+        ]);
         if (left.length > 0) this.goOut({ to, channel, form: 'allClear', entries: left });
       }
     }
@@ -286,14 +427,16 @@ export class Telling {
     this.pending = this.pending.filter((one) => one.due !== this.now);
     for (const { to, step, form, entry } of due) {
       const { alert } = entry;
-      if (alert.readBy.has(to) || (alert.rule.ack && !alert.isOpen) || (step.when === 'away' && this.here.has(to))) continue;
+      if (alert.readBy.has(to) || (alert.rule.ack && !alert.isOpen) || (step.when === 'away' && this.here.has(to)))
+        continue;
       for (const left of this.judgedAgain(to, [entry])) this.take(to, step, form, { ...left, isDelayed: true });
     }
     for (const alert of [...this.raised].sort((a, b) => (a.rule.id < b.rule.id ? -1 : a.rule.id > b.rule.id ? 1 : 0))) {
       const { ack, zone } = alert.rule;
       if (!ack || !alert.isOpen) continue;
       for (const { after, to } of ack.escalate) if (later(alert.at, after, zone) === this.now) this.escalate(alert, to);
-      for (let round = 1; ack.remind && round <= ack.remind.times; round++) if (later(alert.at, ack.remind.after, zone, round) === this.now) this.remind(alert);
+      for (let round = 1; ack.remind && round <= ack.remind.times; round++)
+        if (later(alert.at, ack.remind.after, zone, round) === this.now) this.remind(alert);
     }
   }
 
@@ -301,7 +444,8 @@ export class Telling {
     for (const [to, items] of alert.heard) {
       const person = this.world.people.get(to);
       if (!person || alert.acknowledged.has(to) || this.urgentSteps(person).length === 0) continue;
-      for (const entry of this.judgedAgain(to, [{ alert, items, isDelayed: false }])) this.takeSteps(to, this.urgentSteps(person), 'reminder', entry);
+      for (const entry of this.judgedAgain(to, [{ alert, items, isDelayed: false }]))
+        this.takeSteps(to, this.urgentSteps(person), 'reminder', entry);
     }
   }
 
@@ -314,9 +458,22 @@ export class Telling {
       for (const to of reached(selectors, item, this.seenOf(part, item, told), this.world)) {
         if (alert.acknowledged.has(to)) continue;
         const person = this.world.people.get(to);
-        let reason = person && !person.active ? 'inactive' : !mayRead(person ? to : rule.owner, item, this.world) ? 'noAccess' : null;
-        reason ??= person ? (this.isMuted(person, rule, part.item, this.now) ? 'muted' : null) : this.leftOrUnconfirmed(to, rule);
-        if (!reason && (person ? this.urgentSteps(person).length === 0 : to.startsWith('contact:') && !this.contactOf(to).email)) reason = 'noChannel';
+        let reason =
+          person && !person.active
+            ? 'inactive'
+            : !mayRead(person ? to : rule.owner, item, this.world)
+              ? 'noAccess'
+              : null;
+        reason ??= person
+          ? this.isMuted(person, rule, part.item, this.now)
+            ? 'muted'
+            : null
+          : this.leftOrUnconfirmed(to, rule);
+        if (
+          !reason &&
+          (person ? this.urgentSteps(person).length === 0 : to.startsWith('contact:') && !this.contactOf(to).email)
+        )
+          reason = 'noChannel';
         if (reason) this.withhold(alert, part, to, reason, this.now);
         else found.set(to, [...(found.get(to) ?? []), part.item]);
       }
@@ -326,7 +483,13 @@ export class Telling {
       const person = this.world.people.get(to);
       const entry = { alert, items, isDelayed: false };
       if (person) this.takeSteps(to, this.urgentSteps(person), 'escalation', entry);
-      else this.goOut({ to, channel: to.startsWith('webhook:') ? 'webhook' : 'email', form: 'escalation', entries: [entry] });
+      else
+        this.goOut({
+          to,
+          channel: to.startsWith('webhook:') ? 'webhook' : 'email',
+          form: 'escalation',
+          entries: [entry],
+        });
     }
   }
 
@@ -336,22 +499,39 @@ export class Telling {
     this.waiting = this.waiting.filter((one) => one.due !== this.now);
     const keys = new Set(due.map(({ to, channel }) => `${channel} ${to}`));
     for (const key of keys) {
-      const taken = due.filter(({ to, channel, entry, isAskedUnread, isAskedAway }) => `${channel} ${to}` === key && !(isAskedUnread && (entry.alert.readBy.has(to) || (entry.alert.rule.ack && !entry.alert.isOpen))) && !(isAskedAway && this.here.has(to)));
+      const taken = due.filter(
+        ({ to, channel, entry, isAskedUnread, isAskedAway }) =>
+          `${channel} ${to}` === key &&
+          !(isAskedUnread && (entry.alert.readBy.has(to) || (entry.alert.rule.ack && !entry.alert.isOpen))) &&
+          !(isAskedAway && this.here.has(to)),
+      );
       const [first] = taken;
       if (!first) continue;
-      const left = this.judgedAgain(first.to, taken.map(({ entry, isAskedUnread }) => ({ ...entry, isDelayed: entry.isDelayed || isAskedUnread })));
+      const left = this.judgedAgain(
+        first.to,
+        taken.map(({ entry, isAskedUnread }) => ({ ...entry, isDelayed: entry.isDelayed || isAskedUnread })),
+      );
       if (left.length > 0) this.goOut({ to: first.to, channel: first.channel, form: 'digest', entries: left });
     }
     const over = this.held.filter(({ until }) => until === this.now);
     this.held = this.held.filter(({ until }) => until !== this.now);
     for (const to of new Set(over.map(({ message }) => message.to))) {
       for (const channel of CHANNELS) {
-        const left = over.filter(({ message }) => message.to === to && message.channel === channel).flatMap(({ message }) => {
-          // One entry of an alert that came by a step without a delay too is not taken back.
-          const kept = message.entries.filter(({ alert, isDelayed }) => !(isDelayed && alert.readBy.has(to) && !message.entries.some((other) => other.alert === alert && !other.isDelayed)));
-          const entries = this.judgedAgain(to, kept);
-          return entries.length > 0 ? [{ ...message, entries }] : [];
-        });
+        const left = over
+          .filter(({ message }) => message.to === to && message.channel === channel)
+          .flatMap(({ message }) => {
+            // One entry of an alert that came by a step without a delay too is not taken back.
+            const kept = message.entries.filter(
+              ({ alert, isDelayed }) =>
+                !(
+                  isDelayed &&
+                  alert.readBy.has(to) &&
+                  !message.entries.some((other) => other.alert === alert && !other.isDelayed)
+                ),
+            );
+            const entries = this.judgedAgain(to, kept);
+            return entries.length > 0 ? [{ ...message, entries }] : [];
+          });
         const [only] = left;
         if (left.length === 1 && only) this.send(only);
         else if (only) this.send({ to, channel, form: 'summary', entries: left.flatMap(({ entries }) => entries) });
@@ -369,4 +549,7 @@ function isInside({ days, from, to }: QuietHours, at: Instant, zone: string): bo
   return from > to && ((isOn(day) && time >= from) || (isOn(addDays(day, -1)) && time < to));
 }
 
-export const shownAt = <T extends { at: Instant }>(row: T): Omit<T, 'at'> & { at: string } => ({ ...row, at: printInstant(row.at) });
+export const shownAt = <T extends { at: Instant }>(row: T): Omit<T, 'at'> & { at: string } => ({
+  ...row,
+  at: printInstant(row.at),
+});

@@ -1,6 +1,16 @@
 import { Router } from 'express';
 import { escapeHtml, type Tongue, tongueOf } from '../../../core/messages/index.ts';
-import { acknowledgedQuery, type Directory, messageAlertsQuery, messageQuery, one, type Profile, rows, type StoredMessage, toMessage } from '../../store/index.ts';
+import {
+  acknowledgedQuery,
+  type Directory,
+  messageAlertsQuery,
+  messageQuery,
+  one,
+  type Profile,
+  rows,
+  type StoredMessage,
+  toMessage,
+} from '../../store/index.ts';
 import { acknowledge } from '../acknowledging.ts';
 import { type Context, param, readableAmong } from '../context.ts';
 import { itemsOf, messageRow } from '../inbox.ts';
@@ -20,13 +30,33 @@ export function acknowledgePages(context: Context): Router {
     const names = has.map((id) => directory.people.get(id)?.name ?? id);
     const shown = messageRow(message, await readableAmong(pool, itemsOf([message]), person.id, directory));
     const items = shown.content.entries.map((entry) => {
-      const fields = entry.fields.map((field) => `${escapeHtml(field.label)} <s>${escapeHtml(field.before || tongue.say('value.empty'))}</s> <mark>${escapeHtml(field.after || tongue.say('value.empty'))}</mark>`).join(', ');
+      const fields = entry.fields
+        .map(
+          (field) =>
+            `${escapeHtml(field.label)} <s>${escapeHtml(field.before || tongue.say('value.empty'))}</s> <mark>${escapeHtml(field.after || tongue.say('value.empty'))}</mark>`,
+        )
+        .join(', ');
       return `<li><b>${escapeHtml(entry.item.title)}</b><br>${fields || escapeHtml(entry.headline)}</li>`;
     });
-    sendPage(response, {
-      title: shown.subject,
-      parts: [`<ul>${items.join('')}</ul>`, paragraph(has.length === 0 ? tongue.say('page.nobodyYet') : tongue.say('page.has', { people: tongue.and(names), count: names.length })), has.includes(person.id) ? '' : pressing([{ name: 'do', value: 'acknowledge', words: tongue.say('page.takeOn'), isFirst: true }])],
-    }, site.name, tongue);
+    sendPage(
+      response,
+      {
+        title: shown.subject,
+        parts: [
+          `<ul>${items.join('')}</ul>`,
+          paragraph(
+            has.length === 0
+              ? tongue.say('page.nobodyYet')
+              : tongue.say('page.has', { people: tongue.and(names), count: names.length }),
+          ),
+          has.includes(person.id)
+            ? ''
+            : pressing([{ name: 'do', value: 'acknowledge', words: tongue.say('page.takeOn'), isFirst: true }]),
+        ],
+      },
+      site.name,
+      tongue,
+    );
   });
 
   routes.post('/acknowledge/:token', async (request, response) => {
@@ -34,7 +64,19 @@ export function acknowledgePages(context: Context): Router {
     if ('page' in found) return sendPage(response, found.page, site.name, found.tongue);
     const { message, person, tongue } = found;
     await acknowledge(context, [message.id], person.id);
-    sendPage(response, { title: tongue.say('page.youHave'), parts: [paragraph(message.subject), paragraph(tongue.say('page.youHaveLead'), true), `<p><a href="${site.base}/inbox">${escapeHtml(tongue.say('page.openInbox'))}</a></p>`] }, site.name, tongue);
+    sendPage(
+      response,
+      {
+        title: tongue.say('page.youHave'),
+        parts: [
+          paragraph(message.subject),
+          paragraph(tongue.say('page.youHaveLead'), true),
+          `<p><a href="${site.base}/inbox">${escapeHtml(tongue.say('page.openInbox'))}</a></p>`,
+        ],
+      },
+      site.name,
+      tongue,
+    );
   });
 
   async function readLink(token: string) {
@@ -44,12 +86,21 @@ export function acknowledgePages(context: Context): Router {
     const directory = await context.directory.current(pool);
     const person = directory.people.get(sealed.person);
     if (!row || !person?.active) return goneLink(tongueOf(person?.locale));
-    return { message: toMessage(row), person, directory, tongue: tongueOf(person.locale) } satisfies { message: StoredMessage; person: Profile; directory: Directory; tongue: Tongue };
+    return { message: toMessage(row), person, directory, tongue: tongueOf(person.locale) } satisfies {
+      message: StoredMessage;
+      person: Profile;
+      directory: Directory;
+      tongue: Tongue;
+    };
   }
 
   async function whoHas(message: StoredMessage): Promise<string[]> {
-    const alerts = (await rows<{ alert_id: string }>(pool, messageAlertsQuery([message.id]))).map((one) => one.alert_id);
-    return alerts.length === 0 ? [] : [...new Set((await rows<{ person_id: string }>(pool, acknowledgedQuery(alerts))).map((one) => one.person_id))];
+    const alerts = (await rows<{ alert_id: string }>(pool, messageAlertsQuery([message.id]))).map(
+      (one) => one.alert_id,
+    );
+    return alerts.length === 0
+      ? []
+      : [...new Set((await rows<{ person_id: string }>(pool, acknowledgedQuery(alerts))).map((one) => one.person_id))];
   }
 
   return routes;

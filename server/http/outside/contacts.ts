@@ -2,7 +2,25 @@ import { type Request, Router } from 'express';
 import { htmlMail, plainLetter, type Tongue, tongueOf } from '../../../core/messages/index.ts';
 import { hasLeft } from '../../../core/people/index.ts';
 import { contactOf } from '../../intake/index.ts';
-import { type AddressAsk, askQuery, confirmContactQuery, type Directory, dropAskQuery, inTransaction, leaveQueries, messageAlertsQuery, messageQuery, one, raiseWorldQuery, rows, runAll, saveMailToQuery, type StoredMessage, toAsk, toMessage } from '../../store/index.ts';
+import {
+  type AddressAsk,
+  askQuery,
+  confirmContactQuery,
+  type Directory,
+  dropAskQuery,
+  inTransaction,
+  leaveQueries,
+  messageAlertsQuery,
+  messageQuery,
+  one,
+  raiseWorldQuery,
+  rows,
+  runAll,
+  saveMailToQuery,
+  type StoredMessage,
+  toAsk,
+  toMessage,
+} from '../../store/index.ts';
 import { type Context, param, readableAmong } from '../context.ts';
 import { itemsOf, messageRow } from '../inbox.ts';
 import { type Closed, openSeal } from './links.ts';
@@ -17,11 +35,24 @@ export function contactPages(context: Context): Router {
     const found = await readAsk(request);
     if ('page' in found) return sendPage(response, found.page, site.name, found.tongue);
     const { ask, tongue } = found;
-    const never = ask.ownerKind === 'contact' ? [{ name: 'answer', value: 'never', words: tongue.say('page.never') }] : [];
-    sendPage(response, {
-      title: tongue.say('page.confirmHeadline', { site: site.name, address: ask.address }),
-      parts: [paragraph(ask.ownerKind === 'contact' ? tongue.say('page.confirmContact', { site: site.name }) : tongue.say('page.confirmOwn')), pressing([{ name: 'answer', value: 'yes', words: tongue.say('page.yes'), isFirst: true }, ...never])],
-    }, site.name, tongue);
+    const never =
+      ask.ownerKind === 'contact' ? [{ name: 'answer', value: 'never', words: tongue.say('page.never') }] : [];
+    sendPage(
+      response,
+      {
+        title: tongue.say('page.confirmHeadline', { site: site.name, address: ask.address }),
+        parts: [
+          paragraph(
+            ask.ownerKind === 'contact'
+              ? tongue.say('page.confirmContact', { site: site.name })
+              : tongue.say('page.confirmOwn'),
+          ),
+          pressing([{ name: 'answer', value: 'yes', words: tongue.say('page.yes'), isFirst: true }, ...never]),
+        ],
+      },
+      site.name,
+      tongue,
+    );
   });
 
   routes.post('/confirm/:token', async (request, response) => {
@@ -29,10 +60,24 @@ export function contactPages(context: Context): Router {
     if ('page' in found) return sendPage(response, found.page, site.name, found.tongue);
     const { ask, tongue } = found;
     const isNo = bodyOf(request).answer === 'never' && ask.ownerKind === 'contact';
-    const statements = ask.ownerKind === 'person' ? [saveMailToQuery(ask.owner, ask.address)] : isNo ? leaveQueries(ask.owner, ask.address, null) : [confirmContactQuery(ask.owner, ask.address)];
-    await inTransaction(pool, (on) => runAll(on, [...statements, dropAskQuery(ask.ownerKind, ask.owner, ask.channel), raiseWorldQuery()]));
-    const said = isNo ? (['page.refused', 'page.refusedLead'] as const) : (['page.confirmed', 'page.confirmedLead'] as const);
-    sendPage(response, { title: tongue.say(said[0], { address: ask.address }), parts: [paragraph(tongue.say(said[1]))] }, site.name, tongue);
+    const statements =
+      ask.ownerKind === 'person'
+        ? [saveMailToQuery(ask.owner, ask.address)]
+        : isNo
+          ? leaveQueries(ask.owner, ask.address, null)
+          : [confirmContactQuery(ask.owner, ask.address)];
+    await inTransaction(pool, (on) =>
+      runAll(on, [...statements, dropAskQuery(ask.ownerKind, ask.owner, ask.channel), raiseWorldQuery()]),
+    );
+    const said = isNo
+      ? (['page.refused', 'page.refusedLead'] as const)
+      : (['page.confirmed', 'page.confirmedLead'] as const);
+    sendPage(
+      response,
+      { title: tongue.say(said[0], { address: ask.address }), parts: [paragraph(tongue.say(said[1]))] },
+      site.name,
+      tongue,
+    );
   });
 
   routes.get('/message/:token', async (request, response) => {
@@ -40,11 +85,26 @@ export function contactPages(context: Context): Router {
     if ('page' in found) return sendPage(response, found.page, site.name, found.tongue);
     const { message, contact, directory } = found;
     // Somebody outside is told what the rule's owner may read; that is asked anew each time.
-    const owners = [...new Set(message.content.entries.flatMap((entry) => entry.rules.flatMap(({ id }) => [...(directory.versions.get(id)?.values() ?? [])].at(-1)?.rule.owner ?? [])))];
-    const readable = await Promise.all(owners.map((owner) => readableAmong(pool, itemsOf([message]), owner, directory)));
-    const shown = messageRow(message, new Map([...(readable[0] ?? [])].filter(([id]) => readable.every((one) => one.has(id)))));
+    const owners = [
+      ...new Set(
+        message.content.entries.flatMap((entry) =>
+          entry.rules.flatMap(({ id }) => [...(directory.versions.get(id)?.values() ?? [])].at(-1)?.rule.owner ?? []),
+        ),
+      ),
+    ];
+    const readable = await Promise.all(
+      owners.map((owner) => readableAmong(pool, itemsOf([message]), owner, directory)),
+    );
+    const shown = messageRow(
+      message,
+      new Map([...(readable[0] ?? [])].filter(([id]) => readable.every((one) => one.has(id)))),
+    );
     const leave = `${site.base}/leave/${await context.seals.seal({ do: 'leave', message: message.id, contact }, context.clock.now())}`;
-    response.set('cache-control', 'no-store').set('x-robots-tag', 'noindex').type('html').send(htmlMail(shown.content, { ...plainLetter(site), whole: null, leave: { rule: leave, all: leave } }));
+    response
+      .set('cache-control', 'no-store')
+      .set('x-robots-tag', 'noindex')
+      .type('html')
+      .send(htmlMail(shown.content, { ...plainLetter(site), whole: null, leave: { rule: leave, all: leave } }));
   });
 
   routes.get('/leave/:token', async (request, response) => {
@@ -52,10 +112,25 @@ export function contactPages(context: Context): Router {
     if ('page' in found) return sendPage(response, found.page, site.name, found.tongue);
     const { contact, directory, tongue, rules } = found;
     const left = rules.filter((rule) => !hasLeft(contactOf(contact, directory), rule.id));
-    sendPage(response, {
-      title: tongue.say('page.leaveHeadline', { site: site.name }),
-      parts: [pressing([...left.map((rule, at) => ({ name: 'rule', value: rule.id, words: tongue.say('page.leaveOne', { rule: rule.name }), isFirst: at === 0 })), { name: 'all', value: 'yes', words: tongue.say('page.leaveAll') }])],
-    }, site.name, tongue);
+    sendPage(
+      response,
+      {
+        title: tongue.say('page.leaveHeadline', { site: site.name }),
+        parts: [
+          pressing([
+            ...left.map((rule, at) => ({
+              name: 'rule',
+              value: rule.id,
+              words: tongue.say('page.leaveOne', { rule: rule.name }),
+              isFirst: at === 0,
+            })),
+            { name: 'all', value: 'yes', words: tongue.say('page.leaveAll') },
+          ]),
+        ],
+      },
+      site.name,
+      tongue,
+    );
   });
 
   /** By the page's buttons, or by a mail program's one click (RFC 8058), which leaves the rules that the message came by. */
@@ -65,10 +140,19 @@ export function contactPages(context: Context): Router {
     const { contact: id, directory, tongue, rules } = found;
     const body = bodyOf(request);
     const contact = contactOf(id, directory);
-    const wanted = body.all === 'yes' ? null : rules.filter((rule) => body['List-Unsubscribe'] === 'One-Click' || rule.id === body.rule);
-    const statements = wanted === null ? leaveQueries(contact.id, contact.email ?? contact.id, null) : wanted.flatMap((rule) => leaveQueries(contact.id, contact.email ?? contact.id, rule.id));
+    const wanted =
+      body.all === 'yes'
+        ? null
+        : rules.filter((rule) => body['List-Unsubscribe'] === 'One-Click' || rule.id === body.rule);
+    const statements =
+      wanted === null
+        ? leaveQueries(contact.id, contact.email ?? contact.id, null)
+        : wanted.flatMap((rule) => leaveQueries(contact.id, contact.email ?? contact.id, rule.id));
     if (statements.length > 0) await inTransaction(pool, (on) => runAll(on, [...statements, raiseWorldQuery()]));
-    const title = wanted === null ? tongue.say('page.leftAll', { site: site.name }) : tongue.say('page.left', { rules: tongue.and(wanted.map((rule) => rule.name)) });
+    const title =
+      wanted === null
+        ? tongue.say('page.leftAll', { site: site.name })
+        : tongue.say('page.left', { rules: tongue.and(wanted.map((rule) => rule.name)) });
     sendPage(response, { title, parts: [paragraph(tongue.say('page.leftLead'))] }, site.name, tongue);
   });
 
@@ -82,16 +166,40 @@ export function contactPages(context: Context): Router {
     return ask ? { ask, tongue } : { tongue, page: { status: 410, title: tongue.say('page.gone'), parts: [] } };
   }
 
-  async function readMessage(request: Request, purpose: 'look' | 'leave'): Promise<{ message: StoredMessage; contact: string; directory: Directory; tongue: Tongue; rules: { id: string; name: string }[] } | Closed> {
+  async function readMessage(
+    request: Request,
+    purpose: 'look' | 'leave',
+  ): Promise<
+    | {
+        message: StoredMessage;
+        contact: string;
+        directory: Directory;
+        tongue: Tongue;
+        rules: { id: string; name: string }[];
+      }
+    | Closed
+  > {
     const sealed = await openSeal(context, param(request, 'token'), purpose);
     if ('page' in sealed) return sealed;
     const row = await one(pool, messageQuery(sealed.message));
     const directory = await context.directory.current(pool);
     const message = row && toMessage(row);
     const tongue = tongueOf(message?.content.language);
-    if (!message || message.person !== sealed.contact) return { tongue, page: { status: 410, title: tongue.say('page.gone'), parts: [] } };
-    const behind = [...new Set((await rows<{ rule_id: string }>(pool, messageAlertsQuery([message.id]))).map((one) => one.rule_id))];
-    return { message, contact: sealed.contact, directory, tongue, rules: behind.map((id) => ({ id, name: [...(directory.versions.get(id)?.values() ?? [])].at(-1)?.rule.name ?? id })) };
+    if (!message || message.person !== sealed.contact)
+      return { tongue, page: { status: 410, title: tongue.say('page.gone'), parts: [] } };
+    const behind = [
+      ...new Set((await rows<{ rule_id: string }>(pool, messageAlertsQuery([message.id]))).map((one) => one.rule_id)),
+    ];
+    return {
+      message,
+      contact: sealed.contact,
+      directory,
+      tongue,
+      rules: behind.map((id) => ({
+        id,
+        name: [...(directory.versions.get(id)?.values() ?? [])].at(-1)?.rule.name ?? id,
+      })),
+    };
   }
 
   return routes;
@@ -100,6 +208,7 @@ export function contactPages(context: Context): Router {
 /** What a form sent. A mail program's one click may come in parts (RFC 8058, section 3.2), and says nothing else. */
 function bodyOf(request: Request): Record<string, unknown> {
   const body = request.body as unknown;
-  if (typeof body === 'string') return /name="?List-Unsubscribe"?[\s\S]*One-Click/i.test(body) ? { 'List-Unsubscribe': 'One-Click' } : {};
+  if (typeof body === 'string')
+    return /name="?List-Unsubscribe"?[\s\S]*One-Click/i.test(body) ? { 'List-Unsubscribe': 'One-Click' } : {};
   return (body ?? {}) as Record<string, unknown>;
 }

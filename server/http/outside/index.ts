@@ -10,8 +10,21 @@ import { incomingTexts } from './texts.ts';
 /** What opens without an account: the pages behind signed links, and the door by which texts come back. */
 export function outsideRoutes(context: Context): Router {
   const routes = Router();
-  const limit = rateLimit({ windowMs: 60_000, limit: 240, standardHeaders: true, legacyHeaders: false, handler: () => { throw new Refusal('tooMany'); } });
-  routes.use(['/acknowledge', '/confirm', '/message', '/leave'], limit, express.urlencoded({ extended: false, limit: LIMITS.outsideBytes }), express.text({ type: 'multipart/form-data', limit: LIMITS.outsideBytes }));
+  const limit = rateLimit({
+    windowMs: 60_000,
+    limit: 240,
+    standardHeaders: true,
+    legacyHeaders: false,
+    handler: () => {
+      throw new Refusal('tooMany');
+    },
+  });
+  routes.use(
+    ['/acknowledge', '/confirm', '/message', '/leave'],
+    limit,
+    express.urlencoded({ extended: false, limit: LIMITS.outsideBytes }),
+    express.text({ type: 'multipart/form-data', limit: LIMITS.outsideBytes }),
+  );
   routes.use('/gateway', limit, express.json({ limit: LIMITS.outsideBytes }));
   routes.use(acknowledgePages(context), contactPages(context), incomingTexts(context));
   return routes;

@@ -8,17 +8,48 @@ import { clearAway, edit, newLoan, NOON, ON_VIEW, putLive, rule } from '../../te
 
 const { museum, ask, page, settle, carried } = askMuseum();
 const DAY = 86_400_000;
-const ASKED = rule({ ...ON_VIEW, id: 'asked', to: [{ group: 'insurers' }, { person: 'marisol' }], ack: { by: 'anyone', remind: { after: 'PT1H', times: 2 }, escalate: [], closeWhenCeased: true, allClear: false } });
-const TEXTED = rule({ ...ON_VIEW, id: 'texted', urgency: 'critical', to: [{ person: 'ines' }], channels: ['inApp', 'text'], ack: { by: 'anyone', remind: null, escalate: [], closeWhenCeased: true, allClear: false } });
+const ASKED = rule({
+  ...ON_VIEW,
+  id: 'asked',
+  to: [{ group: 'insurers' }, { person: 'marisol' }],
+  ack: { by: 'anyone', remind: { after: 'PT1H', times: 2 }, escalate: [], closeWhenCeased: true, allClear: false },
+});
+const TEXTED = rule({
+  ...ON_VIEW,
+  id: 'texted',
+  urgency: 'critical',
+  to: [{ person: 'ines' }],
+  channels: ['inApp', 'text'],
+  ack: { by: 'anyone', remind: null, escalate: [], closeWhenCeased: true, allClear: false },
+});
 const ABROAD = rule({ ...ON_VIEW, id: 'abroad', to: [{ contact: 'ferro' }], channels: null });
-const linkIn = (text: string | null | undefined, purpose: string) => new RegExp(`https://ojo\\.example/${purpose}/[\\w.-]+`).exec(text ?? '')?.[0] ?? '';
-const acknowledged = async () => (await rows<{ person_id: string }>(museum.pool, query('SELECT DISTINCT person_id FROM acknowledgements'))).map((row) => row.person_id);
-const text = (from: string, words: string, token = GATEWAY_TOKEN) => ask('/../gateway/texts', { method: 'POST', headers: { authorization: `Bearer ${token}` }, body: { from, text: words, reference: 'r1' } });
-const fateOf = async (person: string) => (await rows<{ fate: string; reply: string | null }>(museum.pool, query("SELECT fate, reply FROM messages WHERE person_id = ? AND channel <> 'inApp' AND form <> 'confirm' ORDER BY seq DESC LIMIT 1", person)))[0];
+const linkIn = (text: string | null | undefined, purpose: string) =>
+  new RegExp(`https://ojo\\.example/${purpose}/[\\w.-]+`).exec(text ?? '')?.[0] ?? '';
+const acknowledged = async () =>
+  (await rows<{ person_id: string }>(museum.pool, query('SELECT DISTINCT person_id FROM acknowledgements'))).map(
+    (row) => row.person_id,
+  );
+const text = (from: string, words: string, token = GATEWAY_TOKEN) =>
+  ask('/../gateway/texts', {
+    method: 'POST',
+    headers: { authorization: `Bearer ${token}` },
+    body: { from, text: words, reference: 'r1' },
+  });
+const fateOf = async (person: string) =>
+  (
+    await rows<{ fate: string; reply: string | null }>(
+      museum.pool,
+      query(
+        "SELECT fate, reply FROM messages WHERE person_id = ? AND channel <> 'inApp' AND form <> 'confirm' ORDER BY seq DESC LIMIT 1",
+        person,
+      ),
+    )
+  )[0];
 
 beforeEach(async () => {
   await clearAway(museum.pool);
-  for (const table of ['acknowledgements', 'address_asks', 'silenced_numbers', 'contact_leavings']) await run(museum.pool, query(`DELETE FROM ${table}`));
+  for (const table of ['acknowledgements', 'address_asks', 'silenced_numbers', 'contact_leavings'])
+    await run(museum.pool, query(`DELETE FROM ${table}`));
   museum.clock.set(NOON);
   carried.email.taken.length = 0;
   carried.text.taken.length = 0;
@@ -36,7 +67,8 @@ describe('acknowledging from an email', () => {
     await putLive(museum.pool, ASKED, NOON - 1000);
     await goesOnView();
   });
-  const linkOf = (person: string) => linkIn(carried.email.taken.find((one) => one.address.startsWith(person))?.html, 'acknowledge');
+  const linkOf = (person: string) =>
+    linkIn(carried.email.taken.find((one) => one.address.startsWith(person))?.html, 'acknowledge');
 
   it('asks on a page first, so that what opens links takes nothing on; its button does', async () => {
     const link = linkOf('mei');
@@ -45,7 +77,10 @@ describe('acknowledging from an email', () => {
     expect(shown.text).toContain('Tidal Loom');
     expect(shown.text).not.toContain('<script');
     expect(await acknowledged()).toEqual([]);
-    expect(await page(link, { do: 'acknowledge' })).toMatchObject({ status: 200, text: expect.stringContaining('You have it') });
+    expect(await page(link, { do: 'acknowledge' })).toMatchObject({
+      status: 200,
+      text: expect.stringContaining('You have it'),
+    });
     await settle();
     expect(await acknowledged()).toEqual(['mei']);
     expect((await page(linkOf('marisol'))).text).toContain('Mei has it.');
@@ -61,7 +96,10 @@ describe('acknowledging from an email', () => {
     expect((await page(link.replace('acknowledge', 'leave'))).status).toBe(404);
     expect((await page(`${link.slice(0, -3)}abc`)).status).toBe(404);
     museum.clock.set(NOON + 8 * DAY);
-    expect(await page(link, { do: 'acknowledge' })).toMatchObject({ status: 410, text: expect.stringContaining('too old') });
+    expect(await page(link, { do: 'acknowledge' })).toMatchObject({
+      status: 410,
+      text: expect.stringContaining('too old'),
+    });
     expect(await acknowledged()).toEqual([]);
   });
 });
@@ -118,11 +156,20 @@ it('a text that waits while its number goes another way is not sent there any mo
 
 describe('somebody outside', () => {
   beforeEach(async () => {
-    await run(museum.pool, query("INSERT INTO contacts (id, name, email) VALUES ('ferro', 'Ana Ferro', 'ana@ferro.example')"));
+    await run(
+      museum.pool,
+      query("INSERT INTO contacts (id, name, email) VALUES ('ferro', 'Ana Ferro', 'ana@ferro.example')"),
+    );
     await putLive(museum.pool, ABROAD, NOON - 1000);
     await goesOnView();
   });
-  const asked = async () => askTheUnasked(museum.pool, { base: 'https://ojo.example', name: 'Ojo' }, museum.clock.now(), await new DirectoryCache().current(museum.pool));
+  const asked = async () =>
+    askTheUnasked(
+      museum.pool,
+      { base: 'https://ojo.example', name: 'Ojo' },
+      museum.clock.now(),
+      await new DirectoryCache().current(museum.pool),
+    );
   async function confirm(): Promise<void> {
     await asked();
     await settle();
@@ -142,7 +189,10 @@ describe('somebody outside', () => {
     expect((await page(link, { answer: 'yes' })).text).toContain('ana@ferro.example is confirmed');
     expect((await page(link)).status).toBe(410);
     await goesOnView('Reed Coat');
-    expect(carried.email.taken.at(-1)).toMatchObject({ subject: expect.stringContaining('Reed Coat'), leave: expect.stringContaining('/leave/') });
+    expect(carried.email.taken.at(-1)).toMatchObject({
+      subject: expect.stringContaining('Reed Coat'),
+      leave: expect.stringContaining('/leave/'),
+    });
   });
 
   it('is asked once where several servers find the same, again after a week, and three times in all', async () => {
@@ -164,7 +214,10 @@ describe('somebody outside', () => {
 
   it('is asked as soon as a live rule names it, before there is anything to tell', async () => {
     await clearAway(museum.pool);
-    await run(museum.pool, query("INSERT INTO contacts (id, name, email) VALUES ('ferro', 'Ana Ferro', 'ana@ferro.example')"));
+    await run(
+      museum.pool,
+      query("INSERT INTO contacts (id, name, email) VALUES ('ferro', 'Ana Ferro', 'ana@ferro.example')"),
+    );
     expect(await asked()).toBe(false);
     await putLive(museum.pool, ABROAD, NOON - 1000);
     expect(await asked()).toBe(true);
@@ -189,7 +242,10 @@ describe('somebody outside', () => {
     await run(museum.pool, query("DELETE FROM group_members WHERE member_id = 'ines'"));
     await run(museum.pool, query('UPDATE world_version SET version = version + 1'));
     expect((await page(link)).text).not.toContain('Reed Coat');
-    await run(museum.pool, query("INSERT INTO group_members (group_id, kind, member_id) VALUES ('readers', 'person', 'ines')"));
+    await run(
+      museum.pool,
+      query("INSERT INTO group_members (group_id, kind, member_id) VALUES ('readers', 'person', 'ines')"),
+    );
     await run(museum.pool, query('UPDATE world_version SET version = version + 1'));
   });
 
@@ -199,7 +255,10 @@ describe('somebody outside', () => {
     const leave = carried.email.taken.at(-1)?.leave ?? '';
     expect((await page(leave)).text).toContain('No more of “Loan goes on view”');
     expect(await fateOf('ferro')).toMatchObject({ fate: 'delivered' });
-    expect(await page(leave, { 'List-Unsubscribe': 'One-Click' })).toMatchObject({ status: 200, text: expect.stringContaining('You hear no more of Loan goes on view') });
+    expect(await page(leave, { 'List-Unsubscribe': 'One-Click' })).toMatchObject({
+      status: 200,
+      text: expect.stringContaining('You hear no more of Loan goes on view'),
+    });
     const before = carried.email.taken.length;
     await goesOnView('Dyed Sail');
     expect(carried.email.taken).toHaveLength(before);
@@ -207,13 +266,19 @@ describe('somebody outside', () => {
     parts.set('List-Unsubscribe', 'One-Click');
     expect((await page(leave, parts)).text).toContain('You hear no more of Loan goes on view');
     await page(leave, { all: 'yes' });
-    expect((await ask('/contacts', { as: 'ines' })).body).toMatchObject([{ id: 'ferro', isConfirmed: true, left: 'all' }]);
+    expect((await ask('/contacts', { as: 'ines' })).body).toMatchObject([
+      { id: 'ferro', isConfirmed: true, left: 'all' },
+    ]);
   });
 
   it('is seen by coordinators, who can ask again, and by nobody else', async () => {
-    expect((await ask('/contacts', { as: 'ines' })).body).toMatchObject([{ id: 'ferro', isConfirmed: false, askedAt: null, withheld: 1 }]);
+    expect((await ask('/contacts', { as: 'ines' })).body).toMatchObject([
+      { id: 'ferro', isConfirmed: false, askedAt: null, withheld: 1 },
+    ]);
     await ask('/contacts/ferro/ask', { as: 'ines', method: 'POST', body: {} });
-    expect((await ask('/contacts', { as: 'ines' })).body).toMatchObject([{ askedAt: expect.stringContaining('2026-03-04T12:00'), times: 1 }]);
+    expect((await ask('/contacts', { as: 'ines' })).body).toMatchObject([
+      { askedAt: expect.stringContaining('2026-03-04T12:00'), times: 1 },
+    ]);
     expect((await ask('/contacts', { as: 'mei' })).status).toBe(403);
     const again = (id: string) => ask(`/contacts/${id}/ask`, { as: 'ines', method: 'POST', body: {} });
     expect((await again('made-up@nowhere.example')).status).toBe(404);
@@ -224,13 +289,29 @@ describe('somebody outside', () => {
 
 describe('an address of one’s own', () => {
   it('that is a number is used once its code was given back', async () => {
-    expect((await ask('/me/addresses', { as: 'mei', method: 'POST', body: { channel: 'text', address: '600' } })).status).toBe(400);
+    expect(
+      (await ask('/me/addresses', { as: 'mei', method: 'POST', body: { channel: 'text', address: '600' } })).status,
+    ).toBe(400);
     await ask('/me/addresses', { as: 'mei', method: 'POST', body: { channel: 'text', address: '+34 600 555 033' } });
     await settle();
-    expect((await ask('/me/plan', { as: 'mei' })).body).toMatchObject({ phone: null, asks: [{ channel: 'text', address: '+34600555033' }] });
+    expect((await ask('/me/plan', { as: 'mei' })).body).toMatchObject({
+      phone: null,
+      asks: [{ channel: 'text', address: '+34600555033' }],
+    });
     const code = /\d{6}/.exec(carried.text.taken[0]?.text ?? '')?.[0] ?? '';
-    expect((await rows<{ subject: string }>(museum.pool, query("SELECT subject FROM messages WHERE form = 'confirm'")))[0]?.subject).not.toContain(code);
-    expect((await ask('/me/addresses/code', { as: 'mei', method: 'POST', body: { code: code === '000000' ? '000001' : '000000' } })).status).toBe(400);
+    expect(
+      (await rows<{ subject: string }>(museum.pool, query("SELECT subject FROM messages WHERE form = 'confirm'")))[0]
+        ?.subject,
+    ).not.toContain(code);
+    expect(
+      (
+        await ask('/me/addresses/code', {
+          as: 'mei',
+          method: 'POST',
+          body: { code: code === '000000' ? '000001' : '000000' },
+        })
+      ).status,
+    ).toBe(400);
     expect((await ask('/me/addresses/code', { as: 'mei', method: 'POST', body: { code } })).status).toBe(204);
     expect((await ask('/me/plan', { as: 'mei' })).body).toMatchObject({ phone: '+34600555033', asks: [] });
     await ask('/me/addresses/text', { as: 'mei', method: 'DELETE' });
@@ -239,12 +320,15 @@ describe('an address of one’s own', () => {
 
   it('that is a number is not taken with too many wrong codes, nor a day later; asking has an end too', async () => {
     const give = (code: string) => ask('/me/addresses/code', { as: 'wren', method: 'POST', body: { code } });
-    const askFor = () => ask('/me/addresses', { as: 'wren', method: 'POST', body: { channel: 'text', address: '+34600555047' } });
+    const askFor = () =>
+      ask('/me/addresses', { as: 'wren', method: 'POST', body: { channel: 'text', address: '+34600555047' } });
     await askFor();
     await settle();
     const codeSent = () => /\d{6}/.exec(carried.text.taken.at(-1)?.text ?? '')?.[0] ?? '';
     // All at once: each is counted.
-    const guesses = await Promise.all(Array.from({ length: 12 }, () => give(codeSent() === '111111' ? '222222' : '111111')));
+    const guesses = await Promise.all(
+      Array.from({ length: 12 }, () => give(codeSent() === '111111' ? '222222' : '111111')),
+    );
     expect(guesses.filter((one) => one.body.detail.includes('not the code'))).toHaveLength(5);
     expect((await give(codeSent())).body.detail).toContain('Have a new one sent');
     await askFor();
@@ -261,8 +345,17 @@ describe('an address of one’s own', () => {
     await ask('/me/addresses', { as: 'mei', method: 'POST', body: { channel: 'text', address: '+34600555033' } });
     await ask('/me/trial/inApp', { as: 'mei', method: 'POST', body: {} });
     await settle();
-    const rowsSeen = (await ask('/outbox', { as: 'marisol' })).body as { form: string; rules: unknown[]; subject: string }[];
-    expect(rowsSeen.map(({ form, rules }) => [form, rules])).toEqual(expect.arrayContaining([['confirm', []], ['trial', []]]));
+    const rowsSeen = (await ask('/outbox', { as: 'marisol' })).body as {
+      form: string;
+      rules: unknown[];
+      subject: string;
+    }[];
+    expect(rowsSeen.map(({ form, rules }) => [form, rules])).toEqual(
+      expect.arrayContaining([
+        ['confirm', []],
+        ['trial', []],
+      ]),
+    );
     expect(JSON.stringify(rowsSeen)).not.toContain(/\d{6}/.exec(carried.text.taken[0]?.text ?? '')?.[0]);
     expect((await ask('/inbox', { as: 'mei' })).body.messages[0]).toMatchObject({ form: 'trial' });
   });
@@ -270,10 +363,15 @@ describe('an address of one’s own', () => {
   it('by email takes the place of the first once its link was pressed', async () => {
     await ask('/me/addresses', { as: 'mei', method: 'POST', body: { channel: 'email', address: 'mei@home.example' } });
     await settle();
-    expect((await page(linkIn(carried.email.taken[0]?.html, 'confirm'), { answer: 'yes' })).text).toContain('mei@home.example is confirmed');
+    expect((await page(linkIn(carried.email.taken[0]?.html, 'confirm'), { answer: 'yes' })).text).toContain(
+      'mei@home.example is confirmed',
+    );
     await ask('/me/trial/email', { as: 'mei', method: 'POST', body: {} });
     await settle();
-    expect(carried.email.taken.at(-1)).toMatchObject({ address: 'mei@home.example', subject: expect.stringContaining('an email') });
+    expect(carried.email.taken.at(-1)).toMatchObject({
+      address: 'mei@home.example',
+      subject: expect.stringContaining('an email'),
+    });
     await ask('/me/addresses/email', { as: 'mei', method: 'DELETE' });
     await ask('/me/trial/email', { as: 'mei', method: 'POST', body: {} });
     await settle();

@@ -19,15 +19,26 @@ mark{background:#ffc533;color:#17211c;padding:0 .25rem}s{color:var(--soft)}form{
 button{font:inherit;font-weight:600;min-height:2.75rem;padding:.5rem 1.25rem;border:1px solid var(--ink);border-radius:4px;background:none;color:var(--ink);cursor:pointer;text-align:left}
 button.first{background:var(--ink);color:var(--on-ink)}a{color:var(--ink)}:focus-visible{outline:3px solid #ffc533;outline-offset:2px}`;
 
-export function sendPage(response: Response, { status = 200, title, parts }: OutsidePage, site: string, tongue: Tongue): void {
-  response.status(status).set('cache-control', 'no-store').set('x-robots-tag', 'noindex').type('html').send(`<!doctype html>
+export function sendPage(
+  response: Response,
+  { status = 200, title, parts }: OutsidePage,
+  site: string,
+  tongue: Tongue,
+): void {
+  response
+    .status(status)
+    .set('cache-control', 'no-store')
+    .set('x-robots-tag', 'noindex')
+    .type('html')
+    .send(`<!doctype html>
 <html lang="${tongue.language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>${escapeHtml(title)}</title><style>${STYLE}</style></head>
 <body><main><p class="site">${escapeHtml(site)}</p><h1>${escapeHtml(title)}</h1>
 ${parts.join('\n')}
 </main></body></html>`);
 }
 
-export const paragraph = (text: string, isQuiet = false): string => (text === '' ? '' : `<p${isQuiet ? ' class="quiet"' : ''}>${escapeHtml(text)}</p>`);
+export const paragraph = (text: string, isQuiet = false): string =>
+  text === '' ? '' : `<p${isQuiet ? ' class="quiet"' : ''}>${escapeHtml(text)}</p>`;
 
 /** A form whose buttons are its only fields: what is pressed is what is sent. */
 export const pressing = (buttons: { name: string; value: string; words: string; isFirst?: boolean }[]): string =>

@@ -3,7 +3,21 @@ import { Router } from 'express';
 import { incomingTextSchema } from '../../../contract/api.ts';
 import { Refusal } from '../../../contract/problems.ts';
 import { tongueOf } from '../../../core/messages/index.ts';
-import { answerCode, bareNumber, inTransaction, messageQuery, one, type Profile, raiseWorldQuery, rows, runAll, silenceQuery, textsToQuery, toMessage, unsilenceQuery } from '../../store/index.ts';
+import {
+  answerCode,
+  bareNumber,
+  inTransaction,
+  messageQuery,
+  one,
+  type Profile,
+  raiseWorldQuery,
+  rows,
+  runAll,
+  silenceQuery,
+  textsToQuery,
+  toMessage,
+  unsilenceQuery,
+} from '../../store/index.ts';
 import { acknowledge } from '../acknowledging.ts';
 import { type Context, take } from '../context.ts';
 
@@ -21,10 +35,13 @@ export function incomingTexts(context: Context): Router {
   const { pool, clock, site } = context;
 
   routes.post('/gateway/texts', async (request, response) => {
-    if (context.textToken === '' || !sameSecret(request.headers.authorization ?? '', `Bearer ${context.textToken}`)) throw new Refusal('notSignedIn');
+    if (context.textToken === '' || !sameSecret(request.headers.authorization ?? '', `Bearer ${context.textToken}`))
+      throw new Refusal('notSignedIn');
     const { from, text } = take(incomingTextSchema, request.body);
     const directory = await context.directory.current(pool);
-    const owner = [...directory.people.values()].find((person) => bareNumber(person.phone ?? person.silenced ?? '') === bareNumber(from));
+    const owner = [...directory.people.values()].find(
+      (person) => bareNumber(person.phone ?? person.silenced ?? '') === bareNumber(from),
+    );
     response.json({ reply: await answer(from, text, owner) });
   });
 
@@ -45,7 +62,13 @@ export function incomingTexts(context: Context): Router {
     const row = meant && (await one(pool, messageQuery(meant.id)));
     if (!row) return tongue.say('reply.unknown');
     await acknowledge(context, [meant.id], owner.id);
-    return tongue.say('reply.have', { titles: tongue.and(toMessage(row).content.entries.slice(0, 3).map((entry) => entry.item.title)) });
+    return tongue.say('reply.have', {
+      titles: tongue.and(
+        toMessage(row)
+          .content.entries.slice(0, 3)
+          .map((entry) => entry.item.title),
+      ),
+    });
   }
 
   return routes;

@@ -29,20 +29,30 @@ export function MessageList({ messages, open, query, chosen, onChoose, onMore, o
   const list = useRef<HTMLOListElement>(null);
   const lines = useMemo(() => linesOf(messages, me), [messages, me]);
   const rows = useWindowVirtualizer({
-    count: lines.length, estimateSize: (at) => (lines[at] && 'day' in lines[at] ? DAY : ROW), overscan: 10, scrollMargin: list.current?.offsetTop ?? 0,
-    getItemKey: (at) => { const line = lines[at]; return !line ? at : 'day' in line ? line.day : line.message.id; },
+    count: lines.length,
+    estimateSize: (at) => (lines[at] && 'day' in lines[at] ? DAY : ROW),
+    overscan: 10,
+    scrollMargin: list.current?.offsetTop ?? 0,
+    getItemKey: (at) => {
+      const line = lines[at];
+      return !line ? at : 'day' in line ? line.day : line.message.id;
+    },
   });
   const shown = rows.getVirtualItems();
   const last = shown.at(-1)?.index ?? 0;
   useEffect(() => {
     if (onMore && last >= lines.length - 25) onMore();
   }, [last, lines.length, onMore]);
-  useEffect(() => onReveal((id) => {
-    const at = lines.findIndex((line) => 'message' in line && line.message.id === id);
-    const drawn = document.querySelector(`[data-row="${CSS.escape(id)}"]`);
-    if (drawn) drawn.scrollIntoView({ block: 'nearest' });
-    else if (at >= 0) rows.scrollToIndex(at);
-  }), [lines, rows, onReveal]);
+  useEffect(
+    () =>
+      onReveal((id) => {
+        const at = lines.findIndex((line) => 'message' in line && line.message.id === id);
+        const drawn = document.querySelector(`[data-row="${CSS.escape(id)}"]`);
+        if (drawn) drawn.scrollIntoView({ block: 'nearest' });
+        else if (at >= 0) rows.scrollToIndex(at);
+      }),
+    [lines, rows, onReveal],
+  );
   // What arrives above what is being read must not move it.
   const before = useRef({ first: messages[0]?.id, size: 0 });
   const size = rows.getTotalSize();
@@ -54,13 +64,36 @@ export function MessageList({ messages, open, query, chosen, onChoose, onMore, o
   }, [messages, size]);
   const margin = rows.options.scrollMargin;
   return (
-    <ol className={`log${chosen.size > 0 ? ' is-choosing' : ''}`} ref={list} style={{ height: size, position: 'relative' }}>
+    <ol
+      className={`log${chosen.size > 0 ? ' is-choosing' : ''}`}
+      ref={list}
+      style={{ height: size, position: 'relative' }}
+    >
       {shown.map((row) => {
         const line = lines[row.index] as Line;
-        const place = { position: 'absolute', insetInline: 0, top: 0, transform: `translateY(${row.start - margin}px)` } as const;
-        return 'day' in line
-          ? <li key={row.key} ref={rows.measureElement} data-index={row.index} style={place}><h2 className="day">{line.day}</h2></li>
-          : <Row key={row.key} message={line.message} isOpen={line.message.id === open} isChosen={chosen.has(line.message.id)} onChoose={onChoose} query={query} at={row.index} measure={rows.measureElement} style={place} />;
+        const place = {
+          position: 'absolute',
+          insetInline: 0,
+          top: 0,
+          transform: `translateY(${row.start - margin}px)`,
+        } as const;
+        return 'day' in line ? (
+          <li key={row.key} ref={rows.measureElement} data-index={row.index} style={place}>
+            <h2 className="day">{line.day}</h2>
+          </li>
+        ) : (
+          <Row
+            key={row.key}
+            message={line.message}
+            isOpen={line.message.id === open}
+            isChosen={chosen.has(line.message.id)}
+            onChoose={onChoose}
+            query={query}
+            at={row.index}
+            measure={rows.measureElement}
+            style={place}
+          />
+        );
       })}
     </ol>
   );
@@ -95,32 +128,61 @@ function Row({ message, isOpen, isChosen, onChoose, query, at, measure, style }:
   const headline = headlineOf(message);
   const isGathered = message.content.entries.length !== 1;
   return (
-    <li className={`log-row${isUnread ? ' is-unread' : ''}${isOpen ? ' is-open' : ''}`} data-row={message.id} data-index={at} ref={measure} style={style}>
+    <li
+      className={`log-row${isUnread ? ' is-unread' : ''}${isOpen ? ' is-open' : ''}`}
+      data-row={message.id}
+      data-index={at}
+      ref={measure}
+      style={style}
+    >
       <Hour at={message.at} />
       <UrgencyBar urgency={message.urgency} />
       <div>
         <Link className="cover" to={`/inbox/${message.id}${query}`} aria-current={isOpen}>
-          <span className="headline">{isUnread && <span className="visually-hidden">Unread: </span>}{headline}</span>
+          <span className="headline">
+            {isUnread && <span className="visually-hidden">Unread: </span>}
+            {headline}
+          </span>
         </Link>
-        {message.content.entries.length === 0 || message.form === 'passed' ? <div className="below">{message.content.lead}</div> : isGathered || !first ? <DigestLines message={message} /> : (
+        {message.content.entries.length === 0 || message.form === 'passed' ? (
+          <div className="below">{message.content.lead}</div>
+        ) : isGathered || !first ? (
+          <DigestLines message={message} />
+        ) : (
           <>
-            <div>{first.fields.length > 0 && <ChangeMark fields={first.fields.slice(0, 2)} isSeen={!isUnread} />}{first.fields.length > 2 && <span className="quiet">, and {first.fields.length - 2} more</span>}{first.isBack && 'back where it was'}{first.notes.join(', ')} {first.steps.length > 0 && <span className="quiet">by {first.steps.at(-1)?.actor}</span>}</div>
+            <div>
+              {first.fields.length > 0 && <ChangeMark fields={first.fields.slice(0, 2)} isSeen={!isUnread} />}
+              {first.fields.length > 2 && <span className="quiet">, and {first.fields.length - 2} more</span>}
+              {first.isBack && 'back where it was'}
+              {first.notes.join(', ')}{' '}
+              {first.steps.length > 0 && <span className="quiet">by {first.steps.at(-1)?.actor}</span>}
+            </div>
             <div className="below">{first.rules.map((rule) => rule.name).join(', ')}</div>
           </>
         )}
       </div>
-      <Form.Check className="choose" aria-label={`Choose: ${headline}`} checked={isChosen} onChange={() => onChoose(message.id)} />
+      <Form.Check
+        className="choose"
+        aria-label={`Choose: ${headline}`}
+        checked={isChosen}
+        onChange={() => onChoose(message.id)}
+      />
     </li>
   );
 }
 
 function DigestLines({ message }: { message: MessageRow }) {
   const { entries } = message.content;
-  const titles = entries.map((entry) => (entry.steps.length > 1 ? `${entry.item.title} ${entry.steps.length} times` : entry.item.title));
+  const titles = entries.map((entry) =>
+    entry.steps.length > 1 ? `${entry.item.title} ${entry.steps.length} times` : entry.item.title,
+  );
   const rules = new Set(entries.flatMap((entry) => entry.rules.map((rule) => rule.name)));
   return (
     <>
-      <div className="quiet">{titles.slice(0, 3).join(', ')}{titles.length > 3 && `, and ${titles.length - 3} more`}</div>
+      <div className="quiet">
+        {titles.slice(0, 3).join(', ')}
+        {titles.length > 3 && `, and ${titles.length - 3} more`}
+      </div>
       <div className="below">{rules.size === 1 ? [...rules][0] : `from ${rules.size} rules`}</div>
     </>
   );

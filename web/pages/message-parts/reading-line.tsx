@@ -22,15 +22,46 @@ export default function ReadingLine({ reading, name, at }: { reading: Reading; n
     <figure className="reading-line" aria-label={words}>
       <ResponsiveContainer width="100%" height={132}>
         <LineChart data={points} margin={{ top: 10, right: 8, bottom: 0, left: 0 }} accessibilityLayer={false}>
-          <XAxis dataKey="at" type="number" domain={['dataMin', 'dataMax']} tick={false} tickLine={false} axisLine={{ stroke: 'var(--line)' }} height={4} />
-          <YAxis domain={[low - room, high + room]} ticks={reading.lines} tickFormatter={(figure: number) => number.format(figure)} width={34} tickLine={false} axisLine={false} tick={{ fill: 'var(--ink)', fontSize: 12, fontWeight: 600 }} />
-          {reading.lines.map((line) => <ReferenceLine key={line} y={line} stroke="var(--ink)" strokeDasharray="4 3" />)}
-          <Line dataKey="value" type="linear" stroke="var(--ink-2)" strokeWidth={1.5} dot={false} isAnimationActive={false} />
+          <XAxis
+            dataKey="at"
+            type="number"
+            domain={['dataMin', 'dataMax']}
+            tick={false}
+            tickLine={false}
+            axisLine={{ stroke: 'var(--line)' }}
+            height={4}
+          />
+          <YAxis
+            domain={[low - room, high + room]}
+            ticks={reading.lines}
+            tickFormatter={(figure: number) => number.format(figure)}
+            width={34}
+            tickLine={false}
+            axisLine={false}
+            tick={{ fill: 'var(--ink)', fontSize: 12, fontWeight: 600 }}
+          />
+          {reading.lines.map((line) => (
+            <ReferenceLine key={line} y={line} stroke="var(--ink)" strokeDasharray="4 3" />
+          ))}
+          <Line
+            dataKey="value"
+            type="linear"
+            stroke="var(--ink-2)"
+            strokeWidth={1.5}
+            dot={false}
+            isAnimationActive={false}
+          />
           <ReferenceDot x={told.at} y={told.value} r={5} fill="var(--saffron)" stroke="#17211c" />
         </LineChart>
       </ResponsiveContainer>
-      <div className="ends"><time>{shortTime(first.at, instantOf(me.now), me)}</time><time>{shortTime(last.at, instantOf(me.now), me)}</time></div>
-      <figcaption className="small quiet">{name} {number.format(told.value)} at {shortTime(told.at, instantOf(me.now), me)}, against {reading.lines.map((line) => number.format(line)).join(' and ')}</figcaption>
+      <div className="ends">
+        <time>{shortTime(first.at, instantOf(me.now), me)}</time>
+        <time>{shortTime(last.at, instantOf(me.now), me)}</time>
+      </div>
+      <figcaption className="small quiet">
+        {name} {number.format(told.value)} at {shortTime(told.at, instantOf(me.now), me)}, against{' '}
+        {reading.lines.map((line) => number.format(line)).join(' and ')}
+      </figcaption>
     </figure>
   );
 }

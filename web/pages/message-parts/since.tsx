@@ -15,9 +15,25 @@ export function SinceThen({ since, entry }: { since: Since; entry: Entry }) {
   const hour = shortTime(instantOf(last.at), instantOf(me.now), me);
   return (
     <>
-      {since.isBack && <p className="mb-1"><strong>{field && entry.fields.length === 1 ? `Back to ${field.before || 'empty'} at ${hour}` : `Back where it was at ${hour}`}</strong></p>}
+      {since.isBack && (
+        <p className="mb-1">
+          <strong>
+            {field && entry.fields.length === 1
+              ? `Back to ${field.before || 'empty'} at ${hour}`
+              : `Back where it was at ${hour}`}
+          </strong>
+        </p>
+      )}
       <ul className="plain-list trail">
-        {since.rows.map((row) => <li key={row.id}><Time at={row.at} /><div className="small wrap-anywhere"><WhatHappened row={row} source={source} isSeen={since.isBack} most={3} /> <span className="quiet">by {person(row.actor)}</span></div></li>)}
+        {since.rows.map((row) => (
+          <li key={row.id}>
+            <Time at={row.at} />
+            <div className="small wrap-anywhere">
+              <WhatHappened row={row} source={source} isSeen={since.isBack} most={3} />{' '}
+              <span className="quiet">by {person(row.actor)}</span>
+            </div>
+          </li>
+        ))}
       </ul>
     </>
   );

@@ -18,12 +18,45 @@ export function Talk({ id }: { id: string }) {
       <Loaded query={talk} what="what is said" rows={2}>
         {(known) => (
           <>
-            <p className="quiet small">{known.beganBy === me.id ? 'You' : person(known.beganBy)} passed it on to {joined(known.people.filter((one) => one !== known.beganBy).map((one) => (one === me.id ? 'you' : person(one))))}.</p>
-            <ol className="plain-list talk">{known.words.map((one) => <li key={`${one.at} ${one.person}`}><Time at={one.at} /><div className="wrap-anywhere"><strong>{nameOf(one.person)}</strong> {one.words}</div></li>)}</ol>
+            <p className="quiet small">
+              {known.beganBy === me.id ? 'You' : person(known.beganBy)} passed it on to{' '}
+              {joined(
+                known.people.filter((one) => one !== known.beganBy).map((one) => (one === me.id ? 'you' : person(one))),
+              )}
+              .
+            </p>
+            <ol className="plain-list talk">
+              {known.words.map((one) => (
+                <li key={`${one.at} ${one.person}`}>
+                  <Time at={one.at} />
+                  <div className="wrap-anywhere">
+                    <strong>{nameOf(one.person)}</strong> {one.words}
+                  </div>
+                </li>
+              ))}
+            </ol>
             {say.error && <ProblemNote error={say.error} />}
-            <Form className="mt-2" onSubmit={(event) => { event.preventDefault(); send(); }}>
-              <Form.Control as="textarea" rows={2} maxLength={2000} aria-label="Your answer" placeholder="Your answer" value={words} onChange={(event) => setWords(event.target.value)} />
-              <div className="acts"><Button type="submit" disabled={words.trim() === '' || say.isPending}>Answer all</Button></div>
+            <Form
+              className="mt-2"
+              onSubmit={(event) => {
+                event.preventDefault();
+                send();
+              }}
+            >
+              <Form.Control
+                as="textarea"
+                rows={2}
+                maxLength={2000}
+                aria-label="Your answer"
+                placeholder="Your answer"
+                value={words}
+                onChange={(event) => setWords(event.target.value)}
+              />
+              <div className="acts">
+                <Button type="submit" disabled={words.trim() === '' || say.isPending}>
+                  Answer all
+                </Button>
+              </div>
             </Form>
           </>
         )}

@@ -20,13 +20,41 @@ export function ByItself() {
   const keep = useKeepAnEye();
   const acts = useRuleActs();
   const notice = useNotice();
-  const ruleOf = (about: About) => (rules.data ?? []).find(({ live, state }) => live && state === 'live' && live.about === about && eyeOf(live) === me.id && live.scope.items.length === 0 && live.scope.under.length === 0);
+  const ruleOf = (about: About) =>
+    (rules.data ?? []).find(
+      ({ live, state }) =>
+        live &&
+        state === 'live' &&
+        live.about === about &&
+        eyeOf(live) === me.id &&
+        live.scope.items.length === 0 &&
+        live.scope.under.length === 0,
+    );
   const sources = directory.sources.filter((source) => source.kind !== 'stream').map((source) => source.id);
-  const ruleFor = ({ about, name }: (typeof SORTS)[number]): Rule => ({ ...openRule('', name, me.id, sources), zone: me.zone, about, to: [{ person: me.id }], pace: { kind: 'settled', quiet: 'PT10M', most: 'PT2H' } });
+  const ruleFor = ({ about, name }: (typeof SORTS)[number]): Rule => ({
+    ...openRule('', name, me.id, sources),
+    zone: me.zone,
+    about,
+    to: [{ person: me.id }],
+    pace: { kind: 'settled', quiet: 'PT10M', most: 'PT2H' },
+  });
   const turn = (sort: (typeof SORTS)[number]) => {
     const known = ruleOf(sort.about);
-    if (!known) return keep.mutate({ document: ruleFor(sort) }, { onSuccess: () => notice({ words: `You keep an eye on ${sort.words}.` }) });
-    return acts.mutate({ act: 'delete', ids: [known.id] }, { onSuccess: () => notice({ words: `You keep no eye on ${sort.words} any more.`, undo: () => acts.mutate({ act: 'undelete', ids: [known.id] }) }) });
+    if (!known)
+      return keep.mutate(
+        { document: ruleFor(sort) },
+        { onSuccess: () => notice({ words: `You keep an eye on ${sort.words}.` }) },
+      );
+    return acts.mutate(
+      { act: 'delete', ids: [known.id] },
+      {
+        onSuccess: () =>
+          notice({
+            words: `You keep no eye on ${sort.words} any more.`,
+            undo: () => acts.mutate({ act: 'undelete', ids: [known.id] }),
+          }),
+      },
+    );
   };
   return (
     <section>
@@ -34,7 +62,22 @@ export function ByItself() {
       <p className="quiet small">On these you need not keep an eye one by one. It holds at once.</p>
       {SORTS.map((sort) => {
         const known = ruleOf(sort.about);
-        return <div key={sort.about} className="by-itself"><Form.Switch id={`eye-${sort.about}`} label={sort.words} checked={known !== undefined} disabled={!rules.data || keep.isPending || acts.isPending} onChange={() => turn(sort)} />{known && <Link className="small" to={rulePath(known.id)}>its rule</Link>}</div>;
+        return (
+          <div key={sort.about} className="by-itself">
+            <Form.Switch
+              id={`eye-${sort.about}`}
+              label={sort.words}
+              checked={known !== undefined}
+              disabled={!rules.data || keep.isPending || acts.isPending}
+              onChange={() => turn(sort)}
+            />
+            {known && (
+              <Link className="small" to={rulePath(known.id)}>
+                its rule
+              </Link>
+            )}
+          </div>
+        );
       })}
       {(keep.error ?? acts.error) && <ProblemNote error={keep.error ?? acts.error} />}
     </section>

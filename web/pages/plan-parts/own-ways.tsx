@@ -11,10 +11,13 @@ import { Steps } from './steps.tsx';
 export function OwnWays({ plan, onChange }: { plan: Plan; onChange: (plan: Plan) => void }) {
   const rules = useRules();
   const { directory } = useReading();
-  const live = (rules.data ?? []).flatMap((row) => (row.live && row.state !== 'ended' ? [row.live] : [])).sort((a, b) => a.name.localeCompare(b.name));
+  const live = (rules.data ?? [])
+    .flatMap((row) => (row.live && row.state !== 'ended' ? [row.live] : []))
+    .sort((a, b) => a.name.localeCompare(b.name));
   const own = Object.entries(plan.own ?? {});
   const nameOf = (id: string) => live.find((rule) => rule.id === id)?.name ?? id;
-  const put = (entries: [string, Step[]][]) => onChange({ ...plan, own: { ...plan.own, ...Object.fromEntries(entries) } });
+  const put = (entries: [string, Step[]][]) =>
+    onChange({ ...plan, own: { ...plan.own, ...Object.fromEntries(entries) } });
   const back = (id: string) => onChange({ ...plan, own: Object.fromEntries(own.filter(([rule]) => rule !== id)) });
   const others = live.filter((rule) => plan.own?.[rule.id] === undefined);
   const stepsOf = (id: string): Step[] => {
@@ -31,25 +34,58 @@ export function OwnWays({ plan, onChange }: { plan: Plan; onChange: (plan: Plan)
           {own.map(([id, steps]) => (
             <li key={id}>
               <Link to={rulePath(id)}>{nameOf(id)}</Link>
-              <div className="say"><Steps steps={steps} before={null} label={nameOf(id)} onChange={(next) => put([[id, next]])} /></div>
-              <Button variant="link" size="sm" onClick={() => back(id)}>as all others</Button>
+              <div className="say">
+                <Steps steps={steps} before={null} label={nameOf(id)} onChange={(next) => put([[id, next]])} />
+              </div>
+              <Button variant="link" size="sm" onClick={() => back(id)}>
+                as all others
+              </Button>
             </li>
           ))}
         </ul>
       )}
-      <Chip label="Send a rule another way" className="is-adding" isPlain editor={(close) => (
-        <>
-          <Form.Select aria-label="Which rule" value="" onChange={(event) => { add([event.target.value]); close(); }}>
-            <option value="">One rule…</option>
-            {others.map((rule) => <option key={rule.id} value={rule.id}>{rule.name}</option>)}
-          </Form.Select>
-          <Form.Select aria-label="All rules that look at a source" value="" onChange={(event) => { add(others.filter((rule) => rule.scope.sources.includes(event.target.value)).map((rule) => rule.id)); close(); }}>
-            <option value="">All rules that look at…</option>
-            {sources.map((source) => <option key={source.id} value={source.id}>{source.name}</option>)}
-          </Form.Select>
-          <p className="small quiet">They begin with the steps they have now; press a step to change it.</p>
-        </>
-      )}>+ send a rule another way</Chip>
+      <Chip
+        label="Send a rule another way"
+        className="is-adding"
+        isPlain
+        editor={(close) => (
+          <>
+            <Form.Select
+              aria-label="Which rule"
+              value=""
+              onChange={(event) => {
+                add([event.target.value]);
+                close();
+              }}
+            >
+              <option value="">One rule…</option>
+              {others.map((rule) => (
+                <option key={rule.id} value={rule.id}>
+                  {rule.name}
+                </option>
+              ))}
+            </Form.Select>
+            <Form.Select
+              aria-label="All rules that look at a source"
+              value=""
+              onChange={(event) => {
+                add(others.filter((rule) => rule.scope.sources.includes(event.target.value)).map((rule) => rule.id));
+                close();
+              }}
+            >
+              <option value="">All rules that look at…</option>
+              {sources.map((source) => (
+                <option key={source.id} value={source.id}>
+                  {source.name}
+                </option>
+              ))}
+            </Form.Select>
+            <p className="small quiet">They begin with the steps they have now; press a step to change it.</p>
+          </>
+        )}
+      >
+        + send a rule another way
+      </Chip>
     </section>
   );
 }

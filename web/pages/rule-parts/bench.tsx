@@ -5,7 +5,16 @@ import type { RuleRow } from '../../../contract/api.ts';
 import { checkMessage } from '../../../core/messages/index.ts';
 import { checkRule, type Rule } from '../../../core/rules/index.ts';
 import { RuleState, Time, useNotice, useReading } from '../../parts/index.ts';
-import { type Days, problemOf, useCost, useCreateRule, useDropDraft, useEditing, usePutLive, useTry } from '../../queries/index.ts';
+import {
+  type Days,
+  problemOf,
+  useCost,
+  useCreateRule,
+  useDropDraft,
+  useEditing,
+  usePutLive,
+  useTry,
+} from '../../queries/index.ts';
 import { editedParts, nameFor, worldFrom } from '../rule-words.ts';
 import { startsFor } from '../rule-starts.ts';
 import { Clash } from './clash.tsx';
@@ -50,11 +59,14 @@ export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Ru
   const edited = row?.live ? editedParts(rule, row.live) : [];
   const hasEdits = edited.length > 0;
   const failure = create.error ?? live.error ?? drop.error ?? kept.error;
-  const see = (more: Record<string, string | null>) => setSearch((now) => {
-    const next = new URLSearchParams(now);
-    for (const [key, value] of Object.entries(more)) if (value === null) next.delete(key); else next.set(key, value);
-    return next;
-  });
+  const see = (more: Record<string, string | null>) =>
+    setSearch((now) => {
+      const next = new URLSearchParams(now);
+      for (const [key, value] of Object.entries(more))
+        if (value === null) next.delete(key);
+        else next.set(key, value);
+      return next;
+    });
 
   const putLive = async (isSure = false) => {
     setTried(true);
@@ -91,40 +103,136 @@ export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Ru
 
   return (
     <main className="page">
-      <p className="crumbs"><Link to="/rules">Rules</Link> / <Link to={`/sources/${source.id}`}>{source.name}</Link></p>
+      <p className="crumbs">
+        <Link to="/rules">Rules</Link> / <Link to={`/sources/${source.id}`}>{source.name}</Link>
+      </p>
       <div className="page-head">
         <div style={{ flex: '1 1 20rem', minWidth: 0 }}>
           <h1 className="visually-hidden">{named.name}</h1>
-          <input className="name-input" aria-label="The rule’s name" placeholder={nameFor(rule, reading)} value={rule.name} maxLength={120} readOnly={isFixed} onChange={(event) => setRule({ ...rule, name: event.target.value })} />
+          <input
+            className="name-input"
+            aria-label="The rule’s name"
+            placeholder={nameFor(rule, reading)}
+            value={rule.name}
+            maxLength={120}
+            readOnly={isFixed}
+            onChange={(event) => setRule({ ...rule, name: event.target.value })}
+          />
           <div className="state-line">
             <StateLine row={row} edited={edited.length} />
-            {row && row.version > 0 && <button type="button" className="btn btn-link" aria-expanded={search.has('compare')} onClick={() => see({ compare: search.has('compare') ? null : '1' })}>{hasEdits ? 'compare' : 'versions'}</button>}
+            {row && row.version > 0 && (
+              <button
+                type="button"
+                className="btn btn-link"
+                aria-expanded={search.has('compare')}
+                onClick={() => see({ compare: search.has('compare') ? null : '1' })}
+              >
+                {hasEdits ? 'compare' : 'versions'}
+              </button>
+            )}
           </div>
         </div>
         <div className="acts">
-          {!isFixed && <><Button variant="quiet" disabled={!history.mayUndo} title="Ctrl+Z" onClick={history.undo}>Undo</Button><Button variant="quiet" disabled={!history.mayRedo} title="Ctrl+Y" onClick={history.redo}>Redo</Button></>}
-          {!isFixed && (hasEdits || !row || row.state === 'draft') && <Button variant="quiet" disabled={isBusy} onClick={run(dropEdits)}>{!row ? 'Leave it' : row.state === 'draft' ? 'Throw the draft away' : 'Drop edits'}</Button>}
+          {!isFixed && (
+            <>
+              <Button variant="quiet" disabled={!history.mayUndo} title="Ctrl+Z" onClick={history.undo}>
+                Undo
+              </Button>
+              <Button variant="quiet" disabled={!history.mayRedo} title="Ctrl+Y" onClick={history.redo}>
+                Redo
+              </Button>
+            </>
+          )}
+          {!isFixed && (hasEdits || !row || row.state === 'draft') && (
+            <Button variant="quiet" disabled={isBusy} onClick={run(dropEdits)}>
+              {!row ? 'Leave it' : row.state === 'draft' ? 'Throw the draft away' : 'Drop edits'}
+            </Button>
+          )}
           {row && <MoreActs row={row} rule={named} />}
-          {!isTrying && <Button variant="outline-primary" onClick={() => see({ try: '1' })}>Try on a past change</Button>}
-          {!isFixed && !row && <Button variant="outline-primary" disabled={isBusy} onClick={run(keepDraft)}>Keep as a draft</Button>}
+          {!isTrying && (
+            <Button variant="outline-primary" onClick={() => see({ try: '1' })}>
+              Try on a past change
+            </Button>
+          )}
+          {!isFixed && !row && (
+            <Button variant="outline-primary" disabled={isBusy} onClick={run(keepDraft)}>
+              Keep as a draft
+            </Button>
+          )}
           {row && !hasEdits && <LiveActs row={row} />}
-          {!isFixed && (row?.state !== 'live' || hasEdits) && <Button disabled={isBusy} onClick={run(() => putLive())}>{isBusy ? 'One moment…' : row?.state === 'live' ? 'Put edits live' : 'Put it live'}</Button>}
+          {!isFixed && (row?.state !== 'live' || hasEdits) && (
+            <Button disabled={isBusy} onClick={run(() => putLive())}>
+              {isBusy ? 'One moment…' : row?.state === 'live' ? 'Put edits live' : 'Put it live'}
+            </Button>
+          )}
         </div>
       </div>
-      {(others.data ?? []).length > 0 && <p className="wash mt-2">{(others.data ?? []).map(reading.person).join(' and ')} {(others.data ?? []).length === 1 ? 'has' : 'have'} this rule open as well.</p>}
-      {failure && <div className="mt-3"><Clash error={failure} onTheirs={(draft, revision) => { setRule(draft); kept.follow({ ...(row as RuleRow), draft, draftRevision: revision }); }} onSure={problemOf(failure).code === 'secondLook' ? run(() => putLive(true)) : undefined} /></div>}
-      {row && search.has('compare') && <Versions row={row} rule={rule} edited={edited} why={why} onWhy={setWhy} onBringBack={isFixed ? undefined : (document) => setRule({ ...document, owner: rule.owner })} />}
+      {(others.data ?? []).length > 0 && (
+        <p className="wash mt-2">
+          {(others.data ?? []).map(reading.person).join(' and ')} {(others.data ?? []).length === 1 ? 'has' : 'have'}{' '}
+          this rule open as well.
+        </p>
+      )}
+      {failure && (
+        <div className="mt-3">
+          <Clash
+            error={failure}
+            onTheirs={(draft, revision) => {
+              setRule(draft);
+              kept.follow({ ...(row as RuleRow), draft, draftRevision: revision });
+            }}
+            onSure={problemOf(failure).code === 'secondLook' ? run(() => putLive(true)) : undefined}
+          />
+        </div>
+      )}
+      {row && search.has('compare') && (
+        <Versions
+          row={row}
+          rule={rule}
+          edited={edited}
+          why={why}
+          onWhy={setWhy}
+          onBringBack={isFixed ? undefined : (document) => setRule({ ...document, owner: rule.owner })}
+        />
+      )}
       {isTrying ? (
-        <TryView rule={rule} source={source} tried={tried} onBack={() => see({ try: null, change: null, person: null })} onChoose={(change) => see({ change })} onPerson={(person) => see({ person })} onLeaveOut={isFixed ? undefined : (person) => setRule({ ...rule, except: [...rule.except, { person }] })} />
+        <TryView
+          rule={rule}
+          source={source}
+          tried={tried}
+          onBack={() => see({ try: null, change: null, person: null })}
+          onChoose={(change) => see({ change })}
+          onPerson={(person) => see({ person })}
+          onLeaveOut={isFixed ? undefined : (person) => setRule({ ...rule, except: [...rule.except, { person }] })}
+        />
       ) : (
         <>
-          {starts.length > 0 && <nav className="starts" aria-label="Starting points"><span className="quiet small">Start from</span>{starts.map((start) => <button key={start.words} type="button" className="chip is-adding" onClick={() => setRule(start.rule)}>{start.words}</button>)}</nav>}
+          {starts.length > 0 && (
+            <nav className="starts" aria-label="Starting points">
+              <span className="quiet small">Start from</span>
+              {starts.map((start) => (
+                <button key={start.words} type="button" className="chip is-adding" onClick={() => setRule(start.rule)}>
+                  {start.words}
+                </button>
+              ))}
+            </nav>
+          )}
           <div className="bench">
-            <Sentences rule={rule} source={source} faults={isTried ? faults : faults.filter((fault) => fault.code !== 'nobodyHears')} edited={edited} isFixed={isFixed} onChange={setRule} tried={tried.data} />
+            <Sentences
+              rule={rule}
+              source={source}
+              faults={isTried ? faults : faults.filter((fault) => fault.code !== 'nobodyHears')}
+              edited={edited}
+              isFixed={isFixed}
+              onChange={setRule}
+              tried={tried.data}
+            />
             <div>
               <DaysChoice days={days} onChange={setDays} />
               <CostFunnel cost={cost} rule={rule} />
-              {!isFixed && <Mends rule={settledRule} cost={cost.data} days={days} isWanted={search.has('mend')} onTake={setRule} />}
+              {!isFixed && (
+                <Mends rule={settledRule} cost={cost.data} days={days} isWanted={search.has('mend')} onTake={setRule} />
+              )}
             </div>
           </div>
           <CostStrip cost={cost} />
@@ -136,15 +244,29 @@ export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Ru
 
 function StateLine({ row, edited }: { row: RuleRow | null; edited: number }) {
   const { person } = useReading();
-  if (!row) return <><RuleState state="draft" /><span className="quiet">not kept yet</span></>;
+  if (!row)
+    return (
+      <>
+        <RuleState state="draft" />
+        <span className="quiet">not kept yet</span>
+      </>
+    );
   return (
     <>
       <RuleState state={row.state} />
-      {row.state === 'live' && <span className="quiet">version {row.version}, since {row.liveFrom && <Time at={row.liveFrom} />}</span>}
+      {row.state === 'live' && (
+        <span className="quiet">
+          version {row.version}, since {row.liveFrom && <Time at={row.liveFrom} />}
+        </span>
+      )}
       {row.state === 'ended' && <span className="quiet">since {row.liveUntil && <Time at={row.liveUntil} />}</span>}
       {row.isPaused && row.state === 'live' && <strong>paused{row.kept > 0 && `, ${row.kept} kept`}</strong>}
       <span className="quiet">of {person(row.owner)}</span>
-      {edited > 0 && <mark>{edited} edit{edited === 1 ? '' : 's'} not live yet</mark>}
+      {edited > 0 && (
+        <mark>
+          {edited} edit{edited === 1 ? '' : 's'} not live yet
+        </mark>
+      )}
     </>
   );
 }

@@ -12,12 +12,33 @@ export function CausedBy({ rule, source, faults, edited, isFixed, onChange }: Pa
   const list = (part: 'only' | 'except') => (
     <>
       {rule.by[part].map((selector, at) => (
-        <Chip key={JSON.stringify(selector)} label={part === 'only' ? 'Only by' : 'But not by'} className={className} disabled={isFixed} onRemove={() => onChange({ ...rule, by: { ...rule.by, [part]: rule.by[part].filter((_, index) => index !== at) } })} editor={() => <p className="quiet">Changes by them {part === 'only' ? 'are caught' : 'are left out'}.</p>}>
+        <Chip
+          key={JSON.stringify(selector)}
+          label={part === 'only' ? 'Only by' : 'But not by'}
+          className={className}
+          disabled={isFixed}
+          onRemove={() =>
+            onChange({ ...rule, by: { ...rule.by, [part]: rule.by[part].filter((_, index) => index !== at) } })
+          }
+          editor={() => <p className="quiet">Changes by them {part === 'only' ? 'are caught' : 'are left out'}.</p>}
+        >
           <Said words={selectorWords(selector, reading, source)} />
         </Chip>
       ))}
       {!isFixed && (
-        <Chip label={part === 'only' ? 'Only by somebody' : 'But not by somebody'} className="is-adding" editor={() => <PeopleEditor use="actors" sources={rule.scope.sources} source={source} chosen={rule.by[part]} onAdd={(selector) => onChange({ ...rule, by: { ...rule.by, [part]: [...rule.by[part], selector] } })} />}>
+        <Chip
+          label={part === 'only' ? 'Only by somebody' : 'But not by somebody'}
+          className="is-adding"
+          editor={() => (
+            <PeopleEditor
+              use="actors"
+              sources={rule.scope.sources}
+              source={source}
+              chosen={rule.by[part]}
+              onAdd={(selector) => onChange({ ...rule, by: { ...rule.by, [part]: [...rule.by[part], selector] } })}
+            />
+          )}
+        >
           {part === 'only' ? '+ only by' : '+ but not by'}
         </Chip>
       )}

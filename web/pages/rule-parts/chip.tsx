@@ -17,14 +17,31 @@ interface ChipProps {
 }
 
 /** An editor stays within the window, whatever stands in it. */
-const POPPER = { strategy: 'fixed' as const, modifiers: [{ name: 'preventOverflow', options: { altAxis: true, padding: 8 } }] };
+const POPPER = {
+  strategy: 'fixed' as const,
+  modifiers: [{ name: 'preventOverflow', options: { altAxis: true, padding: 8 } }],
+};
 
 /** A part of a sentence that one presses to change it; its editor opens beside it. Escape or Done closes it. */
-export function Chip({ children, label, className = '', onRemove, act, isPlain = false, startsOpen = false, editor, disabled }: ChipProps) {
+export function Chip({
+  children,
+  label,
+  className = '',
+  onRemove,
+  act,
+  isPlain = false,
+  startsOpen = false,
+  editor,
+  disabled,
+}: ChipProps) {
   const [isOpen, setOpen] = useState(startsOpen);
   const button = useRef<HTMLButtonElement>(null);
   // The same function at every render: an editor is entered once, when it opens.
-  const enter = useCallback((node: HTMLDivElement | null) => node?.querySelector<HTMLElement>('select, input, textarea, button')?.focus({ preventScroll: true }), []);
+  const enter = useCallback(
+    (node: HTMLDivElement | null) =>
+      node?.querySelector<HTMLElement>('select, input, textarea, button')?.focus({ preventScroll: true }),
+    [],
+  );
   const close = () => {
     setOpen(false);
     button.current?.focus();
@@ -32,10 +49,29 @@ export function Chip({ children, label, className = '', onRemove, act, isPlain =
   if (disabled) return <span className={`chip ${className}`}>{children}</span>;
   return (
     <>
-      <button ref={button} type="button" className={`chip ${className}`} aria-haspopup="dialog" aria-expanded={isOpen} aria-label={label} onClick={() => setOpen(!isOpen)}>{children}</button>
-      <Overlay target={button} show={isOpen} placement="bottom-start" rootClose onHide={() => setOpen(false)} transition={false} popperConfig={POPPER}>
+      <button
+        ref={button}
+        type="button"
+        className={`chip ${className}`}
+        aria-haspopup="dialog"
+        aria-expanded={isOpen}
+        aria-label={label}
+        onClick={() => setOpen(!isOpen)}
+      >
+        {children}
+      </button>
+      <Overlay
+        target={button}
+        show={isOpen}
+        placement="bottom-start"
+        rootClose
+        onHide={() => setOpen(false)}
+        transition={false}
+        popperConfig={POPPER}
+      >
         <Popover
-          role="dialog" aria-label={label}
+          role="dialog"
+          aria-label={label}
           onKeyDown={(event) => {
             if (event.key === 'Escape') {
               event.preventDefault();
@@ -48,10 +84,33 @@ export function Chip({ children, label, className = '', onRemove, act, isPlain =
             <div ref={enter}>
               <div className="editor">
                 {editor(close)}
-                {!isPlain && <div className="ends">
-                  {onRemove ? <Button variant="quiet" size="sm" onClick={() => { setOpen(false); onRemove(); }}>Take it out</Button> : <span />}
-                  <Button size="sm" onClick={() => { act?.run(); close(); }}>{act?.words ?? 'Done'}</Button>
-                </div>}
+                {!isPlain && (
+                  <div className="ends">
+                    {onRemove ? (
+                      <Button
+                        variant="quiet"
+                        size="sm"
+                        onClick={() => {
+                          setOpen(false);
+                          onRemove();
+                        }}
+                      >
+                        Take it out
+                      </Button>
+                    ) : (
+                      <span />
+                    )}
+                    <Button
+                      size="sm"
+                      onClick={() => {
+                        act?.run();
+                        close();
+                      }}
+                    >
+                      {act?.words ?? 'Done'}
+                    </Button>
+                  </div>
+                )}
               </div>
             </div>
           </Popover.Body>

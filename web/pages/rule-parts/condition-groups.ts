@@ -13,10 +13,27 @@ export interface Group {
 export function isFromTo(node: Condition): boolean {
   if (!('all' in node) || node.all.length !== 2) return false;
   const [was, became] = node.all as [Condition, Condition];
-  return 'was' in was && 'op' in was.was && was.was.op === 'oneOf' && 'became' in became && 'op' in became.became && became.became.op === 'is' && was.was.field === became.became.field;
+  return (
+    'was' in was &&
+    'op' in was.was &&
+    was.was.op === 'oneOf' &&
+    'became' in became &&
+    'op' in became.became &&
+    became.became.op === 'is' &&
+    was.was.field === became.became.field
+  );
 }
 
-const plainGroup = (node: Condition): Group | null => (isFromTo(node) ? null : 'all' in node ? { kind: 'all', parts: node.all } : 'any' in node ? { kind: 'any', parts: node.any } : 'none' in node ? { kind: 'none', parts: node.none } : null);
+const plainGroup = (node: Condition): Group | null =>
+  isFromTo(node)
+    ? null
+    : 'all' in node
+      ? { kind: 'all', parts: node.all }
+      : 'any' in node
+        ? { kind: 'any', parts: node.any }
+        : 'none' in node
+          ? { kind: 'none', parts: node.none }
+          : null;
 
 const TURNS = ['became', 'ceased', 'was'] as const;
 
@@ -41,7 +58,8 @@ const stateIn = (node: Condition): { turn: string; state: StateTest } | null => 
 };
 
 /** The parts of a group, whatever turn is judged of it. */
-export const insideOf = (node: Condition): Condition[] => plainGroup(node)?.parts ?? plainGroup(stateIn(node)?.state ?? { all: [] })?.parts ?? [];
+export const insideOf = (node: Condition): Condition[] =>
+  plainGroup(node)?.parts ?? plainGroup(stateIn(node)?.state ?? { all: [] })?.parts ?? [];
 
 /** A group with other parts, its kind and turn kept. */
 export function withInside(node: Condition, parts: Condition[]): Condition {
@@ -65,7 +83,8 @@ export function fromGroup({ kind, parts }: Group): Condition {
 }
 
 /** A part put into a group of its own, of the other kind than the one around it. */
-export const wrapped = (part: Condition, around: GroupKind): Condition => (around === 'all' ? { any: [part] } : { all: [part] });
+export const wrapped = (part: Condition, around: GroupKind): Condition =>
+  around === 'all' ? { any: [part] } : { all: [part] };
 
 export const moved = <T>(list: readonly T[], from: number, to: number): T[] => {
   const rest = list.filter((_, at) => at !== from);

@@ -19,7 +19,17 @@ const DAYS: Days[] = [7, 30, 90];
 export function DaysChoice({ days, onChange }: { days: Days; onChange: (days: Days) => void }) {
   return (
     <fieldset className="tabs days" aria-label="Counted over">
-      {DAYS.map((one) => <button key={one} type="button" aria-pressed={one === days} className={one === days ? 'active' : ''} onClick={() => onChange(one)}>{one} days</button>)}
+      {DAYS.map((one) => (
+        <button
+          key={one}
+          type="button"
+          aria-pressed={one === days}
+          className={one === days ? 'active' : ''}
+          onClick={() => onChange(one)}
+        >
+          {one} days
+        </button>
+      ))}
     </fieldset>
   );
 }
@@ -41,7 +51,13 @@ export function funnelRows(data: Cost, rule: Rule): FunnelRow[] {
   const add = (step: StepName, words: string, gone: string) => {
     const { left, dropped } = known[step];
     const before = found.at(-1)?.left ?? left;
-    found.push({ name: step, left, words, below: gone && before > left ? `${(before - left).toLocaleString()} ${gone}` : '', dropped });
+    found.push({
+      name: step,
+      left,
+      words,
+      below: gone && before > left ? `${(before - left).toLocaleString()} ${gone}` : '',
+      dropped,
+    });
   };
   if (rule.when) {
     add('changes', `changes in ${data.days} days`, '');
@@ -55,12 +71,33 @@ export function funnelRows(data: Cost, rule: Rule): FunnelRow[] {
   const alerts = known.limit.left;
   const before = found.at(-1)?.left ?? alerts;
   const parts = [
-    [before - known.batch.left, 'in bulk changes'], [known.batch.left - known.settling.left, 'settled or merged'], [known.settling.left - alerts, 'too soon'],
-  ].filter(([count]) => rule.when && Number(count) > 0).map(([count, words]) => `${Number(count).toLocaleString()} ${words}`);
-  found.push({ name: 'alerts', left: alerts, words: `alert${alerts === 1 ? '' : 's'}`, below: parts.join(', '), dropped: [...known.settling.dropped, ...known.limit.dropped] });
+    [before - known.batch.left, 'in bulk changes'],
+    [known.batch.left - known.settling.left, 'settled or merged'],
+    [known.settling.left - alerts, 'too soon'],
+  ]
+    .filter(([count]) => rule.when && Number(count) > 0)
+    .map(([count, words]) => `${Number(count).toLocaleString()} ${words}`);
+  found.push({
+    name: 'alerts',
+    left: alerts,
+    words: `alert${alerts === 1 ? '' : 's'}`,
+    below: parts.join(', '),
+    dropped: [...known.settling.dropped, ...known.limit.dropped],
+  });
   const digests = data.people.reduce((sum, one) => sum + one.digests, 0);
-  const fate = [...(digests > 0 ? [digests === data.messages ? 'all in digests' : `${Math.round((digests / data.messages) * 100)} % in digests`] : []), ...(data.withheld > 0 ? [`${data.withheld.toLocaleString()} withheld`] : [])];
-  found.push({ name: 'messages', left: data.messages, words: `message${data.messages === 1 ? '' : 's'} to ${data.people.length} ${data.people.length === 1 ? 'person' : 'people'}`, below: fate.join(', '), dropped: [] });
+  const fate = [
+    ...(digests > 0
+      ? [digests === data.messages ? 'all in digests' : `${Math.round((digests / data.messages) * 100)} % in digests`]
+      : []),
+    ...(data.withheld > 0 ? [`${data.withheld.toLocaleString()} withheld`] : []),
+  ];
+  found.push({
+    name: 'messages',
+    left: data.messages,
+    words: `message${data.messages === 1 ? '' : 's'} to ${data.people.length} ${data.people.length === 1 ? 'person' : 'people'}`,
+    below: fate.join(', '),
+    dropped: [],
+  });
   return found;
 }
 
@@ -68,7 +105,12 @@ export function funnelRows(data: Cost, rule: Rule): FunnelRow[] {
 export function CostFunnel({ cost, rule }: { cost: CostQuery; rule: Rule }) {
   const { data } = cost;
   const [open, setOpen] = useState<string | null>(null);
-  if (!data) return <p className="quiet" style={{ minHeight: '24rem' }}>{cost.error ? 'The count cannot be made just now.' : 'Counting what the last days would have brought…'}</p>;
+  if (!data)
+    return (
+      <p className="quiet" style={{ minHeight: '24rem' }}>
+        {cost.error ? 'The count cannot be made just now.' : 'Counting what the last days would have brought…'}
+      </p>
+    );
   const steps = funnelRows(data, rule);
   const most = Math.max(1, ...steps.map((step) => step.left));
   const width = (left: number) => `${(left / most) * 16}rem`;
@@ -76,14 +118,38 @@ export function CostFunnel({ cost, rule }: { cost: CostQuery; rule: Rule }) {
     <div aria-live="polite" aria-busy={cost.isFetching}>
       <ol className="funnel">
         {steps.map((step, at) => (
-          <li key={step.name} className={step.name} style={{ '--w': width(step.left), '--next': width(steps[at + 1]?.left ?? step.left) } as CSSProperties}>
+          <li
+            key={step.name}
+            className={step.name}
+            style={{ '--w': width(step.left), '--next': width(steps[at + 1]?.left ?? step.left) } as CSSProperties}
+          >
             <b>{step.left.toLocaleString()}</b>
-            <span>{step.words}<small>{step.dropped.length > 0 && step.below ? <button type="button" className="btn btn-link" aria-expanded={open === step.name} onClick={() => setOpen(open === step.name ? null : step.name)}>{step.below}</button> : step.below}</small></span>
+            <span>
+              {step.words}
+              <small>
+                {step.dropped.length > 0 && step.below ? (
+                  <button
+                    type="button"
+                    className="btn btn-link"
+                    aria-expanded={open === step.name}
+                    onClick={() => setOpen(open === step.name ? null : step.name)}
+                  >
+                    {step.below}
+                  </button>
+                ) : (
+                  step.below
+                )}
+              </small>
+            </span>
             {at < steps.length - 1 && <i />}
           </li>
         ))}
       </ol>
-      {steps.filter((step) => step.name === open).map((step) => <Dropped key={step.name} row={step} onClose={() => setOpen(null)} />)}
+      {steps
+        .filter((step) => step.name === open)
+        .map((step) => (
+          <Dropped key={step.name} row={step} onClose={() => setOpen(null)} />
+        ))}
     </div>
   );
 }
@@ -93,11 +159,22 @@ function Dropped({ row, onClose }: { row: FunnelRow; onClose: () => void }) {
   const { source, person } = useReading();
   return (
     <section className="dropped">
-      <div className="page-head"><h3>Let go: {row.below}</h3><Button variant="quiet" size="sm" onClick={onClose}>Close</Button></div>
+      <div className="page-head">
+        <h3>Let go: {row.below}</h3>
+        <Button variant="quiet" size="sm" onClick={onClose}>
+          Close
+        </Button>
+      </div>
       <ul className="plain-list small">
         {row.dropped.map((sample) => {
           const of = source(sample.source);
-          return <li key={sample.row.id}><Time at={sample.row.at} /> <Link to={itemPath(sample.item)}>{sample.title}</Link> {of && <WhatHappened row={sample.row} source={of} most={2} />} <span className="quiet">by {person(sample.row.actor)}</span></li>;
+          return (
+            <li key={sample.row.id}>
+              <Time at={sample.row.at} /> <Link to={itemPath(sample.item)}>{sample.title}</Link>{' '}
+              {of && <WhatHappened row={sample.row} source={of} most={2} />}{' '}
+              <span className="quiet">by {person(sample.row.actor)}</span>
+            </li>
+          );
         })}
       </ul>
     </section>
@@ -115,22 +192,45 @@ export function CostStrip({ cost }: { cost: CostQuery }) {
   return (
     <section className="under-bench">
       <div>
-        <p className="small quiet" style={{ marginBottom: '0.8rem' }}>The last {data.days} days under this rule: <strong style={{ color: 'var(--ink)' }}>{data.caught.length} alert{data.caught.length === 1 ? '' : 's'}</strong></p>
-        <Tape all={data.all} caught={data.caught} now={me.now} days={data.days} width={760} isWide height={38} label={`The last ${data.days} days: ${data.all.length} changes, ${data.caught.length} caught`} />
+        <p className="small quiet" style={{ marginBottom: '0.8rem' }}>
+          The last {data.days} days under this rule:{' '}
+          <strong style={{ color: 'var(--ink)' }}>
+            {data.caught.length} alert{data.caught.length === 1 ? '' : 's'}
+          </strong>
+        </p>
+        <Tape
+          all={data.all}
+          caught={data.caught}
+          now={me.now}
+          days={data.days}
+          width={760}
+          isWide
+          height={38}
+          label={`The last ${data.days} days: ${data.all.length} changes, ${data.caught.length} caught`}
+        />
       </div>
       <div>
         <p className="small quiet">Who it would have reached, messages a week</p>
-        {shown.length === 0 ? <p className="quiet mt-2">Nobody.</p> : (
+        {shown.length === 0 ? (
+          <p className="quiet mt-2">Nobody.</p>
+        ) : (
           <div className="reach-bars">
             {shown.map((one) => (
               <div key={one.person} style={{ display: 'contents' }}>
                 <span className="cut">{person(one.person)}</span>
-                <span><i style={{ width: `${(one.messages / most) * 60}%` }} /><span className="mono">{weekly(one.messages) >= 10 ? Math.round(weekly(one.messages)) : weekly(one.messages).toFixed(1)}</span></span>
+                <span>
+                  <i style={{ width: `${(one.messages / most) * 60}%` }} />
+                  <span className="mono">
+                    {weekly(one.messages) >= 10 ? Math.round(weekly(one.messages)) : weekly(one.messages).toFixed(1)}
+                  </span>
+                </span>
               </div>
             ))}
           </div>
         )}
-        {data.people.length > shown.length && <p className="small quiet mt-1">and {data.people.length - shown.length} more</p>}
+        {data.people.length > shown.length && (
+          <p className="small quiet mt-1">and {data.people.length - shown.length} more</p>
+        )}
       </div>
     </section>
   );

@@ -17,7 +17,17 @@ import { stepped } from './history.ts';
 import { Sentences } from './sentences.tsx';
 
 const CASES = new URL('../../../core/cases/', import.meta.url);
-const ME: Me = { id: 'ines', name: 'Inés', title: '', role: 'coordinator', zone: 'Europe/Madrid', locale: 'en-GB', unread: 0, isDemo: false, now: '2026-03-04T12:00:00Z' };
+const ME: Me = {
+  id: 'ines',
+  name: 'Inés',
+  title: '',
+  role: 'coordinator',
+  zone: 'Europe/Madrid',
+  locale: 'en-GB',
+  unread: 0,
+  isDemo: false,
+  now: '2026-03-04T12:00:00Z',
+};
 
 interface Case {
   name: string;
@@ -29,37 +39,76 @@ interface Case {
 const cases = readdirSync(CASES).map((name): Case => {
   const document = JSON.parse(readFileSync(new URL(name, CASES), 'utf8')) as Record<string, unknown>;
   const { expect: _, ...input } = document;
-  const { sources, people, groups, folders, contacts, wordings, rules, inputs } = scenarioSchema.parse('scenario' in document ? document.scenario : input);
+  const { sources, people, groups, folders, contacts, wordings, rules, inputs } = scenarioSchema.parse(
+    'scenario' in document ? document.scenario : input,
+  );
   const published = inputs.flatMap((one) => ('do' in one && one.do === 'publish' ? [one.rule] : []));
   const directory: Directory = {
-    people: people.map((one) => ({ id: one.id, name: one.name, title: '', isActive: one.active })), groups, sources: sources.map((source) => ({ ...source, about: '' })), folders, contacts: contacts.map((one) => ({ id: one.id, name: one.name, isConfirmed: one.confirmed })),
-    webhooks: [], systems: [], wordings, coordinates: sources.map((source) => source.id),
+    people: people.map((one) => ({ id: one.id, name: one.name, title: '', isActive: one.active })),
+    groups,
+    sources: sources.map((source) => ({ ...source, about: '' })),
+    folders,
+    contacts: contacts.map((one) => ({ id: one.id, name: one.name, isConfirmed: one.confirmed })),
+    webhooks: [],
+    systems: [],
+    wordings,
+    coordinates: sources.map((source) => source.id),
   };
   return { name, directory, rules: [...rules.map(({ rule }) => rule), ...published] };
 });
 
-const draw = (directory: Directory, node: React.ReactNode) => renderToStaticMarkup(
-  <QueryClientProvider client={new QueryClient()}><MemoryRouter><ReadingProvider me={ME} directory={directory}>{node}</ReadingProvider></MemoryRouter></QueryClientProvider>,
-);
+const draw = (directory: Directory, node: React.ReactNode) =>
+  renderToStaticMarkup(
+    <QueryClientProvider client={new QueryClient()}>
+      <MemoryRouter>
+        <ReadingProvider me={ME} directory={directory}>
+          {node}
+        </ReadingProvider>
+      </MemoryRouter>
+    </QueryClientProvider>,
+  );
 
 const clauses = (node: Condition): Condition[] => (groupOf(node) ? insideOf(node).flatMap(clauses) : [node]);
 
 describe.each(cases)('rules of $name', ({ directory, rules }) => {
   it('open, are shown with every part they have, and stay as they were', () => {
-    const reading = { me: ME, directory, person: String, source: (id: string) => directory.sources.find((one) => one.id === id), group: () => undefined, folder: () => undefined, names: () => ({ person: String, item: String }) };
+    const reading = {
+      me: ME,
+      directory,
+      person: String,
+      source: (id: string) => directory.sources.find((one) => one.id === id),
+      group: () => undefined,
+      folder: () => undefined,
+      names: () => ({ person: String, item: String }),
+    };
     for (const rule of rules) {
       const before = JSON.stringify(rule);
       const source = directory.sources.find((one) => one.id === rule.scope.sources[0]) as Source;
       const world = worldFrom(directory);
       expect([...checkRule(rule, world), ...checkMessage(rule, world.sources)]).toEqual([]);
       const edits: Rule[] = [];
-      const html = draw(directory, <Sentences rule={rule} source={source} faults={[]} edited={[]} isFixed={false} onChange={(next) => edits.push(next)} tried={undefined} />);
-      for (const id of rule.scope.sources) expect(html).toContain(directory.sources.find((one) => one.id === id)?.name.replaceAll('&', '&amp;'));
+      const html = draw(
+        directory,
+        <Sentences
+          rule={rule}
+          source={source}
+          faults={[]}
+          edited={[]}
+          isFixed={false}
+          onChange={(next) => edits.push(next)}
+          tried={undefined}
+        />,
+      );
+      for (const id of rule.scope.sources)
+        expect(html).toContain(directory.sources.find((one) => one.id === id)?.name.replaceAll('&', '&amp;'));
       if (rule.limit) expect(html).toContain('at most one in');
       if (rule.ack) expect(html).toContain('acknowledges');
       if (rule.due) expect(html).toContain('a date');
       if (rule.when?.burst) expect(html).toContain(`${rule.when.burst.count} times`);
-      for (const clause of rule.when ? asGroup(rule.when.if).parts.flatMap(clauses) : []) expect(draw(directory, <ClauseEditor clause={clause} source={source} onChange={() => undefined} />)).toContain('Field');
+      for (const clause of rule.when ? asGroup(rule.when.if).parts.flatMap(clauses) : [])
+        expect(draw(directory, <ClauseEditor clause={clause} source={source} onChange={() => undefined} />)).toContain(
+          'Field',
+        );
       for (const part of PARTS) expect(partWords(rule, part, reading)).not.toContain('undefined');
       expect(edits).toEqual([]);
       expect(JSON.stringify(rule)).toBe(before);
@@ -72,7 +121,14 @@ describe.each(cases)('rules of $name', ({ directory, rules }) => {
     if (!first) return;
     const world = worldFrom(directory);
     for (const source of directory.sources) {
-      const fresh: Rule = ruleSchema.parse({ id: 'new', name: 'New', owner: 'ines', scope: { sources: [source.id] }, when: {}, to: [{ person: 'ines' }] });
+      const fresh: Rule = ruleSchema.parse({
+        id: 'new',
+        name: 'New',
+        owner: 'ines',
+        scope: { sources: [source.id] },
+        when: {},
+        to: [{ person: 'ines' }],
+      });
       for (const { rule } of startsFor(fresh, source)) expect(checkRule(rule, world)).toEqual([]);
     }
   });

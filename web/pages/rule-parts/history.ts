@@ -18,7 +18,9 @@ export function stepped<T>(past: Past<T>, step: Step<T>): Past<T> {
   switch (step.do) {
     case 'set':
       if (Object.is(step.value, now)) return past;
-      return step.at - past.at < TYPING_MS && before.length > 0 ? { before, now: step.value, after: [], at: step.at } : { before: [...before, now].slice(-MOST), now: step.value, after: [], at: step.at };
+      return step.at - past.at < TYPING_MS && before.length > 0
+        ? { before, now: step.value, after: [], at: step.at }
+        : { before: [...before, now].slice(-MOST), now: step.value, after: [], at: step.at };
     case 'undo': {
       const last = before.at(-1);
       return last === undefined ? past : { before: before.slice(0, -1), now: last, after: [now, ...after], at: 0 };

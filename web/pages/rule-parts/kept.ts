@@ -20,7 +20,9 @@ export function useKept(row: RuleRow | null, rule: Rule, mayKeep: boolean, onThe
     await running.current.catch(() => undefined);
     if (!row || last.current === json) return;
     last.current = json;
-    running.current = mutateAsync({ document: rule, revision: revision.current }).then((kept) => { revision.current = kept.draftRevision; });
+    running.current = mutateAsync({ document: rule, revision: revision.current }).then((kept) => {
+      revision.current = kept.draftRevision;
+    });
     await running.current;
   };
   useEffect(() => {

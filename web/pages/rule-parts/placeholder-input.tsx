@@ -2,10 +2,25 @@ import { useId, useRef, useState } from 'react';
 import { Form } from 'react-bootstrap';
 
 /** What is being typed as a placeholder just before the caret; `null` where none is. */
-const typedIn = (text: string, caret: number): string | null => /\{\{\s*([\w.]*)$/.exec(text.slice(0, caret))?.[1] ?? null;
+const typedIn = (text: string, caret: number): string | null =>
+  /\{\{\s*([\w.]*)$/.exec(text.slice(0, caret))?.[1] ?? null;
 
 /** A text with placeholders: they are chosen from a list, or completed as one types `{{`. */
-export function PlaceholderInput({ id, label, names, value, rows, onChange }: { id: string; label: string; names: string[]; value: string; rows: number; onChange: (value: string) => void }) {
+export function PlaceholderInput({
+  id,
+  label,
+  names,
+  value,
+  rows,
+  onChange,
+}: {
+  id: string;
+  label: string;
+  names: string[];
+  value: string;
+  rows: number;
+  onChange: (value: string) => void;
+}) {
   const area = useRef<HTMLTextAreaElement>(null);
   const list = useId();
   const [typed, setTyped] = useState<string | null>(null);
@@ -15,7 +30,11 @@ export function PlaceholderInput({ id, label, names, value, rows, onChange }: { 
   const put = (name: string) => {
     const caret = area.current?.selectionStart ?? value.length;
     const start = typed === null ? caret : value.slice(0, caret).lastIndexOf('{{');
-    const end = value.slice(caret).startsWith(' }}') ? caret + 3 : value.slice(caret).startsWith('}}') ? caret + 2 : caret;
+    const end = value.slice(caret).startsWith(' }}')
+      ? caret + 3
+      : value.slice(caret).startsWith('}}')
+        ? caret + 2
+        : caret;
     const word = `{{ ${name} }}`;
     onChange(value.slice(0, start) + word + value.slice(end));
     setTyped(null);
@@ -26,7 +45,15 @@ export function PlaceholderInput({ id, label, names, value, rows, onChange }: { 
   };
   return (
     <div className="placeholder-input">
-      <Form.Control as="textarea" ref={area} id={id} rows={rows} value={value} aria-controls={offered.length > 0 ? list : undefined} aria-describedby={`${id}-names`} spellCheck
+      <Form.Control
+        as="textarea"
+        ref={area}
+        id={id}
+        rows={rows}
+        value={value}
+        aria-controls={offered.length > 0 ? list : undefined}
+        aria-describedby={`${id}-names`}
+        spellCheck
         onChange={(event) => {
           onChange(event.target.value);
           setTyped(typedIn(event.target.value, event.target.selectionStart ?? 0));
@@ -46,15 +73,37 @@ export function PlaceholderInput({ id, label, names, value, rows, onChange }: { 
             event.preventDefault();
             setTyped(null);
           }
-        }} />
+        }}
+      />
       {offered.length > 0 && (
         <ul className="completions" id={list} aria-label="Placeholders that fit">
-          {offered.map((name, index) => <li key={name} className={index === at ? 'is-at' : ''}><button type="button" tabIndex={-1} onMouseDown={(event) => { event.preventDefault(); put(name); }}>{name}</button></li>)}
+          {offered.map((name, index) => (
+            <li key={name} className={index === at ? 'is-at' : ''}>
+              <button
+                type="button"
+                tabIndex={-1}
+                onMouseDown={(event) => {
+                  event.preventDefault();
+                  put(name);
+                }}
+              >
+                {name}
+              </button>
+            </li>
+          ))}
         </ul>
       )}
-      <Form.Select id={`${id}-names`} aria-label={`Put into the ${label.toLowerCase()}`} size="sm" value="" onChange={(event) => put(event.target.value)}>
+      <Form.Select
+        id={`${id}-names`}
+        aria-label={`Put into the ${label.toLowerCase()}`}
+        size="sm"
+        value=""
+        onChange={(event) => put(event.target.value)}
+      >
         <option value="">Put in …</option>
-        {names.map((name) => <option key={name}>{name}</option>)}
+        {names.map((name) => (
+          <option key={name}>{name}</option>
+        ))}
       </Form.Select>
     </div>
   );

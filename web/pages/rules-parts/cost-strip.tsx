@@ -12,11 +12,29 @@ export function CostStrip({ rows }: { rows: RuleRow[] }) {
   return (
     <div className="cost">
       <div className="names" aria-hidden="true">
-        {named.map((row) => <span key={row.id} style={{ flex: `${row.told} 0 0` }}><b className="cut">{documentOf(row).name}</b><span className="quiet">{row.told} told, {share(row).replace('%', ' %')} read</span></span>)}
-        {rest > 0 && <span style={{ flex: `${rest} 0 0`, textAlign: 'right' }}><b className="cut">the others</b><span className="quiet">{rest} told</span></span>}
+        {named.map((row) => (
+          <span key={row.id} style={{ flex: `${row.told} 0 0` }}>
+            <b className="cut">{documentOf(row).name}</b>
+            <span className="quiet">
+              {row.told} told, {share(row).replace('%', ' %')} read
+            </span>
+          </span>
+        ))}
+        {rest > 0 && (
+          <span style={{ flex: `${rest} 0 0`, textAlign: 'right' }}>
+            <b className="cut">the others</b>
+            <span className="quiet">{rest} told</span>
+          </span>
+        )}
       </div>
-      <div className="strip" role="img" aria-label={sorted.map((row) => `${documentOf(row).name}: ${row.told} told, ${share(row)} read`).join('; ')}>
-        {sorted.map((row) => <i key={row.id} style={{ flex: `${row.told} 0 0`, '--share': share(row) } as CSSProperties} />)}
+      <div
+        className="strip"
+        role="img"
+        aria-label={sorted.map((row) => `${documentOf(row).name}: ${row.told} told, ${share(row)} read`).join('; ')}
+      >
+        {sorted.map((row) => (
+          <i key={row.id} style={{ flex: `${row.told} 0 0`, '--share': share(row) } as CSSProperties} />
+        ))}
       </div>
     </div>
   );

@@ -14,9 +14,19 @@ export function rulesIn(text: string): { rules: Rule[]; faults: string[] } {
   } catch (error) {
     return { rules: [], faults: [`This is no JSON: ${error instanceof Error ? error.message : String(error)}`] };
   }
-  const list = Array.isArray(found) ? found : found !== null && typeof found === 'object' && Array.isArray((found as { rules?: unknown }).rules) ? (found as { rules: unknown[] }).rules : [found];
+  const list = Array.isArray(found)
+    ? found
+    : found !== null && typeof found === 'object' && Array.isArray((found as { rules?: unknown }).rules)
+      ? (found as { rules: unknown[] }).rules
+      : [found];
   const read = list.map((one) => ruleSchema.safeParse(one));
-  const faults = read.flatMap((one, at) => (one.success ? [] : schemaFaults(one.error, ruleSchema).map((fault) => `Rule ${at + 1}, ${fault.path || 'the whole'}: ${faultWords(fault.code, fault.params)}`)));
+  const faults = read.flatMap((one, at) =>
+    one.success
+      ? []
+      : schemaFaults(one.error, ruleSchema).map(
+          (fault) => `Rule ${at + 1}, ${fault.path || 'the whole'}: ${faultWords(fault.code, fault.params)}`,
+        ),
+  );
   return { rules: read.flatMap((one) => (one.success ? [one.data] : [])), faults };
 }
 
@@ -35,13 +45,39 @@ export function ImportRules({ onDone }: { onDone: () => void }) {
   };
   return (
     <section className="import">
-      <label htmlFor="import-file"><strong>Import rules</strong> <span className="quiet">from a file of JSON, as an export makes it. They come as drafts.</span></label>
+      <label htmlFor="import-file">
+        <strong>Import rules</strong>{' '}
+        <span className="quiet">from a file of JSON, as an export makes it. They come as drafts.</span>
+      </label>
       <div className="acts mt-2">
-        <input id="import-file" type="file" accept="application/json,.json" onChange={(event) => { const [file] = event.target.files ?? []; if (file) void take(file).catch(() => undefined); }} />
-        <Button variant="quiet" onClick={onDone}>Close</Button>
+        <input
+          id="import-file"
+          type="file"
+          accept="application/json,.json"
+          onChange={(event) => {
+            const [file] = event.target.files ?? [];
+            if (file) void take(file).catch(() => undefined);
+          }}
+        />
+        <Button variant="quiet" onClick={onDone}>
+          Close
+        </Button>
       </div>
-      {faults.length > 0 && <div className="problem mt-2" role="alert"><strong>Nothing was imported.</strong><ul className="plain-list">{faults.slice(0, 12).map((fault) => <li key={fault}>{fault}</li>)}</ul></div>}
-      {create.error && <div className="mt-2"><ProblemNote error={create.error} /></div>}
+      {faults.length > 0 && (
+        <div className="problem mt-2" role="alert">
+          <strong>Nothing was imported.</strong>
+          <ul className="plain-list">
+            {faults.slice(0, 12).map((fault) => (
+              <li key={fault}>{fault}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+      {create.error && (
+        <div className="mt-2">
+          <ProblemNote error={create.error} />
+        </div>
+      )}
     </section>
   );
 }

@@ -9,13 +9,29 @@ import { documentOf, type Trouble } from './troubles.ts';
 /** What is best done about a rule's trouble; of a noisy one the mend that leaves least, with what it would leave. */
 export function MendCell({ row, trouble, onResume }: { row: RuleRow; trouble: Trouble; onResume: () => void }) {
   if (trouble.act === 'mend') return <Mended row={row} />;
-  if (trouble.act === 'resume' && row.mayEdit) return <Button variant="link" onClick={onResume}>Let it go on, or end it</Button>;
-  return <Link to={rulePath(row.id)}>{trouble.act === 'handOver' ? 'Hand it over' : trouble.kind === 'silent' ? 'See what it waits for' : 'See to it'}</Link>;
+  if (trouble.act === 'resume' && row.mayEdit)
+    return (
+      <Button variant="link" onClick={onResume}>
+        Let it go on, or end it
+      </Button>
+    );
+  return (
+    <Link to={rulePath(row.id)}>
+      {trouble.act === 'handOver' ? 'Hand it over' : trouble.kind === 'silent' ? 'See what it waits for' : 'See to it'}
+    </Link>
+  );
 }
 
 function Mended({ row }: { row: RuleRow }) {
   const mends = useMends(documentOf(row), 30, true);
   const best = (mends.data ?? []).toSorted((a, b) => a.messages - b.messages)[0];
   if (!best) return <span className="quiet small">{mends.isFetching ? 'Counting…' : ' '}</span>;
-  return <><Link to={`${rulePath(row.id)}?mend=${best.code}`}>{mendWords(best)}</Link> <span className="change nowrap"><mark>{best.messages.toLocaleString()}</mark></span></>;
+  return (
+    <>
+      <Link to={`${rulePath(row.id)}?mend=${best.code}`}>{mendWords(best)}</Link>{' '}
+      <span className="change nowrap">
+        <mark>{best.messages.toLocaleString()}</mark>
+      </span>
+    </>
+  );
 }

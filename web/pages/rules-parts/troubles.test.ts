@@ -7,8 +7,31 @@ import { troubleOf } from './troubles.ts';
 const ME = { id: 'ines', now: '2026-03-31T12:00:00Z' } as Me;
 const reading = { me: ME, person: (id: string) => (id === 'bo' ? 'Bo Lind' : id) };
 const row = (more: Partial<RuleRow> = {}): RuleRow => ({
-  id: 'r', state: 'live', version: 1, owner: 'ines', live: openRule('r', 'R', 'ines', ['loans']), liveFrom: '2026-01-01T00:00:00Z', liveUntil: null, isPaused: false, kept: 0, draft: null, draftRevision: 1, draftBy: null, draftAt: null,
-  alerts: 10, told: 40, read: 30, withheld: 0, failed: 0, waits: 0, acknowledged: 0, lastAt: '2026-03-30T00:00:00Z', caught: [], mayEdit: true, faults: [], ...more,
+  id: 'r',
+  state: 'live',
+  version: 1,
+  owner: 'ines',
+  live: openRule('r', 'R', 'ines', ['loans']),
+  liveFrom: '2026-01-01T00:00:00Z',
+  liveUntil: null,
+  isPaused: false,
+  kept: 0,
+  draft: null,
+  draftRevision: 1,
+  draftBy: null,
+  draftAt: null,
+  alerts: 10,
+  told: 40,
+  read: 30,
+  withheld: 0,
+  failed: 0,
+  waits: 0,
+  acknowledged: 0,
+  lastAt: '2026-03-30T00:00:00Z',
+  caught: [],
+  mayEdit: true,
+  faults: [],
+  ...more,
 });
 
 describe('what is the matter with a rule', () => {
@@ -22,17 +45,43 @@ describe('what is the matter with a rule', () => {
     ['nothing yet, live since yesterday', { lastAt: null, liveFrom: '2026-03-30T00:00:00Z' }, null],
     ['paused', { isPaused: true, kept: 3 }, 'paused'],
     ['messages that fail', { failed: 5 }, 'failing'],
-    ['a field that is gone, before all noise', { told: 500, read: 0, faults: [{ code: 'unknownField', params: { field: 'colour', source: 'Loans', allowed: ['status'] } }] }, 'broken'],
-    ['an owner who left, before all else', { isPaused: true, faults: [{ code: 'ownerless', params: { person: 'bo' } }] }, 'ownerless'],
+    [
+      'a field that is gone, before all noise',
+      {
+        told: 500,
+        read: 0,
+        faults: [{ code: 'unknownField', params: { field: 'colour', source: 'Loans', allowed: ['status'] } }],
+      },
+      'broken',
+    ],
+    [
+      'an owner who left, before all else',
+      { isPaused: true, faults: [{ code: 'ownerless', params: { person: 'bo' } }] },
+      'ownerless',
+    ],
   ])('%s', (_name, more, kind) => expect(troubleOf(row(more), reading)?.kind ?? null).toBe(kind));
 
-  it('names who has left', () => expect(troubleOf(row({ faults: [{ code: 'hasLeft', params: { person: 'bo' } }] }), reading)?.words).toBe('Bo Lind is no longer here.'));
+  it('names who has left', () =>
+    expect(troubleOf(row({ faults: [{ code: 'hasLeft', params: { person: 'bo' } }] }), reading)?.words).toBe(
+      'Bo Lind is no longer here.',
+    ));
 });
 
 describe('rules in a file', () => {
-  const document = { id: 'r1', name: 'R', owner: 'ines', scope: { sources: ['loans'] }, when: {}, to: [{ person: 'ines' }] };
+  const document = {
+    id: 'r1',
+    name: 'R',
+    owner: 'ines',
+    scope: { sources: ['loans'] },
+    when: {},
+    to: [{ person: 'ines' }],
+  };
   it('are one document, a list, or a list called rules, as an export writes it', () => {
-    for (const content of [document, [document], { rules: [document] }]) expect(rulesIn(JSON.stringify(content))).toMatchObject({ rules: [{ id: 'r1', pace: { kind: 'now' } }], faults: [] });
+    for (const content of [document, [document], { rules: [document] }])
+      expect(rulesIn(JSON.stringify(content))).toMatchObject({
+        rules: [{ id: 'r1', pace: { kind: 'now' } }],
+        faults: [],
+      });
     const exported = rulesIn(JSON.stringify(document)).rules;
     expect(rulesIn(JSON.stringify({ rules: exported })).rules).toEqual(exported);
   });

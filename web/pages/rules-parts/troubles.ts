@@ -27,13 +27,48 @@ export const documentOf = (row: RuleRow): Rule => (row.live ?? row.draft) as Rul
 export function troubleOf(row: RuleRow, { person, me }: Pick<Reading, 'person' | 'me'>): Trouble | null {
   if (row.state !== 'live') return null;
   const [fault] = row.faults;
-  if (fault?.code === 'ownerless') return { kind: 'ownerless', head: 'Nobody looks after it.', words: `${person(row.owner)} is no longer here.`, act: 'handOver' };
-  if (fault) return { kind: 'broken', head: 'Broken.', words: fault.code === 'hasLeft' ? `${person(String(fault.params.person))} is no longer here.` : faultWords(fault.code, fault.params), act: 'open' };
-  if (row.isPaused) return { kind: 'paused', head: 'Paused.', words: row.kept > 0 ? `${row.kept} kept, to be told or skipped.` : 'Nothing kept yet.', act: 'resume' };
-  if (row.failed > 2) return { kind: 'failing', head: `${row.failed} messages failed.`, words: 'An address may have gone.', act: 'open' };
-  if (row.told >= MANY && row.read / row.told < FEW_READ) return { kind: 'noisy', head: 'Noisy.', words: `${Math.round((row.read / row.told) * 100)} % of ${row.told.toLocaleString()} messages were read.`, act: 'mend' };
+  if (fault?.code === 'ownerless')
+    return {
+      kind: 'ownerless',
+      head: 'Nobody looks after it.',
+      words: `${person(row.owner)} is no longer here.`,
+      act: 'handOver',
+    };
+  if (fault)
+    return {
+      kind: 'broken',
+      head: 'Broken.',
+      words:
+        fault.code === 'hasLeft'
+          ? `${person(String(fault.params.person))} is no longer here.`
+          : faultWords(fault.code, fault.params),
+      act: 'open',
+    };
+  if (row.isPaused)
+    return {
+      kind: 'paused',
+      head: 'Paused.',
+      words: row.kept > 0 ? `${row.kept} kept, to be told or skipped.` : 'Nothing kept yet.',
+      act: 'resume',
+    };
+  if (row.failed > 2)
+    return { kind: 'failing', head: `${row.failed} messages failed.`, words: 'An address may have gone.', act: 'open' };
+  if (row.told >= MANY && row.read / row.told < FEW_READ)
+    return {
+      kind: 'noisy',
+      head: 'Noisy.',
+      words: `${Math.round((row.read / row.told) * 100)} % of ${row.told.toLocaleString()} messages were read.`,
+      act: 'mend',
+    };
   const age = row.liveFrom ? (instantOf(me.now) - instantOf(row.liveFrom)) / DAY : 0;
-  if (row.lastAt === null && age > 7) return { kind: 'silent', head: 'Silent since it went live.', words: 'It has caught nothing yet.', act: 'open' };
-  if (row.lastAt !== null && (instantOf(me.now) - instantOf(row.lastAt)) / DAY > SILENT_DAYS) return { kind: 'silent', head: 'Silent.', words: `Nothing caught for ${Math.round((instantOf(me.now) - instantOf(row.lastAt)) / DAY)} days.`, act: 'open' };
+  if (row.lastAt === null && age > 7)
+    return { kind: 'silent', head: 'Silent since it went live.', words: 'It has caught nothing yet.', act: 'open' };
+  if (row.lastAt !== null && (instantOf(me.now) - instantOf(row.lastAt)) / DAY > SILENT_DAYS)
+    return {
+      kind: 'silent',
+      head: 'Silent.',
+      words: `Nothing caught for ${Math.round((instantOf(me.now) - instantOf(row.lastAt)) / DAY)} days.`,
+      act: 'open',
+    };
   return null;
 }

@@ -22,7 +22,15 @@ export function readWhere(text: string | undefined): StateTest {
 }
 
 /** Narrows what is listed, by words and by the state items are in; a view that is wanted again gets a name. */
-export function FilterBar({ source, asked, onAsk }: { source: Source; asked: ItemsAsked; onAsk: (asked: ItemsAsked) => void }) {
+export function FilterBar({
+  source,
+  asked,
+  onAsk,
+}: {
+  source: Source;
+  asked: ItemsAsked;
+  onAsk: (asked: ItemsAsked) => void;
+}) {
   const where = readWhere(asked.where);
   const put = (next: StateTest) => {
     const isOpen = 'all' in next && next.all.length === 0;
@@ -30,9 +38,23 @@ export function FilterBar({ source, asked, onAsk }: { source: Source; asked: Ite
   };
   return (
     <div className="filters filter-bar">
-      <Form.Control type="search" placeholder="Narrow by any word" aria-label={`Narrow ${source.name} by any word`} value={asked.text ?? ''} onChange={(event) => onAsk({ ...asked, text: event.target.value || undefined })} />
+      <Form.Control
+        type="search"
+        placeholder="Narrow by any word"
+        aria-label={`Narrow ${source.name} by any word`}
+        value={asked.text ?? ''}
+        onChange={(event) => onAsk({ ...asked, text: event.target.value || undefined })}
+      />
       <div className="say">
-        <ConditionTree node={where} source={source} className="" isFixed={false} isOfState onChange={(next) => put(next as StateTest)} addWords={(joiner) => (joiner ? `+ ${joiner}` : '+ only where')} />
+        <ConditionTree
+          node={where}
+          source={source}
+          className=""
+          isFixed={false}
+          isOfState
+          onChange={(next) => put(next as StateTest)}
+          addWords={(joiner) => (joiner ? `+ ${joiner}` : '+ only where')}
+        />
       </div>
       <Views source={source} asked={asked} onAsk={onAsk} />
     </div>
@@ -53,13 +75,73 @@ function Views({ source, asked, onAsk }: { source: Source; asked: ItemsAsked; on
   const { text, where, sort, down } = asked;
   return (
     <div className="views">
-      {list.map((view) => <button key={view.id} type="button" className={`btn btn-link${isSame(view) ? ' is-shown' : ''}`} aria-pressed={isSame(view)} onClick={() => onAsk(view.asked)}>{view.name}</button>)}
+      {list.map((view) => (
+        <button
+          key={view.id}
+          type="button"
+          className={`btn btn-link${isSame(view) ? ' is-shown' : ''}`}
+          aria-pressed={isSame(view)}
+          onClick={() => onAsk(view.asked)}
+        >
+          {view.name}
+        </button>
+      ))}
       {isNarrowed && !shown && (
-        <Chip label="A name for this view" className="is-adding" act={{ words: 'Keep it', run: () => { if (name.trim()) nameView.mutate({ name: name.trim(), asked: { ...(text ? { text } : {}), ...(where ? { where } : {}), ...(sort ? { sort } : {}), ...(down ? { down } : {}) } }, { onSuccess: () => setName('') }); } }}
-          editor={() => <Form.Control aria-label="Its name" placeholder="Agreed, due this month" maxLength={120} value={name} onChange={(event) => setName(event.target.value)} />}>+ name this view</Chip>
+        <Chip
+          label="A name for this view"
+          className="is-adding"
+          act={{
+            words: 'Keep it',
+            run: () => {
+              if (name.trim())
+                nameView.mutate(
+                  {
+                    name: name.trim(),
+                    asked: {
+                      ...(text ? { text } : {}),
+                      ...(where ? { where } : {}),
+                      ...(sort ? { sort } : {}),
+                      ...(down ? { down } : {}),
+                    },
+                  },
+                  { onSuccess: () => setName('') },
+                );
+            },
+          }}
+          editor={() => (
+            <Form.Control
+              aria-label="Its name"
+              placeholder="Agreed, due this month"
+              maxLength={120}
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+            />
+          )}
+        >
+          + name this view
+        </Chip>
       )}
-      {isNarrowed && <Button variant="link" onClick={() => onAsk({})}>Show all</Button>}
-      {shown && (shown.owner === me.id || me.role === 'steward') && <Button variant="link" onClick={() => drop.mutate(shown.id, { onSuccess: () => notice({ words: `The view “${shown.name}” is gone; the items are not.`, undo: () => nameView.mutate({ name: shown.name, asked: shown.asked }) }) })}>Forget “{shown.name}”</Button>}
+      {isNarrowed && (
+        <Button variant="link" onClick={() => onAsk({})}>
+          Show all
+        </Button>
+      )}
+      {shown && (shown.owner === me.id || me.role === 'steward') && (
+        <Button
+          variant="link"
+          onClick={() =>
+            drop.mutate(shown.id, {
+              onSuccess: () =>
+                notice({
+                  words: `The view “${shown.name}” is gone; the items are not.`,
+                  undo: () => nameView.mutate({ name: shown.name, asked: shown.asked }),
+                }),
+            })
+          }
+        >
+          Forget “{shown.name}”
+        </Button>
+      )}
     </div>
   );
 }

@@ -24,7 +24,11 @@ const isEye = (rule: Rule) => eyeOf(rule) !== null && rule.scope.items.length + 
 
 /** The threads of a source, those that catch most; and how many others there are. */
 export function threadsOf(rows: readonly RuleRow[], source: Source): { threads: Thread[]; others: number } {
-  const live = rows.flatMap((row) => (row.state === 'live' && row.live?.scope.sources.includes(source.id) && !isEye(row.live) ? [{ id: row.id, rule: row.live, alerts: row.alerts }] : []));
+  const live = rows.flatMap((row) =>
+    row.state === 'live' && row.live?.scope.sources.includes(source.id) && !isEye(row.live)
+      ? [{ id: row.id, rule: row.live, alerts: row.alerts }]
+      : [],
+  );
   return { threads: live.sort((a, b) => b.alerts - a.alerts).slice(0, MOST), others: Math.max(0, live.length - MOST) };
 }
 
@@ -34,13 +38,19 @@ export function eyesOf(rows: readonly RuleRow[], source: Source): Map<string, st
   for (const { state, live } of rows) {
     const person = state === 'live' && live ? eyeOf(live) : null;
     if (!live || person === null || !live.scope.sources.includes(source.id)) continue;
-    for (const id of [...live.scope.under, ...live.scope.items]) eyes.set(id, [...new Set([...(eyes.get(id) ?? []), person])]);
+    for (const id of [...live.scope.under, ...live.scope.items])
+      eyes.set(id, [...new Set([...(eyes.get(id) ?? []), person])]);
   }
   return eyes;
 }
 
 /** Whether a rule looks at what stands in a folder: it names the folder, or one above it, or none at all. */
-export function looksAt({ scope }: Rule, folder: string | null, item: string | null, folders: ReadonlyMap<string, Folder>): boolean {
+export function looksAt(
+  { scope }: Rule,
+  folder: string | null,
+  item: string | null,
+  folders: ReadonlyMap<string, Folder>,
+): boolean {
   if (scope.items.length > 0 && (item === null || !scope.items.includes(item))) return false;
   if (scope.under.length === 0) return true;
   for (let id = folder; id !== null; id = folders.get(id)?.parent ?? null) if (scope.under.includes(id)) return true;
@@ -50,10 +60,21 @@ export function looksAt({ scope }: Rule, folder: string | null, item: string | n
 /** The names of the threads above the table, each with a line down to where it begins. */
 export function WarpHead({ threads }: { threads: Thread[] }) {
   return (
-    <div className="warp-head" style={{ '--threads': threads.length, height: threads.length * LINE } as CSSProperties} aria-hidden="true">
+    <div
+      className="warp-head"
+      style={{ '--threads': threads.length, height: threads.length * LINE } as CSSProperties}
+      aria-hidden="true"
+    >
       {threads.map(({ id, rule }, at) => (
-        <span key={id} style={{ top: at * LINE, right: `calc(${at} * 1.5rem + 0.75rem)` }} className={`is-${rule.urgency}`}>
-          <Link tabIndex={-1} to={rulePath(id)}>{rule.name}</Link><i style={{ height: (threads.length - at) * LINE - LINE / 2 + HEAD }} />
+        <span
+          key={id}
+          style={{ top: at * LINE, right: `calc(${at} * 1.5rem + 0.75rem)` }}
+          className={`is-${rule.urgency}`}
+        >
+          <Link tabIndex={-1} to={rulePath(id)}>
+            {rule.name}
+          </Link>
+          <i style={{ height: (threads.length - at) * LINE - LINE / 2 + HEAD }} />
         </span>
       ))}
     </div>
@@ -61,12 +82,30 @@ export function WarpHead({ threads }: { threads: Thread[] }) {
 }
 
 /** The threads as they pass one row: solid where the rule looks, dotted where it passes by, a knot where it caught something. */
-export function WarpCell({ threads, looks, knots }: { threads: Thread[]; looks: (thread: Thread) => boolean; knots: readonly string[] }) {
+export function WarpCell({
+  threads,
+  looks,
+  knots,
+}: {
+  threads: Thread[];
+  looks: (thread: Thread) => boolean;
+  knots: readonly string[];
+}) {
   const looking = threads.filter(looks);
   return (
     <td className="warp">
-      <span className="visually-hidden">{looking.length === 0 ? 'nobody hears' : looking.map((thread) => `${thread.rule.name}${knots.includes(thread.id) ? ', caught something' : ''}`).join('; ')}</span>
-      {threads.toReversed().map((thread) => <i key={thread.id} aria-hidden="true" className={looks(thread) ? `is-${thread.rule.urgency}` : 'is-by'}>{knots.includes(thread.id) && <b />}</i>)}
+      <span className="visually-hidden">
+        {looking.length === 0
+          ? 'nobody hears'
+          : looking
+              .map((thread) => `${thread.rule.name}${knots.includes(thread.id) ? ', caught something' : ''}`)
+              .join('; ')}
+      </span>
+      {threads.toReversed().map((thread) => (
+        <i key={thread.id} aria-hidden="true" className={looks(thread) ? `is-${thread.rule.urgency}` : 'is-by'}>
+          {knots.includes(thread.id) && <b />}
+        </i>
+      ))}
     </td>
   );
 }
@@ -75,10 +114,28 @@ export function WarpCell({ threads, looks, knots }: { threads: Thread[]; looks: 
 export function Watchers({ people }: { people: readonly string[] }) {
   const { me, person } = useReading();
   if (people.length === 0) return null;
-  const names = people.map((id) => (id === me.id ? 'you' : (person(id).split(' ')[0] ?? ''))).sort((a, b) => Number(b === 'you') - Number(a === 'you'));
-  return <span className="watchers"><EyeMark /> {names.slice(0, 2).join(', ')}{names.length > 2 && ` +${names.length - 2}`}</span>;
+  const names = people
+    .map((id) => (id === me.id ? 'you' : (person(id).split(' ')[0] ?? '')))
+    .sort((a, b) => Number(b === 'you') - Number(a === 'you'));
+  return (
+    <span className="watchers">
+      <EyeMark /> {names.slice(0, 2).join(', ')}
+      {names.length > 2 && ` +${names.length - 2}`}
+    </span>
+  );
 }
 
 export const WarpLegend = ({ others, source }: { others: number; source: Source }) => (
-  <p className="warp-legend small quiet"><EyeMark /> keeps an eye on it <i className="is-important" /> the rule looks here <i className="is-by" /> passes by <b /> caught what happened last{others > 0 && <>; <Link to={`/sources/${encodeURIComponent(source.id)}?see=hearing`}>{others} more rule{others === 1 ? '' : 's'}</Link></>}</p>
+  <p className="warp-legend small quiet">
+    <EyeMark /> keeps an eye on it <i className="is-important" /> the rule looks here <i className="is-by" /> passes by{' '}
+    <b /> caught what happened last
+    {others > 0 && (
+      <>
+        ;{' '}
+        <Link to={`/sources/${encodeURIComponent(source.id)}?see=hearing`}>
+          {others} more rule{others === 1 ? '' : 's'}
+        </Link>
+      </>
+    )}
+  </p>
 );
