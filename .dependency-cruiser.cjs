@@ -18,7 +18,7 @@ const doorRules = [
   'server/runner',
   'server/delivery',
   'server/standins',
-  'server/seals',
+  'server/signed-links',
   'server/http',
   'web/parts',
   'web/queries',

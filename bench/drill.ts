@@ -38,6 +38,8 @@ const KILLS = Number(process.env.OJO_DRILL_KILLS ?? 30);
 const FIRST_PORT = Number(process.env.OJO_DRILL_PORT ?? 4610);
 const SERVERS = 3;
 const WRITERS = 6;
+/** Whatever nothing happens to for so long does not happen any more, in ms. */
+const PATIENCE_MS = 120_000;
 /** One kill in so many is MariaDB's. */
 const DATABASE_EVERY = 6;
 const ROOT = fileURLToPath(new URL('../', import.meta.url));
@@ -285,21 +287,27 @@ async function kill(servers: readonly Server[]): Promise<void> {
   }
 }
 
-/** Waits until what falls due within seconds of the last edit has been told, and every email is away; for two minutes at most. */
+/** Waits until what falls due within seconds of the last edit has been told, and every email is away; two minutes in which nothing of it gets done are the end. */
 async function settle(pool: Pool): Promise<void> {
-  const open = () =>
-    one<{ open: number }>(
+  const open = async () => {
+    const row = await one<{ open: number }>(
       pool,
       query(
         "SELECT (SELECT COUNT(*) FROM change_queue) + (SELECT COUNT(*) FROM act_queue) + (SELECT COUNT(*) FROM timers WHERE due_at < ?) + (SELECT COUNT(*) FROM messages WHERE channel = 'email' AND fate IN ('waiting', 'sending')) AS open",
         sqlTime(systemClock.now() + 10_000),
       ),
-    );
-  for (
-    const limit = performance.now() + 120_000;
-    performance.now() < limit && Number((await open().catch(() => undefined))?.open ?? 1) > 0;
-  )
+    ).catch(() => undefined);
+    return Number(row?.open ?? Number.POSITIVE_INFINITY);
+  };
+  let least = await open();
+  say(`all have been killed; ${least} inputs, timers and emails are still under way`);
+  for (let limit = performance.now() + PATIENCE_MS; least > 0 && performance.now() < limit; ) {
     await delay(500);
+    const left = await open();
+    if (left >= least) continue;
+    least = left;
+    limit = performance.now() + PATIENCE_MS;
+  }
   await delay(2000);
 }
 

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { Explanation, FunnelStep, Mend, WithheldReason } from '../core/decide/index.ts';
+import type { Explanation, FunnelStep, Suggestion, WithheldReason } from '../core/decide/index.ts';
 import type { Content, Segments } from '../core/messages/index.ts';
 import type { Channel, Folder, Group, Reason, Urgency } from '../core/people/index.ts';
 import type { Rule } from '../core/rules/index.ts';
@@ -215,8 +215,8 @@ export interface Cost {
 
 /** A way to make a rule cheaper, with what it would then come to. */
 export interface CountedMend {
-  code: Mend['code'];
-  params: Mend['params'];
+  code: Suggestion['code'];
+  params: Suggestion['params'];
   document: Rule;
   alerts: number;
   messages: number;

@@ -3,7 +3,7 @@ import { pino } from 'pino';
 import type { Act } from '../core/decide/index.ts';
 import { mailCarrier, Sender, textCarrier, webhookCarrier } from '../server/delivery/index.ts';
 import { SettableClock } from '../server/kit/index.ts';
-import { Seals } from '../server/seals/index.ts';
+import { SignedLinks } from '../server/signed-links/index.ts';
 import { startMailStandIn, startTextStandIn, startWebhookStandIn } from '../server/standins/index.ts';
 import {
   decidedToQuery,
@@ -187,7 +187,7 @@ async function sendLately(pool: Pool, { now, site, from, ports, hookSecret }: Or
     site,
     clock,
     log,
-    seals: new Seals(pool),
+    signedLinks: new SignedLinks(pool),
     carriers,
     onFate: () => undefined,
   });

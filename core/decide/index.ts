@@ -1,15 +1,15 @@
-export { explainIn, type Explanation } from './explain.ts';
-export { InputCheck, scenarioFaults, settingFaults } from './faults.ts';
-export { Counting, type Funnel, type FunnelStep, funnel } from './funnel.ts';
-export { compareTimers } from './memory.ts';
-export { heardBy, type HeardMessage } from './heard.ts';
-export { type Mend, mendsOf, turnedToBecome } from './mends.ts';
-export { keyOf, type Put, type Rows, type Shelf } from './rows.ts';
-export type { Act, Results, Scenario, ScenarioInput, Setting } from './scenario.ts';
-export { Run, simulate } from './simulate.ts';
-export type { CatchUp, Input, Outcome, Phase, State, Wording } from './state.ts';
-export { decide } from './step.ts';
-export { type Heard, wouldHear } from './told.ts';
+export { explainIn, type Explanation } from './analysis/explain.ts';
+export { InputCheck, scenarioFaults, settingFaults } from './simulation/scenario-faults.ts';
+export { Counting, type Funnel, type FunnelStep, funnel } from './analysis/funnel.ts';
+export { compareTimers } from './simulation/in-memory-state.ts';
+export { messagesReaching, type ReachingMessage } from './simulation/messages-reaching.ts';
+export { type Suggestion, suggestionsFor, turnedToBecome } from './analysis/suggestions.ts';
+export { keyOf, type Put, type Rows, type Shelf } from './step/rows.ts';
+export type { Act, Results, Scenario, ScenarioInput, Setting } from './simulation/scenario.ts';
+export { Run, simulate } from './simulation/simulate.ts';
+export type { CatchUp, Input, Outcome, Phase, State, Wording } from './step/state.ts';
+export { decide } from './step/step.ts';
+export { type RecipientVerdict, previewRecipients } from './step/recipients.ts';
 export type {
   Alert,
   Dropped,
@@ -24,6 +24,6 @@ export type {
   Trouble,
   Withheld,
   WithheldReason,
-} from './types.ts';
-export { type Trial, trial } from './trial.ts';
-export { afterPausing, afterPublishing, firstPhase } from './versions.ts';
+} from './step/types.ts';
+export { type Trial, trial } from './analysis/trial.ts';
+export { afterPausing, afterPublishing, firstPhase } from './step/phases.ts';

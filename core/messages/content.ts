@@ -100,7 +100,7 @@ export interface Telling {
 }
 
 /** Somebody for whom a message is made. */
-export interface Recipient extends Reader {
+export interface AddressedReader extends Reader {
   id: string;
   /** Of an outsider: the rule's owner, whose reading theirs is. */
   readsAs?: string;

@@ -18,7 +18,7 @@ import {
 } from '../values/index.ts';
 import { fieldsNamed, type Phrasing } from './condition-words.ts';
 import type { Entry, ShownField, ShownStep, Telling } from './content.ts';
-import { PAGES_TONGUE, type TextKey, type Tongue, tongueOf } from './tongues/index.ts';
+import { PAGES_PHRASES, type TextKey, type Phrases, phrasesFor } from './locales/index.ts';
 import { noteWords, whyWords } from './why.ts';
 
 /** What an item goes by: its title field, else its id. */
@@ -34,11 +34,11 @@ const ALL: Sees = () => true;
 /** Names for the ids that values hold, and a language's yes and no; an item that the reader may not read goes by its id. */
 export function namesIn(
   world: Pick<World, 'people' | 'sources' | 'item'>,
-  tongue = PAGES_TONGUE,
+  phrases = PAGES_PHRASES,
   sees: Sees = ALL,
 ): Names {
   return {
-    truth: (isSo) => tongue.say(isSo ? 'value.yes' : 'value.no'),
+    truth: (isSo) => phrases.say(isSo ? 'value.yes' : 'value.no'),
     person: (id) => world.people.get(id)?.name ?? id,
     item: (id) => {
       const item = world.item(id);
@@ -54,8 +54,8 @@ export function phrasingOf(
   world: Pick<World, 'people' | 'sources' | 'item'>,
   sees: Sees = ALL,
 ): Phrasing {
-  const tongue = tongueOf(reader.locale);
-  return { source, reader, tongue, names: namesIn(world, tongue, sees) };
+  const phrases = phrasesFor(reader.locale);
+  return { source, reader, phrases, names: namesIn(world, phrases, sees) };
 }
 
 /** An actor's name; systems go by theirs. */
@@ -162,7 +162,7 @@ function bareEntry(tellings: readonly Telling[], reader: Reader, world: World, s
   const state = last ? judgedFields(last) : (standing?.fields ?? {});
   const folder = last?.folder ?? standing?.folder ?? null;
   const phrasing = phrasingOf(source, reader, world, sees);
-  const tongue = tongueOf(reader.locale);
+  const phrases = phrasesFor(reader.locale);
   const named = tellings.flatMap(({ rule }) => fieldsNamed(conditionOf(rule)));
   const fields = first && last ? shownFields(source, first.before, last.after, named, reader, phrasing.names) : [];
   const kind = changes.length > 0 ? netKind(changes) : null;
@@ -196,10 +196,10 @@ function bareEntry(tellings: readonly Telling[], reader: Reader, world: World, s
       !kind || !last
         ? notes[0] === undefined
           ? title
-          : tongue.say('headline.note', { title, note: notes[0] })
+          : phrases.say('headline.note', { title, note: notes[0] })
         : isBack
-          ? tongue.say('headline.back', { title })
-          : headlineOf(kind, title, fields, last, world, tongue),
+          ? phrases.say('headline.back', { title })
+          : headlineOf(kind, title, fields, last, world, phrases),
     kind,
     notes,
     fields,
@@ -227,8 +227,8 @@ function netKind(changes: Change[]): ChangeKind {
 }
 
 /** What happened, after the item's name: *was added*. A sender's own kinds are said as they are named. */
-export const kindWords = (kind: ChangeKind, tongue = PAGES_TONGUE): string =>
-  kind.startsWith('x-') ? kind.slice(2).replaceAll('-', ' ') : tongue.say(`kind.${kind}` as TextKey);
+export const kindWords = (kind: ChangeKind, phrases = PAGES_PHRASES): string =>
+  kind.startsWith('x-') ? kind.slice(2).replaceAll('-', ' ') : phrases.say(`kind.${kind}` as TextKey);
 
 function headlineOf(
   kind: ChangeKind,
@@ -236,17 +236,17 @@ function headlineOf(
   fields: ShownField[],
   last: Change,
   world: World,
-  tongue: Tongue,
+  phrases: Phrases,
 ): string {
   const lead = fields[0];
   if (kind === 'moved' && last.folder)
-    return tongue.say('headline.moved', { title, folder: world.folders.get(last.folder)?.name ?? last.folder });
-  if (kind !== 'changed' || !lead) return tongue.say('headline.kind', { title, kind: kindWords(kind, tongue) });
-  const empty = tongue.say('value.empty');
+    return phrases.say('headline.moved', { title, folder: world.folders.get(last.folder)?.name ?? last.folder });
+  if (kind !== 'changed' || !lead) return phrases.say('headline.kind', { title, kind: kindWords(kind, phrases) });
+  const empty = phrases.say('value.empty');
   const said = { title, field: lead.label, before: lead.before || empty, after: lead.after || empty };
   return fields.length > 1
-    ? tongue.say('headline.changes', { ...said, more: fields.length - 1 })
-    : tongue.say('headline.change', said);
+    ? phrases.say('headline.changes', { ...said, more: fields.length - 1 })
+    : phrases.say('headline.change', said);
 }
 
 export const RANK: Record<Urgency, number> = { routine: 0, important: 1, critical: 2 };

@@ -2,10 +2,10 @@ import { mayRead, type World } from '../people/index.ts';
 import type { Rule } from '../rules/index.ts';
 import type { Instant } from '../time/index.ts';
 import { formatInstant, type Reader } from '../values/index.ts';
-import type { Content, Entry, Form, Recipient, Telling } from './content.ts';
+import type { Content, Entry, Form, AddressedReader, Telling } from './content.ts';
 import { makeEntry, type Sees, type SharedEntries } from './entry.ts';
 import { gatheredContent, headlineOfSeveral } from './gathered.ts';
-import { type Tongue, tongueOf } from './tongues/index.ts';
+import { type Phrases, phrasesFor } from './locales/index.ts';
 import { ownWords, type Wordings } from './wording.ts';
 
 /**
@@ -16,7 +16,7 @@ export function makeContent(
   form: Form,
   byItem: readonly (readonly Telling[])[],
   at: Instant,
-  reader: Recipient,
+  reader: AddressedReader,
   world: World & Wordings,
   shared?: SharedEntries,
 ): Content | null {
@@ -40,7 +40,7 @@ export function makeContent(
 
 /** What a reader may know by name: what they may read, or of outsiders whoever answers for what they are told. */
 const seesOf =
-  (reader: Recipient, world: World): Sees =>
+  (reader: AddressedReader, world: World): Sees =>
   (item) =>
     mayRead(reader.readsAs ?? reader.id, item, world);
 
@@ -48,40 +48,40 @@ const isOfOneAlert = (tellings: readonly Telling[]) => tellings.every(({ alert }
 
 function bare(form: Form, entries: Entry[], at: Instant, reader: Reader, world: World): Content {
   const when = formatInstant(at, reader);
-  const tongue = tongueOf(reader.locale);
-  const known = { form, language: tongue.language, when, entries };
+  const phrases = phrasesFor(reader.locale);
+  const known = { form, language: phrases.language, when, entries };
   switch (form) {
     case 'single':
-      return { ...known, headline: ofAll(entries, tongue, world), lead: '' };
+      return { ...known, headline: ofAll(entries, phrases, world), lead: '' };
     case 'reminder':
     case 'escalation':
       return {
         ...known,
-        headline: tongue.say(`headline.${form}`, { headline: ofAll(entries, tongue, world) }),
-        lead: tongue.say(`lead.${form}`),
+        headline: phrases.say(`headline.${form}`, { headline: ofAll(entries, phrases, world) }),
+        lead: phrases.say(`lead.${form}`),
       };
     case 'allClear':
       return {
         ...known,
-        headline: tongue.say('headline.allClear', { titles: entries.map((entry) => entry.item.title).join(', ') }),
-        lead: tongue.say('lead.allClear'),
+        headline: phrases.say('headline.allClear', { titles: entries.map((entry) => entry.item.title).join(', ') }),
+        lead: phrases.say('lead.allClear'),
       };
     case 'digest':
     case 'summary':
-      return gatheredContent(form, entries, when, tongue, world);
+      return gatheredContent(form, entries, when, phrases, world);
     default:
       return form satisfies never;
   }
 }
 
 /** One alert in a line. */
-function ofAll(entries: readonly Entry[], tongue: Tongue, world: World): string {
+function ofAll(entries: readonly Entry[], phrases: Phrases, world: World): string {
   const [first] = entries;
   const items = entries.length;
   if (items === 1 && first) return first.headline;
   return entries.every((entry) => entry.kind === null)
-    ? tongue.say('headline.notes', { items, note: first?.notes[0] ?? '' })
-    : headlineOfSeveral(entries, tongue, world);
+    ? phrases.say('headline.notes', { items, note: first?.notes[0] ?? '' })
+    : headlineOfSeveral(entries, phrases, world);
 }
 
 /** Whose name stands on it: the owner's where all of its rules ask for that of one person. */

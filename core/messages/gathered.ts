@@ -2,27 +2,27 @@ import type { World } from '../people/index.ts';
 import { fieldOf } from '../values/index.ts';
 import type { Content, Entry } from './content.ts';
 import { RANK } from './entry.ts';
-import type { Tongue } from './tongues/index.ts';
+import type { Phrases } from './locales/index.ts';
 
 /** All that gathered for one reader: the urgent first, then source by source in the order in which they arose. */
 export function gatheredContent(
   form: 'digest' | 'summary',
   entries: readonly Entry[],
   when: string,
-  tongue: Tongue,
+  phrases: Phrases,
   world: Pick<World, 'sources'>,
 ): Content {
   const sources = [...new Set(entries.map((entry) => entry.item.source))];
   const sorted = [...entries].sort(
     (a, b) => RANK[b.urgency] - RANK[a.urgency] || sources.indexOf(a.item.source) - sources.indexOf(b.item.source),
   );
-  const headline = headlineOfSeveral(sorted, tongue, world);
+  const headline = headlineOfSeveral(sorted, phrases, world);
   return {
     form,
-    language: tongue.language,
-    headline: form === 'summary' ? tongue.say('headline.summary', { headline }) : headline,
+    language: phrases.language,
+    headline: form === 'summary' ? phrases.say('headline.summary', { headline }) : headline,
     when,
-    lead: leadOf(sorted, tongue),
+    lead: leadOf(sorted, phrases),
     entries: sorted,
   };
 }
@@ -33,15 +33,15 @@ const MOST_SOURCES = 2;
 const MOST_SORTS = 3;
 
 /** What matters, in a line: *Loan agreements: 3 now On view, 1 back where it was; Crate 14 was moved to Dock 2*. */
-export function headlineOfSeveral(entries: readonly Entry[], tongue: Tongue, world: Pick<World, 'sources'>): string {
+export function headlineOfSeveral(entries: readonly Entry[], phrases: Phrases, world: Pick<World, 'sources'>): string {
   const bySource = grouped(entries, (entry) => entry.item.source);
-  const parts = [...bySource.values()].slice(0, MOST_SOURCES).map((own) => sourceWords(own, tongue, world));
+  const parts = [...bySource.values()].slice(0, MOST_SOURCES).map((own) => sourceWords(own, phrases, world));
   const told = [...bySource.values()].slice(0, MOST_SOURCES).reduce((sum, own) => sum + own.length, 0);
   const others = entries.length - told;
-  return [parts.join('; '), ...(others > 0 ? [tongue.say('gathered.others', { items: others })] : [])].join(', ');
+  return [parts.join('; '), ...(others > 0 ? [phrases.say('gathered.others', { items: others })] : [])].join(', ');
 }
 
-function sourceWords(entries: readonly Entry[], tongue: Tongue, world: Pick<World, 'sources'>): string {
+function sourceWords(entries: readonly Entry[], phrases: Phrases, world: Pick<World, 'sources'>): string {
   const [first] = entries as [Entry];
   if (entries.length === 1) return first.headline;
   // What says least comes last; of the others the commonest first.
@@ -50,11 +50,11 @@ function sourceWords(entries: readonly Entry[], tongue: Tongue, world: Pick<Worl
     return sort === 'changed' ? 0 : sort.startsWith('in|') ? own.length / entries.length : own.length;
   };
   const sorts = [...grouped(entries, (entry) => sortOf(entry, world)).values()].sort((a, b) => weight(b) - weight(a));
-  const said = sorts.slice(0, MOST_SORTS).map((own) => sortWords(own, tongue, world));
+  const said = sorts.slice(0, MOST_SORTS).map((own) => sortWords(own, phrases, world));
   const others = sorts.slice(MOST_SORTS).reduce((sum, own) => sum + own.length, 0);
-  return tongue.say('gathered.source', {
+  return phrases.say('gathered.source', {
     source: first.item.sourceName,
-    said: [...said, ...(others > 0 ? [tongue.say('gathered.others', { items: others })] : [])].join(', '),
+    said: [...said, ...(others > 0 ? [phrases.say('gathered.others', { items: others })] : [])].join(', '),
   });
 }
 
@@ -78,49 +78,49 @@ function countedLead(entry: Entry, world: Pick<World, 'sources'>) {
     : null;
 }
 
-function sortWords(own: readonly Entry[], tongue: Tongue, world: Pick<World, 'sources'>): string {
+function sortWords(own: readonly Entry[], phrases: Phrases, world: Pick<World, 'sources'>): string {
   const [first] = own as [Entry];
   const items = own.length;
-  if (first.isBack) return tongue.say('gathered.back', { items });
-  if (first.kind === null) return tongue.say('gathered.noted', { items });
-  if (first.kind === 'created') return tongue.say('gathered.created', { items });
-  if (first.kind === 'deleted') return tongue.say('gathered.deleted', { items });
+  if (first.isBack) return phrases.say('gathered.back', { items });
+  if (first.kind === null) return phrases.say('gathered.noted', { items });
+  if (first.kind === 'created') return phrases.say('gathered.created', { items });
+  if (first.kind === 'deleted') return phrases.say('gathered.deleted', { items });
   const lead = countedLead(first, world);
   if (!lead)
     return first.fields[0]
-      ? tongue.say('gathered.changedIn', { items, field: first.fields[0].label })
-      : tongue.say('gathered.changed', { items });
+      ? phrases.say('gathered.changedIn', { items, field: first.fields[0].label })
+      : phrases.say('gathered.changed', { items });
   return lead.isState
-    ? tongue.say('gathered.now', { items, value: lead.after })
-    : tongue.say('gathered.nowIn', { items, field: lead.label, value: lead.after });
+    ? phrases.say('gathered.now', { items, value: lead.after })
+    : phrases.say('gathered.nowIn', { items, field: lead.label, value: lead.after });
 }
 
 /** How much there is, what waits for its reader, and what came back to where it was. */
-function leadOf(entries: readonly Entry[], tongue: Tongue): string {
+function leadOf(entries: readonly Entry[], phrases: Phrases): string {
   const changes = new Set(entries.flatMap((entry) => entry.steps.map((step) => step.change))).size;
   const noted = entries.filter((entry) => entry.kind === null).length;
   const waiting = entries.filter((entry) => entry.asks).map((entry) => entry.item.title);
   const back = entries.filter((entry) => entry.isBack).map((entry) => entry.item.title);
   const items = entries.length;
   const counted =
-    changes === 0 ? tongue.say('gathered.toLookAt', { items }) : tongue.say('gathered.counted', { changes, items });
+    changes === 0 ? phrases.say('gathered.toLookAt', { items }) : phrases.say('gathered.counted', { changes, items });
   return [
-    tongue.say('gathered.lead.counted', { counted }),
+    phrases.say('gathered.lead.counted', { counted }),
     ...(waiting.length > 0
-      ? [tongue.say('gathered.lead.waits', { titles: someOf(waiting, tongue), items: waiting.length })]
+      ? [phrases.say('gathered.lead.waits', { titles: someOf(waiting, phrases), items: waiting.length })]
       : []),
     ...(back.length > 0 && items > 1
-      ? [tongue.say('gathered.lead.back', { titles: someOf(back, tongue), items: back.length })]
+      ? [phrases.say('gathered.lead.back', { titles: someOf(back, phrases), items: back.length })]
       : []),
-    ...(noted > 0 && changes > 0 ? [tongue.say('gathered.lead.noted', { items: noted })] : []),
+    ...(noted > 0 && changes > 0 ? [phrases.say('gathered.lead.noted', { items: noted })] : []),
   ].join(' ');
 }
 
 /** A few titles, and how many more there are. */
-const someOf = (titles: readonly string[], tongue: Tongue): string =>
+const someOf = (titles: readonly string[], phrases: Phrases): string =>
   titles.length <= 3
-    ? tongue.and(titles)
-    : `${titles.slice(0, 3).join(', ')} ${tongue.say('gathered.others', { items: titles.length - 3 })}`;
+    ? phrases.and(titles)
+    : `${titles.slice(0, 3).join(', ')} ${phrases.say('gathered.others', { items: titles.length - 3 })}`;
 
 function grouped<T>(all: readonly T[], keyOf: (one: T) => string): Map<string, T[]> {
   const groups = new Map<string, T[]>();

@@ -4,16 +4,16 @@ import {
   acknowledgeLink,
   isAsked,
   itemLink,
-  type Letter,
+  type MessageLinks,
   lessLink,
   MOST_STEPS,
   ruleLink,
   shownOf,
   wholeLink,
-} from './letter.ts';
+} from './message-links.ts';
 import { sourcePath } from './paths.ts';
 import { hasHead, hasSources, ownBody, sideWords } from './text.ts';
-import { type Tongue, tongueOf } from './tongues/index.ts';
+import { type Phrases, phrasesFor } from './locales/index.ts';
 
 /** The same five signs that an HTML text or attribute may not hold as they are. */
 export const escapeHtml = (text: string): string =>
@@ -36,8 +36,8 @@ const MONO = "'JetBrains Mono',Menlo,Consolas,monospace";
 const BARS = { routine: `1px solid ${OLD}`, important: `4px solid ${INK}`, critical: '8px double #b23a26' };
 
 /** The HTML body of an email: the same content as the plain text, to be read in any mail program. */
-export function htmlMail(content: Content, letter: Letter): string {
-  const tongue = tongueOf(content.language);
+export function htmlMail(content: Content, letter: MessageLinks): string {
+  const phrases = phrasesFor(content.language);
   const many = hasHead(content);
   const own = ownBody(content, letter);
   const head =
@@ -45,12 +45,12 @@ export function htmlMail(content: Content, letter: Letter): string {
       ? `<h1 style="margin:0;font:700 23px/1.2 ${SANS};letter-spacing:-.01em">${escapeHtml(content.headline)}</h1>${content.lead ? `<p style="margin:4px 0 0;color:${SOFT}">${escapeHtml(content.lead)}</p>` : ''}`
       : '';
   return `<!doctype html>
-<html lang="${tongue.language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escapeHtml(content.headline)}</title></head>
+<html lang="${phrases.language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escapeHtml(content.headline)}</title></head>
 <body style="margin:0;padding:0;background:#fffefb;color:${INK};font:15px/1.45 ${SANS}">
 <div style="max-width:640px;margin:0 auto;padding:26px 24px 0">${head}
-${own === null ? entriesHtml(content, letter, tongue) : ownHtml(own, content, letter, tongue)}
+${own === null ? entriesHtml(content, letter, phrases) : ownHtml(own, content, letter, phrases)}
 </div>
-<div style="max-width:640px;margin:0 auto;padding:16px 24px 26px;color:${SOFT};font-size:13px">${footHtml(content, letter, tongue)}</div>
+<div style="max-width:640px;margin:0 auto;padding:16px 24px 26px;color:${SOFT};font-size:13px">${footHtml(content, letter, phrases)}</div>
 </body></html>`;
 }
 
@@ -61,15 +61,15 @@ const linkOr = (href: string | null, words: string, style = '') =>
 const button = (href: string, words: string) =>
   `<a style="display:inline-block;background:${INK};color:#fffefb;font-weight:600;text-decoration:none;border-radius:4px;padding:6px 14px" href="${escapeHtml(href)}">${escapeHtml(words)}</a>`;
 
-function footHtml({ form }: Content, letter: Letter, tongue: Tongue): string {
+function footHtml({ form }: Content, letter: MessageLinks, phrases: Phrases): string {
   if (form === 'confirm') return escapeHtml(letter.name);
   if (!letter.leave)
-    return `${escapeHtml(letter.name)}. ${link(`${letter.base}/inbox`, tongue.say('say.allMessages'))} &nbsp; ${link(`${letter.base}/plan`, tongue.say('say.howReached'))}`;
-  return `${escapeHtml(letter.name)}. ${escapeHtml(tongue.say('say.youAsked'))} ${link(letter.leave.rule, tongue.say('say.leaveRule'))} &nbsp; ${link(letter.leave.all, tongue.say('say.leaveAll', { site: letter.name }))}`;
+    return `${escapeHtml(letter.name)}. ${link(`${letter.base}/inbox`, phrases.say('say.allMessages'))} &nbsp; ${link(`${letter.base}/plan`, phrases.say('say.howReached'))}`;
+  return `${escapeHtml(letter.name)}. ${escapeHtml(phrases.say('say.youAsked'))} ${link(letter.leave.rule, phrases.say('say.leaveRule'))} &nbsp; ${link(letter.leave.all, phrases.say('say.leaveAll', { site: letter.name }))}`;
 }
 
 /** The items, each source under its name where there are several, the last of a long digest behind a link. */
-function entriesHtml(content: Content, letter: Letter, tongue: Tongue): string {
+function entriesHtml(content: Content, letter: MessageLinks, phrases: Phrases): string {
   const shown = shownOf(content, letter);
   const hidden = content.entries.length - shown.length;
   const isSplit = hasSources(content);
@@ -80,41 +80,41 @@ function entriesHtml(content: Content, letter: Letter, tongue: Tongue): string {
       : '';
     return (
       heading +
-      entryHtml(entry, letter, tongue, { many: hasHead(content), isSplit, isAsking: isAsked(content, letter) })
+      entryHtml(entry, letter, phrases, { many: hasHead(content), isSplit, isAsking: isAsked(content, letter) })
     );
   });
   const more =
     hidden > 0
-      ? `<p style="margin:18px 0 0;padding:16px 0 0;border-top:1px solid ${LINE}">${link(wholeLink(letter), tongue.say('say.moreItems', { items: hidden }), 'font-weight:600')}</p>`
+      ? `<p style="margin:18px 0 0;padding:16px 0 0;border-top:1px solid ${LINE}">${link(wholeLink(letter), phrases.say('say.moreItems', { items: hidden }), 'font-weight:600')}</p>`
       : '';
   const go =
     content.form === 'confirm'
-      ? `<p style="margin:18px 0 0">${button(wholeLink(letter), tongue.say('confirm.press'))}</p>`
+      ? `<p style="margin:18px 0 0">${button(wholeLink(letter), phrases.say('confirm.press'))}</p>`
       : '';
   return parts.join('\n') + more + go;
 }
 
 /** The rule's own text: plain, with its links made links. */
-function ownHtml(body: string, content: Content, letter: Letter, tongue: Tongue): string {
+function ownHtml(body: string, content: Content, letter: MessageLinks, phrases: Phrases): string {
   const linked = escapeHtml(body.trim()).replace(
     /https?:\/\/[^\s<]+/g,
     (address) => `<a style="color:${INK}" href="${address}">${address}</a>`,
   );
   const doNow = content.entries
     .flatMap((entry) => entry.doNow)
-    .map((line) => `<p style="margin:10px 0 0"><b>${escapeHtml(tongue.say('say.doNow'))}</b> ${escapeHtml(line)}</p>`);
+    .map((line) => `<p style="margin:10px 0 0"><b>${escapeHtml(phrases.say('say.doNow'))}</b> ${escapeHtml(line)}</p>`);
   const [entry] = content.entries;
   // Whatever a rule's own words leave out: why its reader hears, and how to hear less, stand below them.
   const below = entry
-    ? `${whyHtml(entry, letter, tongue, true)}<p style="margin:8px 0 0">${actsHtml(entry, letter, tongue, isAsked(content, letter))}</p>`
+    ? `${whyHtml(entry, letter, phrases, true)}<p style="margin:8px 0 0">${actsHtml(entry, letter, phrases, isAsked(content, letter))}</p>`
     : '';
   return `<p style="margin:0;white-space:pre-line">${linked}</p>${doNow.join('')}<div style="margin:16px 0 0">${below}</div>`;
 }
 
 function entryHtml(
   entry: Entry,
-  letter: Letter,
-  tongue: Tongue,
+  letter: MessageLinks,
+  phrases: Phrases,
   { many, isSplit, isAsking }: { many: boolean; isSplit: boolean; isAsking: boolean },
 ): string {
   const place = entry.item.folder.length > 0 ? entry.item.folder.join(' / ') : isSplit ? '' : entry.item.sourceName;
@@ -125,52 +125,54 @@ function entryHtml(
       ? ` <span style="font:12.5px ${MONO};color:${SOFT};white-space:nowrap">&nbsp;${escapeHtml(only.hour)}</span>`
       : '';
   const by =
-    entry.steps.length === 1 && only ? ` ${escapeHtml(tongue.say('say.byActor', { actor: only.actor }))}${hour}` : '';
+    entry.steps.length === 1 && only ? ` ${escapeHtml(phrases.say('say.byActor', { actor: only.actor }))}${hour}` : '';
   const what = entry.isBack
-    ? `<b>${escapeHtml(tongue.say('say.back'))}</b>`
+    ? `<b>${escapeHtml(phrases.say('say.back'))}</b>`
     : entry.fields.length > 0
-      ? entry.fields.map((field) => mark(field, tongue)).join(', ')
+      ? entry.fields.map((field) => mark(field, phrases)).join(', ')
       : entry.kind === null && entry.notes.length === 0
         ? ''
-        : `<mark style="background:${SAFFRON};color:${INK};padding:0 4px">${escapeHtml(entry.kind === null ? entry.notes.join(', ') : kindWords(entry.kind, tongue))}</mark>`;
+        : `<mark style="background:${SAFFRON};color:${INK};padding:0 4px">${escapeHtml(entry.kind === null ? entry.notes.join(', ') : kindWords(entry.kind, phrases))}</mark>`;
   const notes = entry.kind === null ? [] : entry.notes;
   return `<div style="margin:16px 0 0;padding:${many ? '16px' : '0'} 0 0;${many ? `border-top:1px solid ${LINE}` : ''}"><div style="border-left:${BARS[entry.urgency]};padding:0 0 0 14px">
 <p style="margin:0;font:700 ${many ? 16 : 20}px/1.3 ${SANS}">${linkOr(itemLink(entry, letter), entry.item.title, 'text-decoration:none')} <span style="font-weight:400;color:${SOFT};font-size:15px">${escapeHtml(place)}</span></p>
 <p style="margin:4px 0 0">${what}${by}</p>${notes.map((note) => `<p style="margin:4px 0 0">${escapeHtml(note)}</p>`).join('')}
-${many && entry.steps.length === 1 ? '' : stepsHtml(entry, tongue)}${entry.show.map(({ label, value }) => `<p style="margin:4px 0 0"><span style="color:${SOFT}">${escapeHtml(label)}</span> ${escapeHtml(sideWords(value, tongue))}</p>`).join('')}${entry.doNow.map((line) => `<p style="margin:10px 0 0"><b>${escapeHtml(tongue.say('say.doNow'))}</b> ${escapeHtml(line)}</p>`).join('')}
-${whyHtml(entry, letter, tongue, many)}
-<p style="margin:${many ? 8 : 12}px 0 0">${actsHtml(entry, letter, tongue, isAsking)}</p>
+${many && entry.steps.length === 1 ? '' : stepsHtml(entry, phrases)}${entry.show.map(({ label, value }) => `<p style="margin:4px 0 0"><span style="color:${SOFT}">${escapeHtml(label)}</span> ${escapeHtml(sideWords(value, phrases))}</p>`).join('')}${entry.doNow.map((line) => `<p style="margin:10px 0 0"><b>${escapeHtml(phrases.say('say.doNow'))}</b> ${escapeHtml(line)}</p>`).join('')}
+${whyHtml(entry, letter, phrases, many)}
+<p style="margin:${many ? 8 : 12}px 0 0">${actsHtml(entry, letter, phrases, isAsking)}</p>
 </div></div>`;
 }
 
-function whyHtml(entry: Entry, letter: Letter, tongue: Tongue, isShort: boolean): string {
+function whyHtml(entry: Entry, letter: MessageLinks, phrases: Phrases, isShort: boolean): string {
   const rules = entry.rules.map(({ id, name }) => {
     const href = ruleLink(id, letter);
     return href ? link(href, name) : escapeHtml(name);
   });
   const next = isShort ? ' ' : '<br>';
   const rule =
-    rules.length > 0 ? `${next}${escapeHtml(tongue.say('say.rule', { rules: rules.length }))} ${rules.join(', ')}` : '';
+    rules.length > 0
+      ? `${next}${escapeHtml(phrases.say('say.rule', { rules: rules.length }))} ${rules.join(', ')}`
+      : '';
   return `<div style="margin:10px 0 0;border-left:3px solid ${SAFFRON};padding-left:11px;font-size:13.5px">${entry.why.map(wordsHtml).join(next)}${rule}</div>`;
 }
 
-function actsHtml(entry: Entry, letter: Letter, tongue: Tongue, isAsking: boolean): string {
+function actsHtml(entry: Entry, letter: MessageLinks, phrases: Phrases, isAsking: boolean): string {
   const [rule] = entry.rules;
   return [
-    ...(isAsking && entry.asks ? [button(acknowledgeLink(letter), tongue.say('say.acknowledge'))] : []),
+    ...(isAsking && entry.asks ? [button(acknowledgeLink(letter), phrases.say('say.acknowledge'))] : []),
     ...(letter.leave
       ? letter.whole === null
         ? []
-        : [link(letter.whole, tongue.say('say.wholeMessage'), 'font-weight:600')]
+        : [link(letter.whole, phrases.say('say.wholeMessage'), 'font-weight:600')]
       : [
-          linkOr(itemLink(entry, letter), tongue.say('say.open', { title: entry.item.title }), 'font-weight:600'),
+          linkOr(itemLink(entry, letter), phrases.say('say.open', { title: entry.item.title }), 'font-weight:600'),
           link(letter.base + sourcePath(entry.item.source), entry.item.sourceName),
-          ...(rule ? [link(lessLink(rule.id, entry, letter), tongue.say('say.lessOfThis'))] : []),
+          ...(rule ? [link(lessLink(rule.id, entry, letter), phrases.say('say.lessOfThis'))] : []),
         ]),
   ].join(' &nbsp;&nbsp; ');
 }
 
-function stepsHtml(entry: Entry, tongue: Tongue): string {
+function stepsHtml(entry: Entry, phrases: Phrases): string {
   const [only] = entry.steps;
   const when = (text: string) => `<span style="font:12.5px ${MONO};color:${SOFT}">${escapeHtml(text)}</span>`;
   if (entry.steps.length === 1 && only) return `<p style="margin:4px 0 0">${when(only.when)}</p>`;
@@ -179,7 +181,7 @@ function stepsHtml(entry: Entry, tongue: Tongue): string {
   const before =
     earlier > 0
       ? [
-          `<tr><td></td><td colspan="2" style="padding:2px 0;color:${SOFT}">${escapeHtml(tongue.say('say.earlierSteps', { steps: earlier }))}</td></tr>`,
+          `<tr><td></td><td colspan="2" style="padding:2px 0;color:${SOFT}">${escapeHtml(phrases.say('say.earlierSteps', { steps: earlier }))}</td></tr>`,
         ]
       : [];
   const rows = entry.steps.slice(-MOST_STEPS).map((step) => {
@@ -187,21 +189,21 @@ function stepsHtml(entry: Entry, tongue: Tongue): string {
       step.fields
         .map((field) =>
           escapeHtml(
-            tongue.say('say.step', {
+            phrases.say('say.step', {
               field: field.label,
-              before: sideWords(field.before, tongue),
-              after: sideWords(field.after, tongue),
+              before: sideWords(field.before, phrases),
+              after: sideWords(field.after, phrases),
             }),
           ),
         )
-        .join(', ') || escapeHtml(kindWords(step.kind, tongue));
+        .join(', ') || escapeHtml(kindWords(step.kind, phrases));
     return `<tr><td style="padding:2px 14px 2px 0;white-space:nowrap;vertical-align:top">${when(step.hour)}</td><td style="padding:2px 14px 2px 0;vertical-align:top">${what}</td><td style="padding:2px 0;vertical-align:top">${escapeHtml(step.actor)}</td></tr>`;
   });
   return `<table role="presentation" style="border-collapse:collapse;margin:6px 0 0;font-size:14px">${[...before, ...rows].join('')}</table>`;
 }
 
-const mark = (field: ShownField, tongue: Tongue) =>
-  `${escapeHtml(field.label)} <s style="color:${OLD}">${escapeHtml(sideWords(field.before, tongue))}</s> <mark style="background:${SAFFRON};color:${INK};font-weight:600;padding:0 4px">${escapeHtml(sideWords(field.after, tongue))}</mark>`;
+const mark = (field: ShownField, phrases: Phrases) =>
+  `${escapeHtml(field.label)} <s style="color:${OLD}">${escapeHtml(sideWords(field.before, phrases))}</s> <mark style="background:${SAFFRON};color:${INK};font-weight:600;padding:0 4px">${escapeHtml(sideWords(field.after, phrases))}</mark>`;
 
 const wordsHtml = (words: Words): string =>
   words.map((part) => (typeof part === 'string' ? escapeHtml(part) : `<b>${escapeHtml(part.strong)}</b>`)).join('');

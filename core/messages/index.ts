@@ -1,15 +1,25 @@
 export { conditionWords, durationWords, operatorWords, type Phrasing, plainWords } from './condition-words.ts';
-export type { AnyForm, Content, Entry, Form, Recipient, ShownField, ShownStep, Telling, Words } from './content.ts';
+export type {
+  AnyForm,
+  Content,
+  Entry,
+  Form,
+  AddressedReader,
+  ShownField,
+  ShownStep,
+  Telling,
+  Words,
+} from './content.ts';
 export { itemEntry, kindWords, type SharedEntries, titleOf } from './entry.ts';
 export { makeContent } from './forms.ts';
 export { escapeHtml, htmlMail } from './html.ts';
 export { contactAskContent, numberAskContent, ownAskContent, passedContent, trialContent } from './direct.ts';
-export { asksFor, type Letter, plainLetter, type Site } from './letter.ts';
+export { asksFor, type MessageLinks, plainLinks, type Site } from './message-links.ts';
 export { asideNotice, listenerNotice, ownerNotice, troubleNotice } from './notices.ts';
 export { paceWords } from './pace-words.ts';
 export { itemPath, rulePath, sourcePath } from './paths.ts';
 export { type Segments, segmentsOf } from './segments.ts';
 export { subjectOf, wordsOf } from './text.ts';
-export { type Tongue, tongueOf } from './tongues/index.ts';
+export { type Phrases, phrasesFor } from './locales/index.ts';
 export { occasionWords } from './why.ts';
 export { checkMessage, placeholdersOf, type Wordings } from './wording.ts';

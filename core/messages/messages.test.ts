@@ -13,7 +13,7 @@ import {
   makeContent,
   numberAskContent,
   ownerNotice,
-  plainLetter,
+  plainLinks,
   plainWords,
   segmentsOf,
   type Telling,
@@ -21,7 +21,7 @@ import {
 } from './index.ts';
 import { toBasicSet } from './segments.ts';
 
-const LETTER = plainLetter({ base: 'https://ojo.example', name: 'Ojo' });
+const LETTER = plainLinks({ base: 'https://ojo.example', name: 'Ojo' });
 const READER = { id: 'mei', name: 'Mei Tanaka', locale: 'en-GB', zone: 'Europe/Madrid' };
 const LOANS: Source = {
   id: 'loans',

@@ -3,10 +3,10 @@ import type { Rule } from '../rules/index.ts';
 import type { Instant } from '../time/index.ts';
 import { formatInstant } from '../values/index.ts';
 import { conditionWords, type Phrasing, plainWords } from './condition-words.ts';
-import type { Content, Recipient } from './content.ts';
+import type { Content, AddressedReader } from './content.ts';
 import { phrasingOf } from './entry.ts';
 import { paceWords } from './pace-words.ts';
-import { type Tongue, tongueOf } from './tongues/index.ts';
+import { type Phrases, phrasesFor } from './locales/index.ts';
 import { occasionWords, reasonWords } from './why.ts';
 
 /** What a notice is made of: the rule that went live, by whom and when, and who reads it. */
@@ -14,38 +14,38 @@ export interface Noticing {
   rule: Rule;
   by: string;
   at: Instant;
-  reader: Recipient;
+  reader: AddressedReader;
   world: World;
 }
 
 /** Tells somebody that a rule tells them from now on: by whom, of what, how soon, why them, and how to hear less. */
 export function listenerNotice(noticing: Noticing, reasons: readonly Reason[]): Content {
   const { rule, by, reader, world } = noticing;
-  const tongue = tongueOf(reader.locale);
+  const phrases = phrasesFor(reader.locale);
   const phrasing = phrasingOfRule(noticing);
   const why = phrasing ? reasons.map((reason) => plainWords(reasonWords(reason, rule, phrasing, world))) : [];
   const sentences = [
-    tongue.say('notice.putLive', { by: nameOf(by, world) }),
+    phrases.say('notice.putLive', { by: nameOf(by, world) }),
     whatWords(noticing),
-    tongue.say('notice.youHear', { soon: soonWords(rule, tongue) }),
+    phrases.say('notice.youHear', { soon: soonWords(rule, phrases) }),
     ...why,
-    tongue.say('notice.hearLess'),
+    phrases.say('notice.hearLess'),
   ];
-  return notice(noticing, tongue.say('notice.listener', { rule: rule.name }), sentences);
+  return notice(noticing, phrases.say('notice.listener', { rule: rule.name }), sentences);
 }
 
 /** Confirms to a rule's owner that it is live. */
 export function ownerNotice(noticing: Noticing, version: number, told: number): Content {
   const { rule, by, reader, world } = noticing;
-  const tongue = tongueOf(reader.locale);
+  const phrases = phrasesFor(reader.locale);
   const live =
     by === reader.id
-      ? tongue.say('notice.youPutLive', { version })
-      : tongue.say('notice.ownerPutLive', { by: nameOf(by, world), version });
-  return notice(noticing, tongue.say('notice.owner', { rule: rule.name }), [
+      ? phrases.say('notice.youPutLive', { version })
+      : phrases.say('notice.ownerPutLive', { by: nameOf(by, world), version });
+  return notice(noticing, phrases.say('notice.owner', { rule: rule.name }), [
     live,
     whatWords(noticing),
-    tongue.say('notice.told', { told, soon: soonWords(rule, tongue) }),
+    phrases.say('notice.told', { told, soon: soonWords(rule, phrases) }),
   ]);
 }
 
@@ -56,26 +56,26 @@ export function troubleNotice(
   to: string,
 ): Content {
   const { rule, reader, world } = noticing;
-  const tongue = tongueOf(reader.locale);
+  const phrases = phrasesFor(reader.locale);
   const what =
     code === 'cannotBeJudged' && to !== ''
-      ? tongue.say('notice.cannotBeJudgedFor', { person: nameOf(to, world) })
-      : tongue.say(`notice.${code}`);
-  return notice({ ...noticing, by: '' }, tongue.say('notice.trouble', { rule: rule.name }), [
+      ? phrases.say('notice.cannotBeJudgedFor', { person: nameOf(to, world) })
+      : phrases.say(`notice.${code}`);
+  return notice({ ...noticing, by: '' }, phrases.say('notice.trouble', { rule: rule.name }), [
     what,
-    tongue.say('notice.lookAtRule'),
+    phrases.say('notice.lookAtRule'),
   ]);
 }
 
 /** Tells a steward that something could not be decided and stands aside. */
-export function asideNotice(count: number, at: Instant, reader: Recipient): Content {
-  const tongue = tongueOf(reader.locale);
+export function asideNotice(count: number, at: Instant, reader: AddressedReader): Content {
+  const phrases = phrasesFor(reader.locale);
   return {
     form: 'notice',
-    language: tongue.language,
-    headline: tongue.say('notice.aside', { count }),
+    language: phrases.language,
+    headline: phrases.say('notice.aside', { count }),
     when: formatInstant(at, reader),
-    lead: tongue.say('notice.asideWhy'),
+    lead: phrases.say('notice.asideWhy'),
     entries: [],
   };
 }
@@ -85,7 +85,7 @@ const nameOf = (id: string, world: World): string => world.people.get(id)?.name 
 function notice({ rule, at, reader }: Noticing, headline: string, sentences: string[]): Content {
   return {
     form: 'notice',
-    language: tongueOf(reader.locale).language,
+    language: phrasesFor(reader.locale).language,
     headline,
     when: formatInstant(at, reader),
     lead: sentences.filter(Boolean).join(' '),
@@ -102,16 +102,16 @@ function phrasingOfRule({ rule, reader, world }: Noticing): Phrasing | null {
 /** Of what a rule tells, in a sentence. */
 function whatWords(noticing: Noticing): string {
   const { rule, reader, world } = noticing;
-  const tongue = tongueOf(reader.locale);
+  const phrases = phrasesFor(reader.locale);
   const phrasing = phrasingOfRule(noticing);
   if (!phrasing) return '';
   const places = rule.scope.sources.flatMap((id) => world.sources.get(id)?.name ?? []).join(', ');
-  const occasion = occasionWords(rule, phrasing.source, tongue);
+  const occasion = occasionWords(rule, phrasing.source, phrases);
   const condition = rule.when ? plainWords(conditionWords(rule.when.if, phrasing)) : '';
-  return tongue.say('notice.what', { places, what: occasion ?? (condition || tongue.say('notice.anything')) });
+  return phrases.say('notice.what', { places, what: occasion ?? (condition || phrases.say('notice.anything')) });
 }
 
-function soonWords({ pace }: Rule, tongue: Tongue): string {
-  const words = paceWords(pace, tongue);
-  return pace.kind === 'digest' ? tongue.say('pace.inDigest', { digest: words }) : words;
+function soonWords({ pace }: Rule, phrases: Phrases): string {
+  const words = paceWords(pace, phrases);
+  return pace.kind === 'digest' ? phrases.say('pace.inDigest', { digest: words }) : words;
 }

@@ -6,22 +6,22 @@ import {
   acknowledgeLink,
   isAsked,
   itemLink,
-  type Letter,
+  type MessageLinks,
   lessLink,
   MOST_STEPS,
   ruleLink,
   shownOf,
   wholeLink,
-} from './letter.ts';
+} from './message-links.ts';
 import { segmentsOf, toBasicSet } from './segments.ts';
-import { type Tongue, tongueOf } from './tongues/index.ts';
+import { type Phrases, phrasesFor } from './locales/index.ts';
 
 /** A message's words on a channel: one line for a text message, the plain-text body elsewhere. */
-export const wordsOf = (content: Content, channel: Channel, letter: Letter): string =>
+export const wordsOf = (content: Content, channel: Channel, letter: MessageLinks): string =>
   channel === 'text' ? textMessage(content, letter) : plainText(content, letter);
 
 /** Puts the links of one message in place of their marks. */
-function withLinks(text: string, content: Content, letter: Letter): string {
+function withLinks(text: string, content: Content, letter: MessageLinks): string {
   const [entry] = content.entries;
   const [rule] = entry?.rules ?? [];
   const less = entry && rule ? lessLink(rule.id, entry, letter) : wholeLink(letter);
@@ -32,11 +32,11 @@ function withLinks(text: string, content: Content, letter: Letter): string {
 }
 
 /** The rule's own body where it has one, with the letter's links in it. */
-export const ownBody = (content: Content, letter: Letter): string | null =>
+export const ownBody = (content: Content, letter: MessageLinks): string | null =>
   content.own?.body ? withLinks(content.own.body, content, letter) : null;
 
 /** The line under which a message goes: the rule's own, else what the message says. */
-export const subjectOf = (content: Content, letter: Letter): string =>
+export const subjectOf = (content: Content, letter: MessageLinks): string =>
   content.own?.subject ? withLinks(content.own.subject, content, letter) : content.headline;
 
 /** Whether several items, or what stands above them, ask for a heading. A digest of one item says it all by that item. */
@@ -44,27 +44,27 @@ export const hasHead = ({ form, entries }: Content): boolean =>
   entries.length !== 1 || (form !== 'single' && form !== 'digest' && form !== 'summary');
 
 /** What a field is said to be where it is empty. */
-export const sideWords = (text: string, tongue: Tongue): string => text || tongue.say('value.empty');
+export const sideWords = (text: string, phrases: Phrases): string => text || phrases.say('value.empty');
 
 /** Several sources ask for their names between their items. */
 export const hasSources = ({ entries }: Content): boolean =>
   new Set(entries.map((entry) => entry.item.source)).size > 1;
 
 /** The plain-text body of an email. */
-function plainText(content: Content, letter: Letter): string {
-  const tongue = tongueOf(content.language);
+function plainText(content: Content, letter: MessageLinks): string {
+  const phrases = phrasesFor(content.language);
   const own = ownBody(content, letter);
   if (own !== null) {
-    const doNow = content.entries.flatMap((entry) => entry.doNow.map((line) => `${tongue.say('say.doNow')} ${line}`));
+    const doNow = content.entries.flatMap((entry) => entry.doNow.map((line) => `${phrases.say('say.doNow')} ${line}`));
     const [entry] = content.entries;
-    const below = entry && !letter.isBare ? linksText(entry, letter, tongue, isAsked(content, letter)) : [];
+    const below = entry && !letter.isBare ? linksText(entry, letter, phrases, isAsked(content, letter)) : [];
     return [
       own.trimEnd(),
       ...(doNow.length > 0 ? ['', ...doNow] : []),
       '',
       ...below,
       '',
-      ...footText(content, letter, tongue),
+      ...footText(content, letter, phrases),
     ]
       .join('\n')
       .trimEnd()
@@ -78,85 +78,88 @@ function plainText(content: Content, letter: Letter): string {
     const isFirst = isSplit && entry.item.source !== shown[at - 1]?.item.source;
     return [
       ...(isFirst ? [entry.item.sourceName.toUpperCase(), ''] : []),
-      ...entryText(entry, letter, tongue, { isAsking: isAsked(content, letter), many: hasHead(content) }),
+      ...entryText(entry, letter, phrases, { isAsking: isAsked(content, letter), many: hasHead(content) }),
       '',
     ];
   });
-  const more = hidden > 0 ? [`${tongue.say('say.moreItems', { items: hidden })} ${wholeLink(letter)}`, ''] : [];
-  const go = content.form === 'confirm' ? [`${tongue.say('confirm.press')}: ${wholeLink(letter)}`, ''] : [];
-  return [...head, ...lines, ...more, ...go, ...footText(content, letter, tongue)].join('\n').trimEnd().concat('\n');
+  const more = hidden > 0 ? [`${phrases.say('say.moreItems', { items: hidden })} ${wholeLink(letter)}`, ''] : [];
+  const go = content.form === 'confirm' ? [`${phrases.say('confirm.press')}: ${wholeLink(letter)}`, ''] : [];
+  return [...head, ...lines, ...more, ...go, ...footText(content, letter, phrases)].join('\n').trimEnd().concat('\n');
 }
 
-function footText(content: Content, letter: Letter, tongue: Tongue): string[] {
+function footText(content: Content, letter: MessageLinks, phrases: Phrases): string[] {
   if (letter.leave)
     return content.form === 'confirm'
       ? []
       : [
-          tongue.say('say.youAsked'),
-          `${tongue.say('say.leaveRule')}: ${letter.leave.rule}`,
-          `${tongue.say('say.leaveAll', { site: letter.name })}: ${letter.leave.all}`,
+          phrases.say('say.youAsked'),
+          `${phrases.say('say.leaveRule')}: ${letter.leave.rule}`,
+          `${phrases.say('say.leaveAll', { site: letter.name })}: ${letter.leave.all}`,
         ];
   return content.form === 'digest' || content.form === 'summary'
-    ? [`${tongue.say('say.allMessages')}: ${letter.base}/inbox`, `${tongue.say('say.howReached')}: ${letter.base}/plan`]
+    ? [
+        `${phrases.say('say.allMessages')}: ${letter.base}/inbox`,
+        `${phrases.say('say.howReached')}: ${letter.base}/plan`,
+      ]
     : [];
 }
 
 function entryText(
   entry: Entry,
-  letter: Letter,
-  tongue: Tongue,
+  letter: MessageLinks,
+  phrases: Phrases,
   { isAsking, many }: { isAsking: boolean; many: boolean },
 ): string[] {
   const [only] = entry.steps;
-  const empty = (text: string) => sideWords(text, tongue);
+  const empty = (text: string) => sideWords(text, phrases);
   const fieldLine = (field: ShownField) => `${field.label}: ${empty(field.before)} → ${empty(field.after)}`;
   // Among many the headline of an item that changed in one field has said it already.
   const isSaid = many && entry.kind === 'changed' && entry.fields.length === 1;
   const lines = many ? [entry.headline] : [entry.headline, ''];
   if (entry.fields.length > 0 && !isSaid) lines.push(...entry.fields.map(fieldLine));
   if (entry.kind !== null) lines.push(...entry.notes);
-  if (entry.steps.length === 1 && only) lines.push(tongue.say('say.by', { actor: only.actor, when: only.when }));
+  if (entry.steps.length === 1 && only) lines.push(phrases.say('say.by', { actor: only.actor, when: only.when }));
   else if (entry.steps.length > 0) {
     const earlier = entry.steps.length - MOST_STEPS;
-    if (earlier > 0) lines.push(`  ${tongue.say('say.earlierSteps', { steps: earlier })}`);
+    if (earlier > 0) lines.push(`  ${phrases.say('say.earlierSteps', { steps: earlier })}`);
     lines.push(
       ...entry.steps
         .slice(-MOST_STEPS)
         .map(
           (step) =>
-            `  ${step.hour}  ${step.actor}: ${step.fields.map(fieldLine).join('; ') || kindWords(step.kind, tongue)}`,
+            `  ${step.hour}  ${step.actor}: ${step.fields.map(fieldLine).join('; ') || kindWords(step.kind, phrases)}`,
         ),
     );
   }
   if (entry.show.length > 0) lines.push('', ...entry.show.map(({ label, value }) => `${label}: ${empty(value)}`));
-  if (entry.doNow.length > 0) lines.push('', ...entry.doNow.map((line) => `${tongue.say('say.doNow')} ${line}`));
+  if (entry.doNow.length > 0) lines.push('', ...entry.doNow.map((line) => `${phrases.say('say.doNow')} ${line}`));
   if (!many) lines.push('');
-  return [...lines, ...linksText(entry, letter, tongue, isAsking)];
+  return [...lines, ...linksText(entry, letter, phrases, isAsking)];
 }
 
 /** Why its reader heard, by which rule, and where to go from here. */
-function linksText(entry: Entry, letter: Letter, tongue: Tongue, isAsking: boolean): string[] {
+function linksText(entry: Entry, letter: MessageLinks, phrases: Phrases, isAsking: boolean): string[] {
   const why = [
-    `${tongue.say('say.why')} ${entry.why.map(plainWords).join(' ')}`,
+    `${phrases.say('say.why')} ${entry.why.map(plainWords).join(' ')}`,
     ...entry.rules.map(
       ({ id, name }) =>
-        `${tongue.say('say.rule', { rules: 1 })} ${[name, ruleLink(id, letter)].filter(Boolean).join(' ')}`,
+        `${phrases.say('say.rule', { rules: 1 })} ${[name, ruleLink(id, letter)].filter(Boolean).join(' ')}`,
     ),
-    ...(isAsking && entry.asks ? [`${tongue.say('say.acknowledge')}: ${acknowledgeLink(letter)}`] : []),
+    ...(isAsking && entry.asks ? [`${phrases.say('say.acknowledge')}: ${acknowledgeLink(letter)}`] : []),
   ];
-  if (letter.leave) return [...why, `${tongue.say('say.wholeMessage')}: ${wholeLink(letter)}`];
+  if (letter.leave) return [...why, `${phrases.say('say.wholeMessage')}: ${wholeLink(letter)}`];
   return [
     ...why,
-    ...entry.rules.slice(0, 1).map(({ id }) => `${tongue.say('say.lessOfThis')}: ${lessLink(id, entry, letter)}`),
-    `${tongue.say('say.open', { title: entry.item.title })}: ${itemLink(entry, letter)}`,
+    ...entry.rules.slice(0, 1).map(({ id }) => `${phrases.say('say.lessOfThis')}: ${lessLink(id, entry, letter)}`),
+    `${phrases.say('say.open', { title: entry.item.title })}: ${itemLink(entry, letter)}`,
   ];
 }
 
 /** A text message: one line with a short link, in the fullest wording that fits one segment of GSM-7, else the fullest. */
-function textMessage(content: Content, letter: Letter): string {
-  const tongue = tongueOf(content.language);
+function textMessage(content: Content, letter: MessageLinks): string {
+  const phrases = phrasesFor(content.language);
   const answer =
-    letter.code && isAsked(content, letter) ? ` ${tongue.say('say.answerCode', { code: letter.code })}` : '';
+    letter.code && isAsked(content, letter) ? ` ${phrases.say('say.answerCode', { code: letter.code })}` : '';
   const own = ownBody(content, letter);
   if (own !== null)
     return toBasicSet([own, content.entries[0]?.doNow[0] ?? ''].join(' ').replace(/\s+/g, ' ').trim() + answer);
@@ -167,26 +170,26 @@ function textMessage(content: Content, letter: Letter): string {
   const link = itemLink(entry, letter);
   if (content.form === 'allClear' || content.form === 'passed') return toBasicSet(`${content.headline}. ${link}`);
   const before =
-    content.form === 'reminder' || content.form === 'escalation' ? `${tongue.say(`text.${content.form}`)} ` : '';
-  const forms = wordings(entry, tongue).map((form) =>
+    content.form === 'reminder' || content.form === 'escalation' ? `${phrases.say(`text.${content.form}`)} ` : '';
+  const forms = wordings(entry, phrases).map((form) =>
     toBasicSet(`${before}${entry.item.title}${form} ${link}${answer}`),
   );
   return forms.find((form) => segmentsOf(form).count === 1) ?? (forms[0] as string);
 }
 
 /** What a text message may say after the item's name, the fullest first. */
-function wordings(entry: Entry, tongue: Tongue): string[] {
+function wordings(entry: Entry, phrases: Phrases): string[] {
   const doNow = entry.doNow[0] ? ` ${entry.doNow[0]}` : '';
   if (entry.kind === null) return [`: ${entry.notes.join(', ')}.${doNow}`, `: ${entry.notes[0] ?? ''}.`];
   const step = entry.steps.at(-1);
-  const bare = (text: string) => sideWords(text, tongue).replace(/[.\s]+$/, '');
+  const bare = (text: string) => sideWords(text, phrases).replace(/[.\s]+$/, '');
   const moves = entry.fields.map((field) =>
-    tongue.say('text.change', { field: field.label, before: bare(field.before), after: bare(field.after) }),
+    phrases.say('text.change', { field: field.label, before: bare(field.before), after: bare(field.after) }),
   );
-  const kind = kindWords(entry.kind, tongue);
+  const kind = kindWords(entry.kind, phrases);
   const what = moves.length > 0 && entry.kind === 'changed' ? `: ${moves.join(', ')}` : ` ${kind}`;
   const lead = moves.length > 0 && entry.kind === 'changed' ? `: ${moves[0]}` : what;
-  const by = step ? tongue.say('text.by', { actor: step.actor }) : '';
+  const by = step ? phrases.say('text.by', { actor: step.actor }) : '';
   const when = step ? `, ${step.hour}` : '';
   return [`${what}${by}${when}.${doNow}`, `${what}${by}${when}.`, `${lead}${by}${when}.`, `${lead}${by}.`];
 }

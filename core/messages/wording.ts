@@ -8,12 +8,12 @@ import {
   type Entry,
   type Form,
   LEAVE_MARK,
-  type Recipient,
+  type AddressedReader,
   type Telling,
 } from './content.ts';
 import { actorName, folderPath, phrasingOf, type Sees } from './entry.ts';
 import { itemPath, rulePath, sourcePath } from './paths.ts';
-import { tongueOf } from './tongues/index.ts';
+import { phrasesFor } from './locales/index.ts';
 
 /** Where texts that several rules share are looked up. */
 export interface Wordings {
@@ -94,7 +94,7 @@ export function ownWords(
   form: Form,
   byItem: readonly (readonly Telling[])[],
   entries: readonly Entry[],
-  reader: Recipient,
+  reader: AddressedReader,
   world: World & Wordings,
   sees?: Sees,
 ): { subject: string | null; body: string | null; hasFailed: boolean } | null {
@@ -113,7 +113,7 @@ export function ownWords(
     hasFailed: (subject !== null && title === null) || (body !== null && text === null),
   };
   if (said.subject === null || form === 'single') return said;
-  return { ...said, subject: tongueOf(reader.locale).say(`headline.${form}`, { headline: said.subject }) };
+  return { ...said, subject: phrasesFor(reader.locale).say(`headline.${form}`, { headline: said.subject }) };
 }
 
 /** `null` where the text asks for more work than a message is worth: the default stands then. */
@@ -128,7 +128,7 @@ function render(text: string, scope: object): string | null {
 function scopeOf(
   byItem: readonly (readonly Telling[])[],
   entries: readonly Entry[],
-  reader: Recipient,
+  reader: AddressedReader,
   world: World,
   sees?: Sees,
 ): object {
@@ -171,7 +171,7 @@ function scopeOf(
   };
 }
 
-function changeScope(change: Change, reader: Recipient, world: World, sees?: Sees): object {
+function changeScope(change: Change, reader: AddressedReader, world: World, sees?: Sees): object {
   const source = world.sources.get(change.source) as Source;
   const { names } = phrasingOf(source, reader, world, sees);
   return {

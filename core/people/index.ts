@@ -40,5 +40,5 @@ export {
   recipientKey,
   recipientOf,
   type SelectorFault,
-  type Telling,
+  type ReachContext,
 } from './selectors.ts';

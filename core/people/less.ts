@@ -5,17 +5,17 @@ import type { Plan, Step } from './plan.ts';
 export const LESS_WAYS = ['daily', 'othersOnly', 'noEmail', 'notThisItem', 'notThisRule'] as const;
 export type LessWay = (typeof LESS_WAYS)[number];
 
-type Hearing = Pick<Person, 'plan' | 'mutes'>;
+type DeliveryPreferences = Pick<Person, 'plan' | 'mutes'>;
 
 /**
  * How somebody hears once they have taken a way to hear less: their plan and what they muted, everything else of
  * both kept. `until` ends a mute; without it, it stands for good.
  */
 export function withLess(
-  { plan, mutes = [] }: Hearing,
+  { plan, mutes = [] }: DeliveryPreferences,
   way: LessWay,
   { rule, item, until }: { rule: string; item: string | null; until: string | null },
-): Required<Hearing> {
+): Required<DeliveryPreferences> {
   const own = (steps: Step[]): Plan => ({ ...plan, own: { ...plan?.own, [rule]: steps } });
   const digest = { kind: 'digest', every: 'day', at: '08:30' } as const;
   const ends = until === null ? {} : { until };

@@ -37,7 +37,7 @@ export function recipientOf(key: string): Recipient {
 }
 
 /** What reaching needs besides the world: those told of the alert, where a selector names them. */
-export interface Telling {
+export interface ReachContext {
   told?: readonly string[];
 }
 
@@ -46,7 +46,7 @@ export function reach(
   selectors: readonly Selector[],
   subject: Subject,
   world: World,
-  telling: Telling = {},
+  telling: ReachContext = {},
 ): Map<string, Reached> {
   const reached = new Map<string, Reached>();
   const add = (recipient: Recipient, reason: Reason, contact?: Contact) => {

@@ -27,4 +27,4 @@ export {
   type RuleMessage,
   type StateTest,
 } from './rule.ts';
-export { type Occurrence, occurrencesOf, type Watch, watches } from './watching.ts';
+export { type Occurrence, occurrencesOf, type Watch, watches } from './occurrences.ts';

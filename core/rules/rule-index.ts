@@ -1,6 +1,6 @@
 import type { World } from '../people/index.ts';
 import { type Change, fieldOf, sameValue, type Source } from '../values/index.ts';
-import { type Needs, needsOf, type Place } from './atoms.ts';
+import { type Needs, needsOf, type ValuePlace } from './needs.ts';
 import {
   type Bucket,
   bucketOf,
@@ -16,13 +16,13 @@ import {
   SHORT,
   type Signature,
   SourceNode,
-  type Spot,
-  type Stand,
+  type ValueSlot,
+  type IndexEntry,
   type TextNeeds,
   type Thresholds,
-} from './buckets.ts';
+} from './index-buckets.ts';
 import type { CompiledRule } from './compile.ts';
-import { Look } from './look.ts';
+import { IndexProbe } from './index-probe.ts';
 
 /** As many equalities of a rule make its key. */
 const MOST_PLACES = 3;
@@ -65,9 +65,9 @@ export class RuleIndex {
 
   remove(compiled: CompiledRule): void {
     for (const bucket of this.places.get(compiled) ?? []) {
-      const others: Stand[] = [];
+      const others: IndexEntry[] = [];
       for (let stand = bucket.first(); stand; stand = stand.next) if (stand.compiled !== compiled) others.push(stand);
-      bucket.put(others.reduceRight<Stand | null>((next, stand) => ({ ...stand, next }), null));
+      bucket.put(others.reduceRight<IndexEntry | null>((next, stand) => ({ ...stand, next }), null));
     }
     this.places.delete(compiled);
   }
@@ -88,10 +88,10 @@ export class RuleIndex {
   };
 
   /** The rules that may catch a change, and which of them do if the item still is. */
-  private look(change: Change, world: Pick<World, 'folders'>): Pick<Look, 'found' | 'sure'> {
+  private look(change: Change, world: Pick<World, 'folders'>): Pick<IndexProbe, 'found' | 'sure'> {
     const node = this.nodes.get(change.source);
     if (!node) return { found: [], sure: [] };
-    const look = new Look(change, node.source, world);
+    const look = new IndexProbe(change, node.source, world);
     for (const signature of node.plain.values()) look.up(signature);
     for (const [field, byLetters] of node.texts) look.letters(field, byLetters);
     for (const field of node.source.fields) {
@@ -181,7 +181,7 @@ function optionsOf(node: SourceNode, needs: Needs): Option[] {
 }
 
 /** Which equalities tell most: the item, fields that differ, ids and texts before choices, then the rest. */
-function rankOf({ side, field }: Place, { differs }: Needs, source: Source): number {
+function rankOf({ side, field }: ValuePlace, { differs }: Needs, source: Source): number {
   if (side === 'item') return 0;
   if (side === 'kind') return 9;
   if (side === 'actor') return 6;
@@ -194,7 +194,9 @@ function rankOf({ side, field }: Place, { differs }: Needs, source: Source): num
 function equalOption(node: SourceNode, driver: string | undefined, chosen: Needs['equal'], isAll: boolean): Option {
   const spots = chosen.map(({ place }) => node.spotOf(place));
   const name = chosen.map(({ place }) => `${place.side}.${place.field}`).join(' ');
-  const keys = combined(chosen.map(({ values }, at) => values.map((value) => numberFor(spots[at] as Spot, value))));
+  const keys = combined(
+    chosen.map(({ values }, at) => values.map((value) => numberFor(spots[at] as ValueSlot, value))),
+  );
   const known = (driver === undefined ? node.plain : node.driven.get(driver))?.get(name);
   return {
     isAll,
@@ -264,7 +266,7 @@ function lettersOption(
 }
 
 /** The number of a value at a place, given once. */
-const numberFor = ({ numbers }: Spot, value: string): number => entryOf(numbers, value, () => numbers.size);
+const numberFor = ({ numbers }: ValueSlot, value: string): number => entryOf(numbers, value, () => numbers.size);
 
 /** Every way to take one of each list, as keys. */
 function combined(lists: readonly (readonly number[])[]): Key[] {

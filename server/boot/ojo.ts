@@ -7,7 +7,7 @@ import type { Site } from '../../core/messages/index.ts';
 import { mayRead } from '../../core/people/index.ts';
 import { mailCarrier, Sender, type SenderParts, textCarrier, webhookCarrier } from '../delivery/index.ts';
 import { Counter, type Context, Hub, makeApp } from '../http/index.ts';
-import { Seals } from '../seals/index.ts';
+import { SignedLinks } from '../signed-links/index.ts';
 import { askTheUnasked, tellTroubles } from '../intake/index.ts';
 import { type Clock, Complaints, inBackground, Loop } from '../kit/index.ts';
 import { Runner } from '../runner/index.ts';
@@ -44,7 +44,7 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
   const directory = new DirectoryCache();
   const hub = new Hub(pool, clock);
   const counter = new Counter();
-  const seals = new Seals(pool);
+  const signedLinks = new SignedLinks(pool);
   const complaints = new Complaints(log);
   const relay = new Relay(pool, hub, complaints);
   const carriers = parts.carriers ?? {
@@ -52,7 +52,16 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
     text: textCarrier(parts.text),
     webhook: webhookCarrier(),
   };
-  const sender = new Sender({ pool, directory, site, clock, log, seals, carriers, onFate: () => tellOutbox(hub) });
+  const sender = new Sender({
+    pool,
+    directory,
+    site,
+    clock,
+    log,
+    signedLinks,
+    carriers,
+    onFate: () => tellOutbox(hub),
+  });
   const runner = new Runner({
     pool,
     directory,
@@ -86,7 +95,7 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
     clock,
     log,
     site,
-    seals,
+    signedLinks,
     textToken: parts.text.token,
     hub,
     counter,

@@ -1,20 +1,20 @@
 import type { WithheldReason } from '../../core/decide/index.ts';
-import { asksFor, htmlMail, type Letter, plainLetter, type Site, wordsOf } from '../../core/messages/index.ts';
+import { asksFor, htmlMail, type MessageLinks, plainLinks, type Site, wordsOf } from '../../core/messages/index.ts';
 import { contactAt, hasLeft, mayRead } from '../../core/people/index.ts';
 import { printInstant } from '../../core/time/index.ts';
-import type { Seals } from '../seals/index.ts';
+import type { SignedLinks } from '../signed-links/index.ts';
 import { bareNumber, type Directory, type StoredItem, type StoredMessage, worldOf } from '../store/index.ts';
 import type { Parcel } from './carrier.ts';
 
 export interface Wrapping {
   site: Site;
-  seals: Seals;
+  signedLinks: SignedLinks;
 }
 
 /** A message as its carrier takes it, in the words and the form of its channel. */
 export async function parcelOf(message: StoredMessage, world: Directory, wrapping: Wrapping): Promise<Parcel> {
   const { content, channel } = message;
-  const letter = channel === 'email' ? await letterOf(message, wrapping) : plainLetter(wrapping.site, message.id);
+  const letter = channel === 'email' ? await letterOf(message, wrapping) : plainLinks(wrapping.site, message.id);
   const html = channel === 'email' && !content.isPlain ? htmlMail(content, letter) : null;
   const text = message.body ?? wordsOf(content, channel, letter);
   const hook = channel === 'webhook' ? world.webhooks.get(message.address) : undefined;
@@ -36,26 +36,26 @@ export async function parcelOf(message: StoredMessage, world: Directory, wrappin
 /** The links of one email: what it takes to act without signing in is signed, and is this reader's alone. */
 async function letterOf(
   { id, person, recipient, at, content }: Pick<StoredMessage, 'id' | 'person' | 'recipient' | 'at' | 'content'>,
-  { site, seals }: Wrapping,
-): Promise<Letter> {
-  const plain = plainLetter(site, id);
+  { site, signedLinks }: Wrapping,
+): Promise<MessageLinks> {
+  const plain = plainLinks(site, id);
   if (content.form === 'confirm')
     return {
       ...plain,
-      whole: `${site.base}/confirm/${await seals.seal({ do: 'confirm', ask: content.ask ?? '' }, at)}`,
+      whole: `${site.base}/confirm/${await signedLinks.sign({ do: 'confirm', ask: content.ask ?? '' }, at)}`,
       leave: { rule: '', all: '' },
     };
   if (recipient === 'person')
     return asksFor(content)
       ? {
           ...plain,
-          acknowledge: `${site.base}/acknowledge/${await seals.seal({ do: 'acknowledge', message: id, person }, at)}`,
+          acknowledge: `${site.base}/acknowledge/${await signedLinks.sign({ do: 'acknowledge', message: id, person }, at)}`,
         }
       : plain;
-  const leave = `${site.base}/leave/${await seals.seal({ do: 'leave', message: id, contact: person }, at)}`;
+  const leave = `${site.base}/leave/${await signedLinks.sign({ do: 'leave', message: id, contact: person }, at)}`;
   return {
     ...plain,
-    whole: `${site.base}/message/${await seals.seal({ do: 'look', message: id, contact: person }, at)}`,
+    whole: `${site.base}/message/${await signedLinks.sign({ do: 'look', message: id, contact: person }, at)}`,
     leave: { rule: leave, all: leave },
   };
 }

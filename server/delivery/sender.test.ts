@@ -1,6 +1,20 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { clearAway, KeepingCarrier, makeSender, NOON, setUpMuseum } from '../testing/museum.ts';
-import { one, query, raiseWorldQuery, rows, run, sendAgainQuery, sqlTime } from '../store/index.ts';
+import type { PoolConnection } from 'mysql2/promise';
+import {
+  addressesOfQuery,
+  claimSendQueries,
+  inTransaction,
+  leaseQuery,
+  one,
+  query,
+  raiseWorldQuery,
+  rows,
+  run,
+  sendAgainQuery,
+  several,
+  sqlTime,
+} from '../store/index.ts';
 import { type Carrier, DeliveryError, type Parcel } from './index.ts';
 
 const museum = setUpMuseum();
@@ -82,6 +96,61 @@ const fateOf = async (id: string) =>
   (await one<{ fate: string }>(museum.pool, query('SELECT fate FROM messages WHERE id = ?', id)))?.fate;
 const delivered = async (ids: string[]) =>
   (await rows(museum.pool, query("SELECT id FROM messages WHERE id IN (?) AND fate = 'delivered'", ids))).length;
+
+describe('a claim', () => {
+  const claim = (on: PoolConnection, limit: number) =>
+    several(on, claimSendQueries('email', NOON, limit)).then((found) => found.flat().map((row) => String(row.id)));
+
+  it('leaves to the next sender all that it does not take, however much waits', async () => {
+    for (let count = 0; count < 30; count++) await waiting('email', count % 3 === 0 ? { urgency: 'critical' } : {});
+    await inTransaction(museum.pool, async (first) => {
+      const taken = await claim(first, 5);
+      await inTransaction(museum.pool, async (second) => {
+        const others = await claim(second, 5);
+        expect(new Set([...taken, ...others]).size).toBe(20);
+        expect([taken.length, others.length]).toEqual([10, 10]);
+      });
+    });
+  });
+
+  it('takes critical ones, then what waits longest, and nothing before its instant', async () => {
+    const [late, early] = [await waiting('email'), await waiting('email')];
+    const critical = await waiting('email', { urgency: 'critical' });
+    const put = await waiting('email');
+    const leased = await waiting('email');
+    await run(museum.pool, query('UPDATE messages SET at = ? WHERE id = ?', sqlTime(NOON - 60_000), early));
+    await run(museum.pool, query('UPDATE messages SET retry_at = ? WHERE id = ?', sqlTime(NOON + 1), put));
+    await run(museum.pool, leaseQuery([leased], NOON, NOON + 1));
+    await inTransaction(museum.pool, async (on) => expect(await claim(on, 5)).toEqual([critical, early, late]));
+    museum.clock.set(NOON + 1);
+    await inTransaction(museum.pool, async (on) =>
+      expect((await several(on, claimSendQueries('email', NOON + 1, 5))).flat().map((row) => row.id)).toEqual([
+        critical,
+        early,
+        late,
+        put,
+        leased,
+      ]),
+    );
+  });
+
+  it('passes over a webhook whose receiver hangs, without reading what waits for it', async () => {
+    for (let count = 0; count < 20; count++) await waiting('webhook', { address: 'dead' });
+    const quick = await waiting('webhook', { address: 'quick' });
+    expect((await rows(museum.pool, addressesOfQuery('webhook'))).map((row) => row.address)).toEqual(['dead', 'quick']);
+    await inTransaction(museum.pool, async (on) => {
+      const read = async () =>
+        (await rows<{ Value: string }>(on, query("SHOW SESSION STATUS LIKE 'Handler_read_next'"))).reduce(
+          (sum, row) => sum + Number(row.Value),
+          0,
+        );
+      const before = await read();
+      const claimed = (await several(on, claimSendQueries('webhook', NOON, 5, 'quick'))).flat();
+      expect(claimed.map((row) => row.id)).toEqual([quick]);
+      expect((await read()) - before).toBeLessThan(5);
+    });
+  });
+});
 
 describe('one side that hangs', () => {
   it('keeps no other channel and no other host waiting, and takes few slots', async () => {

@@ -4,7 +4,8 @@ import type { Site } from '../../core/messages/index.ts';
 import type { Channel } from '../../core/people/index.ts';
 import { backOff, type Clock, Complaints, Loop } from '../kit/index.ts';
 import {
-  claimSendQuery,
+  addressesOfQuery,
+  claimSendQueries,
   type Directory,
   type DirectoryCache,
   fateQuery,
@@ -16,13 +17,14 @@ import {
   rows,
   run,
   runAll,
+  several,
   type StoredItem,
   type StoredMessage,
   toItem,
   toMessage,
   withholdQuery,
 } from '../store/index.ts';
-import type { Seals } from '../seals/index.ts';
+import type { SignedLinks } from '../signed-links/index.ts';
 import { type Carrier, DeliveryError } from './carrier.ts';
 import { parcelOf, reasonAgainst } from './parcels.ts';
 import { Slots } from './slots.ts';
@@ -35,7 +37,7 @@ export interface SenderParts {
   site: Site;
   clock: Clock;
   log: Logger;
-  seals: Seals;
+  signedLinks: SignedLinks;
   carriers: Record<OutChannel, Carrier>;
   /** A message has met its fate. */
   onFate(message: StoredMessage): void;
@@ -115,24 +117,32 @@ export class Sender {
     const { pool, clock } = this.parts;
     const free = this.slots.freeOf(channel);
     if (free === 0) return [];
-    const full =
-      channel === 'webhook'
-        ? [...world.webhooks].filter(([, hook]) => this.slots.isFull(hostOfUrl(hook.url))).map(([id]) => id)
-        : [];
+    const open = channel === 'webhook' ? await this.openAddresses(world) : [undefined];
+    if (open.length === 0) return [];
     return inTransaction(pool, async (on) => {
-      const due = (await rows(on, claimSendQuery(channel, full, clock.now(), free))).map(toMessage);
-      const taken = this.slots.fitting(due, (message) => hostOf(message, world));
-      if (taken.length > 0)
-        await run(
+      const now = clock.now();
+      const due = (
+        await several(
           on,
-          leaseQuery(
-            taken.map((one) => one.id),
-            clock.now(),
-            clock.now() + LEASE_MS,
-          ),
-        );
+          open.flatMap((address) => claimSendQueries(channel, now, free, address)),
+        )
+      )
+        .flat()
+        .map(toMessage)
+        .sort(compareClaims);
+      const taken = this.slots.fitting(due, (message) => hostOf(message, world)).slice(0, free);
+      const ids = taken.map((one) => one.id);
+      if (ids.length > 0) await run(on, leaseQuery(ids, now, now + LEASE_MS));
       return taken;
     });
+  }
+
+  /** The webhooks whose hosts have a slot free. */
+  private async openAddresses(world: Directory): Promise<string[]> {
+    const known = await rows<{ address: string }>(this.parts.pool, addressesOfQuery('webhook'));
+    return known
+      .map((row) => row.address)
+      .filter((address) => !this.slots.isFull(hostOfUrl(world.webhooks.get(address)?.url ?? address)));
   }
 
   /** Carries one message and writes down what became of it; never fails itself. */
@@ -173,6 +183,10 @@ export class Sender {
     await run(pool, isForGood ? fateQuery(message.id, 'failed', now, reply) : retryQuery(message.id, next, reply));
   }
 }
+
+/** What is critical goes first, then what has waited longest. */
+const compareClaims = (a: StoredMessage, b: StoredMessage): number =>
+  Number(b.urgency === 'critical') - Number(a.urgency === 'critical') || a.seq - b.seq;
 
 /** A host takes up slots by its name; of mail and text there is one gateway each. */
 const hostOf = ({ channel, address }: StoredMessage, world: Directory): string =>

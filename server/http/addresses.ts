@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import { addressSchema, channelSchema, codeSchema, type ContactRow } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
-import { trialContent, plainLetter, wordsOf } from '../../core/messages/index.ts';
+import { trialContent, plainLinks, wordsOf } from '../../core/messages/index.ts';
 import { addressOf, type Contact } from '../../core/people/index.ts';
 import { askContact, askOwnAddress, contactOf } from '../intake/index.ts';
 import {
@@ -104,7 +104,7 @@ export function addressRoutes(context: Context): Router {
         { to: me.id, toKind: 'person', channel, address },
         content,
         now,
-        channel === 'text' ? wordsOf(content, 'text', plainLetter(site)) : null,
+        channel === 'text' ? wordsOf(content, 'text', plainLinks(site)) : null,
       ),
     );
     context.wakeSender();

@@ -22,7 +22,7 @@ import {
   toItem,
   worldOf,
 } from '../store/index.ts';
-import type { Seals } from '../seals/index.ts';
+import type { SignedLinks } from '../signed-links/index.ts';
 import type { Counter } from './counter.ts';
 import type { Hub } from './hub.ts';
 
@@ -33,7 +33,7 @@ export interface Context {
   clock: Clock;
   log: Logger;
   site: Site;
-  seals: Seals;
+  signedLinks: SignedLinks;
   /** What the text gateway shows when it hands texts over; the empty string where none may. */
   textToken: string;
   hub: Hub;

@@ -2,10 +2,10 @@ import { parentPort } from 'node:worker_threads';
 import {
   funnel,
   type Funnel,
-  heardBy,
-  type HeardMessage,
-  type Mend,
-  mendsOf,
+  messagesReaching,
+  type ReachingMessage,
+  type Suggestion,
+  suggestionsFor,
   type ScenarioInput,
   type Setting,
 } from '../../core/decide/index.ts';
@@ -17,21 +17,24 @@ export interface CountJobs {
   /** A rule, step by step. */
   funnel: { asked: { rule: Rule; setting: Setting; changes: Change[] }; result: Funnel };
   /** What would make a rule cheaper, each counted. */
-  mends: { asked: { rule: Rule; setting: Setting; changes: Change[] }; result: { mend: Mend; counted: Funnel }[] };
+  mends: {
+    asked: { rule: Rule; setting: Setting; changes: Change[] };
+    result: { mend: Suggestion; counted: Funnel }[];
+  };
   /** What would have reached one person, in each of several settings. */
-  heard: { asked: { person: string; settings: Setting[]; inputs: ScenarioInput[] }; result: HeardMessage[][] };
+  heard: { asked: { person: string; settings: Setting[]; inputs: ScenarioInput[] }; result: ReachingMessage[][] };
 }
 
 const JOBS: { [K in keyof CountJobs]: (asked: CountJobs[K]['asked']) => CountJobs[K]['result'] } = {
   funnel: ({ rule, setting, changes }) => funnel(rule, setting, changes),
   mends({ rule, setting, changes }) {
     const caught = new Set(funnel(rule, setting, changes).caught);
-    return mendsOf(
+    return suggestionsFor(
       rule,
       changes.filter((change) => caught.has(change.id)),
     ).map((mend) => ({ mend, counted: funnel(mend.rule, setting, changes) }));
   },
-  heard: ({ person, settings, inputs }) => settings.map((setting) => heardBy(person, setting, inputs)),
+  heard: ({ person, settings, inputs }) => settings.map((setting) => messagesReaching(person, setting, inputs)),
 };
 
 parentPort?.on('message', ({ what, asked }: { what: keyof CountJobs; asked: never }) => {

@@ -1,4 +1,4 @@
-import type { HeardMessage, ScenarioInput } from '../../core/decide/index.ts';
+import type { ReachingMessage, ScenarioInput } from '../../core/decide/index.ts';
 import type { Mute, Person, Plan } from '../../core/people/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import {
@@ -35,7 +35,7 @@ export async function heardUnder(
   hearings: Hearing[],
   days: number,
   only?: string,
-): Promise<HeardMessage[][]> {
+): Promise<ReachingMessage[][]> {
   const rules = livePhases(directory, context.clock.now())
     .filter(({ isPaused }) => !isPaused)
     .map(({ compiled }) => compiled.rule)

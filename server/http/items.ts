@@ -14,7 +14,7 @@ import {
   type SourceRow,
 } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
-import { wouldHear } from '../../core/decide/index.ts';
+import { previewRecipients } from '../../core/decide/index.ts';
 import { type Folder, mayReadSome } from '../../core/people/index.ts';
 import { checkRule, compileState, eyeOf, openRule } from '../../core/rules/index.ts';
 import { asChange, type Change, fieldOf, membersOf, type Source } from '../../core/values/index.ts';
@@ -351,7 +351,7 @@ export function itemRoutes(context: Context): Router {
     return livePhases(directory, now)
       .filter(({ compiled }) => compiled.inScope(asChange(item, now), world))
       .flatMap(({ compiled }) =>
-        wouldHear(compiled, item, now, world).map(
+        previewRecipients(compiled, item, now, world).map(
           ({ to, reason }): HearingRow => ({
             rule: compiled.rule.id,
             ruleName: compiled.rule.name,

@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import type { HearsPage, PersonRow } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
-import { wouldHear } from '../../core/decide/index.ts';
+import { previewRecipients } from '../../core/decide/index.ts';
 import { mayReadSome, membersOfGroup, type Reason, type Selector, type World } from '../../core/people/index.ts';
 import { asChange } from '../../core/values/index.ts';
 import {
@@ -136,7 +136,7 @@ export function peopleRoutes({ pool, clock }: Context): Router {
       const own = compiled.rule.scope.sources.flatMap((source) => bySource.get(source) ?? []);
       for (const item of own) {
         if (!compiled.inScope(asChange(item, now), world)) continue;
-        const heard = wouldHear(compiled, item, now, world).find(
+        const heard = previewRecipients(compiled, item, now, world).find(
           ({ to, reason }) => to.id === person && reason === null,
         );
         if (!heard) continue;

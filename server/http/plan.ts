@@ -1,6 +1,6 @@
 import { Router } from 'express';
 import { hearingSchema, type HeardRow, type PlanPage, type WeekPage } from '../../contract/api.ts';
-import type { HeardMessage } from '../../core/decide/index.ts';
+import type { ReachingMessage } from '../../core/decide/index.ts';
 import { asksOfQuery, rows, toAsk } from '../store/index.ts';
 import { type Caller, caller, type Context, readableAmong, take, when } from './context.ts';
 import { heardUnder, keepHearing } from './hearing.ts';
@@ -62,7 +62,7 @@ export function planRoutes(context: Context): Router {
   return routes;
 }
 
-const heardRow = ({ at, channel, form, urgency, subject, alerts }: HeardMessage): HeardRow => ({
+const heardRow = ({ at, channel, form, urgency, subject, alerts }: ReachingMessage): HeardRow => ({
   at: when(at),
   channel,
   form,

@@ -2,7 +2,7 @@ import { Router } from 'express';
 import { type Cost, costSchema, type CountedMend, trySchema, type TryPage } from '../../contract/api.ts';
 import { Refusal } from '../../contract/problems.ts';
 import { type Funnel, type Message, trial } from '../../core/decide/index.ts';
-import { htmlMail, plainLetter, segmentsOf, subjectOf, wordsOf } from '../../core/messages/index.ts';
+import { htmlMail, plainLinks, segmentsOf, subjectOf, wordsOf } from '../../core/messages/index.ts';
 import { compileRule, type Rule } from '../../core/rules/index.ts';
 import {
   changesByIdQuery,
@@ -181,7 +181,7 @@ export function tryingRoutes(context: Context): Router {
   }
 
   function previewOf({ to, content }: Message): TryPage['preview'] {
-    const letter = plainLetter(context.site, undefined, 'K7PM');
+    const letter = plainLinks(context.site, undefined, 'K7PM');
     const text = wordsOf(content, 'text', letter);
     return {
       to,

@@ -4,7 +4,7 @@ import {
   contactAskContent,
   numberAskContent,
   ownAskContent,
-  plainLetter,
+  plainLinks,
   type Site,
   wordsOf,
 } from '../../core/messages/index.ts';
@@ -143,7 +143,7 @@ export async function askOwnAddress(
   const code = channel === 'text' ? String(randomInt(1_000_000)).padStart(6, '0') : null;
   const content =
     code === null ? ownAskContent(id, site.name, person, now) : numberAskContent(code, site.name, person, now);
-  const body = channel === 'text' ? wordsOf(content, 'text', plainLetter(site)) : null;
+  const body = channel === 'text' ? wordsOf(content, 'text', plainLinks(site)) : null;
   const to = channel === 'text' ? bareNumber(address) : address.trim();
   await inTransaction(pool, (on) =>
     runAll(on, [

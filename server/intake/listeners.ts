@@ -1,5 +1,5 @@
 import type { PoolConnection } from 'mysql2/promise';
-import { wouldHear } from '../../core/decide/index.ts';
+import { previewRecipients } from '../../core/decide/index.ts';
 import { type Content, listenerNotice, ownerNotice } from '../../core/messages/index.ts';
 import { membersOfGroup, type Reached, type World } from '../../core/people/index.ts';
 import { type CompiledRule, compileRule, type Rule } from '../../core/rules/index.ts';
@@ -82,7 +82,7 @@ function reachedBy(
   );
   for (const item of items) {
     if (!compiled.inScope(asChange(item, at), world)) continue;
-    for (const { to, reason } of wouldHear(compiled, item, at, world)) {
+    for (const { to, reason } of previewRecipients(compiled, item, at, world)) {
       if (to.kind !== 'person' || (reason !== null && reason !== 'ownChange')) continue;
       const before = found.get(to.id);
       const reasons = [...(before?.reasons ?? []), ...to.reasons];

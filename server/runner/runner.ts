@@ -50,7 +50,7 @@ import {
 } from '../store/index.ts';
 import { Agenda, type Entry, placeOf } from './agenda.ts';
 import { backOff, type Clock, Complaints, factsOf, Loop } from '../kit/index.ts';
-import { Desk } from './desk.ts';
+import { StateLoader } from './state-loader.ts';
 
 export interface RunnerParts {
   pool: Pool;
@@ -105,7 +105,7 @@ export class Runner {
     const directory = cache.atHand();
     if (!directory || this.foreseen.has(change)) return;
     try {
-      const outcome = new Desk(directory, clock.now()).decideAtHand({ input: 'change', change });
+      const outcome = new StateLoader(directory, clock.now()).decideAtHand({ input: 'change', change });
       if (!outcome) return;
       const { effects, state, timers } = outcome;
       const queries = [
@@ -177,7 +177,7 @@ export class Runner {
           taken.length = 0;
           const decided = toPlace(turn);
           const agenda = this.agendaOf(limit, decided, changes, acts, timers);
-          const desk = new Desk(await this.parts.directory.at(on, Number(turn.version)), this.parts.clock.now());
+          const desk = new StateLoader(await this.parts.directory.at(on, Number(turn.version)), this.parts.clock.now());
           if (agenda.expected.length > 1) await desk.layOutFor(on, agenda.expected);
           const effects: Effect[] = [];
           for (
@@ -237,7 +237,7 @@ export class Runner {
     taken: readonly Entry[],
     decided: OrderPlace,
     effects: readonly Effect[],
-    desk: Desk,
+    desk: StateLoader,
     agenda: Agenda,
   ): Query[] {
     const { clock, site } = this.parts;

@@ -1,5 +1,5 @@
 import type { Effect, Message } from '../../core/decide/index.ts';
-import { type Content, plainLetter, type Site, subjectOf, wordsOf } from '../../core/messages/index.ts';
+import { type Content, plainLinks, type Site, subjectOf, wordsOf } from '../../core/messages/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import { type Param, type Query, query, sqlTime } from './connection.ts';
 import { answerCode, shortKey } from './keys.ts';
@@ -99,7 +99,7 @@ function addEffect(
       const id = messageId(effect.message);
       // What stands in the inbox has arrived; the other channels are the senders' work.
       const arrived = channel === 'inApp';
-      const letter = plainLetter(site, id, answerCode(id));
+      const letter = plainLinks(site, id, answerCode(id));
       const same = said.get(content) ?? null;
       if (same === null) said.set(content, id);
       add('messages', [

@@ -164,17 +164,27 @@ export const heardByRuleQuery = (person: string, from: Instant): Query =>
     sqlTime(from),
   );
 
-/** Takes messages of a channel to send, critical ones first: due ones, and those whose sender has not come back within its lease; none to these addresses. */
-export const claimSendQuery = (channel: Channel, but: string[], now: Instant, limit: number): Query =>
-  query(
-    `SELECT ${COLUMNS} FROM messages m FORCE INDEX (to_claim) WHERE m.channel = ? AND m.fate IN ('waiting', 'sending') AND IF(m.fate = 'waiting', m.retry_at IS NULL OR m.retry_at <= ?, m.lease_until <= ?)${but.length > 0 ? ' AND m.address NOT IN (?)' : ''}
-    ORDER BY m.urgency = 'critical' DESC, m.seq LIMIT ? FOR UPDATE SKIP LOCKED`,
-    channel,
-    sqlTime(now),
-    sqlTime(now),
-    ...(but.length > 0 ? [but] : []),
-    limit,
+/**
+ * Takes messages of a channel to send, as many as the limit of each sort: critical ones, then others; due ones, and those
+ * whose sender has not come back within its lease. Each statement reads and locks no more rows than it takes, so that
+ * several senders claim side by side however much waits.
+ * @param address only what goes to this address
+ */
+export const claimSendQueries = (channel: Channel, now: Instant, limit: number, address?: string): Query[] =>
+  [1, 0].map((isCritical) =>
+    query(
+      `SELECT ${COLUMNS} FROM messages m FORCE INDEX (${address === undefined ? 'to_claim' : 'to_claim_at'}) WHERE m.channel = ?${address === undefined ? '' : ' AND m.address = ?'} AND m.is_critical = ? AND m.claim_at <= ?
+      ORDER BY m.claim_at, m.seq LIMIT ? FOR UPDATE SKIP LOCKED`,
+      channel,
+      ...(address === undefined ? [] : [address]),
+      isCritical,
+      sqlTime(now),
+      limit,
+    ),
   );
+/** The addresses to which something was ever to be sent by a channel. */
+export const addressesOfQuery = (channel: Channel): Query =>
+  query('SELECT DISTINCT address FROM messages FORCE INDEX (to_claim_at) WHERE channel = ?', channel);
 export const leaseQuery = (ids: string[], now: Instant, until: Instant): Query =>
   query(
     "UPDATE messages SET fate = 'sending', tries = tries + 1, first_try_at = COALESCE(first_try_at, ?), lease_until = ? WHERE id IN (?)",

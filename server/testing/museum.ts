@@ -7,7 +7,7 @@ import { instantOf } from '../../core/time/index.ts';
 import type { Fields, Source } from '../../core/values/index.ts';
 import { type Carrier, type DeliveryError, type Parcel, Sender } from '../delivery/index.ts';
 import { editItem, publishRule } from '../intake/index.ts';
-import { Seals } from '../seals/index.ts';
+import { SignedLinks } from '../signed-links/index.ts';
 import { type Clock, SettableClock } from '../kit/index.ts';
 import { Runner } from '../runner/index.ts';
 import {
@@ -280,7 +280,7 @@ export function makeSender(
     site: SITE,
     clock,
     log: quietLog,
-    seals: new Seals(pool),
+    signedLinks: new SignedLinks(pool),
     carriers: { webhook: new KeepingCarrier(), ...carriers },
     onFate: () => undefined,
     ...(mostMs === undefined ? {} : { mostMs }),

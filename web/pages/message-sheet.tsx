@@ -3,7 +3,7 @@ import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { MessagePage } from '../../contract/api.ts';
 import { CHANNEL_WORDS, REASON_WORDS } from '../../contract/words.ts';
-import { type Entry, itemPath, kindWords, rulePath, sourcePath, tongueOf } from '../../core/messages/index.ts';
+import { type Entry, itemPath, kindWords, rulePath, sourcePath, phrasesFor } from '../../core/messages/index.ts';
 import { instantOf } from '../../core/time/index.ts';
 import { ChangeMark, Loaded, Sheet, shortTime, Time, UrgencyBar, useReading, Why } from '../parts/index.ts';
 import { useInboxAct, useMessage } from '../queries/index.ts';
@@ -274,7 +274,9 @@ function EntryInDigest({ entry, message }: { entry: Entry; message: MessagePage 
             <ChangeMark fields={entry.fields} />
           ) : (
             <mark>
-              {entry.kind === null ? entry.notes.join(', ') : kindWords(entry.kind, tongueOf(message.content.language))}
+              {entry.kind === null
+                ? entry.notes.join(', ')
+                : kindWords(entry.kind, phrasesFor(message.content.language))}
             </mark>
           )}
         </div>

@@ -1,5 +1,5 @@
 import type { MessagePage, MessageRow } from '../../contract/api.ts';
-import { kindWords, tongueOf } from '../../core/messages/index.ts';
+import { kindWords, phrasesFor } from '../../core/messages/index.ts';
 import { instantOf } from '../../core/time/index.ts';
 import { type Reading, shortTime } from '../parts/index.ts';
 import { joined } from './rule-words.ts';
@@ -13,7 +13,7 @@ export function headlineOf({ content, form, subject }: Pick<MessageRow, 'content
   if (entry.kind === null) return entry.item.title;
   return entry.kind === 'changed' && entry.fields.length > 0
     ? entry.item.title
-    : `${entry.item.title} ${kindWords(entry.kind, tongueOf(content.language))}`;
+    : `${entry.item.title} ${kindWords(entry.kind, phrasesFor(content.language))}`;
 }
 
 /** What follows while nobody has it: *At 15:15 it goes to Hugo Brandt, if nobody has it by then.* */

@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { escapeHtml, type Tongue, tongueOf } from '../../../core/messages/index.ts';
+import { escapeHtml, type Phrases, phrasesFor } from '../../../core/messages/index.ts';
 import {
   acknowledgedQuery,
   type Directory,
@@ -14,7 +14,7 @@ import {
 import { acknowledge } from '../acknowledging.ts';
 import { type Context, param, readableAmong } from '../context.ts';
 import { itemsOf, messageRow } from '../inbox.ts';
-import { openSeal } from './links.ts';
+import { openSignedLink } from './links.ts';
 import { paragraph, pressing, sendPage } from './page.ts';
 
 /** The page behind an email's link: it says what would be taken on, and only its button does so. */
@@ -24,8 +24,8 @@ export function acknowledgePages(context: Context): Router {
 
   routes.get('/acknowledge/:token', async (request, response) => {
     const found = await readLink(param(request, 'token'));
-    if ('page' in found) return sendPage(response, found.page, site.name, found.tongue);
-    const { message, tongue, directory, person } = found;
+    if ('page' in found) return sendPage(response, found.page, site.name, found.phrases);
+    const { message, phrases, directory, person } = found;
     const has = await whoHas(message);
     const names = has.map((id) => directory.people.get(id)?.name ?? id);
     const shown = messageRow(message, await readableAmong(pool, itemsOf([message]), person.id, directory));
@@ -33,7 +33,7 @@ export function acknowledgePages(context: Context): Router {
       const fields = entry.fields
         .map(
           (field) =>
-            `${escapeHtml(field.label)} <s>${escapeHtml(field.before || tongue.say('value.empty'))}</s> <mark>${escapeHtml(field.after || tongue.say('value.empty'))}</mark>`,
+            `${escapeHtml(field.label)} <s>${escapeHtml(field.before || phrases.say('value.empty'))}</s> <mark>${escapeHtml(field.after || phrases.say('value.empty'))}</mark>`,
         )
         .join(', ');
       return `<li><b>${escapeHtml(entry.item.title)}</b><br>${fields || escapeHtml(entry.headline)}</li>`;
@@ -46,51 +46,51 @@ export function acknowledgePages(context: Context): Router {
           `<ul>${items.join('')}</ul>`,
           paragraph(
             has.length === 0
-              ? tongue.say('page.nobodyYet')
-              : tongue.say('page.has', { people: tongue.and(names), count: names.length }),
+              ? phrases.say('page.nobodyYet')
+              : phrases.say('page.has', { people: phrases.and(names), count: names.length }),
           ),
           has.includes(person.id)
             ? ''
-            : pressing([{ name: 'do', value: 'acknowledge', words: tongue.say('page.takeOn'), isFirst: true }]),
+            : pressing([{ name: 'do', value: 'acknowledge', words: phrases.say('page.takeOn'), isFirst: true }]),
         ],
       },
       site.name,
-      tongue,
+      phrases,
     );
   });
 
   routes.post('/acknowledge/:token', async (request, response) => {
     const found = await readLink(param(request, 'token'));
-    if ('page' in found) return sendPage(response, found.page, site.name, found.tongue);
-    const { message, person, tongue } = found;
+    if ('page' in found) return sendPage(response, found.page, site.name, found.phrases);
+    const { message, person, phrases } = found;
     await acknowledge(context, [message.id], person.id);
     sendPage(
       response,
       {
-        title: tongue.say('page.youHave'),
+        title: phrases.say('page.youHave'),
         parts: [
           paragraph(message.subject),
-          paragraph(tongue.say('page.youHaveLead'), true),
-          `<p><a href="${site.base}/inbox">${escapeHtml(tongue.say('page.openInbox'))}</a></p>`,
+          paragraph(phrases.say('page.youHaveLead'), true),
+          `<p><a href="${site.base}/inbox">${escapeHtml(phrases.say('page.openInbox'))}</a></p>`,
         ],
       },
       site.name,
-      tongue,
+      phrases,
     );
   });
 
   async function readLink(token: string) {
-    const sealed = await openSeal(context, token, 'acknowledge');
-    if ('page' in sealed) return sealed;
-    const row = await one(pool, messageQuery(sealed.message));
+    const opened = await openSignedLink(context, token, 'acknowledge');
+    if ('page' in opened) return opened;
+    const row = await one(pool, messageQuery(opened.message));
     const directory = await context.directory.current(pool);
-    const person = directory.people.get(sealed.person);
-    if (!row || !person?.active) return goneLink(tongueOf(person?.locale));
-    return { message: toMessage(row), person, directory, tongue: tongueOf(person.locale) } satisfies {
+    const person = directory.people.get(opened.person);
+    if (!row || !person?.active) return goneLink(phrasesFor(person?.locale));
+    return { message: toMessage(row), person, directory, phrases: phrasesFor(person.locale) } satisfies {
       message: StoredMessage;
       person: Profile;
       directory: Directory;
-      tongue: Tongue;
+      phrases: Phrases;
     };
   }
 
@@ -106,4 +106,4 @@ export function acknowledgePages(context: Context): Router {
   return routes;
 }
 
-const goneLink = (tongue: Tongue) => ({ page: { status: 410, title: tongue.say('page.gone'), parts: [] }, tongue });
+const goneLink = (phrases: Phrases) => ({ page: { status: 410, title: phrases.say('page.gone'), parts: [] }, phrases });

@@ -1,5 +1,5 @@
 import { type Request, Router } from 'express';
-import { htmlMail, plainLetter, type Tongue, tongueOf } from '../../../core/messages/index.ts';
+import { htmlMail, plainLinks, type Phrases, phrasesFor } from '../../../core/messages/index.ts';
 import { hasLeft } from '../../../core/people/index.ts';
 import { contactOf } from '../../intake/index.ts';
 import {
@@ -23,7 +23,7 @@ import {
 } from '../../store/index.ts';
 import { type Context, param, readableAmong } from '../context.ts';
 import { itemsOf, messageRow } from '../inbox.ts';
-import { type Closed, openSeal } from './links.ts';
+import { type Closed, openSignedLink } from './links.ts';
 import { paragraph, pressing, sendPage } from './page.ts';
 
 /** The pages of those without an account: saying yes or no to an address, looking at a message, leaving. */
@@ -33,32 +33,32 @@ export function contactPages(context: Context): Router {
 
   routes.get('/confirm/:token', async (request, response) => {
     const found = await readAsk(request);
-    if ('page' in found) return sendPage(response, found.page, site.name, found.tongue);
-    const { ask, tongue } = found;
+    if ('page' in found) return sendPage(response, found.page, site.name, found.phrases);
+    const { ask, phrases } = found;
     const never =
-      ask.ownerKind === 'contact' ? [{ name: 'answer', value: 'never', words: tongue.say('page.never') }] : [];
+      ask.ownerKind === 'contact' ? [{ name: 'answer', value: 'never', words: phrases.say('page.never') }] : [];
     sendPage(
       response,
       {
-        title: tongue.say('page.confirmHeadline', { site: site.name, address: ask.address }),
+        title: phrases.say('page.confirmHeadline', { site: site.name, address: ask.address }),
         parts: [
           paragraph(
             ask.ownerKind === 'contact'
-              ? tongue.say('page.confirmContact', { site: site.name })
-              : tongue.say('page.confirmOwn'),
+              ? phrases.say('page.confirmContact', { site: site.name })
+              : phrases.say('page.confirmOwn'),
           ),
-          pressing([{ name: 'answer', value: 'yes', words: tongue.say('page.yes'), isFirst: true }, ...never]),
+          pressing([{ name: 'answer', value: 'yes', words: phrases.say('page.yes'), isFirst: true }, ...never]),
         ],
       },
       site.name,
-      tongue,
+      phrases,
     );
   });
 
   routes.post('/confirm/:token', async (request, response) => {
     const found = await readAsk(request);
-    if ('page' in found) return sendPage(response, found.page, site.name, found.tongue);
-    const { ask, tongue } = found;
+    if ('page' in found) return sendPage(response, found.page, site.name, found.phrases);
+    const { ask, phrases } = found;
     const isNo = bodyOf(request).answer === 'never' && ask.ownerKind === 'contact';
     const statements =
       ask.ownerKind === 'person'
@@ -74,15 +74,15 @@ export function contactPages(context: Context): Router {
       : (['page.confirmed', 'page.confirmedLead'] as const);
     sendPage(
       response,
-      { title: tongue.say(said[0], { address: ask.address }), parts: [paragraph(tongue.say(said[1]))] },
+      { title: phrases.say(said[0], { address: ask.address }), parts: [paragraph(phrases.say(said[1]))] },
       site.name,
-      tongue,
+      phrases,
     );
   });
 
   routes.get('/message/:token', async (request, response) => {
     const found = await readMessage(request, 'look');
-    if ('page' in found) return sendPage(response, found.page, site.name, found.tongue);
+    if ('page' in found) return sendPage(response, found.page, site.name, found.phrases);
     const { message, contact, directory } = found;
     // Somebody outside is told what the rule's owner may read; that is asked anew each time.
     const owners = [
@@ -99,45 +99,45 @@ export function contactPages(context: Context): Router {
       message,
       new Map([...(readable[0] ?? [])].filter(([id]) => readable.every((one) => one.has(id)))),
     );
-    const leave = `${site.base}/leave/${await context.seals.seal({ do: 'leave', message: message.id, contact }, context.clock.now())}`;
+    const leave = `${site.base}/leave/${await context.signedLinks.sign({ do: 'leave', message: message.id, contact }, context.clock.now())}`;
     response
       .set('cache-control', 'no-store')
       .set('x-robots-tag', 'noindex')
       .type('html')
-      .send(htmlMail(shown.content, { ...plainLetter(site), whole: null, leave: { rule: leave, all: leave } }));
+      .send(htmlMail(shown.content, { ...plainLinks(site), whole: null, leave: { rule: leave, all: leave } }));
   });
 
   routes.get('/leave/:token', async (request, response) => {
     const found = await readMessage(request, 'leave');
-    if ('page' in found) return sendPage(response, found.page, site.name, found.tongue);
-    const { contact, directory, tongue, rules } = found;
+    if ('page' in found) return sendPage(response, found.page, site.name, found.phrases);
+    const { contact, directory, phrases, rules } = found;
     const left = rules.filter((rule) => !hasLeft(contactOf(contact, directory), rule.id));
     sendPage(
       response,
       {
-        title: tongue.say('page.leaveHeadline', { site: site.name }),
+        title: phrases.say('page.leaveHeadline', { site: site.name }),
         parts: [
           pressing([
             ...left.map((rule, at) => ({
               name: 'rule',
               value: rule.id,
-              words: tongue.say('page.leaveOne', { rule: rule.name }),
+              words: phrases.say('page.leaveOne', { rule: rule.name }),
               isFirst: at === 0,
             })),
-            { name: 'all', value: 'yes', words: tongue.say('page.leaveAll') },
+            { name: 'all', value: 'yes', words: phrases.say('page.leaveAll') },
           ]),
         ],
       },
       site.name,
-      tongue,
+      phrases,
     );
   });
 
   /** By the page's buttons, or by a mail program's one click (RFC 8058), which leaves the rules that the message came by. */
   routes.post('/leave/:token', async (request, response) => {
     const found = await readMessage(request, 'leave');
-    if ('page' in found) return sendPage(response, found.page, site.name, found.tongue);
-    const { contact: id, directory, tongue, rules } = found;
+    if ('page' in found) return sendPage(response, found.page, site.name, found.phrases);
+    const { contact: id, directory, phrases, rules } = found;
     const body = bodyOf(request);
     const contact = contactOf(id, directory);
     const wanted =
@@ -151,19 +151,19 @@ export function contactPages(context: Context): Router {
     if (statements.length > 0) await inTransaction(pool, (on) => runAll(on, [...statements, raiseWorldQuery()]));
     const title =
       wanted === null
-        ? tongue.say('page.leftAll', { site: site.name })
-        : tongue.say('page.left', { rules: tongue.and(wanted.map((rule) => rule.name)) });
-    sendPage(response, { title, parts: [paragraph(tongue.say('page.leftLead'))] }, site.name, tongue);
+        ? phrases.say('page.leftAll', { site: site.name })
+        : phrases.say('page.left', { rules: phrases.and(wanted.map((rule) => rule.name)) });
+    sendPage(response, { title, parts: [paragraph(phrases.say('page.leftLead'))] }, site.name, phrases);
   });
 
-  async function readAsk(request: Request): Promise<{ ask: AddressAsk; tongue: Tongue } | Closed> {
-    const sealed = await openSeal(context, param(request, 'token'), 'confirm');
-    if ('page' in sealed) return sealed;
-    const row = await one(pool, askQuery(sealed.ask));
+  async function readAsk(request: Request): Promise<{ ask: AddressAsk; phrases: Phrases } | Closed> {
+    const opened = await openSignedLink(context, param(request, 'token'), 'confirm');
+    if ('page' in opened) return opened;
+    const row = await one(pool, askQuery(opened.ask));
     const directory = await context.directory.current(pool);
     const ask = row && toAsk(row);
-    const tongue = tongueOf(ask?.ownerKind === 'person' ? directory.people.get(ask.owner)?.locale : 'en-GB');
-    return ask ? { ask, tongue } : { tongue, page: { status: 410, title: tongue.say('page.gone'), parts: [] } };
+    const phrases = phrasesFor(ask?.ownerKind === 'person' ? directory.people.get(ask.owner)?.locale : 'en-GB');
+    return ask ? { ask, phrases } : { phrases, page: { status: 410, title: phrases.say('page.gone'), parts: [] } };
   }
 
   async function readMessage(
@@ -174,27 +174,27 @@ export function contactPages(context: Context): Router {
         message: StoredMessage;
         contact: string;
         directory: Directory;
-        tongue: Tongue;
+        phrases: Phrases;
         rules: { id: string; name: string }[];
       }
     | Closed
   > {
-    const sealed = await openSeal(context, param(request, 'token'), purpose);
-    if ('page' in sealed) return sealed;
-    const row = await one(pool, messageQuery(sealed.message));
+    const opened = await openSignedLink(context, param(request, 'token'), purpose);
+    if ('page' in opened) return opened;
+    const row = await one(pool, messageQuery(opened.message));
     const directory = await context.directory.current(pool);
     const message = row && toMessage(row);
-    const tongue = tongueOf(message?.content.language);
-    if (!message || message.person !== sealed.contact)
-      return { tongue, page: { status: 410, title: tongue.say('page.gone'), parts: [] } };
+    const phrases = phrasesFor(message?.content.language);
+    if (!message || message.person !== opened.contact)
+      return { phrases, page: { status: 410, title: phrases.say('page.gone'), parts: [] } };
     const behind = [
       ...new Set((await rows<{ rule_id: string }>(pool, messageAlertsQuery([message.id]))).map((one) => one.rule_id)),
     ];
     return {
       message,
-      contact: sealed.contact,
+      contact: opened.contact,
       directory,
-      tongue,
+      phrases,
       rules: behind.map((id) => ({
         id,
         name: [...(directory.versions.get(id)?.values() ?? [])].at(-1)?.rule.name ?? id,

@@ -1,32 +1,32 @@
-import { type Tongue, tongueOf } from '../../../core/messages/index.ts';
-import type { Sealed } from '../../seals/index.ts';
+import { type Phrases, phrasesFor } from '../../../core/messages/index.ts';
+import type { LinkPurpose } from '../../signed-links/index.ts';
 import type { Context } from '../context.ts';
 import { type OutsidePage, paragraph } from './page.ts';
 
 /** A link that does not open, as the page that says why. */
 export interface Closed {
   page: OutsidePage;
-  tongue: Tongue;
+  phrases: Phrases;
 }
 
 /** What a signed link says, or the page to show where it is too old or not ours. */
-export async function openSeal<D extends Sealed['do']>(
-  { seals, clock }: Pick<Context, 'seals' | 'clock'>,
+export async function openSignedLink<D extends LinkPurpose['do']>(
+  { signedLinks, clock }: Pick<Context, 'signedLinks' | 'clock'>,
   token: string,
   purpose: D,
-): Promise<Extract<Sealed, { do: D }> | Closed> {
-  const sealed = await seals.open(token, purpose, clock.now());
+): Promise<Extract<LinkPurpose, { do: D }> | Closed> {
+  const opened = await signedLinks.open(token, purpose, clock.now());
   // Nobody is known yet: the page is in English.
-  const tongue = tongueOf('en-GB');
-  if (sealed === 'expired')
+  const phrases = phrasesFor('en-GB');
+  if (opened === 'expired')
     return {
-      tongue,
-      page: { status: 410, title: tongue.say('page.expired'), parts: [paragraph(tongue.say('page.expiredLead'))] },
+      phrases,
+      page: { status: 410, title: phrases.say('page.expired'), parts: [paragraph(phrases.say('page.expiredLead'))] },
     };
-  if (sealed === null)
+  if (opened === null)
     return {
-      tongue,
-      page: { status: 404, title: tongue.say('page.unknown'), parts: [paragraph(tongue.say('page.unknownLead'))] },
+      phrases,
+      page: { status: 404, title: phrases.say('page.unknown'), parts: [paragraph(phrases.say('page.unknownLead'))] },
     };
-  return sealed;
+  return opened;
 }

@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { DeliveryError } from '../../delivery/index.ts';
 import { askTheUnasked } from '../../intake/index.ts';
-import { Seals } from '../../seals/index.ts';
+import { SignedLinks } from '../../signed-links/index.ts';
 import { DirectoryCache, query, rows, run } from '../../store/index.ts';
 import { askMuseum, GATEWAY_TOKEN } from '../../testing/asking.ts';
 import { clearAway, edit, newLoan, NOON, ON_VIEW, putLive, rule } from '../../testing/museum.ts';
@@ -105,8 +105,8 @@ describe('acknowledging from an email', () => {
 });
 
 it('signs alike on every server of a house', async () => {
-  const [one, other] = [new Seals(museum.pool), new Seals(museum.pool)];
-  const token = await one.seal({ do: 'confirm', ask: 'a' }, NOON);
+  const [one, other] = [new SignedLinks(museum.pool), new SignedLinks(museum.pool)];
+  const token = await one.sign({ do: 'confirm', ask: 'a' }, NOON);
   expect(await other.open(token, 'confirm', NOON)).toMatchObject({ ask: 'a' });
 });
 

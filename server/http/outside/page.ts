@@ -1,5 +1,5 @@
 import type { Response } from 'express';
-import { escapeHtml, type Tongue } from '../../../core/messages/index.ts';
+import { escapeHtml, type Phrases } from '../../../core/messages/index.ts';
 
 /** A page that stands alone: no script, no account, sound on a telephone. The parts are HTML already. */
 export interface OutsidePage {
@@ -23,7 +23,7 @@ export function sendPage(
   response: Response,
   { status = 200, title, parts }: OutsidePage,
   site: string,
-  tongue: Tongue,
+  phrases: Phrases,
 ): void {
   response
     .status(status)
@@ -31,7 +31,7 @@ export function sendPage(
     .set('x-robots-tag', 'noindex')
     .type('html')
     .send(`<!doctype html>
-<html lang="${tongue.language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>${escapeHtml(title)}</title><style>${STYLE}</style></head>
+<html lang="${phrases.language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>${escapeHtml(title)}</title><style>${STYLE}</style></head>
 <body><main><p class="site">${escapeHtml(site)}</p><h1>${escapeHtml(title)}</h1>
 ${parts.join('\n')}
 </main></body></html>`);

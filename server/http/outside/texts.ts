@@ -2,7 +2,7 @@ import { createHash, timingSafeEqual } from 'node:crypto';
 import { Router } from 'express';
 import { incomingTextSchema } from '../../../contract/api.ts';
 import { Refusal } from '../../../contract/problems.ts';
-import { tongueOf } from '../../../core/messages/index.ts';
+import { phrasesFor } from '../../../core/messages/index.ts';
 import {
   answerCode,
   bareNumber,
@@ -46,24 +46,24 @@ export function incomingTexts(context: Context): Router {
   });
 
   async function answer(from: string, text: string, owner: Profile | undefined): Promise<string | null> {
-    const tongue = tongueOf(owner?.locale);
+    const phrases = phrasesFor(owner?.locale);
     if (STOP.test(text)) {
       await inTransaction(pool, (on) => runAll(on, [silenceQuery(from, clock.now()), raiseWorldQuery()]));
-      return tongue.say('reply.stopped', { site: site.name });
+      return phrases.say('reply.stopped', { site: site.name });
     }
     if (START.test(text)) {
       await inTransaction(pool, (on) => runAll(on, [unsilenceQuery(from), raiseWorldQuery()]));
-      return tongue.say('reply.started', { site: site.name });
+      return phrases.say('reply.started', { site: site.name });
     }
     if (!owner?.active) return null;
     const words = new Set(text.toUpperCase().split(/[^0-9A-Z]+/));
     const sent = await rows<{ id: string; person_id: string }>(pool, textsToQuery(from, clock.now() - CODE_MS));
     const meant = sent.find((row) => row.person_id === owner.id && words.has(answerCode(row.id)));
     const row = meant && (await one(pool, messageQuery(meant.id)));
-    if (!row) return tongue.say('reply.unknown');
+    if (!row) return phrases.say('reply.unknown');
     await acknowledge(context, [meant.id], owner.id);
-    return tongue.say('reply.have', {
-      titles: tongue.and(
+    return phrases.say('reply.have', {
+      titles: phrases.and(
         toMessage(row)
           .content.entries.slice(0, 3)
           .map((entry) => entry.item.title),

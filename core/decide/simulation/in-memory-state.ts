@@ -1,0 +1,142 @@
+import type { Instant } from '../../time/index.ts';
+import type { Put, Rows, Shelf } from '../step/rows.ts';
+import type { Outcome } from '../step/state.ts';
+import type { Timer } from '../step/types.ts';
+import { compareIds } from '../step/context.ts';
+
+interface Placed {
+  group: string;
+  row: Rows[Shelf];
+}
+
+/** The engine's rows and timers in memory: what a server keeps in tables, for runs on virtual time. */
+export class InMemoryState {
+  private readonly shelves = new Map<Shelf, Map<string, Placed>>();
+  private readonly groups = new Map<string, Map<string, Rows[Shelf]>>();
+  private readonly timers = new TimerQueue();
+
+  row<S extends Shelf>(shelf: S, key: string): Rows[S] | undefined {
+    return this.shelves.get(shelf)?.get(key)?.row as Rows[S] | undefined;
+  }
+
+  group<S extends Shelf>(shelf: S, group: string): readonly Rows[S][] {
+    const rows = this.groups.get(`${shelf}/${group}`);
+    return rows ? ([...rows.values()] as Rows[S][]) : [];
+  }
+
+  /** Takes over what a step left. */
+  take({ state, timers }: Outcome): void {
+    for (const { shelf, key, group, row } of state) {
+      const rows = this.shelves.get(shelf) ?? new Map<string, Placed>();
+      this.shelves.set(shelf, rows);
+      const before = rows.get(key);
+      if (before && (row === null || before.group !== group)) this.leave(shelf, before.group, key);
+      if (row === null) rows.delete(key);
+      else {
+        rows.set(key, { group, row });
+        const members = this.groups.get(`${shelf}/${group}`) ?? new Map<string, Rows[Shelf]>();
+        this.groups.set(`${shelf}/${group}`, members.set(key, row));
+      }
+    }
+    for (const timer of timers) this.timers.add(timer);
+  }
+
+  /** All rows and timers, as if one step had just left them. */
+  left(): Pick<Outcome, 'state' | 'timers'> {
+    const state = [...this.shelves].flatMap(([shelf, rows]) =>
+      [...rows].map(([key, { group, row }]) => ({ shelf, key, group, row }) as Put),
+    );
+    return { state, timers: this.timers.all() };
+  }
+
+  private leave(shelf: Shelf, group: string, key: string): void {
+    const members = this.groups.get(`${shelf}/${group}`);
+    members?.delete(key);
+    if (members?.size === 0) this.groups.delete(`${shelf}/${group}`);
+  }
+
+  /** When the next timer is due; `null` where nothing waits. */
+  nextDue(): Instant | null {
+    return this.timers.peek()?.due ?? null;
+  }
+
+  nextTimer(): Timer | undefined {
+    return this.timers.take();
+  }
+}
+
+/** Of one rule, item and person an escalation comes before a reminder. */
+const rankOfTask = ({ task }: Timer): number => (task.task === 'escalate' ? 0 : 1);
+
+/** The order in which timers run: by instant, rank, rule, item, person, kind. */
+export const compareTimers = (a: Timer, b: Timer): number =>
+  a.due - b.due ||
+  a.rank - b.rank ||
+  compareIds(a.rule, b.rule) ||
+  compareIds(a.item, b.item) ||
+  compareIds(a.person, b.person) ||
+  rankOfTask(a) - rankOfTask(b);
+
+/** A binary heap of timers; of those that come together the first set runs first. One key waits once. */
+class TimerQueue {
+  private readonly heap: { timer: Timer; order: number }[] = [];
+  private readonly keys = new Set<string>();
+  private count = 0;
+
+  peek(): Timer | undefined {
+    return this.heap[0]?.timer;
+  }
+
+  /** In the order in which they were set. */
+  all = (): Timer[] => [...this.heap].sort((a, b) => a.order - b.order).map(({ timer }) => timer);
+
+  add(timer: Timer): void {
+    if (this.keys.has(timer.key)) return;
+    this.keys.add(timer.key);
+    this.heap.push({ timer, order: this.count++ });
+    let at = this.heap.length - 1;
+    while (at > 0) {
+      const parent = (at - 1) >> 1;
+      if (!this.isBefore(at, parent)) break;
+      this.swap(at, parent);
+      at = parent;
+    }
+  }
+
+  take(): Timer | undefined {
+    const first = this.heap[0];
+    const last = this.heap.pop();
+    if (!first || !last) return undefined;
+    this.keys.delete(first.timer.key);
+    if (this.heap.length > 0) {
+      this.heap[0] = last;
+      this.sink();
+    }
+    return first.timer;
+  }
+
+  private sink(): void {
+    for (let at = 0; ; ) {
+      const left = 2 * at + 1;
+      let least = at;
+      if (left < this.heap.length && this.isBefore(left, least)) least = left;
+      if (left + 1 < this.heap.length && this.isBefore(left + 1, least)) least = left + 1;
+      if (least === at) return;
+      this.swap(at, least);
+      at = least;
+    }
+  }
+
+  private isBefore(a: number, b: number): boolean {
+    const [left, right] = [this.heap[a], this.heap[b]];
+    if (!left || !right) return false;
+    return (compareTimers(left.timer, right.timer) || left.order - right.order) < 0;
+  }
+
+  private swap(a: number, b: number): void {
+    const [left, right] = [this.heap[a], this.heap[b]];
+    if (!left || !right) return;
+    this.heap[a] = right;
+    this.heap[b] = left;
+  }
+}

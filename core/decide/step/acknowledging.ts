@@ -1,0 +1,218 @@
+import { type Recipient, recipientKey, recipientOf, urgentSteps } from '../../people/index.ts';
+import { becameOf, type CompiledRule, type Rule } from '../../rules/index.ts';
+import { addDuration, timesDuration } from '../../time/index.ts';
+import type { Change } from '../../values/index.ts';
+import { changesOf, goOut, judgedAgain, takeSteps, tellOutsider } from './deliver.ts';
+import { receiptKey, receiptOf, keepReceipt } from './receipts.ts';
+import { keyOf, type OpenAlert } from './rows.ts';
+import { judgeEscalated, subjectOf } from './recipients.ts';
+import type { Input } from './state.ts';
+import type { Portion } from './types.ts';
+import type { StepContext } from './context.ts';
+
+/** A person has read what a message told them of; only the alerts named, where some are. */
+export function markRead(context: StepContext, { person, alerts }: Extract<Input, { input: 'read' }>): void {
+  for (const { row } of context.group('hearings', keyOf(person), (one) => receiptKey(one.alert, one.person))) {
+    if (row.told && !row.seen && (!alerts || alerts.includes(row.alert))) keepReceipt(context, { ...row, seen: true });
+  }
+}
+
+/** A person takes on a rule's alerts: all that are open, those that hold an item, or one. Others' acts change nothing. */
+export function acknowledge(
+  context: StepContext,
+  { person, rule, item, alert }: Extract<Input, { input: 'acknowledge' }>,
+): void {
+  const isMeant = (id: string, items: readonly string[]) =>
+    (alert === undefined || alert === id) && (item === undefined || items.includes(item));
+  for (const { row } of context.group('hearings', keyOf(person), (one) => receiptKey(one.alert, one.person))) {
+    if (row.rule === rule && !row.seen && isMeant(row.alert, row.items)) keepReceipt(context, { ...row, seen: true });
+  }
+  for (const { row } of context.group('open', keyOf(rule), (one) => keyOf(one.alert))) {
+    const mayAct = row.told.includes(person) || row.escalated.includes(person);
+    if (
+      row.isClosed ||
+      !mayAct ||
+      row.acknowledged.includes(person) ||
+      !isMeant(
+        row.alert,
+        row.parts.map((part) => part.item),
+      )
+    )
+      continue;
+    const acknowledged = [...row.acknowledged, person];
+    const by = context.state.version(row.rule, row.version)?.rule.ack?.by;
+    const isDone = by === 'anyone' || row.told.every((one) => acknowledged.includes(one));
+    if (isDone) close(context, { ...row, acknowledged });
+    else putOpen(context, { ...row, acknowledged });
+  }
+}
+
+const putOpen = (context: StepContext, row: OpenAlert): void =>
+  context.put('open', keyOf(row.alert), keyOf(row.rule), row);
+
+/** A closed alert takes no further step. Its row stays while an all-clear may follow. */
+function close(context: StepContext, row: OpenAlert): void {
+  for (const person of new Set([...row.told, ...row.escalated])) {
+    const hearing = receiptOf(context, row.alert, person);
+    if (hearing) keepReceipt(context, { ...hearing, open: 'closed' });
+  }
+  const rule = context.state.version(row.rule, row.version)?.rule;
+  if (rule?.ack?.allClear && rule.ack.closeWhenCeased && becameOf(rule)) putOpen(context, { ...row, isClosed: true });
+  else forget(context, row);
+}
+
+function forget(context: StepContext, row: OpenAlert): void {
+  context.remove('open', keyOf(row.alert));
+  for (const { item } of row.parts) context.remove('openItems', keyOf(row.rule, item, row.alert));
+}
+
+/** Open alerts whose state has ceased with this change close by themselves; with an all-clear, whoever was told is told so. */
+export function closeCeased(context: StepContext, change: Change): void {
+  for (const compiled of context.state.closing(change.source)) {
+    context.within(compiled, '', () => {
+      if (compiled.hasCeased(change)) ceaseFor(context, compiled, change);
+    });
+  }
+}
+
+function ceaseFor(context: StepContext, { rule, version }: CompiledRule, { item }: Change): void {
+  for (const { row } of context.group('openItems', keyOf(rule.id, item), (one) => keyOf(rule.id, item, one.alert))) {
+    const open = context.row('open', keyOf(row.alert));
+    if (open?.version !== version || open.ceased.includes(item)) continue;
+    const ceased = [...open.ceased, item];
+    if (open.parts.every((part) => ceased.includes(part.item))) callOff(context, rule, open);
+    else putOpen(context, { ...open, ceased });
+  }
+}
+
+function callOff(context: StepContext, rule: Rule, open: OpenAlert): void {
+  const portionsOf = (to: string, items: readonly string[]): Portion[] => {
+    const heard = receiptOf(context, open.alert, to)?.portions ?? [];
+    return open.parts
+      .filter((part) => items.includes(part.item))
+      .map((part): Portion => {
+        const { alert, version, occasion, at, arising } = open;
+        return {
+          ...part,
+          alert,
+          rule: rule.id,
+          version,
+          occasion,
+          at,
+          arising,
+          reasons: heard.find((one) => one.item === part.item)?.reasons ?? [],
+        };
+      });
+  };
+  const tellings = rule.ack?.allClear
+    ? open.gone.map(({ to, channel, items }) => ({ to: recipientOf(to), channel, portions: portionsOf(to, items) }))
+    : [];
+  close(context, open);
+  forget(context, open);
+  for (const { to, channel, portions } of tellings) {
+    const left = judgedAgain(context, to, portions);
+    if (left.length > 0) goOut(context, { to, channel, form: 'allClear', mark: '', portions: left });
+  }
+}
+
+/** A reminder to each of those told who has not acknowledged. */
+export function remind(context: StepContext, alert: string, round: number): void {
+  const open = context.row('open', keyOf(alert));
+  const rule = open && context.state.version(open.rule, open.version)?.rule;
+  if (!open || open.isClosed || !rule?.ack?.remind) return;
+  const { after, times } = rule.ack.remind;
+  if (round < times) {
+    const due = addDuration(open.at, timesDuration(after, round + 1), rule.zone);
+    context.set({
+      key: keyOf('remind', alert, round + 1),
+      due,
+      rank: 1,
+      rule: rule.id,
+      item: open.parts[0]?.item ?? '',
+      person: '',
+      task: { task: 'remind', alert, round: round + 1 },
+    });
+  }
+  for (const id of open.told) {
+    const person = context.state.people.get(id);
+    if (!person?.active || open.acknowledged.includes(id)) continue;
+    const steps = urgentSteps(person);
+    // Where no step would carry it, nobody is withheld anything either.
+    if (steps.length === 0) continue;
+    const portions = judgedAgain(context, { kind: 'person', id }, receiptOf(context, alert, id)?.portions ?? []);
+    if (portions.length > 0)
+      takeSteps(context, person, steps, portions, { form: 'reminder', round, pace: { kind: 'now' } });
+  }
+}
+
+/** An alert that nobody took on in time goes to others too. */
+export function escalate(context: StepContext, alert: string, round: number): void {
+  const open = context.row('open', keyOf(alert));
+  const rule = open && context.state.version(open.rule, open.version)?.rule;
+  const step = rule?.ack?.escalate[round];
+  if (!open || open.isClosed || !rule || !step) return;
+  const told = new Map<string, { to: Recipient; portions: Portion[] }>();
+  for (const part of open.parts) {
+    const changes = changesOf(context, part);
+    const caught = {
+      item: part.item,
+      subject: subjectOf(part.item, part.source, changes, context.state),
+      changes,
+      at: context.at,
+    };
+    for (const { to, reason } of judgeEscalated(
+      step.to,
+      rule,
+      caught,
+      { told: open.told },
+      (person) => urgentSteps(person).length > 0,
+      context.state,
+    )) {
+      if (to.kind === 'person' && open.acknowledged.includes(to.id)) continue;
+      const portion = { alert, rule: rule.id, version: open.version, ...part };
+      if (reason !== null) {
+        context.emit({ effect: 'withheld', withheld: { ...portion, at: context.at, person: to.id, reason } });
+        continue;
+      }
+      const key = recipientKey(to);
+      const known = told.get(key) ?? { to: { kind: to.kind, id: to.id }, portions: [] };
+      known.portions.push({
+        ...portion,
+        occasion: open.occasion,
+        at: open.at,
+        arising: open.arising,
+        reasons: to.reasons,
+      });
+      told.set(key, known);
+    }
+  }
+  const people = [...told.values()].flatMap(({ to }) => (to.kind === 'person' ? [to.id] : []));
+  putOpen(context, { ...open, escalated: [...new Set([...open.escalated, ...people])] });
+  for (const { to, portions } of told.values()) tellOf(context, rule, to, portions, round + 1);
+}
+
+function tellOf(context: StepContext, rule: Rule, to: Recipient, portions: Portion[], round: number): void {
+  const taking = { form: 'escalation', round, pace: { kind: 'now' } } as const;
+  const person = to.kind === 'person' ? context.state.people.get(to.id) : undefined;
+  if (!person) return tellOutsider(context, to, portions, taking, rule.zone);
+  const alert = (portions[0] as Portion).alert;
+  const items = portions.map((portion) => portion.item);
+  const known = receiptOf(context, alert, person.id);
+  keepReceipt(
+    context,
+    known
+      ? { ...known, open: 'open' }
+      : {
+          alert,
+          rule: rule.id,
+          person: person.id,
+          items,
+          told: false,
+          seen: false,
+          pending: 0,
+          open: 'open',
+          portions,
+        },
+  );
+  takeSteps(context, person, urgentSteps(person), portions, taking);
+}

@@ -1,0 +1,146 @@
+import { type Content, type Form, makeContent, type Telling } from '../../messages/index.ts';
+import { type Channel, contactAt, type Recipient, strangerAt, addressOf, type Urgency } from '../../people/index.ts';
+import type { Change } from '../../values/index.ts';
+import { keyOf } from './rows.ts';
+import type { State } from './state.ts';
+import type { Message, Portion } from './types.ts';
+import type { StepContext } from './context.ts';
+
+interface Composing {
+  to: Recipient;
+  channel: Channel;
+  form: Form;
+  key: string;
+  portions: readonly Portion[];
+}
+
+/** A recipient as a reader: where they are reached, in which zone and locale they read. */
+interface Reading {
+  id: string;
+  name: string;
+  zone: string;
+  locale: string;
+  emailFormat?: 'html' | 'text';
+  address: string | null;
+  /** Of an outsider: whose reading theirs is. */
+  readsAs?: string;
+}
+
+/** The message that carries these portions to a recipient by one channel; `null` where the channel does not reach them or nothing is left to say. */
+export function compose(context: StepContext, { to, channel, form, key, portions }: Composing): Message | null {
+  const reader = readerOf(to, channel, portions, context.state);
+  if (!reader || reader.address === null) return null;
+  // One content for all of a recipient's channels: it is the same words that go by each.
+  const same = keyOf(
+    form,
+    to.kind,
+    to.id,
+    ...portions.flatMap((portion) => [portion.alert, portion.item, ...portion.changes]),
+  );
+  const content = context.contents.has(same)
+    ? context.contents.get(same)
+    : contentOf(form, tellingsOf(portions, context.state), context, reader);
+  context.contents.set(same, content ?? null);
+  if (!content) return null;
+  return {
+    key,
+    to: to.id,
+    toKind: to.kind,
+    channel,
+    address: reader.address,
+    at: context.at,
+    form,
+    urgency: urgencyOf(portions, context.state),
+    alerts: alertsOf(portions),
+    subject: content.own?.subject ?? content.headline,
+    content,
+  };
+}
+
+function contentOf(
+  form: Form,
+  tellings: Telling[][],
+  { state, at, shared }: StepContext,
+  reader: Reading,
+): Content | null {
+  if (state.isWorded?.(reader.id) ?? true) return makeContent(form, tellings, at, reader, state, shared);
+  return tellings.length === 0 ? null : { form, headline: '', when: '', lead: '', entries: [] };
+}
+
+function readerOf(to: Recipient, channel: Channel, portions: readonly Portion[], state: State): Reading | null {
+  switch (to.kind) {
+    case 'person': {
+      const person = state.people.get(to.id);
+      return person
+        ? { ...person, emailFormat: person.plan?.emailFormat ?? 'html', address: addressOf(person, channel) }
+        : null;
+    }
+    case 'contact': {
+      const contact = contactAt(to.id, state) ?? strangerAt(to.id);
+      return {
+        ...outside(portions, state),
+        id: contact.id,
+        name: contact.name,
+        address: contact.email?.trim() || null,
+      };
+    }
+    case 'webhook':
+      return { ...outside(portions, state), id: to.id, name: to.id, address: to.id };
+    default:
+      return to.kind satisfies never;
+  }
+}
+
+/** Whoever has no plan reads in the rule's zone, in its owner's language. */
+function outside(portions: readonly Portion[], state: State): { zone: string; locale: string; readsAs: string } {
+  const first = portions[0] as Portion;
+  const rule = state.version(first.rule, first.version)?.rule;
+  return {
+    zone: rule?.zone ?? 'UTC',
+    locale: (rule && state.people.get(rule.owner)?.locale) ?? 'en-GB',
+    readsAs: rule?.owner ?? '',
+  };
+}
+
+/** Portions of one item stand together, whatever rules caught it; in the order in which they arose. */
+function tellingsOf(portions: readonly Portion[], state: State): Telling[][] {
+  const groups = new Map<string, Telling[]>();
+  for (const portion of portions) {
+    const rule = state.version(portion.rule, portion.version)?.rule;
+    if (!rule) continue;
+    const changes = portion.changes.flatMap((id): Change[] => [state.change(portion.source, id) ?? []].flat());
+    const group = groups.get(portion.item);
+    const telling: Telling = {
+      alert: portion.alert,
+      rule,
+      source: portion.source,
+      item: portion.item,
+      occasion: portion.occasion,
+      at: portion.at,
+      changes,
+      reasons: portion.reasons,
+    };
+    if (group) group.push(telling);
+    else groups.set(portion.item, [telling]);
+  }
+  return [...groups.values()];
+}
+
+function alertsOf(portions: readonly Portion[]): Message['alerts'] {
+  const alerts = new Map<string, Message['alerts'][number]>();
+  for (const { alert, rule, item } of portions) {
+    const known = alerts.get(alert);
+    if (!known) alerts.set(alert, { alert, rule, items: [item] });
+    else if (!known.items.includes(item)) known.items.push(item);
+  }
+  return [...alerts.values()];
+}
+
+const RANK: Record<Urgency, number> = { routine: 0, important: 1, critical: 2 };
+
+/** The most urgent of the rules behind these portions. */
+export const urgencyOf = (portions: readonly Portion[], state: Pick<State, 'version'>): Urgency =>
+  portions.reduce<Urgency>((most, { rule, version }) => {
+    const urgency = state.version(rule, version)?.rule.urgency ?? 'routine';
+    return RANK[urgency] > RANK[most] ? urgency : most;
+  }, 'routine');

@@ -1,0 +1,169 @@
+import type { Form } from '../../messages/index.ts';
+import type { Channel } from '../../people/index.ts';
+import type { Counted } from '../../pace/index.ts';
+import type { CivilDate, Instant } from '../../time/index.ts';
+import type { Arising, Occasion, Part, Portion } from './types.ts';
+
+/** Changes of one item that gather until they settle. */
+export interface Gathering extends Part {
+  rule: string;
+  version: number;
+  epoch: number;
+  firstAt: Instant;
+  lastAt: Instant;
+  batch: string | null;
+  settles: Instant;
+}
+
+/** A match of a batch, until the batch's instant is over. */
+export interface Batched extends Part {
+  key: string;
+  at: Instant;
+}
+
+/** What a paused rule matched, kept with its version until it is resumed. */
+export interface Kept {
+  rule: string;
+  version: number;
+  at: Instant;
+  occasion: Occasion;
+  /** Matches of one batch, or of due and idle of one instant, are told together. */
+  batch: string | null;
+  key: string;
+  /** They stand in one alert, whatever the rule's `together` says. */
+  isOne?: boolean;
+  /** `value` is the date that fired, or the last change (in ms) before a standstill. */
+  parts: (Part & { value?: string })[];
+}
+
+/** When the limit of one key was last passed, and how many were kept back since. */
+export interface CoolDown {
+  listedAt: Instant;
+  suppressed: number;
+}
+
+/** An alert that waits for acknowledgement, or to be called off. */
+export interface OpenAlert {
+  alert: string;
+  rule: string;
+  version: number;
+  at: Instant;
+  occasion: Occasion;
+  arising: Arising;
+  parts: Part[];
+  told: string[];
+  escalated: string[];
+  acknowledged: string[];
+  ceased: string[];
+  isClosed: boolean;
+  /** Whom a message of it went to, by which channel, of which items; kept where an all-clear will follow. */
+  gone: { to: string; channel: Channel; items: string[] }[];
+}
+
+/** What one person has seen of an alert, while later steps depend on it. */
+export interface AlertReceipt {
+  alert: string;
+  rule: string;
+  person: string;
+  items: string[];
+  /** A message of the alert went to them. */
+  told: boolean;
+  /** They read or acknowledged it since. */
+  seen: boolean;
+  /** Later steps and held messages that still ask. */
+  pending: number;
+  /** The alert waits for acknowledgement, or has closed. */
+  open: 'never' | 'open' | 'closed';
+  /** What they were told, for reminders. */
+  portions: Portion[];
+}
+
+/** A portion that waits for a digest, and what must be so then. */
+export interface Waiting extends Portion {
+  to: string;
+  channel: Channel;
+  due: Instant;
+  /** Of a rule's digest: it is told only if it is unread, or its reader away, at the digest's instant. */
+  ifUnread: boolean;
+  ifAway: boolean;
+}
+
+/** A message that quiet hours hold. */
+export interface Held {
+  person: string;
+  channel: Channel;
+  until: Instant;
+  key: string;
+  form: Form;
+  portions: Portion[];
+}
+
+/** Where one item stands in a due rule's schedule. */
+export interface DueRow {
+  rule: string;
+  source: string;
+  item: string;
+  field: string;
+  inScope: boolean;
+  /** The date's key. */
+  value: string | null;
+  /** The dates that fired, or were passed over since `if` did not hold or `during` was over. */
+  done: string[];
+  /** The same of schedules with other lead times that the rule had before, by lead time. */
+  doneBefore?: Record<string, string[]>;
+  next: Instant | null;
+  /** The civil day on which it fires first; `null` where that is late or has no local time. */
+  day: CivilDate | null;
+  /** When it fired first. */
+  firedAt?: Instant | null;
+  /** Repeats made so far of the value; `null` before it fired. */
+  repeats: number | null;
+}
+
+/** Where one item stands in an idle rule's schedule. */
+export interface IdleRow {
+  rule: string;
+  source: string;
+  item: string;
+  /** The last change from which the stretch is counted that fired. */
+  firedFor: Instant | null;
+  /** When that stretch fired first: its repeats count from there. */
+  firedAt?: Instant | null;
+  next: Instant | null;
+  repeats: number | null;
+  /** Whether it was in the scope when that was last asked with nothing waiting. */
+  inScope?: boolean;
+  atGoLive: boolean;
+}
+
+/** The shelves on which the engine keeps its rows; each row has a key and belongs to one group. */
+export interface Rows {
+  gatherings: Gathering;
+  batched: Batched;
+  bursts: { counted: Counted[] };
+  kept: Kept;
+  coolDowns: CoolDown;
+  open: OpenAlert;
+  openItems: { alert: string };
+  hearings: AlertReceipt;
+  waiting: Waiting;
+  held: Held;
+  dues: DueRow;
+  idles: IdleRow;
+}
+export type Shelf = keyof Rows;
+
+/** A row as it is now; `row` is `null` where it is taken away. */
+export type Put = { [S in Shelf]: { shelf: S; key: string; group: string; row: Rows[S] | null } }[Shelf];
+
+/** Keys are made of ids, which may hold anything: each part is escaped, so that no two keys meet. */
+export function keyOf(...parts: (string | number)[]): string {
+  let key = '';
+  for (let at = 0; at < parts.length; at++) {
+    const part = String(parts[at]);
+    // Few ids hold a sign that has to be escaped.
+    const plain = part.includes('|') || part.includes('~') ? part.replaceAll('~', '~0').replaceAll('|', '~1') : part;
+    key = at === 0 ? plain : `${key}|${plain}`;
+  }
+  return key;
+}

@@ -1,0 +1,55 @@
+import type { Content, Entry } from './content.ts';
+import { itemPath, lessPath, rulePath } from './paths.ts';
+
+/** Where Ojo stands, for links. `base` has no slash at its end. */
+export interface Site {
+  base: string;
+  name: string;
+}
+
+/** Where the links of one message lead: it is a letter once it has an id and a reader. */
+export interface MessageLinks extends Site {
+  /** The whole message; for a reader without an account a page that opens by itself, and `null` on that page. */
+  whole: string | null;
+  /** Takes on what it tells of, once its page is confirmed; `null` where the way is the inbox. */
+  acknowledge: string | null;
+  /** What a text message is answered with to take it on. */
+  code: string | null;
+  /** For a reader without an account: how to get no more by this rule, and no more at all. */
+  leave: { rule: string; all: string } | null;
+  /** A rule's own words stand alone, without why and where below them: in a replay, which tells what was said. */
+  isBare?: boolean;
+}
+
+/** A letter to somebody with an account, with nothing signed in it. */
+export const plainLinks = (site: Site, id?: string, code: string | null = null): MessageLinks => ({
+  ...site,
+  whole: id === undefined ? `${site.base}/inbox` : `${site.base}/inbox/${encodeURIComponent(id)}`,
+  acknowledge: null,
+  code,
+  leave: null,
+});
+
+/** Whether something in it waits for somebody to take it on. */
+export const asksFor = ({ form, entries }: Content): boolean =>
+  form !== 'allClear' && form !== 'passed' && entries.some((entry) => entry.asks);
+
+/** Whether this reader may take it on: somebody without an account may not. */
+export const isAsked = (content: Content, letter: MessageLinks): boolean => letter.leave === null && asksFor(content);
+
+export const acknowledgeLink = (letter: MessageLinks): string => letter.acknowledge ?? wholeLink(letter);
+export const wholeLink = (letter: MessageLinks): string => letter.whole ?? `${letter.base}/inbox`;
+export const itemLink = (entry: Entry, letter: MessageLinks): string | null =>
+  letter.leave ? letter.whole : letter.base + itemPath(entry.item.id);
+export const ruleLink = (rule: string, letter: MessageLinks): string | null =>
+  letter.leave ? null : letter.base + rulePath(rule);
+export const lessLink = (rule: string, entry: Entry, letter: MessageLinks): string =>
+  letter.leave?.rule ?? letter.base + lessPath(rule, entry.item.id);
+
+/** How much of a long digest an email shows: the first so many items, and of each its last so many steps. */
+const MOST_ENTRIES = 20;
+export const MOST_STEPS = 6;
+
+/** The items that an email shows; the page of the whole message shows them all. */
+export const shownOf = ({ entries }: Content, { whole }: MessageLinks): Entry[] =>
+  whole === null ? entries : entries.slice(0, MOST_ENTRIES);

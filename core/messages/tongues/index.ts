@@ -1,2 +1,0 @@
-export type { TextKey } from './en.ts';
-export { CATALOGUES, PAGES_TONGUE, type Tongue, tongueOf } from './tongue.ts';

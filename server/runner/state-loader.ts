@@ -1,0 +1,378 @@
+import {
+  decide,
+  type Input,
+  type Outcome,
+  type Phase,
+  type Put,
+  type Rows,
+  type Shelf,
+  type State,
+} from '../../core/decide/index.ts';
+import { becameOf, type CompiledRule } from '../../core/rules/index.ts';
+import type { Instant } from '../../core/time/index.ts';
+import type { Change, ItemState } from '../../core/values/index.ts';
+import {
+  changesByIdQuery,
+  changesOfVersionsQuery,
+  type Connection,
+  type Directory,
+  followersQuery,
+  groupId,
+  itemsQuery,
+  phaseAt,
+  presentQuery,
+  query,
+  type Query,
+  rowId,
+  rowsByIdQuery,
+  rowsOfGroupsQuery,
+  several,
+  type StoredChange,
+  toChange,
+  toItem,
+  toEngineRow,
+  undecidedOfQuery,
+} from '../store/index.ts';
+
+/** What a step asked for that is not on the desk yet. */
+class Misses {
+  readonly rows = new Set<string>();
+  readonly groups = new Set<string>();
+  readonly items = new Set<string>();
+  readonly sources = new Set<string>();
+  readonly changes = new Map<string, [source: string, id: string]>();
+  readonly followers = new Set<string>();
+  readonly present = new Set<string>();
+
+  get isEmpty(): boolean {
+    return [this.rows, this.groups, this.items, this.sources, this.changes, this.followers, this.present].every(
+      (one) => one.size === 0,
+    );
+  }
+}
+
+/** So many looks ahead find nearly all that a run of inputs asks for. */
+const AHEAD = 2;
+
+/** An item as it stands and, where it is deleted, as it stood. */
+interface Known {
+  item: ItemState | undefined;
+  last: ItemState | undefined;
+}
+
+/**
+ * What deciding a run of inputs lays out before it: rows, items and changes as they are asked for, and what the
+ * inputs before have left. The step is pure, so that it is simply asked again once what it missed is there.
+ */
+export class StateLoader {
+  private readonly rows = new Map<string, { group: string; value: unknown }>();
+  private readonly absent = new Set<string>();
+  private readonly groups = new Map<string, Set<string>>();
+  private readonly items = new Map<string, Known>();
+  private readonly sources = new Map<string, string[]>();
+  private readonly changes = new Map<string, Change>();
+  private readonly followers = new Map<string, string[]>();
+  private readonly present = new Map<string, boolean>();
+  private readonly decided = new Set<number>();
+  private readonly puts = new Map<string, Put>();
+  private misses = new Misses();
+
+  constructor(
+    private readonly directory: Directory,
+    private readonly now: Instant,
+  ) {}
+
+  /** All rows that the inputs left, to be written. */
+  get written(): Put[] {
+    return [...this.puts.values()];
+  }
+
+  /** Decides by what is at hand alone; `null` where that is not enough. Nothing is kept on the desk. */
+  decideAtHand(input: Input): Outcome | null {
+    this.misses = new Misses();
+    if (input.input === 'change') this.layOut(input.change);
+    const outcome = decide(this.state(instantOf(input)), input);
+    return this.misses.isEmpty ? outcome : null;
+  }
+
+  /**
+   * Lays out at once what a run of inputs is likely to ask for, so that they need not go to the database one by one:
+   * each is asked as if the others were not, without words, and what is missed of all of them is fetched together.
+   */
+  async layOutFor(on: Connection, inputs: readonly Input[]): Promise<void> {
+    for (let round = 0; round < AHEAD; round++) {
+      this.misses = new Misses();
+      for (const input of inputs) {
+        const expected = input.input === 'change' ? this.expect(input.change) : null;
+        this.attempt(input, false);
+        // Until its change is decided, its item stands for all others as it did before.
+        if (expected !== null) this.items.delete(expected);
+      }
+      if (this.misses.isEmpty) return;
+      await this.fetch(on, this.misses);
+    }
+  }
+
+  /** Decides one input, fetching what it asks for; what it leaves is there for the next. */
+  async decide(on: Connection, input: Input): Promise<Outcome> {
+    if (input.input === 'change') this.layOut(input.change);
+    for (;;) {
+      this.misses = new Misses();
+      const attempt = this.attempt(input);
+      if (this.misses.isEmpty) {
+        if (attempt instanceof Error) throw attempt;
+        this.keep(attempt);
+        return attempt;
+      }
+      await this.fetch(on, this.misses);
+    }
+  }
+
+  /** What a step makes of things it does not have may be an error, which then means nothing. */
+  private attempt(input: Input, isWorded = true): Outcome | Error {
+    try {
+      const state = this.state(instantOf(input));
+      return decide(isWorded ? state : { ...state, isWorded: () => false }, input);
+    } catch (error) {
+      return error instanceof Error ? error : new Error(String(error));
+    }
+  }
+
+  /** A change that will come, and its item as it will leave it, where nothing is known of that yet; the item then. */
+  private expect(change: Change): string | null {
+    this.changes.set(`${change.source}/${change.id}`, change);
+    if (this.items.has(change.item)) return null;
+    this.items.set(change.item, stateAfter(change));
+    return change.item;
+  }
+
+  /** A change and the item as it leaves it. */
+  private layOut(change: Change & { seq?: number }): void {
+    this.changes.set(`${change.source}/${change.id}`, change);
+    if (change.seq !== undefined) this.decided.add(change.seq);
+    this.items.set(change.item, stateAfter(change));
+  }
+
+  private state(at: Instant): State {
+    const { directory } = this;
+    const lists = listsOf(directory);
+    return {
+      ...directory,
+      start: 0,
+      item: (id) => this.known(id)?.item,
+      lastState: (id) => this.known(id)?.last,
+      followersOf: (item) => this.followers.get(item) ?? this.miss('followers', item, []),
+      phasesFor: (change) => {
+        const looking = new Map(
+          directory.index
+            .looking(change, { ...directory, item: (id) => this.known(id)?.item })
+            .map((one) => [one.compiled, one.isCaught]),
+        );
+        return phasesOf(directory, [...looking.keys()], at).map((phase) => ({
+          phase,
+          isCaught: looking.get(phase.compiled) ?? null,
+        }));
+      },
+      schedulesOf: (source) => phasesOf(directory, lists.scheduled.get(source) ?? [], at),
+      schedulesNaming: (item) => phasesOf(directory, lists.naming.get(item) ?? [], at),
+      closing: (source) => lists.closing.get(source) ?? [],
+      phase: (rule) => phaseAt(directory, rule, at),
+      version: (rule, version) => directory.versions.get(rule)?.get(version),
+      change: (source, id) => {
+        const known = this.changes.get(`${source}/${id}`);
+        if (!known) this.misses.changes.set(`${source}/${id}`, [source, id]);
+        return known;
+      },
+      itemsOf: (source) =>
+        (this.sources.get(source) ?? this.miss('sources', source, [])).flatMap((id) => this.known(id)?.item ?? []),
+      wording: (id) => directory.wordings.get(id),
+      isHere: (person) => this.present.get(person) ?? this.miss('present', person, false),
+      row: (shelf, key) => this.rowOf(shelf, key),
+      group: (shelf, group) => this.groupOf(shelf, group),
+    };
+  }
+
+  private miss<T>(what: 'followers' | 'sources' | 'present' | 'items', id: string, meanwhile: T): T {
+    this.misses[what].add(id);
+    return meanwhile;
+  }
+
+  private known(id: string): Known | undefined {
+    return this.items.get(id) ?? this.miss<Known | undefined>('items', id, undefined);
+  }
+
+  private rowOf<S extends Shelf>(shelf: S, key: string): Rows[S] | undefined {
+    const id = rowId(shelf, key);
+    const row = this.rows.get(id);
+    if (!row && !this.absent.has(id)) this.misses.rows.add(id);
+    return row?.value as Rows[S] | undefined;
+  }
+
+  private groupOf<S extends Shelf>(shelf: S, group: string): readonly Rows[S][] {
+    const ids = this.groups.get(groupId(shelf, group));
+    if (!ids) this.misses.groups.add(groupId(shelf, group));
+    return [...(ids ?? [])].flatMap((id) => (this.rows.get(id)?.value as Rows[S] | undefined) ?? []);
+  }
+
+  private keep({ state }: Outcome): void {
+    for (const put of state) {
+      const id = rowId(put.shelf, put.key);
+      this.puts.set(id, put);
+      const before = this.rows.get(id);
+      const group = groupId(put.shelf, put.group);
+      if (before && (put.row === null || before.group !== group)) this.groups.get(before.group)?.delete(id);
+      if (put.row === null) {
+        this.rows.delete(id);
+        this.absent.add(id);
+      } else {
+        this.rows.set(id, { group, value: put.row });
+        this.groups.get(group)?.add(id);
+      }
+    }
+  }
+
+  private async fetch(on: Connection, misses: Misses): Promise<void> {
+    const asked: { query: Query; take: (found: Record<string, unknown>[]) => void }[] = [];
+    const ask = <T>(
+      wanted: readonly T[],
+      make: (wanted: T[]) => Query,
+      take: (found: Record<string, unknown>[]) => void,
+    ) => {
+      if (wanted.length > 0) asked.push({ query: make([...wanted]), take });
+    };
+    ask([...misses.rows], rowsByIdQuery, (found) => this.takeRows(found, [...misses.rows]));
+    ask([...misses.groups], rowsOfGroupsQuery, (found) => this.takeGroups(found, [...misses.groups]));
+    ask([...misses.changes.values()], changesByIdQuery, (found) => {
+      for (const change of found.map(toChange)) this.changes.set(`${change.source}/${change.id}`, change);
+      for (const [key, [source, id]] of misses.changes)
+        if (!this.changes.has(key)) throw new Error(`the change ${id} of ${source} is not in the trail`);
+    });
+    ask([...misses.followers], followersQuery, (found) => {
+      for (const item of misses.followers)
+        this.followers.set(
+          item,
+          found.filter((row) => row.item_id === item).map((row) => String(row.person_id)),
+        );
+    });
+    ask(
+      [...misses.present],
+      (people) => presentQuery(people, this.now),
+      (found) => {
+        for (const person of misses.present)
+          this.present.set(
+            person,
+            found.some((row) => row.person_id === person),
+          );
+      },
+    );
+    const lists =
+      asked.length > 0
+        ? await several(
+            on,
+            asked.map((one) => one.query),
+          )
+        : [];
+    for (const [index, { take }] of asked.entries()) take(lists[index] ?? []);
+    for (const source of misses.sources) await this.fetchSource(on, source);
+    const items = [...misses.items].filter((id) => !this.items.has(id));
+    if (items.length > 0) await this.fetchItems(on, items);
+  }
+
+  private takeRows(found: Record<string, unknown>[], wanted: string[]): void {
+    for (const { id, group, value } of found.map(toEngineRow)) this.rows.set(id, { group, value });
+    for (const id of wanted) if (!this.rows.has(id)) this.absent.add(id);
+  }
+
+  /** Rows of groups; what inputs before have put or taken away goes before what is stored. */
+  private takeGroups(found: Record<string, unknown>[], wanted: string[]): void {
+    for (const group of wanted) this.groups.set(group, new Set());
+    for (const { id, group, value } of found.map(toEngineRow)) {
+      if (this.puts.has(id)) continue;
+      this.rows.set(id, { group, value });
+      this.groups.get(group)?.add(id);
+    }
+    for (const [id, put] of this.puts) if (put.row !== null) this.groups.get(groupId(put.shelf, put.group))?.add(id);
+  }
+
+  private async fetchSource(on: Connection, source: string): Promise<void> {
+    const [found] = await several(on, [query('SELECT id FROM items WHERE source_id = ? ORDER BY id', source)]);
+    const ids = (found ?? []).map((row) => String(row.id)).sort();
+    this.sources.set(source, ids);
+    const missing = ids.filter((id) => !this.items.has(id));
+    if (missing.length > 0) await this.fetchItems(on, missing);
+  }
+
+  /** Items as they stand where all that is decided so far has happened, and nothing of what is not. */
+  private async fetchItems(on: Connection, ids: string[]): Promise<void> {
+    const [stored, undecided] = await several(on, [itemsQuery(ids), undecidedOfQuery(ids)]);
+    for (const id of ids) this.items.set(id, { item: undefined, last: undefined });
+    for (const { isDeleted, ...item } of (stored ?? []).map(toItem))
+      this.items.set(item.id, isDeleted ? { item: undefined, last: item } : { item, last: undefined });
+    const first = new Map<string, StoredChange>();
+    for (const change of (undecided ?? []).map(toChange))
+      if (!this.decided.has(change.seq) && !first.has(change.item)) first.set(change.item, change);
+    if (first.size === 0) return;
+    const before = [...first.values()]
+      .filter((change) => change.itemVersion > 1)
+      .map((change): [string, number] => [change.item, change.itemVersion - 1]);
+    const [found] = before.length > 0 ? await several(on, [changesOfVersionsQuery(before)]) : [[]];
+    for (const id of first.keys()) this.items.set(id, { item: undefined, last: undefined });
+    for (const change of (found ?? []).map(toChange)) this.items.set(change.item, stateAfter(change));
+  }
+}
+
+const instantOf = (input: Input): Instant =>
+  input.input === 'change' ? input.change.at : input.input === 'timer' ? input.timer.due : input.at;
+
+/** An item as a change leaves it. */
+function stateAfter(change: Change): Known {
+  const item: ItemState = {
+    id: change.item,
+    source: change.source,
+    folder: change.folder,
+    fields: change.after ?? change.before ?? {},
+    createdBy: change.previous?.createdBy ?? null,
+    lastBy: change.actor,
+    lastAt: change.at,
+  };
+  return change.after === null ? { item: undefined, last: item } : { item, last: undefined };
+}
+
+/** Of these versions those that are live at an instant, each with how its rule stands then; in order of rule id. */
+function phasesOf(directory: Directory, versions: readonly CompiledRule[], at: Instant): Phase[] {
+  const found = versions.flatMap((compiled): Phase[] => {
+    const phase = phaseAt(directory, compiled.rule.id, at);
+    return phase?.compiled === compiled ? [phase] : [];
+  });
+  return found.sort((a, b) => (a.compiled.rule.id < b.compiled.rule.id ? -1 : 1));
+}
+
+/** Versions that look at the calendar, by source and by an item that a linked scope names; those whose alerts close by themselves. */
+interface Lists {
+  scheduled: Map<string, CompiledRule[]>;
+  naming: Map<string, CompiledRule[]>;
+  closing: Map<string, CompiledRule[]>;
+}
+
+function listsOf(directory: Directory): Lists {
+  const known = lists.get(directory);
+  if (known) return known;
+  const made: Lists = { scheduled: new Map(), naming: new Map(), closing: new Map() };
+  const add = (list: Map<string, CompiledRule[]>, key: string, compiled: CompiledRule) =>
+    list.set(key, [...(list.get(key) ?? []), compiled]);
+  for (const compiled of [...directory.versions.values()].flatMap((versions) => [...versions.values()])) {
+    const { rule } = compiled;
+    const isScheduled = rule.due !== null || rule.idle !== null;
+    const closes = rule.ack?.closeWhenCeased === true && becameOf(rule) !== null;
+    for (const source of rule.scope.sources) {
+      if (isScheduled) add(made.scheduled, source, compiled);
+      if (closes) add(made.closing, source, compiled);
+    }
+    if (isScheduled && rule.scope.linked) for (const item of rule.scope.items) add(made.naming, item, compiled);
+  }
+  lists.set(directory, made);
+  return made;
+}
+
+/** Asked for at every change, and the same while one directory stands. */
+const lists = new WeakMap<Directory, Lists>();

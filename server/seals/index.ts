@@ -1,1 +1,0 @@
-export { type Sealed, Seals } from './seals.ts';

@@ -1,0 +1,1 @@
+export { type LinkPurpose, SignedLinks } from './signed-links.ts';

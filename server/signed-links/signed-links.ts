@@ -1,0 +1,67 @@
+import { randomBytes } from 'node:crypto';
+import { errors, jwtVerify, SignJWT } from 'jose';
+import type { Pool } from 'mysql2/promise';
+import type { Instant } from '../../core/time/index.ts';
+import { keepSecretQuery, one, run, secretQuery } from '../store/index.ts';
+
+/** What a link that opens by itself is for. */
+export type LinkPurpose =
+  | { do: 'acknowledge'; message: string; person: string }
+  | { do: 'look'; message: string; contact: string }
+  | { do: 'leave'; message: string; contact: string }
+  | { do: 'confirm'; ask: string };
+
+const DAY = 86_400_000;
+
+/** For how many days each sort of link opens. Whoever wants to leave may want so long after the last message. */
+const LINK_DAYS: Record<LinkPurpose['do'], number> = { acknowledge: 7, look: 30, leave: 730, confirm: 14 };
+
+/**
+ * Signs what links say, as JSON Web Tokens (RFC 7519) with HMAC-SHA-256. The key is kept in the database, so that a
+ * link which one server wrote opens at another.
+ */
+export class SignedLinks {
+  private key: Promise<Uint8Array> | null = null;
+
+  constructor(private readonly pool: Pool) {}
+
+  /** A token that says this until its days are over, counted from `from`. */
+  async sign(purpose: LinkPurpose, from: Instant): Promise<string> {
+    return new SignJWT({ ...purpose })
+      .setProtectedHeader({ alg: 'HS256' })
+      .setExpirationTime(Math.floor((from + LINK_DAYS[purpose.do] * DAY) / 1000))
+      .sign(await this.ownKey());
+  }
+
+  /** What a token says; `expired` once its days are over, `null` where it was not signed here or is for something else. */
+  async open<D extends LinkPurpose['do']>(
+    token: string,
+    purpose: D,
+    now: Instant,
+  ): Promise<Extract<LinkPurpose, { do: D }> | 'expired' | null> {
+    try {
+      const { payload } = await jwtVerify(token, await this.ownKey(), {
+        algorithms: ['HS256'],
+        currentDate: new Date(now),
+      });
+      return payload.do === purpose ? (payload as unknown as Extract<LinkPurpose, { do: D }>) : null;
+    } catch (error) {
+      return error instanceof errors.JWTExpired ? 'expired' : null;
+    }
+  }
+
+  private ownKey(): Promise<Uint8Array> {
+    this.key ??= this.readKey().catch((error: unknown) => {
+      this.key = null;
+      throw error;
+    });
+    return this.key;
+  }
+
+  /** The first server to come makes the key; whoever comes at the same time takes that one. */
+  private async readKey(): Promise<Uint8Array> {
+    await run(this.pool, keepSecretQuery('links', randomBytes(32).toString('base64')));
+    const row = await one<{ secret: string }>(this.pool, secretQuery('links'));
+    return Buffer.from(String(row?.secret), 'base64');
+  }
+}
