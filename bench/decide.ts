@@ -1,3 +1,4 @@
+import { raw } from '../server/testing/raw.ts';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -56,7 +57,7 @@ async function fill(pool: Pool): Promise<void> {
 }
 
 const waiting = async (pool: Pool, table: string) =>
-  Number((await one<{ left_over: number }>(pool, query(`SELECT COUNT(*) AS left_over FROM ${table}`)))?.left_over);
+  Number((await one(pool, raw<{ left_over: number }>(`SELECT COUNT(*) AS left_over FROM ${table}`)))?.left_over);
 
 function runnerOn(pool: Pool): Runner {
   return new Runner({
@@ -77,9 +78,9 @@ async function bareLoop(pool: Pool, perChange: number, isOver: () => Promise<boo
   const body = 'x'.repeat(400);
   for (;;) {
     const claimed = await inTransaction(pool, async (on) => {
-      const found = await rows<{ id: number }>(
+      const found = await rows(
         on,
-        query('SELECT id FROM bare_queue ORDER BY id LIMIT ? FOR UPDATE SKIP LOCKED', CLAIMED),
+        raw<{ id: number }>('SELECT id FROM bare_queue ORDER BY id LIMIT ? FOR UPDATE SKIP LOCKED', CLAIMED),
       );
       if (found.length === 0) return 0;
       const written = found.flatMap(({ id }) => Array.from({ length: Math.round(perChange) }, () => [id, body]));
@@ -172,9 +173,9 @@ try {
   ]);
   await fill(pool);
   await runnerOn(pool).drain();
-  const counted = await one<{ written: number; changes: number }>(
+  const counted = await one(
     pool,
-    query(
+    raw<{ written: number; changes: number }>(
       'SELECT (SELECT COUNT(*) FROM alerts) + (SELECT COUNT(*) FROM alert_changes) + (SELECT COUNT(*) FROM messages) + (SELECT COUNT(*) FROM message_alerts) + (SELECT COUNT(*) FROM withheld) + (SELECT COUNT(*) FROM engine_rows) + (SELECT COUNT(*) FROM timers) AS written, (SELECT COUNT(*) FROM changes) AS changes',
     ),
   );

@@ -1,3 +1,4 @@
+import { fromJson, raw } from '../server/testing/raw.ts';
 import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:http';
@@ -10,20 +11,10 @@ import { ruleSchema, scenarioSchema } from '../contract/documents/index.ts';
 import { simulate } from '../core/decide/index.ts';
 import { printInstant } from '../core/time/index.ts';
 import { ownSecret, startMariaDb } from '../server/boot/index.ts';
-import { publishRule } from '../server/intake/index.ts';
+import { publishRule } from '../server/acts/index.ts';
 import { systemClock } from '../server/kit/index.ts';
 import { startMailStandIn } from '../server/standins/index.ts';
-import {
-  createRuleQuery,
-  fromJson,
-  inTransaction,
-  one,
-  openPool,
-  query,
-  rows,
-  run,
-  sqlTime,
-} from '../server/store/index.ts';
+import { inTransaction, one, openPool, query, rows, run, sqlTime, store } from '../server/store/index.ts';
 import { logOf } from '../server/testing/log.ts';
 import { prepare } from './museum.ts';
 
@@ -198,9 +189,11 @@ async function meddle(isOver: () => boolean): Promise<void> {
 
 async function check(pool: Pool, start: number): Promise<string[]> {
   const wrong: string[] = [];
-  const trail = await rows<{ item_id: string; title: string; times: number }>(
+  const trail = await rows(
     pool,
-    query("SELECT item_id, JSON_VALUE(fields_after, '$.title') AS title, COUNT(*) AS times FROM changes GROUP BY 1, 2"),
+    raw<{ item_id: string; title: string; times: number }>(
+      "SELECT item_id, JSON_VALUE(fields_after, '$.title') AS title, COUNT(*) AS times FROM changes GROUP BY 1, 2",
+    ),
   );
   const times = new Map(trail.map((row) => [`${row.item_id} ${row.title}`, Number(row.times)]));
   const lost = kept.filter(({ item, title }) => times.get(`${item} ${title}`) !== 1);
@@ -210,9 +203,12 @@ async function check(pool: Pool, start: number): Promise<string[]> {
   const log = JSON.stringify(await logOf(pool, start, end));
   writeFileSync(join(folder, 'log.json'), log);
   const outcome = simulate(scenarioSchema.parse(JSON.parse(log)));
-  const alerts = await rows<{ rule_id: string; at: number; items: string; changes: string }>(
+  const alerts = await rows(
     pool,
-    query('SELECT rule_id, at, items, changes FROM alerts WHERE at <= ?', sqlTime(end)),
+    raw<{ rule_id: string; at: number; items: string; changes: string }>(
+      'SELECT rule_id, at, items, changes FROM alerts WHERE at <= ?',
+      sqlTime(end),
+    ),
   );
   const differs = (name: string, ours: string[], theirs: string[]) => {
     const [left, right] = [new Set(ours), new Set(theirs)];
@@ -230,29 +226,29 @@ async function check(pool: Pool, start: number): Promise<string[]> {
     ),
     outcome.alerts.map((row) => `${row.at} ${row.rule} ${row.items} ${row.changes}`),
   );
-  const messages = await rows<{
-    id: string;
-    person_id: string;
-    channel: string;
-    at: number;
-    form: string;
-    fate: string;
-  }>(
+  const messages = await rows(
     pool,
-    query(
-      'SELECT id, person_id, channel, at, form, fate FROM messages WHERE at <= ? AND form NOT IN (?)',
-      sqlTime(end),
-      ['notice'],
-    ),
+    raw<{
+      id: string;
+      person_id: string;
+      channel: string;
+      at: number;
+      form: string;
+      fate: string;
+    }>('SELECT id, person_id, channel, at, form, fate FROM messages WHERE at <= ? AND form NOT IN (?)', sqlTime(end), [
+      'notice',
+    ]),
   );
   differs(
     'messages',
     messages.map((row) => `${printInstant(row.at)} ${row.person_id} ${row.channel} ${row.form}`),
     outcome.messages.map((row) => `${row.at} ${row.to} ${row.channel} ${row.form}`),
   );
-  const mails = await rows<{ message_id: string; times: number }>(
+  const mails = await rows(
     pool,
-    query('SELECT message_id, COUNT(*) AS times FROM standin_mail GROUP BY message_id'),
+    raw<{ message_id: string; times: number }>(
+      'SELECT message_id, COUNT(*) AS times FROM standin_mail GROUP BY message_id',
+    ),
   );
   const arrived = new Set(mails.map((row) => row.message_id.replace(/^<|@.*$/g, '')));
   const missing = messages.filter(
@@ -261,9 +257,9 @@ async function check(pool: Pool, start: number): Promise<string[]> {
   if (missing.length > 0) wrong.push(`${missing.length} emails have not arrived`);
   const strange = [...arrived].filter((id) => !messages.some((row) => row.id === id));
   if (strange.length > 0) wrong.push(`${strange.length} emails bear an id that no message has`);
-  const open = await one<{ left_over: number }>(
+  const open = await one(
     pool,
-    query(
+    raw<{ left_over: number }>(
       'SELECT (SELECT COUNT(*) FROM change_queue) + (SELECT COUNT(*) FROM act_queue) + (SELECT COUNT(*) FROM set_aside) + (SELECT COUNT(*) FROM rule_troubles) AS left_over',
     ),
   );
@@ -290,9 +286,9 @@ async function kill(servers: readonly Server[]): Promise<void> {
 /** Waits until what falls due within seconds of the last edit has been told, and every email is away; two minutes in which nothing of it gets done are the end. */
 async function settle(pool: Pool): Promise<void> {
   const open = async () => {
-    const row = await one<{ open: number }>(
+    const row = await one(
       pool,
-      query(
+      raw<{ open: number }>(
         "SELECT (SELECT COUNT(*) FROM change_queue) + (SELECT COUNT(*) FROM act_queue) + (SELECT COUNT(*) FROM timers WHERE due_at < ?) + (SELECT COUNT(*) FROM messages WHERE channel = 'email' AND fate IN ('waiting', 'sending')) AS open",
         sqlTime(systemClock.now() + 10_000),
       ),
@@ -315,7 +311,7 @@ async function drill(pool: Pool, servers: Server[]): Promise<boolean> {
   const start = systemClock.now() - 2000;
   for (const rule of RULES) {
     await inTransaction(pool, async (on) => {
-      await run(on, createRuleQuery(rule, rule.owner, systemClock.now()));
+      await run(on, store.rules.create(rule, rule.owner, systemClock.now()));
       await publishRule(on, rule, 1, rule.owner, systemClock.now());
     });
   }

@@ -2,8 +2,8 @@ import { hash } from '@node-rs/argon2';
 import type { Pool } from 'mysql2/promise';
 import { ruleSchema } from '../contract/documents/index.ts';
 import type { Source } from '../core/values/index.ts';
-import { publishRule } from '../server/intake/index.ts';
-import { createRuleQuery, inTransaction, migrate, query, raiseWorldQuery, run } from '../server/store/index.ts';
+import { publishRule } from '../server/acts/index.ts';
+import { inTransaction, migrate, query, run, store } from '../server/store/index.ts';
 
 export const LOANS: Source = {
   id: 'loans',
@@ -67,8 +67,8 @@ export async function prepare(pool: Pool): Promise<void> {
     ),
   );
   await inTransaction(pool, async (on) => {
-    await run(on, raiseWorldQuery());
-    await run(on, createRuleQuery(RULE, 'ines', Date.now()));
+    await run(on, store.world.raise());
+    await run(on, store.rules.create(RULE, 'ines', Date.now()));
     await publishRule(on, RULE, 1, 'ines', Date.now() - 1000);
   });
 }

@@ -1,6 +1,6 @@
 import { hash } from '@node-rs/argon2';
 import type { Pool } from 'mysql2/promise';
-import { inTransaction, query, raiseWorldQuery, run } from '../server/store/index.ts';
+import { inTransaction, query, run, store } from '../server/store/index.ts';
 import { CONTACTS, FOLLOWERS, GROUPS, PEOPLE } from './people.ts';
 import { WORDINGS } from './rules.ts';
 import { ACCESS, FOLDERS, SOURCES } from './sources.ts';
@@ -105,6 +105,6 @@ export async function layOut(
       ),
     );
     await run(on, query('INSERT INTO webhooks (id, url, secret) VALUES (?)', ['insurer', hook, hookSecret]));
-    await run(on, raiseWorldQuery());
+    await run(on, store.world.raise());
   });
 }

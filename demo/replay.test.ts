@@ -1,21 +1,10 @@
+import { fromJson, raw } from '../server/testing/raw.ts';
 import type { Pool } from 'mysql2/promise';
 import { expect, it } from 'vitest';
 import { type ScenarioInput, type Setting, simulate } from '../core/decide/index.ts';
 import { instantOf, printInstant } from '../core/time/index.ts';
-import { publishRule } from '../server/intake/index.ts';
-import {
-  createRuleQuery,
-  fromJson,
-  inTransaction,
-  insertItemsQuery,
-  query,
-  rows,
-  run,
-  runAll,
-  saveChangeQueries,
-  saveDecidedQuery,
-  type StoredItem,
-} from '../server/store/index.ts';
+import { publishRule } from '../server/acts/index.ts';
+import { inTransaction, query, rows, run, runAll, type StoredItem, store } from '../server/store/index.ts';
 import { breakingPool, makeRunner, setUpMuseum } from '../server/testing/museum.ts';
 import { Chance } from './chance.ts';
 import { enact, type Made } from './history.ts';
@@ -60,7 +49,7 @@ async function enter(pool: Pool, { change, version }: Made): Promise<void> {
     if (version === 1)
       await run(
         on,
-        insertItemsQuery([
+        store.items.insert([
           {
             id: item,
             source: change.source,
@@ -90,7 +79,7 @@ async function enter(pool: Pool, { change, version }: Made): Promise<void> {
           item,
         ),
       );
-    await runAll(on, saveChangeQueries(change, version));
+    await runAll(on, store.changes.save(change, version));
   });
 }
 
@@ -103,11 +92,14 @@ it('the runner over the demo’s last days, cut off now and then, gives what the
   const start = NOW - SPAN;
   const { items, last } = standingAt(made, start);
   for (let at = 0; at < items.length; at += 500)
-    await runAll(pool, [insertItemsQuery(items.slice(at, at + 500)), saveDecidedQuery(last.slice(at, at + 500))]);
+    await runAll(pool, [
+      store.items.insert(items.slice(at, at + 500)),
+      store.changes.saveDecided(last.slice(at, at + 500)),
+    ]);
   clock.set(start);
   for (const { rule } of RULES) {
     await inTransaction(pool, async (on) => {
-      await run(on, createRuleQuery(rule, rule.owner, start));
+      await run(on, store.rules.create(rule, rule.owner, start));
       await publishRule(on, rule, 1, rule.owner, start);
     });
   }
@@ -142,9 +134,11 @@ it('the runner over the demo’s last days, cut off now and then, gives what the
     rules: RULES.map(({ rule }) => ({ rule, from: start })),
   };
   const outcome = simulate({ ...setting, inputs });
-  const alerts = await rows<{ rule_id: string; at: number; items: string; changes: string }>(
+  const alerts = await rows(
     pool,
-    query('SELECT rule_id, at, items, changes FROM alerts'),
+    raw<{ rule_id: string; at: number; items: string; changes: string }>(
+      'SELECT rule_id, at, items, changes FROM alerts',
+    ),
   );
   expect(
     alerts
@@ -154,16 +148,20 @@ it('the runner over the demo’s last days, cut off now and then, gives what the
       )
       .sort(),
   ).toEqual(outcome.alerts.map((one) => `${one.at} ${one.rule} ${one.items} ${one.changes}`).sort());
-  const messages = await rows<{ person_id: string; channel: string; at: number; form: string; subject: string }>(
+  const messages = await rows(
     pool,
-    query('SELECT person_id, channel, at, form, subject FROM messages'),
+    raw<{ person_id: string; channel: string; at: number; form: string; subject: string }>(
+      'SELECT person_id, channel, at, form, subject FROM messages',
+    ),
   );
   expect(
     messages.map((row) => `${printInstant(row.at)} ${row.person_id} ${row.channel} ${row.form} ${row.subject}`).sort(),
   ).toEqual(outcome.messages.map((one) => `${one.at} ${one.to} ${one.channel} ${one.form} ${one.subject}`).sort());
-  const withheld = await rows<{ person_id: string; rule_id: string; item_id: string; reason: string }>(
+  const withheld = await rows(
     pool,
-    query('SELECT person_id, rule_id, item_id, reason FROM withheld'),
+    raw<{ person_id: string; rule_id: string; item_id: string; reason: string }>(
+      'SELECT person_id, rule_id, item_id, reason FROM withheld',
+    ),
   );
   expect(withheld.map((row) => `${row.rule_id} ${row.item_id} ${row.person_id} ${row.reason}`).sort()).toEqual(
     outcome.withheld.map((one) => `${one.rule} ${one.item} ${one.person} ${one.reason}`).sort(),

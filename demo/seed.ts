@@ -6,27 +6,18 @@ import { SettableClock } from '../server/kit/index.ts';
 import { SignedLinks } from '../server/signed-links/index.ts';
 import { startMailStandIn, startTextStandIn, startWebhookStandIn } from '../server/standins/index.ts';
 import {
-  decidedToQuery,
-  beginPhaseQueries,
   type Connecting,
-  createRuleQuery,
   DirectoryCache,
-  effectQueries,
   inTransaction,
-  insertItemsQuery,
   one,
   openPool,
-  putLiveQueries,
-  putRowsQueries,
   query,
-  raiseWorldQuery,
+  rows,
   run,
   runAll,
-  saveDecidedQuery,
-  saveFileQuery,
-  setTimersQueries,
   sqlTime,
   type StoredItem,
+  store,
 } from '../server/store/index.ts';
 import { Chance } from './chance.ts';
 import { paperFile } from './documents.ts';
@@ -68,17 +59,17 @@ async function seed(order: Order): Promise<void> {
   });
   const { effects, left } = decideAll(made, acts, now - STORY_DAYS * DAY, now);
   await writeRules(pool, now);
-  await inParts(pool, [...items.values()], 500, (part) => [insertItemsQuery(part)]);
-  await inParts(pool, made, 800, (part) => [saveDecidedQuery(part)]);
+  await inParts(pool, [...items.values()], 500, (part) => [store.items.insert(part)]);
+  await inParts(pool, made, 800, (part) => [store.changes.saveDecided(part)]);
   await inParts(
     pool,
     [...items.values()].filter(({ source }) => source === 'papers' || source === 'reports'),
     100,
     (part) => part.map(fileOf),
   );
-  await inParts(pool, effects, 400, (part) => effectQueries(part, now, site));
-  await inParts(pool, left.state, 500, (part) => putRowsQueries(part));
-  await inParts(pool, left.timers, 500, (part) => setTimersQueries(part));
+  await inParts(pool, effects, 400, (part) => store.decisions.save(part, now, site));
+  await inParts(pool, left.state, 500, (part) => store.engine.putRows(part));
+  await inParts(pool, left.timers, 500, (part) => store.timers.set(part));
   await run(pool, query("UPDATE messages SET fate_at = at WHERE channel = 'inApp'"));
   await run(
     pool,
@@ -93,14 +84,9 @@ async function seed(order: Order): Promise<void> {
   );
   await readMessages(pool, acts, now);
   await sendLately(pool, order);
-  await run(pool, decidedToQuery({ at: now, rank: 3, seq: 0 }));
+  await run(pool, store.turns.decidedTo({ at: now, rank: 3, seq: 0 }));
   await run(pool, query("INSERT INTO marks (name, at) VALUES ('demo', ?)", sqlTime(now)));
-  const counts = await one<{ items: number; changes: number; messages: number }>(
-    pool,
-    query(
-      'SELECT (SELECT COUNT(*) FROM items) AS items, (SELECT COUNT(*) FROM changes) AS changes, (SELECT COUNT(*) FROM messages) AS messages',
-    ),
-  );
+  const counts = await one(pool, store.schema.size());
   await pool.end();
   process.stdout.write(`${JSON.stringify(counts)}\n`);
 }
@@ -120,24 +106,22 @@ function fileOf({ id, fields }: StoredItem) {
     'A paper of Marisma Museum, a made-up museum of craft.',
     'Whoever opens it sees that the document is really there.',
   ]);
-  return saveFileQuery(id, 1, file.mediaType, file.bytes);
+  return store.items.saveFile(id, 1, file.mediaType, file.bytes);
 }
 
 /** Rules with their versions and phases, as they went live. */
 async function writeRules(pool: Pool, now: number): Promise<void> {
   await inTransaction(pool, async (on) => {
-    await run(on, raiseWorldQuery());
+    await run(on, store.world.raise());
     for (const { phase, since } of standings(now)) {
       const { rule, version } = phase.compiled;
       const isFirst = phase.epoch === 1;
       const isNewVersion =
-        isFirst ||
-        (await one(on, query('SELECT 1 FROM rule_versions WHERE rule_id = ? AND version = ?', rule.id, version))) ===
-          undefined;
+        isFirst || !(await rows(on, store.rules.versions(rule.id))).some((known) => known.version === version);
       await runAll(on, [
-        ...(isFirst ? [createRuleQuery(rule, rule.owner, since - HOUR)] : []),
-        ...(isNewVersion ? putLiveQueries(rule, version, rule.owner, since) : []),
-        ...beginPhaseQueries(phase, rule.owner, since),
+        ...(isFirst ? [store.rules.create(rule, rule.owner, since - HOUR)] : []),
+        ...(isNewVersion ? store.rules.putLive(rule, version, rule.owner, since) : []),
+        ...store.rules.beginPhase(phase, rule.owner, since),
       ]);
     }
   });

@@ -133,9 +133,9 @@ test('a rule that is too noisy is made quiet by one press', async ({ browser }) 
   const ines = await signIn(browser, 'Inés Calder');
   await ines.goto('/rules/new?source=loans');
   await edit(ines, 'Add who hears', (editor) => editor.getByRole('button', { name: /^Insurers/ }).click());
-  const mends = ines.getByRole('region', { name: 'What would make it cheaper' });
-  await expect(mends).toContainText('messages a day');
-  const digest = mends.getByRole('listitem').filter({ hasText: 'Gather it in a daily digest' });
+  const suggestions = ines.getByRole('region', { name: 'What would make it cheaper' });
+  await expect(suggestions).toContainText('messages a day');
+  const digest = suggestions.getByRole('listitem').filter({ hasText: 'Gather it in a daily digest' });
   const after = Number(((await digest.locator('mark').textContent()) ?? '').replace(/\D/g, ''));
   const before = Number(((await digest.locator('s').textContent()) ?? '').replace(/\D/g, ''));
   expect(after).toBeLessThan(before / 2);

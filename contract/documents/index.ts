@@ -2,6 +2,7 @@ export { cloudEventSchema, toCloudEvent } from './cloud-event.ts';
 export { schemaFaults } from './faults.ts';
 export {
   accessSchema,
+  conditionSchema,
   dateSchema,
   idSchema,
   kindSchema,
@@ -10,7 +11,17 @@ export {
   ruleSchema,
   selectorSchema,
   stateTestSchema,
+  urgencySchema,
   valueSchema,
 } from './rule.ts';
-export { changeSchema, inputSchema, scenarioSchema, scenarioShape } from './scenario.ts';
+export {
+  catchUpSchema,
+  changeSchema,
+  inputSchema,
+  muteSchema,
+  scenarioSchema,
+  scenarioShape,
+  sourceSchema,
+  wordingSchema,
+} from './scenario.ts';
 export { nestingFault, shapeFault } from './shape.ts';

@@ -56,7 +56,7 @@ const movementSchema = z.strictObject({
 });
 const membershipSchema = z.strictObject({ field: idSchema, any: z.array(z.string()).optional() });
 
-const conditionSchema: z.ZodType<Condition> = z
+export const conditionSchema: z.ZodType<Condition> = z
   .lazy(() =>
     z.union([
       fieldTestSchema,

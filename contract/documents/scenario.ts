@@ -22,7 +22,7 @@ const instantSchema = z
 const fieldsSchema = z.record(z.string(), valueSchema);
 const nameless = z.string().nullable().default(null);
 
-const sourceSchema = z.strictObject({
+export const sourceSchema = z.strictObject({
   id: idSchema,
   kind: z.enum(['folders', 'list', 'records', 'stream']),
   name: z.string(),
@@ -42,7 +42,7 @@ const untilSchema = z.union([
   dateSchema,
   z.string().refine((text) => parseInstant(text) !== null, 'a day, or an instant with offset'),
 ]);
-const muteSchema = z.strictObject({
+export const muteSchema = z.strictObject({
   rule: idSchema.optional(),
   item: idSchema.optional(),
   until: untilSchema.optional(),
@@ -77,7 +77,7 @@ const contactSchema = z
   })
   .transform(({ name, ...contact }) => ({ ...contact, name: name ?? contact.email ?? contact.id }));
 const folderSchema = z.strictObject({ id: idSchema, source: idSchema, name: z.string(), parent: nameless });
-const wordingSchema = z.strictObject({
+export const wordingSchema = z.strictObject({
   id: idSchema,
   name: z.string().default(''),
   subject: z.string().nullable().default(null),
@@ -111,11 +111,12 @@ export const changeSchema = z
   })
   .transform((change): Change => change);
 
+export const catchUpSchema = z.enum(['each', 'summary', 'skip']);
 const acts = {
   read: { person: idSchema },
   acknowledge: { person: idSchema, rule: idSchema, item: idSchema.optional() },
   pause: { rule: idSchema },
-  resume: { rule: idSchema, catchUp: z.enum(['each', 'summary', 'skip']) },
+  resume: { rule: idSchema, catchUp: catchUpSchema },
   publish: { rule: ruleSchema },
   mute: { person: idSchema, rule: idSchema.optional(), item: idSchema.optional(), until: untilSchema.optional() },
   confirm: { contact: idSchema },

@@ -72,8 +72,8 @@ export interface Content {
   sender?: { name: string | null; replyTo: string | null };
   /** The address that waits for a yes, by the id under which it was asked. */
   ask?: string;
-  /** The talk that something passed on belongs to. */
-  talk?: string;
+  /** The thread that something passed on belongs to. */
+  thread?: string;
   /** The rule that a notice is about. */
   rule?: { id: string; name: string };
   /** The reader wants email as plain text alone. */

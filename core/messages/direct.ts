@@ -68,7 +68,7 @@ export function numberAskContent(code: string, site: string, reader: AddressedRe
 
 /** Something passed on: by whom, with what word of theirs, or what they answer to it. */
 export function passedContent(
-  talk: string,
+  thread: string,
   { by, began, word, title, entry }: { by: string; began: string | null; word: string; title: string; entry: Entry },
   reader: AddressedReader,
   at: Instant,
@@ -79,7 +79,7 @@ export function passedContent(
   return {
     ...bareOf(reader, at),
     form: 'passed',
-    talk,
+    thread,
     headline: phrases.say(began === null ? 'passed.headline' : 'passed.answer', { person: by, title }),
     lead: word === '' ? '' : phrases.say('passed.word', { word }),
     entries: [{ ...entry, asks: false, why: [why] }],

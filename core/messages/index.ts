@@ -1,4 +1,5 @@
 export { conditionWords, durationWords, operatorWords, type Phrasing, plainWords } from './condition-words.ts';
+export { FORMS } from './content.ts';
 export type {
   AnyForm,
   Content,

@@ -2,23 +2,14 @@ import { execFile } from 'node:child_process';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import type { Pool } from 'mysql2/promise';
-import { type Connecting, migrate, one, openPool, query, rows, run } from '../store/index.ts';
+import { type Connecting, migrate, one, openPool, rows, run, store } from '../store/index.ts';
 import { ownSecret, type Settings } from './settings.ts';
 import { StartError } from './start-error.ts';
 
 /** Where a demo is laid out before it takes its place. Nobody's data is ever in it: what a start that was cut off left there is made anew. */
 const scratchOf = (database: string): string => `${database}_being_laid_out`;
 
-const tablesOf = async (pool: Pool, database: string): Promise<string[]> =>
-  (
-    await rows<{ name: string }>(
-      pool,
-      query(
-        "SELECT table_name AS name FROM information_schema.tables WHERE table_schema = ? AND table_type = 'BASE TABLE' ORDER BY table_name",
-        database,
-      ),
-    )
-  ).map(({ name }) => name);
+const tablesOf = (pool: Pool, database: string): Promise<string[]> => rows(pool, store.schema.tables(database));
 
 /** Whether there is any data: a database with a table in it. */
 export const isLaidOut = async (pool: Pool, database: string): Promise<boolean> =>
@@ -27,7 +18,7 @@ export const isLaidOut = async (pool: Pool, database: string): Promise<boolean> 
 /** Whether the data is a demo, which its own mark alone tells. */
 export async function isDemo(pool: Pool, database: string): Promise<boolean> {
   if (!(await tablesOf(pool, database)).includes('marks')) return false;
-  return (await one(pool, query(`SELECT name FROM \`${database}\`.marks WHERE name = 'demo'`))) !== undefined;
+  return (await one(pool, store.schema.demoMark(database))) !== undefined;
 }
 
 /**
@@ -52,8 +43,8 @@ export async function layOutDemo({
 }): Promise<string> {
   const began = performance.now();
   const scratch = scratchOf(database);
-  await run(pool, query(`DROP DATABASE IF EXISTS \`${scratch}\``));
-  await run(pool, query(`CREATE DATABASE \`${scratch}\` CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`));
+  await run(pool, store.schema.drop(scratch));
+  await run(pool, store.schema.create(scratch));
   const into = { ...connecting, database: scratch };
   const own = openPool(into, 2, true);
   await migrate(own).finally(() => own.end());
@@ -68,13 +59,8 @@ export async function layOutDemo({
   };
   const counts = await seeded(order, root);
   const tables = await tablesOf(pool, scratch);
-  await run(
-    pool,
-    query(
-      `RENAME TABLE ${tables.map((table) => `\`${scratch}\`.\`${table}\` TO \`${database}\`.\`${table}\``).join(', ')}`,
-    ),
-  );
-  await run(pool, query(`DROP DATABASE \`${scratch}\``));
+  await run(pool, store.schema.moveTables(scratch, database, tables));
+  await run(pool, store.schema.drop(scratch));
   return `${counts.items} items, ${counts.changes} changes, ${counts.messages} messages, laid out in ${((performance.now() - began) / 1000).toFixed(1)} s`;
 }
 

@@ -4,15 +4,15 @@ import type { AddressInfo } from 'node:net';
 import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
 import type { Site } from '../../core/messages/index.ts';
-import { mayRead } from '../../core/people/index.ts';
 import { mailCarrier, Sender, type SenderParts, textCarrier, webhookCarrier } from '../delivery/index.ts';
-import { Counter, type Context, Hub, makeApp } from '../http/index.ts';
+import { type Context, makeApp } from '../http/index.ts';
+import { Hub, Relay } from '../live/index.ts';
+import { Counter } from '../replay/index.ts';
 import { SignedLinks } from '../signed-links/index.ts';
-import { askTheUnasked, tellTroubles } from '../intake/index.ts';
+import { askTheUnasked, tellTroubles } from '../acts/index.ts';
 import { type Clock, Complaints, inBackground, Loop } from '../kit/index.ts';
 import { Runner } from '../runner/index.ts';
-import { DirectoryCache, type StoredChange, worldOf } from '../store/index.ts';
-import { Relay } from './relay.ts';
+import { DirectoryCache } from '../store/index.ts';
 
 export interface OjoParts {
   pool: Pool;
@@ -24,6 +24,8 @@ export interface OjoParts {
   demoPassword: string | null;
   pages: string | null;
   port: number;
+  /** Answers and refusals are held against the contract, which tests do. */
+  isChecking?: boolean;
   /** Stand in for the real carriers where a test says so. */
   carriers?: SenderParts['carriers'];
 }
@@ -35,6 +37,8 @@ export interface Ojo {
   stop(): Promise<void>;
 }
 
+/** Pages are told of what became of messages at most so often. */
+const OUTBOX_MS = 1000;
 /** How long requests under way may take to end when the server stops. */
 const PATIENCE_MS = 10_000;
 
@@ -46,7 +50,7 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
   const counter = new Counter();
   const signedLinks = new SignedLinks(pool);
   const complaints = new Complaints(log);
-  const relay = new Relay(pool, hub, complaints);
+  const relay = new Relay({ pool, clock, hub, directory, complaints });
   const carriers = parts.carriers ?? {
     email: mailCarrier(parts.mail),
     text: textCarrier(parts.text),
@@ -60,7 +64,7 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
     log,
     signedLinks,
     carriers,
-    onFate: () => tellOutbox(hub),
+    onFate: outboxTeller(hub),
   });
   const runner = new Runner({
     pool,
@@ -70,8 +74,7 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
     log,
     onArrivals: (messages) => relay.tell(messages),
     onOutgoing: () => sender.wake(),
-    onDecided: (changes) =>
-      inBackground(tellItems(hub, changes, directory, pool), 'open pages could not be told of items', complaints),
+    onDecided: (changes) => inBackground(relay.tellItems(changes), 'open pages could not be told of items', complaints),
   });
   const asking = new Loop(
     'asking outside addresses',
@@ -101,6 +104,7 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
     counter,
     demoPassword: parts.demoPassword,
     isSecure: site.base.startsWith('https:'),
+    isChecking: parts.isChecking ?? false,
     isClosing: false,
     foresee: runner.foresee,
     wake: runner.wake,
@@ -151,18 +155,15 @@ function listen(server: Server, port: number): Promise<void> {
   });
 }
 
-/** Open pages that show a list look again where something in it has changed; only those who may read it are told. */
-async function tellItems(hub: Hub, changes: StoredChange[], cache: DirectoryCache, pool: Pool): Promise<void> {
-  const present = hub.present();
-  if (present.length === 0) return;
-  const world = worldOf(await cache.current(pool), new Map());
-  for (const change of changes) {
-    const place = { source: change.source, folder: change.folder, fields: change.after ?? change.before ?? {} };
-    for (const person of present)
-      if (mayRead(person, place, world)) hub.tell(person, { event: 'item', source: change.source, item: change.item });
-  }
-}
-
-function tellOutbox(hub: Hub): void {
-  for (const person of hub.present()) hub.tell(person, { event: 'outbox' });
+/** Pages that show the Outbox look again when a message has met its fate; however many have, once in a while. */
+function outboxTeller(hub: Hub): () => void {
+  let isTold = false;
+  return () => {
+    if (isTold) return;
+    isTold = true;
+    hub.announce({ event: 'outbox' });
+    setTimeout(() => {
+      isTold = false;
+    }, OUTBOX_MS).unref();
+  };
 }

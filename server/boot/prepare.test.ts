@@ -1,3 +1,4 @@
+import { raw } from '../testing/raw.ts';
 import { expect, inject, it } from 'vitest';
 import { one, openPool, query, run } from '../store/index.ts';
 import { prepare } from './prepare.ts';
@@ -19,7 +20,7 @@ it('what a person put in by hand is never dropped, half a demo or not, but for w
   const pool = openPool(connecting, 1);
   await run(pool, query(`DROP DATABASE IF EXISTS ${DATABASE}`));
   const people = async () =>
-    Number((await one<{ found: number }>(pool, query(`SELECT COUNT(*) AS found FROM ${DATABASE}.people`)))?.found);
+    Number((await one(pool, raw<{ found: number }>(`SELECT COUNT(*) AS found FROM ${DATABASE}.people`)))?.found);
   try {
     expect((await start([], false)).isDemo).toBe(false);
     await run(

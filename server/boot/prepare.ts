@@ -1,7 +1,7 @@
 import { basename } from 'node:path';
 import { createInterface } from 'node:readline/promises';
 import type { Pool } from 'mysql2/promise';
-import { type Connecting, migrate, one, openPool, query, run } from '../store/index.ts';
+import { type Connecting, migrate, one, openPool, store, run } from '../store/index.ts';
 import { isDemo, isLaidOut, layOutDemo } from './demo.ts';
 import type { Settings } from './settings.ts';
 import { StartError } from './start-error.ts';
@@ -23,6 +23,9 @@ interface Preparing {
   words: readonly string[];
 }
 
+/** Two programs that prepare the same data wait for one another under this name. */
+const LOCK = 'ojo/prepare';
+
 /**
  * Makes the data ready: lays out a demo where there is nothing yet and one is wanted, and brings the tables to the
  * newest version. Nothing is ever dropped but by `--fresh`; where the data is no demo, that wants its folder's name.
@@ -33,16 +36,13 @@ export async function prepare({ settings, connecting, database, now, root, words
   const lock = await pool.getConnection();
   try {
     // Two starts at once: the second finds what the first has made.
-    const got = await one<{ answer: number | null }>(lock, query("SELECT GET_LOCK('ojo/prepare', 600) AS answer"));
-    if (got?.answer !== 1)
+    const got = await one(lock, store.schema.lock(LOCK, 600));
+    if (got !== 1)
       throw new StartError(
         'Another Ojo has been preparing the data for ten minutes. Wait until it is done, or end it.',
       );
     if (isFreshAsked(words)) await dropAll(pool, settings, database, words);
-    await run(
-      pool,
-      query(`CREATE DATABASE IF NOT EXISTS \`${database}\` CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`),
-    );
+    await run(pool, store.schema.create(database));
     if (settings.wantsDemo && !(await isLaidOut(pool, database)))
       said.push(['Demo', await layOutDemo({ pool, settings, connecting, database, now, root })]);
     const own = openPool({ ...connecting, database }, 2, true);
@@ -55,7 +55,7 @@ export async function prepare({ settings, connecting, database, now, root, words
       said.push(['Data', `what is in ${settings.data} is the demo; --fresh begins anew without it`]);
     return { isDemo: found, said };
   } finally {
-    await run(lock, query("DO RELEASE_LOCK('ojo/prepare')")).catch(() => undefined);
+    await run(lock, store.schema.unlock(LOCK)).catch(() => undefined);
     lock.release();
     await pool.end();
   }
@@ -76,7 +76,7 @@ async function dropAll(pool: Pool, { data }: Settings, database: string, words: 
         `Nothing was deleted: the data in ${data} is no demo. To delete it all the same, start with  --fresh=${name}`,
       );
   }
-  await run(pool, query(`DROP DATABASE \`${database}\``));
+  await run(pool, store.schema.drop(database));
 }
 
 async function askedFor(name: string, data: string): Promise<string> {

@@ -1,8 +1,9 @@
+import { raw } from '../testing/raw.ts';
 import { once } from 'node:events';
 import { connect } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { startMailStandIn, startTextStandIn, startWebhookStandIn, type StandIn } from '../standins/index.ts';
-import { mailQuery, one, query, rows } from '../store/index.ts';
+import { one, rows, store } from '../store/index.ts';
 import { freePort } from '../testing/database.ts';
 import { setUpMuseum } from '../testing/museum.ts';
 import {
@@ -68,14 +69,16 @@ const failureOf = (sending: Promise<unknown>) =>
 describe('mail', () => {
   it('arrives in HTML and plain text, under an id made from the message', async () => {
     expect(await mail.carry(parcel('m1'))).toMatch(/^250/);
-    const kept = await rows<{ id: number; subject: string; message_id: string }>(
+    const kept = await rows(
       museum.pool,
-      query("SELECT id, subject, message_id FROM standin_mail WHERE address = 'ines@marisma.example'"),
+      raw<{ id: number; subject: string; message_id: string }>(
+        "SELECT id, subject, message_id FROM standin_mail WHERE address = 'ines@marisma.example'",
+      ),
     );
     expect(kept).toMatchObject([
       { subject: 'Tidal Loom: Status Agreed → On view', message_id: '<m1@marisma.example>' },
     ]);
-    const source = String((await one<{ source: string }>(museum.pool, mailQuery(kept[0]?.id ?? 0)))?.source);
+    const source = String((await one(museum.pool, store.standins.mail(kept[0]?.id ?? 0)))?.source);
     expect(source).toContain('multipart/alternative');
     expect(source).toContain('text/html');
     expect(source).toContain('text/plain');
@@ -87,12 +90,8 @@ describe('mail', () => {
     await mail.carry(parcel('m10', { address: 'sol@marisma.example' }));
     const sourceOf = async (address: string) =>
       String(
-        (
-          await one<{ source: string }>(
-            museum.pool,
-            query('SELECT source FROM standin_mail WHERE address = ?', address),
-          )
-        )?.source,
+        (await one(museum.pool, raw<{ source: string }>('SELECT source FROM standin_mail WHERE address = ?', address)))
+          ?.source,
       ).replace(/\r\n[ \t]+/g, ' ');
     expect(await sourceOf('ana@ferro.example')).toMatch(
       /^List-Unsubscribe: <https:\/\/ojo\.example\/leave\/abc>\r?$[\s\S]*^List-Unsubscribe-Post: List-Unsubscribe=One-Click\r?$/m,
@@ -116,9 +115,9 @@ describe('mail', () => {
   it('bears the same id when it is carried again', async () => {
     await mail.carry(parcel('m2', { address: 'mei@marisma.example' }));
     await mail.carry(parcel('m2', { address: 'mei@marisma.example' }));
-    const kept = await rows<{ message_id: string }>(
+    const kept = await rows(
       museum.pool,
-      query("SELECT message_id FROM standin_mail WHERE address = 'mei@marisma.example'"),
+      raw<{ message_id: string }>("SELECT message_id FROM standin_mail WHERE address = 'mei@marisma.example'"),
     );
     expect(new Set(kept.map((row) => row.message_id))).toEqual(new Set(['<m2@marisma.example>']));
   });
@@ -147,7 +146,7 @@ describe('webhooks', () => {
   it('arrive as JSON, signed, and once only where they are carried again', async () => {
     expect(await hook.carry(told('h1'))).toMatch(/^202/);
     await hook.carry(told('h1'));
-    expect(await rows(museum.pool, query('SELECT path, idempotency_key, body FROM standin_hooks'))).toEqual([
+    expect(await rows(museum.pool, raw('SELECT path, idempotency_key, body FROM standin_hooks'))).toEqual([
       { path: '/insurer', idempotency_key: 'h1', body: '{"items":["L-12"]}' },
     ]);
   });
@@ -173,7 +172,7 @@ describe('text messages', () => {
     await text.carry(sms('t1', '+34600555014'));
     const kept = await rows(
       museum.pool,
-      query("SELECT number, body, reference FROM standin_texts WHERE number = '+34600555014'"),
+      raw("SELECT number, body, reference FROM standin_texts WHERE number = '+34600555014'"),
     );
     expect(kept).toEqual([
       { number: '+34600555014', body: 'Tidal Loom: Status from Agreed to On view', reference: 't1' },

@@ -1,20 +1,8 @@
+import { raw } from '../testing/raw.ts';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { clearAway, KeepingCarrier, makeSender, NOON, setUpMuseum } from '../testing/museum.ts';
 import type { PoolConnection } from 'mysql2/promise';
-import {
-  addressesOfQuery,
-  claimSendQueries,
-  inTransaction,
-  leaseQuery,
-  one,
-  query,
-  raiseWorldQuery,
-  rows,
-  run,
-  sendAgainQuery,
-  several,
-  sqlTime,
-} from '../store/index.ts';
+import { inTransaction, one, query, rows, run, several, sqlTime, store } from '../store/index.ts';
 import { type Carrier, DeliveryError, type Parcel } from './index.ts';
 
 const museum = setUpMuseum();
@@ -28,7 +16,7 @@ beforeEach(async () => {
       "INSERT INTO webhooks (id, url, secret) VALUES ('dead', 'http://dead.example/', 's'), ('quick', 'http://quick.example/', 's')",
     ),
   );
-  await run(museum.pool, raiseWorldQuery());
+  await run(museum.pool, store.world.raise());
 });
 
 /** Takes messages and never answers; those under way can be counted, and let go. */
@@ -93,13 +81,13 @@ async function waiting(
 }
 
 const fateOf = async (id: string) =>
-  (await one<{ fate: string }>(museum.pool, query('SELECT fate FROM messages WHERE id = ?', id)))?.fate;
+  (await one(museum.pool, raw<{ fate: string }>('SELECT fate FROM messages WHERE id = ?', id)))?.fate;
 const delivered = async (ids: string[]) =>
-  (await rows(museum.pool, query("SELECT id FROM messages WHERE id IN (?) AND fate = 'delivered'", ids))).length;
+  (await rows(museum.pool, raw("SELECT id FROM messages WHERE id IN (?) AND fate = 'delivered'", ids))).length;
 
 describe('a claim', () => {
   const claim = (on: PoolConnection, limit: number) =>
-    several(on, claimSendQueries('email', NOON, limit)).then((found) => found.flat().map((row) => String(row.id)));
+    several(on, store.sending.claim('email', NOON, limit)).then((found) => found.flat().map((row) => String(row.id)));
 
   it('leaves to the next sender all that it does not take, however much waits', async () => {
     for (let count = 0; count < 30; count++) await waiting('email', count % 3 === 0 ? { urgency: 'critical' } : {});
@@ -120,11 +108,11 @@ describe('a claim', () => {
     const leased = await waiting('email');
     await run(museum.pool, query('UPDATE messages SET at = ? WHERE id = ?', sqlTime(NOON - 60_000), early));
     await run(museum.pool, query('UPDATE messages SET retry_at = ? WHERE id = ?', sqlTime(NOON + 1), put));
-    await run(museum.pool, leaseQuery([leased], NOON, NOON + 1));
+    await run(museum.pool, store.sending.lease([leased], NOON, NOON + 1));
     await inTransaction(museum.pool, async (on) => expect(await claim(on, 5)).toEqual([critical, early, late]));
     museum.clock.set(NOON + 1);
     await inTransaction(museum.pool, async (on) =>
-      expect((await several(on, claimSendQueries('email', NOON + 1, 5))).flat().map((row) => row.id)).toEqual([
+      expect((await several(on, store.sending.claim('email', NOON + 1, 5))).flat().map((row) => row.id)).toEqual([
         critical,
         early,
         late,
@@ -137,15 +125,15 @@ describe('a claim', () => {
   it('passes over a webhook whose receiver hangs, without reading what waits for it', async () => {
     for (let count = 0; count < 20; count++) await waiting('webhook', { address: 'dead' });
     const quick = await waiting('webhook', { address: 'quick' });
-    expect((await rows(museum.pool, addressesOfQuery('webhook'))).map((row) => row.address)).toEqual(['dead', 'quick']);
+    expect(await rows(museum.pool, store.sending.addressesOf('webhook'))).toEqual(['dead', 'quick']);
     await inTransaction(museum.pool, async (on) => {
       const read = async () =>
-        (await rows<{ Value: string }>(on, query("SHOW SESSION STATUS LIKE 'Handler_read_next'"))).reduce(
+        (await rows(on, raw<{ Value: string }>("SHOW SESSION STATUS LIKE 'Handler_read_next'"))).reduce(
           (sum, row) => sum + Number(row.Value),
           0,
         );
       const before = await read();
-      const claimed = (await several(on, claimSendQueries('webhook', NOON, 5, 'quick'))).flat();
+      const claimed = (await several(on, store.sending.claim('webhook', NOON, 5, 'quick'))).flat();
       expect(claimed.map((row) => row.id)).toEqual([quick]);
       expect((await read()) - before).toBeLessThan(5);
     });
@@ -189,7 +177,7 @@ describe('one side that hangs', () => {
           (
             await rows(
               museum.pool,
-              query(
+              raw(
                 "SELECT id FROM messages WHERE fate = 'waiting' AND tries = 1 AND retry_at > ? AND reply LIKE 'no answer within%'",
                 sqlTime(NOON),
               ),
@@ -232,9 +220,9 @@ it('what fails for now is tried for three days with growing pauses, then it has 
   let at = NOON;
   for (;;) {
     await sender.drain();
-    const row = await one<{ fate: string; retry_at: number | null }>(
+    const row = await one(
       museum.pool,
-      query('SELECT fate, retry_at FROM messages WHERE id = ?', id),
+      raw<{ fate: string; retry_at: number | null }>('SELECT fate, retry_at FROM messages WHERE id = ?', id),
     );
     if (row?.fate === 'failed' || row?.retry_at === null || row?.retry_at === undefined) break;
     pauses.push(row.retry_at - at);
@@ -248,7 +236,7 @@ it('what fails for now is tried for three days with growing pauses, then it has 
   expect(Math.max(...pauses)).toBeLessThanOrEqual(3_600_000);
   expect(pauses.slice(-5).every((pause) => pause >= 1_800_000)).toBe(true);
   email.failure = null;
-  await run(museum.pool, sendAgainQuery(id));
+  await run(museum.pool, store.sending.sendAgain(id));
   await sender.drain();
   expect(await fateOf(id)).toBe('delivered');
 });

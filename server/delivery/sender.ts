@@ -4,25 +4,16 @@ import type { Site } from '../../core/messages/index.ts';
 import type { Channel } from '../../core/people/index.ts';
 import { backOff, type Clock, Complaints, Loop } from '../kit/index.ts';
 import {
-  addressesOfQuery,
-  claimSendQueries,
   type Directory,
   type DirectoryCache,
-  fateQuery,
-  giveBackQuery,
   inTransaction,
-  itemsQuery,
-  leaseQuery,
-  retryQuery,
   rows,
   run,
   runAll,
   several,
   type StoredItem,
   type StoredMessage,
-  toItem,
-  toMessage,
-  withholdQuery,
+  store,
 } from '../store/index.ts';
 import type { SignedLinks } from '../signed-links/index.ts';
 import { type Carrier, DeliveryError } from './carrier.ts';
@@ -83,7 +74,7 @@ export class Sender {
     await this.slots.idle(this.parts.patienceMs ?? PATIENCE_MS);
     const left = this.slots.messages();
     if (left.length > 0)
-      await run(this.parts.pool, giveBackQuery(left)).catch((error: unknown) =>
+      await run(this.parts.pool, store.sending.giveBack(left)).catch((error: unknown) =>
         this.complaints.tell('messages could not be given back; their leases run out by themselves', error),
       );
     for (const carrier of Object.values(this.parts.carriers)) carrier.close();
@@ -102,7 +93,7 @@ export class Sender {
     if (claimed.length === 0) return false;
     const ids = [...new Set(claimed.flatMap((message) => message.content.entries.map((entry) => entry.item.id)))];
     const items = new Map(
-      (ids.length > 0 ? await rows(pool, itemsQuery(ids)) : []).map(toItem).map((item) => [item.id, item]),
+      (ids.length > 0 ? await rows(pool, store.items.byIds(ids)) : []).map((item) => [item.id, item]),
     );
     for (const message of claimed) {
       this.slots.take(message, hostOf(message, world), this.send(message, world, items), () => {
@@ -124,25 +115,22 @@ export class Sender {
       const due = (
         await several(
           on,
-          open.flatMap((address) => claimSendQueries(channel, now, free, address)),
+          open.flatMap((address) => store.sending.claim(channel, now, free, address)),
         )
       )
         .flat()
-        .map(toMessage)
         .sort(compareClaims);
       const taken = this.slots.fitting(due, (message) => hostOf(message, world)).slice(0, free);
       const ids = taken.map((one) => one.id);
-      if (ids.length > 0) await run(on, leaseQuery(ids, now, now + LEASE_MS));
+      if (ids.length > 0) await run(on, store.sending.lease(ids, now, now + LEASE_MS));
       return taken;
     });
   }
 
   /** The webhooks whose hosts have a slot free. */
   private async openAddresses(world: Directory): Promise<string[]> {
-    const known = await rows<{ address: string }>(this.parts.pool, addressesOfQuery('webhook'));
-    return known
-      .map((row) => row.address)
-      .filter((address) => !this.slots.isFull(hostOfUrl(world.webhooks.get(address)?.url ?? address)));
+    const known = await rows(this.parts.pool, store.sending.addressesOf('webhook'));
+    return known.filter((address) => !this.slots.isFull(hostOfUrl(world.webhooks.get(address)?.url ?? address)));
   }
 
   /** Carries one message and writes down what became of it; never fails itself. */
@@ -152,8 +140,8 @@ export class Sender {
       const against = reasonAgainst(message, world, items);
       if (against) {
         await runAll(pool, [
-          fateQuery(message.id, 'withheld', clock.now(), against),
-          withholdQuery(message.id, against, clock.now()),
+          store.sending.setFate(message.id, 'withheld', clock.now(), against),
+          store.sending.withhold(message.id, against, clock.now()),
         ]);
       } else {
         const carrier = carriers[message.channel as OutChannel];
@@ -161,7 +149,7 @@ export class Sender {
           this.parts.mostMs ?? MOST_MS,
           parcelOf(message, world, this.parts).then((parcel) => carrier.carry(parcel)),
         );
-        await run(pool, fateQuery(message.id, 'delivered', clock.now(), reply));
+        await run(pool, store.sending.setFate(message.id, 'delivered', clock.now(), reply));
       }
     } catch (error) {
       await this.putBack(message, error).catch((failure: unknown) =>
@@ -180,7 +168,12 @@ export class Sender {
     if (!(error instanceof DeliveryError)) this.complaints.tell('a message could not be made ready to send', error);
     // The other side's words are for the Outbox; what else went wrong may quote what people wrote.
     const reply = error instanceof DeliveryError ? error.message : 'It could not be made ready to send.';
-    await run(pool, isForGood ? fateQuery(message.id, 'failed', now, reply) : retryQuery(message.id, next, reply));
+    await run(
+      pool,
+      isForGood
+        ? store.sending.setFate(message.id, 'failed', now, reply)
+        : store.sending.retry(message.id, next, reply),
+    );
   }
 }
 

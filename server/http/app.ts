@@ -2,30 +2,30 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import express, { type Express, type NextFunction, type Request, type Response, Router } from 'express';
 import helmet from 'helmet';
-import { clockSchema } from '../../contract/api.ts';
 import { LIMITS } from '../../contract/limits.ts';
+import type { RouteName } from '../../contract/paths.ts';
 import { Refusal } from '../../contract/problems.ts';
-import { instantOf } from '../../core/time/index.ts';
 import { Complaints, SettableClock } from '../kit/index.ts';
 import { isUnavailable, OutcomeUnknown } from '../store/index.ts';
-import { type Context, take, when } from './context.ts';
-import { addressRoutes } from './addresses.ts';
-import { inboxRoutes } from './inbox.ts';
-import { itemRoutes } from './items.ts';
-import { lessRoutes } from './less.ts';
-import { messageRoutes } from './message-page.ts';
-import { outboxRoutes } from './outbox.ts';
+import type { Context } from './context.ts';
 import { outsideRoutes } from './outside/index.ts';
-import { passingRoutes } from './passing.ts';
-import { peopleRoutes } from './people.ts';
-import { planRoutes } from './plan.ts';
-import { ruleRoutes } from './rules.ts';
-import { requireOwnPage, requireSession, sessionRoutes } from './sessions.ts';
-import { standInRoutes } from './standins.ts';
-import { todayRoutes } from './today.ts';
-import { trailRoutes } from './trail.ts';
-import { viewRoutes } from './views.ts';
-import { wordingRoutes } from './wordings.ts';
+import { type Handlers, register } from './register.ts';
+import { addressHandlers, contactHandlers } from './routes/addresses.ts';
+import { inboxHandlers } from './routes/inbox.ts';
+import { itemHandlers } from './routes/items.ts';
+import { messageHandlers } from './routes/messages.ts';
+import { outboxHandlers } from './routes/outbox.ts';
+import { peopleHandlers } from './routes/people.ts';
+import { lessHandlers, planHandlers } from './routes/plan.ts';
+import { ruleHandlers, tryingHandlers } from './routes/rules.ts';
+import { openSessionHandlers, sessionHandlers, signInLimit, testHandlers } from './routes/sessions.ts';
+import { sourceHandlers } from './routes/sources.ts';
+import { standInHandlers } from './routes/standins.ts';
+import { threadHandlers } from './routes/threads.ts';
+import { todayHandlers } from './routes/today.ts';
+import { trailHandlers } from './routes/trail.ts';
+import { wordingHandlers } from './routes/wordings.ts';
+import { requireOwnPage, requireSession } from './session.ts';
 
 /** The web application: the API below `/api`, and the built pages everywhere else. */
 export function makeApp(context: Context, pages: string | null): Express {
@@ -61,6 +61,29 @@ export function makeApp(context: Context, pages: string | null): Express {
   return app;
 }
 
+/** Every route for somebody signed in. */
+const HANDLERS = {
+  ...sessionHandlers,
+  ...sourceHandlers,
+  ...itemHandlers,
+  ...trailHandlers,
+  ...todayHandlers,
+  ...inboxHandlers,
+  ...messageHandlers,
+  ...threadHandlers,
+  ...outboxHandlers,
+  ...tryingHandlers,
+  ...ruleHandlers,
+  ...wordingHandlers,
+  ...peopleHandlers,
+  ...planHandlers,
+  ...lessHandlers,
+  ...addressHandlers,
+  ...contactHandlers,
+} satisfies Handlers<
+  Exclude<RouteName, keyof typeof openSessionHandlers | keyof typeof standInHandlers | 'test.clock'>
+>;
+
 function apiRoutes(context: Context): Router {
   const api = Router();
   api.use(requireOwnPage);
@@ -70,45 +93,17 @@ function apiRoutes(context: Context): Router {
   });
   // Whoever is not signed in has little to say.
   api.use(['/session', '/test'], express.json({ limit: LIMITS.outsideBytes }));
-  api.use(sessionRoutes(context));
-  api.use('/test', testRoutes(context));
+  api.use('/session', signInLimit());
+  api.use(register(context, openSessionHandlers));
+  if (context.clock instanceof SettableClock) api.use(register(context, testHandlers));
   api.use(requireSession(context));
   api.use(express.json({ limit: LIMITS.documentBytes }));
-  api.use(
-    itemRoutes(context),
-    viewRoutes(context),
-    trailRoutes(context),
-    todayRoutes(context),
-    peopleRoutes(context),
-    planRoutes(context),
-    lessRoutes(context),
-    addressRoutes(context),
-    wordingRoutes(context),
-    ruleRoutes(context),
-    inboxRoutes(context),
-    messageRoutes(context),
-    outboxRoutes(context),
-    passingRoutes(context),
-  );
-  if (context.demoPassword !== null) api.use('/standins', standInRoutes(context));
+  api.use(register(context, HANDLERS));
+  if (context.demoPassword !== null) api.use(register(context, standInHandlers));
   api.use(() => {
     throw new Refusal('notFound');
   });
   return api;
-}
-
-/** Only a server started with a clock that can be set has these. */
-function testRoutes(context: Context): Router {
-  const routes = Router();
-  const { clock } = context;
-  if (clock instanceof SettableClock) {
-    routes.put('/clock', (request, response) => {
-      clock.set(instantOf(take(clockSchema, request.body).now));
-      context.wake();
-      response.json({ now: when(clock.now()) });
-    });
-  }
-  return routes;
 }
 
 function servePages(app: Express, pages: string): void {

@@ -1,3 +1,4 @@
+import { raw } from '../testing/raw.ts';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { query, rows, run } from '../store/index.ts';
 import { askMuseum } from '../testing/asking.ts';
@@ -149,7 +150,7 @@ describe('keeping an eye on something', () => {
     channels: ['inApp'],
   });
   const followers = async () =>
-    (await rows<{ person_id: string }>(museum.pool, query('SELECT person_id FROM followers'))).map(
+    (await rows(museum.pool, raw<{ person_id: string }>('SELECT person_id FROM followers'))).map(
       (row) => row.person_id,
     );
 

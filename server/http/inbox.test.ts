@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { editItem } from '../intake/index.ts';
-import { query, raiseWorldQuery, run } from '../store/index.ts';
+import { query, run, store } from '../store/index.ts';
 import { askMuseum, documentOf } from '../testing/asking.ts';
 import { clearAway, edit, newLoan, NOON, ON_VIEW, putLive, rule } from '../testing/museum.ts';
 
@@ -173,7 +173,7 @@ describe('a message', () => {
         1,
       ]),
     );
-    await run(museum.pool, raiseWorldQuery());
+    await run(museum.pool, store.world.raise());
     await putLive(
       museum.pool,
       rule({

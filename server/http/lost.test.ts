@@ -1,3 +1,4 @@
+import { raw } from '../testing/raw.ts';
 import { expect, inject, it } from 'vitest';
 import { one, openPool, query, rows, run } from '../store/index.ts';
 import { askMuseum } from '../testing/asking.ts';
@@ -10,9 +11,9 @@ async function cut(times: number, isOver: () => boolean): Promise<number> {
   const pool = openPool(inject('connecting'), 1);
   let count = 0;
   while (count < times && !isOver()) {
-    const found = await rows<{ ID: number }>(
+    const found = await rows(
       pool,
-      query('SELECT ID FROM information_schema.processlist WHERE DB = ?', museum.database),
+      raw<{ ID: number }>('SELECT ID FROM information_schema.processlist WHERE DB = ?', museum.database),
     );
     for (const { ID } of found) await run(pool, query('KILL ?', ID)).catch(() => undefined);
     if (found.length > 0) count += 1;
@@ -52,16 +53,16 @@ it('fifty cuts of every connection under load are lived through: each edit that 
   isCut = true;
   await writing;
   await settle();
-  const trail = await rows<{ note: string }>(
+  const trail = await rows(
     museum.pool,
-    query("SELECT JSON_VALUE(fields_after, '$.note') AS note FROM changes WHERE kind = 'changed'"),
+    raw<{ note: string }>("SELECT JSON_VALUE(fields_after, '$.note') AS note FROM changes WHERE kind = 'changed'"),
   );
   const counts = new Map<string, number>();
   for (const { note } of trail) counts.set(note, (counts.get(note) ?? 0) + 1);
   expect(kept.length).toBeGreaterThan(5);
   expect(kept.filter((note) => counts.get(note) !== 1)).toEqual([]);
   expect(
-    Number((await one<{ open: number }>(museum.pool, query('SELECT COUNT(*) AS open FROM change_queue')))?.open),
+    Number((await one(museum.pool, raw<{ open: number }>('SELECT COUNT(*) AS open FROM change_queue')))?.open),
   ).toBe(0);
 }, 120_000);
 

@@ -43,16 +43,16 @@ describe('passing something on', () => {
     ]);
   });
 
-  it('has a talk in which answers reach everybody but who gave them, and nobody else', async () => {
-    const { talk } = (await post('ines', '/pass', { item, people: ['mei', 'wren'], word: 'Can you look?' })).body;
-    expect((await post('mei', `/talks/${talk}`, { words: 'I am on it.' })).body).toMatchObject({
+  it('has a thread in which answers reach everybody but who gave them, and nobody else', async () => {
+    const { thread } = (await post('ines', '/pass', { item, people: ['mei', 'wren'], word: 'Can you look?' })).body;
+    expect((await post('mei', `/threads/${thread}`, { words: 'I am on it.' })).body).toMatchObject({
       beganBy: 'ines',
       words: [{ person: 'ines' }, { person: 'mei', words: 'I am on it.' }],
     });
-    expect((await inboxOf('ines'))[0]).toMatchObject({ subject: 'Mei answers: Tidal Loom', content: { talk } });
+    expect((await inboxOf('ines'))[0]).toMatchObject({ subject: 'Mei answers: Tidal Loom', content: { thread } });
     expect((await inboxOf('mei')).length).toBe(1);
-    expect((await ask(`/talks/${talk}`, { as: 'marisol' })).status).toBe(404);
-    expect((await post('marisol', `/talks/${talk}`, { words: 'May I?' })).status).toBe(404);
+    expect((await ask(`/threads/${thread}`, { as: 'marisol' })).status).toBe(404);
+    expect((await post('marisol', `/threads/${thread}`, { words: 'May I?' })).status).toBe(404);
   });
 
   it('is refused where nobody named may read it, and of an item that one may not read oneself', async () => {

@@ -1,5 +1,6 @@
+import { raw } from '../testing/raw.ts';
 import { describe, expect, it } from 'vitest';
-import { query, rows } from '../store/index.ts';
+import { rows } from '../store/index.ts';
 import { askMuseum } from '../testing/asking.ts';
 import { edit, makeRunner, newLoan, NOON, ON_VIEW, putLive } from '../testing/museum.ts';
 
@@ -13,7 +14,7 @@ async function openPage(as: string): Promise<() => Promise<void>> {
     signal: page.signal,
   });
   const isHere = async () =>
-    (await rows(museum.pool, query('SELECT person_id FROM presence WHERE person_id = ?', as))).length > 0;
+    (await rows(museum.pool, raw('SELECT person_id FROM presence WHERE person_id = ?', as))).length > 0;
   await expect.poll(isHere).toBe(true);
   return async () => {
     page.abort();
@@ -37,10 +38,7 @@ describe('presence', () => {
       return (
         await rows(
           museum.pool,
-          query(
-            "SELECT id FROM messages WHERE person_id = 'mei' AND channel = 'email' AND subject LIKE ?",
-            `${title}%`,
-          ),
+          raw("SELECT id FROM messages WHERE person_id = 'mei' AND channel = 'email' AND subject LIKE ?", `${title}%`),
         )
       ).length;
     };

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { query, raiseWorldQuery, run } from '../store/index.ts';
+import { query, run, store } from '../store/index.ts';
 import { askMuseum, documentOf } from '../testing/asking.ts';
 import { clearAway, edit, newLoan, NOON, ON_VIEW, putLive, rule } from '../testing/museum.ts';
 
@@ -77,14 +77,14 @@ describe('a rule reaches no farther than its maker', () => {
     );
     // From now on somebody may read less than somebody else who coordinates.
     await run(museum.pool, query("UPDATE people SET role = 'coordinator' WHERE id = 'petra'"));
-    await run(museum.pool, raiseWorldQuery());
+    await run(museum.pool, store.world.raise());
     await putLive(museum.pool, rule({ ...ON_VIEW, ...outside, owner: 'petra' }), NOON - 1000);
     const act = (as: string, to: string) =>
       ask('/rules/acts', { as, method: 'POST', body: { act: 'handOver', ids: ['outside'], to } });
     expect((await act('petra', 'ines')).status).toBe(400);
     expect((await ask('/rules/outside', { as: 'petra' })).body.owner).toBe('petra');
     await run(museum.pool, query("UPDATE people SET role = 'member' WHERE id = 'petra'"));
-    await run(museum.pool, raiseWorldQuery());
+    await run(museum.pool, store.world.raise());
   });
 
   it('by being brought back under another owner', async () => {

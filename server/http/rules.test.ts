@@ -1,7 +1,7 @@
 import { execFile } from 'node:child_process';
 import { describe, expect, it } from 'vitest';
 import { printInstant } from '../../core/time/index.ts';
-import { changesFromQuery, DirectoryCache, query, rows, run, toChange } from '../store/index.ts';
+import { DirectoryCache, query, rows, run, store } from '../store/index.ts';
 import { askMuseum, documentOf } from '../testing/asking.ts';
 import { edit, newLoan, NOON } from '../testing/museum.ts';
 
@@ -82,8 +82,9 @@ describe('trying a rule', () => {
       left: 2,
       dropped: [{ title: 'Tidal Loom' }, { title: 'Tidal Loom' }],
     });
-    const mends = (await ask('/rules/mends', { as: 'ines', method: 'POST', body: { document, days: 7 } })).body;
-    expect(mends.find((one: { code: string }) => one.code === 'becomes')).toMatchObject({
+    const suggestions = (await ask('/rules/suggestions', { as: 'ines', method: 'POST', body: { document, days: 7 } }))
+      .body;
+    expect(suggestions.find((one: { code: string }) => one.code === 'becomes')).toMatchObject({
       messages: 1,
       document: { when: { if: { became: { op: 'is' } } } },
     });
@@ -273,7 +274,7 @@ describe('the count on the page', () => {
     });
     const page = (await ask('/rules/cost', { as: 'ines', method: 'POST', body: { document, days: 90 } })).body;
     const directory = await new DirectoryCache().current(museum.pool);
-    const changes = (await rows(museum.pool, changesFromQuery(['loans'], 0))).map(toChange);
+    const changes = await rows(museum.pool, store.changes.from(['loans'], 0));
     const scenario = {
       start: printInstant(museum.clock.now() - 90 * 86_400_000),
       end: printInstant(museum.clock.now()),

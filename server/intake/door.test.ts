@@ -1,12 +1,13 @@
+import { raw } from '../testing/raw.ts';
 import { describe, expect, it } from 'vitest';
 import { Refusal } from '../../contract/problems.ts';
 import { edit, LOANS, newLoan, NOON, setUpMuseum } from '../testing/museum.ts';
-import { changesOfItemQuery, inTransaction, itemQuery, one, query, rows, toChange, toItem } from '../store/index.ts';
+import { inTransaction, one, rows, store, type StoredItem } from '../store/index.ts';
 import { type Conflict, editItem, passDoor } from './index.ts';
 
 const museum = setUpMuseum();
-const itemNow = async (id: string) => toItem((await one(museum.pool, itemQuery(id))) ?? {});
-const trailOf = async (id: string) => (await rows(museum.pool, changesOfItemQuery(id, 100))).map(toChange);
+const itemNow = async (id: string) => (await one(museum.pool, store.items.byId(id))) as StoredItem;
+const trailOf = async (id: string) => await rows(museum.pool, store.changes.ofItem(id, 100));
 
 describe('the door', () => {
   it('writes the item, its version, its change and its place in the queue together', async () => {
@@ -20,7 +21,7 @@ describe('the door', () => {
       before: { status: 'Agreed' },
       after: { status: 'On view' },
     });
-    expect(await rows(museum.pool, query('SELECT * FROM change_queue WHERE item_id = ?', id))).toHaveLength(2);
+    expect(await rows(museum.pool, raw('SELECT * FROM change_queue WHERE item_id = ?', id))).toHaveLength(2);
   });
 
   it('writes none of them where the transaction fails after it', async () => {

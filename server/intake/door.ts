@@ -13,23 +13,17 @@ import {
   type Value,
 } from '../../core/values/index.ts';
 import {
-  changesByIdQuery,
-  changesSinceQuery,
   inTransaction,
   isUnavailable,
-  itemQuery,
   newId,
   OutcomeUnknown,
-  type Query,
+  type Statement,
   rows,
   runAll,
-  saveChangeQueries,
-  saveItemQuery,
   several,
   type StoredChange,
   type StoredItem,
-  toChange,
-  toItem,
+  store,
 } from '../store/index.ts';
 
 /** Something somebody does to one item. */
@@ -50,7 +44,7 @@ export interface Edit {
   /** Joins the changes of one bulk action; all of them bear one instant. */
   batch?: string;
   /** Statements that belong to the same transaction, such as a document's new content. */
-  also?: (version: number) => Query[];
+  also?: (version: number) => Statement[];
 }
 
 /** What another person did to the same item since the edit began. */
@@ -82,12 +76,12 @@ export type Done =
 export async function passDoor(on: PoolConnection, edit: Edit, isMadeBefore = false): Promise<Done> {
   refuseBadValues(edit);
   const [[row] = [], [again] = []] = await several(on, [
-    itemQuery(edit.item, true),
-    ...(edit.id !== undefined && isMadeBefore ? [changesByIdQuery([[edit.source.id, edit.id]])] : []),
+    store.items.byId(edit.item, true),
+    ...(edit.id !== undefined && isMadeBefore ? [store.changes.byIds([[edit.source.id, edit.id]])] : []),
   ]);
-  const known = row ? toItem(row) : null;
+  const known = row ? row : null;
   // The lock waits for whoever tried before and may be about to be kept.
-  if (again && known) return { outcome: 'saved', item: known, change: toChange(again) };
+  if (again && known) return { outcome: 'saved', item: known, change: again };
   const isNew = edit.kind === 'created';
   if (isNew === (known !== null))
     throw new Refusal(isNew ? 'badRequest' : 'notFound', {
@@ -103,8 +97,8 @@ export async function passDoor(on: PoolConnection, edit: Edit, isMadeBefore = fa
   if (!made) return { outcome: 'unchanged', item: known as StoredItem };
   const { item: next, change } = made;
   const results = await runAll(on, [
-    saveItemQuery(next),
-    ...saveChangeQueries(change, next.version),
+    store.items.save(next),
+    ...store.changes.save(change, next.version),
     ...(edit.also?.(next.version) ?? []),
   ]);
   return {
@@ -220,7 +214,7 @@ function tells({ kind, before, after, folder, folderBefore }: Change, source: So
 }
 
 async function conflictOf(on: PoolConnection, known: StoredItem, edit: Edit): Promise<Conflict> {
-  const since = (await rows(on, changesSinceQuery(known.id, edit.from as number))).map(toChange);
+  const since = await rows(on, store.changes.since(known.id, edit.from as number));
   return {
     version: known.version,
     meanwhile: edit.source.fields.flatMap((field) => meanwhileIn(field.id, field.type, since, edit)),

@@ -1,3 +1,4 @@
+import { fromJson, raw } from '../testing/raw.ts';
 import { execFile } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -8,18 +9,9 @@ import { expect, inject, it } from 'vitest';
 import type { Results } from '../../core/decide/index.ts';
 import { printInstant } from '../../core/time/index.ts';
 import type { Fields } from '../../core/values/index.ts';
-import { editItem, pauseRule, publishRule, resumeRule } from '../intake/index.ts';
-import {
-  fromJson,
-  inTransaction,
-  openPool,
-  query,
-  queueSeenQuery,
-  rows,
-  run,
-  sqlTime,
-  type StoredChange,
-} from '../store/index.ts';
+import { pauseRule, publishRule, resumeRule } from '../acts/index.ts';
+import { editItem } from '../intake/index.ts';
+import { inTransaction, openPool, rows, run, sqlTime, type StoredChange, store } from '../store/index.ts';
 import { clearAway, LOANS, makeRunner, newLoan, ON_VIEW, putLive, rule, setUpMuseum } from '../testing/museum.ts';
 import { logOf } from '../testing/log.ts';
 
@@ -79,7 +71,7 @@ async function write(
 async function meddle(pool: typeof museum.pool, isOver: () => boolean): Promise<void> {
   for (let step = 0; !isOver(); step++) {
     await inTransaction(pool, (on) => pauseRule(on, 'paused', 'ines', museum.clock.now()));
-    await run(pool, queueSeenQuery({ input: 'read', at: museum.clock.now(), person: 'mei' }));
+    await run(pool, store.acts.queueSeen({ input: 'read', at: museum.clock.now(), person: 'mei' }));
     await inTransaction(pool, (on) =>
       publishRule(
         on,
@@ -94,7 +86,10 @@ async function meddle(pool: typeof museum.pool, isOver: () => boolean): Promise<
       ),
     );
     if (step % 8 === 0)
-      await run(pool, queueSeenQuery({ input: 'acknowledge', at: museum.clock.now(), person: 'mei', rule: 'acked' }));
+      await run(
+        pool,
+        store.acts.queueSeen({ input: 'acknowledge', at: museum.clock.now(), person: 'mei', rule: 'acked' }),
+      );
     await inTransaction(pool, (on) =>
       resumeRule(on, 'paused', (['each', 'summary', 'skip'] as const)[step % 3] ?? 'each', 'ines', museum.clock.now()),
     );
@@ -143,7 +138,7 @@ it.each([1, 3])(
           (
             await rows(
               museum.pool,
-              query(
+              raw(
                 'SELECT id FROM timers WHERE due_at <= ? UNION SELECT change_seq FROM change_queue UNION SELECT id FROM act_queue',
                 sqlTime(end),
               ),
@@ -163,9 +158,12 @@ it.each([1, 3])(
       { maxBuffer: 256 * 1024 * 1024 },
     );
     const replayed = JSON.parse(stdout) as Results;
-    const alerts = await rows<{ rule_id: string; at: number; items: string; changes: string; suppressed: number }>(
+    const alerts = await rows(
       museum.pool,
-      query('SELECT rule_id, at, items, changes, suppressed FROM alerts WHERE at <= ?', sqlTime(end)),
+      raw<{ rule_id: string; at: number; items: string; changes: string; suppressed: number }>(
+        'SELECT rule_id, at, items, changes, suppressed FROM alerts WHERE at <= ?',
+        sqlTime(end),
+      ),
     );
     expect(
       alerts
@@ -177,9 +175,12 @@ it.each([1, 3])(
     ).toEqual(
       replayed.alerts.map((each) => `${each.at} ${each.rule} ${each.items} ${each.changes} ${each.suppressed}`).sort(),
     );
-    const messages = await rows<{ person_id: string; channel: string; at: number; form: string; subject: string }>(
+    const messages = await rows(
       museum.pool,
-      query('SELECT person_id, channel, at, form, subject FROM messages WHERE at <= ?', sqlTime(end)),
+      raw<{ person_id: string; channel: string; at: number; form: string; subject: string }>(
+        'SELECT person_id, channel, at, form, subject FROM messages WHERE at <= ?',
+        sqlTime(end),
+      ),
     );
     expect(
       messages

@@ -1,10 +1,12 @@
+import { fromJson, raw, rawChanges } from '../testing/raw.ts';
 import { expect, it } from 'vitest';
 import { type Act, type Scenario, simulate } from '../../core/decide/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import { printInstant } from '../../core/time/index.ts';
 import type { Fields } from '../../core/values/index.ts';
-import { editItem, pauseRule, publishRule, resumeRule } from '../intake/index.ts';
-import { DirectoryCache, fromJson, inTransaction, query, queueSeenQuery, rows, run, toChange } from '../store/index.ts';
+import { pauseRule, publishRule, resumeRule } from '../acts/index.ts';
+import { editItem } from '../intake/index.ts';
+import { DirectoryCache, inTransaction, query, rows, run, store } from '../store/index.ts';
 import {
   breakingPool,
   clearAway,
@@ -117,10 +119,10 @@ async function live(seed: number, isCut: boolean): Promise<{ end: number; acts: 
     const what = below(20);
     if (what === 0) {
       acts.push({ do: 'read', at, person });
-      await run(pool, queueSeenQuery({ input: 'read', at, person }));
+      await run(pool, store.acts.queueSeen({ input: 'read', at, person }));
     } else if (what === 1) {
       acts.push({ do: 'acknowledge', at, person, rule: 'acked' });
-      await run(pool, queueSeenQuery({ input: 'acknowledge', at, person, rule: 'acked' }));
+      await run(pool, store.acts.queueSeen({ input: 'acknowledge', at, person, rule: 'acked' }));
     } else if (what === 2) {
       const now = at;
       const catchUp = (['each', 'summary', 'skip'] as const)[below(3)] ?? 'each';
@@ -169,7 +171,7 @@ async function live(seed: number, isCut: boolean): Promise<{ end: number; acts: 
 
 async function replayed({ end, acts }: { end: number; acts: Act[] }) {
   const directory = await new DirectoryCache().current(museum.pool);
-  const changes = (await rows(museum.pool, query('SELECT * FROM changes ORDER BY at, seq'))).map(toChange);
+  const changes = await rows(museum.pool, rawChanges('SELECT * FROM changes ORDER BY at, seq'));
   const scenario: Scenario = {
     start: NOON,
     end,
@@ -198,9 +200,11 @@ it.each([
   'the log replayed with the rules of the time gives what the server sent (seed %i, cut off at any point: %s)',
   async (seed, isCut) => {
     const outcome = await replayed(await live(seed, isCut));
-    const alerts = await rows<{ rule_id: string; at: number; items: string; changes: string; suppressed: number }>(
+    const alerts = await rows(
       museum.pool,
-      query('SELECT rule_id, at, items, changes, suppressed FROM alerts'),
+      raw<{ rule_id: string; at: number; items: string; changes: string; suppressed: number }>(
+        'SELECT rule_id, at, items, changes, suppressed FROM alerts',
+      ),
     );
     expect(
       alerts
@@ -212,9 +216,11 @@ it.each([
     ).toEqual(
       outcome.alerts.map((each) => `${each.at} ${each.rule} ${each.items} ${each.changes} ${each.suppressed}`).sort(),
     );
-    const messages = await rows<{ person_id: string; channel: string; at: number; form: string; subject: string }>(
+    const messages = await rows(
       museum.pool,
-      query('SELECT person_id, channel, at, form, subject FROM messages'),
+      raw<{ person_id: string; channel: string; at: number; form: string; subject: string }>(
+        'SELECT person_id, channel, at, form, subject FROM messages',
+      ),
     );
     expect(
       messages
@@ -223,9 +229,11 @@ it.each([
     ).toEqual(
       outcome.messages.map((each) => `${each.at} ${each.to} ${each.channel} ${each.form} ${each.subject}`).sort(),
     );
-    const withheld = await rows<{ person_id: string; rule_id: string; item_id: string; reason: string; at: number }>(
+    const withheld = await rows(
       museum.pool,
-      query('SELECT person_id, rule_id, item_id, reason, at FROM withheld'),
+      raw<{ person_id: string; rule_id: string; item_id: string; reason: string; at: number }>(
+        'SELECT person_id, rule_id, item_id, reason, at FROM withheld',
+      ),
     );
     expect(
       withheld
@@ -234,9 +242,11 @@ it.each([
     ).toEqual(
       outcome.withheld.map((each) => `${each.at} ${each.rule} ${each.item} ${each.person} ${each.reason}`).sort(),
     );
-    const dropped = await rows<{ rule_id: string; item_id: string; reason: string; at: number; changes: string }>(
+    const dropped = await rows(
       museum.pool,
-      query('SELECT rule_id, item_id, reason, at, changes FROM dropped'),
+      raw<{ rule_id: string; item_id: string; reason: string; at: number; changes: string }>(
+        'SELECT rule_id, item_id, reason, at, changes FROM dropped',
+      ),
     );
     expect(
       dropped
@@ -251,9 +261,9 @@ it.each([
     expect(outcome.messages.length).toBeGreaterThan(100);
     for (const id of ['acked', 'burst', 'due', 'idle', 'limited', 'outside', 'settled'])
       expect(outcome.alerts.map((each) => each.rule)).toContain(id);
-    expect(
-      await rows(museum.pool, query('SELECT change_seq FROM change_queue UNION SELECT id FROM act_queue')),
-    ).toEqual([]);
+    expect(await rows(museum.pool, raw('SELECT change_seq FROM change_queue UNION SELECT id FROM act_queue'))).toEqual(
+      [],
+    );
   },
   120_000,
 );

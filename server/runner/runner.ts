@@ -4,49 +4,23 @@ import type { Effect, Message, Outcome } from '../../core/decide/index.ts';
 import type { Site } from '../../core/messages/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import {
-  actsDoneQueries,
-  decidedQuery,
-  decidedToQuery,
   type DirectoryCache,
-  effectQueries,
   inOneTrip,
   inShortTransaction,
   inTransaction,
   isAfter,
-  isNextIntoQuery,
   isUnavailable,
-  keepActsQueries,
-  nextActsQuery,
-  nextChangeIntoQuery,
-  nextChangesQuery,
-  nextTimersQuery,
   one,
   type OrderPlace,
   OutcomeUnknown,
-  putOffActQuery,
-  putOffQuery,
-  putOffTimerQuery,
-  putRowsQueries,
-  query,
   type Query,
-  restampQueries,
-  type Row,
   run,
   runAll,
-  setAsideQueries,
-  setTimersQueries,
   several,
   type StoredChange,
-  takeTurnQuery,
-  timerId,
-  timersDoneQueries,
-  toAct,
-  toChange,
-  toPlace,
-  toTimer,
-  turnQuery,
   type Undecided,
-  worldVersionIntoQuery,
+  type Statement,
+  store,
 } from '../store/index.ts';
 import { Agenda, type Entry, placeOf } from './agenda.ts';
 import { backOff, type Clock, Complaints, factsOf, Loop } from '../kit/index.ts';
@@ -70,7 +44,7 @@ export interface RunnerParts {
 interface Foreseen {
   version: number;
   effects: Effect[];
-  queries: Query[];
+  queries: Statement[];
 }
 
 const placeOfChange = ({ at, seq }: StoredChange): OrderPlace => ({ at, rank: 1, seq });
@@ -109,12 +83,12 @@ export class Runner {
       if (!outcome) return;
       const { effects, state, timers } = outcome;
       const queries = [
-        takeTurnQuery(),
-        decidedToQuery(placeOfChange(change)),
-        ...effectQueries(effects, clock.now(), site, true),
-        ...putRowsQueries(state),
-        ...setTimersQueries(timers),
-        decidedQuery([change.seq]),
+        store.turns.take(),
+        store.turns.decidedTo(placeOfChange(change)),
+        ...store.decisions.save(effects, clock.now(), site, true),
+        ...store.engine.putRows(state),
+        ...store.timers.set(timers),
+        store.changes.decided([change.seq]),
       ];
       this.foreseen.set(change, { version: directory.version, effects, queries });
     } catch (error) {
@@ -151,9 +125,9 @@ export class Runner {
     const foreseen = this.foreseen.get(change);
     if (!foreseen) return;
     const guards = [
-      { into: 'world', select: worldVersionIntoQuery('world'), expected: foreseen.version },
-      { into: 'ordered', select: isNextIntoQuery('ordered', placeOfChange(change)), expected: 1 },
-      { into: 'claimed', select: nextChangeIntoQuery('claimed', change), expected: change.seq },
+      { into: 'world', select: store.world.versionInto('world'), expected: foreseen.version },
+      { into: 'ordered', select: store.turns.isNextInto('ordered', placeOfChange(change)), expected: 1 },
+      { into: 'claimed', select: store.changes.nextInto('claimed', change), expected: change.seq },
     ];
     if (!(await inOneTrip(this.parts.pool, guards, foreseen.queries))) return;
     this.announce(foreseen.effects);
@@ -170,15 +144,15 @@ export class Runner {
     try {
       const done = await inShortTransaction(
         pool,
-        [takeTurnQuery(), turnQuery(), ...this.queues(limit)],
-        async (on, [, turns, changes, acts, timers]) => {
-          const turn = turns?.[0];
+        [store.turns.take()],
+        [store.turns.place(), ...this.queues(limit)],
+        async (on, [[turn], changes, acts, timers]) => {
           if (!turn) throw new Error('the world has no version');
           taken.length = 0;
-          const decided = toPlace(turn);
-          const agenda = this.agendaOf(limit, decided, changes, acts, timers);
-          const desk = new StateLoader(await this.parts.directory.at(on, Number(turn.version)), this.parts.clock.now());
-          if (agenda.expected.length > 1) await desk.layOutFor(on, agenda.expected);
+          const { version, decided } = turn;
+          const agenda = new Agenda({ changes, acts, timers, limit }, this.parts.clock.now() - GRACE_MS, decided);
+          const loader = new StateLoader(await this.parts.directory.at(on, version), this.parts.clock.now());
+          if (agenda.expected.length > 1) await loader.layOutFor(on, agenda.expected);
           const effects: Effect[] = [];
           for (
             let entry = agenda.next();
@@ -186,12 +160,12 @@ export class Runner {
             entry = taken.length < limit ? agenda.next() : null
           ) {
             taken.push(entry);
-            const outcome: Outcome = await desk.decide(on, entry.input);
+            const outcome: Outcome = await loader.decide(on, entry.input);
             agenda.add(outcome.timers);
             effects.push(...outcome.effects);
           }
           if (taken.length === 0) return null;
-          return { last: this.endingOf(taken, decided, effects, desk, agenda), result: effects };
+          return { last: this.endingOf(taken, decided, effects, loader, agenda), result: effects };
         },
       );
       if (!done) return 0;
@@ -214,49 +188,39 @@ export class Runner {
    * The heads of the three queues. Timers whenever they are due, where nothing else is said: a turn is waited for, and by
    * the time it comes a change may have come that is later than what was due meanwhile.
    */
-  private queues(limit: number, timersUntil: Instant | null = null): Query[] {
+  private queues(limit: number, timersUntil: Instant | null = null) {
     const now = this.parts.clock.now();
-    return [nextChangesQuery(now, limit), nextActsQuery(now, limit), nextTimersQuery(timersUntil, now, limit)];
-  }
-
-  private agendaOf(
-    limit: number,
-    decided: OrderPlace,
-    changes: Row[] = [],
-    acts: Row[] = [],
-    timers: Row[] = [],
-  ): Agenda {
-    return new Agenda(
-      { changes: changes.map(toChange), acts: acts.map(toAct), timers: timers.map(toTimer), limit },
-      this.parts.clock.now() - GRACE_MS,
-      decided,
-    );
+    return [
+      store.changes.next(now, limit),
+      store.acts.next(now, limit),
+      store.timers.next(timersUntil, now, limit),
+    ] as const;
   }
 
   private endingOf(
     taken: readonly Entry[],
     decided: OrderPlace,
     effects: readonly Effect[],
-    desk: StateLoader,
+    loader: StateLoader,
     agenda: Agenda,
-  ): Query[] {
+  ): Statement[] {
     const { clock, site } = this.parts;
     const seqs = taken.flatMap((entry) => (entry.kind === 'change' ? [entry.change.seq] : []));
     const acts = taken.flatMap((entry) => (entry.kind === 'act' ? [entry] : []));
     const moved = taken.flatMap((entry) =>
-      entry.kind === 'change' && entry.isMoved ? restampQueries(entry.change, entry.at) : [],
+      entry.kind === 'change' && entry.isMoved ? store.changes.restamp(entry.change, entry.at) : [],
     );
     const last = taken.map(placeOf).reduce((latest, place) => (isAfter(place, latest) ? place : latest), decided);
     return [
-      decidedToQuery(last),
+      store.turns.decidedTo(last),
       ...moved,
-      ...effectQueries(effects, clock.now(), site),
-      ...putRowsQueries(desk.written),
-      ...timersDoneQueries(agenda.timersDone),
-      ...setTimersQueries(agenda.timersSet),
-      ...(seqs.length > 0 ? [decidedQuery(seqs)] : []),
-      ...keepActsQueries(acts.map(({ act }) => act)),
-      ...actsDoneQueries(acts.map(({ id }) => id)),
+      ...store.decisions.save(effects, clock.now(), site),
+      ...store.engine.putRows(loader.written),
+      ...store.timers.done(agenda.timersDone),
+      ...store.timers.set(agenda.timersSet),
+      ...(seqs.length > 0 ? [store.changes.decided(seqs)] : []),
+      ...store.acts.keep(acts.map(({ act }) => act)),
+      ...store.acts.done(acts.map(({ id }) => id)),
     ];
   }
 
@@ -268,12 +232,12 @@ export class Runner {
 
   private async putOff(entry: Entry, error: unknown): Promise<void> {
     const { pool, clock } = this.parts;
-    const tries = Number((await one<{ tries: number }>(pool, triesQuery(entry)))?.tries ?? 0);
+    const tries = (await one(pool, triesQuery(entry))) ?? 0;
     const now = clock.now();
     const { code } = factsOf(error);
     if (tries + 1 >= MOST_TRIES) {
       this.complaints.tell(`a ${entry.kind} could not be decided after ${MOST_TRIES} tries and is set aside`, error);
-      await inTransaction(pool, (on) => runAll(on, setAsideQueries(undecided(entry), now, code)));
+      await inTransaction(pool, (on) => runAll(on, store.aside.put(undecided(entry), now, code)));
       return;
     }
     this.complaints.tell(`a ${entry.kind} could not be decided and is tried again later`, error);
@@ -288,27 +252,27 @@ export class Runner {
   }
 }
 
-const triesQuery = (entry: Entry): Query => {
+const triesQuery = (entry: Entry): Query<number> => {
   switch (entry.kind) {
     case 'change':
-      return query('SELECT tries FROM change_queue WHERE change_seq = ?', entry.change.seq);
+      return store.changes.tries(entry.change.seq);
     case 'act':
-      return query('SELECT tries FROM act_queue WHERE id = ?', entry.id);
+      return store.acts.tries(entry.id);
     case 'timer':
-      return query('SELECT tries FROM timers WHERE id = ?', timerId(entry.timer));
+      return store.timers.tries(entry.timer);
     default:
       return entry satisfies never;
   }
 };
 
-const putOffEntryQuery = (entry: Entry, until: Instant, code: string): Query => {
+const putOffEntryQuery = (entry: Entry, until: Instant, code: string): Statement => {
   switch (entry.kind) {
     case 'change':
-      return putOffQuery(entry.change.seq, until, code);
+      return store.changes.putOff(entry.change.seq, until, code);
     case 'act':
-      return putOffActQuery(entry.id, until, code);
+      return store.acts.putOff(entry.id, until, code);
     case 'timer':
-      return putOffTimerQuery(entry.timer, until, code);
+      return store.timers.putOff(entry.timer, until, code);
     default:
       return entry satisfies never;
   }

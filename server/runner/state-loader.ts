@@ -12,26 +12,17 @@ import { becameOf, type CompiledRule } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import type { Change, ItemState } from '../../core/values/index.ts';
 import {
-  changesByIdQuery,
-  changesOfVersionsQuery,
   type Connection,
   type Directory,
-  followersQuery,
   groupId,
-  itemsQuery,
   phaseAt,
-  presentQuery,
-  query,
   type Query,
   rowId,
-  rowsByIdQuery,
-  rowsOfGroupsQuery,
+  rows,
   several,
+  type StoredRow,
   type StoredChange,
-  toChange,
-  toItem,
-  toEngineRow,
-  undecidedOfQuery,
+  store,
 } from '../store/index.ts';
 
 /** What a step asked for that is not on the desk yet. */
@@ -91,7 +82,7 @@ export class StateLoader {
   decideAtHand(input: Input): Outcome | null {
     this.misses = new Misses();
     if (input.input === 'change') this.layOut(input.change);
-    const outcome = decide(this.state(instantOf(input)), input);
+    const outcome = decide(this.state(momentOf(input)), input);
     return this.misses.isEmpty ? outcome : null;
   }
 
@@ -131,7 +122,7 @@ export class StateLoader {
   /** What a step makes of things it does not have may be an error, which then means nothing. */
   private attempt(input: Input, isWorded = true): Outcome | Error {
     try {
-      const state = this.state(instantOf(input));
+      const state = this.state(momentOf(input));
       return decide(isWorded ? state : { ...state, isWorded: () => false }, input);
     } catch (error) {
       return error instanceof Error ? error : new Error(String(error));
@@ -232,37 +223,29 @@ export class StateLoader {
   }
 
   private async fetch(on: Connection, misses: Misses): Promise<void> {
-    const asked: { query: Query; take: (found: Record<string, unknown>[]) => void }[] = [];
-    const ask = <T>(
-      wanted: readonly T[],
-      make: (wanted: T[]) => Query,
-      take: (found: Record<string, unknown>[]) => void,
-    ) => {
-      if (wanted.length > 0) asked.push({ query: make([...wanted]), take });
+    const asked: { query: Query<unknown>; take: (found: unknown[]) => void }[] = [];
+    const ask = <W, R>(wanted: readonly W[], make: (wanted: W[]) => Query<R>, take: (found: R[]) => void) => {
+      if (wanted.length > 0) asked.push({ query: make([...wanted]), take: take as (found: unknown[]) => void });
     };
-    ask([...misses.rows], rowsByIdQuery, (found) => this.takeRows(found, [...misses.rows]));
-    ask([...misses.groups], rowsOfGroupsQuery, (found) => this.takeGroups(found, [...misses.groups]));
-    ask([...misses.changes.values()], changesByIdQuery, (found) => {
-      for (const change of found.map(toChange)) this.changes.set(`${change.source}/${change.id}`, change);
+    ask([...misses.rows], store.engine.rowsById, (found) => this.takeRows(found, [...misses.rows]));
+    ask([...misses.groups], store.engine.rowsOfGroups, (found) => this.takeGroups(found, [...misses.groups]));
+    ask([...misses.changes.values()], store.changes.byIds, (found) => {
+      for (const change of found) this.changes.set(`${change.source}/${change.id}`, change);
       for (const [key, [source, id]] of misses.changes)
         if (!this.changes.has(key)) throw new Error(`the change ${id} of ${source} is not in the trail`);
     });
-    ask([...misses.followers], followersQuery, (found) => {
+    ask([...misses.followers], store.followers.of, (found) => {
       for (const item of misses.followers)
         this.followers.set(
           item,
-          found.filter((row) => row.item_id === item).map((row) => String(row.person_id)),
+          found.filter((row) => row.item === item).map((row) => row.person),
         );
     });
     ask(
       [...misses.present],
-      (people) => presentQuery(people, this.now),
+      (people) => store.presence.among(people, this.now),
       (found) => {
-        for (const person of misses.present)
-          this.present.set(
-            person,
-            found.some((row) => row.person_id === person),
-          );
+        for (const person of misses.present) this.present.set(person, found.includes(person));
       },
     );
     const lists =
@@ -278,15 +261,15 @@ export class StateLoader {
     if (items.length > 0) await this.fetchItems(on, items);
   }
 
-  private takeRows(found: Record<string, unknown>[], wanted: string[]): void {
-    for (const { id, group, value } of found.map(toEngineRow)) this.rows.set(id, { group, value });
+  private takeRows(found: readonly StoredRow[], wanted: string[]): void {
+    for (const { id, group, value } of found) this.rows.set(id, { group, value });
     for (const id of wanted) if (!this.rows.has(id)) this.absent.add(id);
   }
 
   /** Rows of groups; what inputs before have put or taken away goes before what is stored. */
-  private takeGroups(found: Record<string, unknown>[], wanted: string[]): void {
+  private takeGroups(found: readonly StoredRow[], wanted: string[]): void {
     for (const group of wanted) this.groups.set(group, new Set());
-    for (const { id, group, value } of found.map(toEngineRow)) {
+    for (const { id, group, value } of found) {
       if (this.puts.has(id)) continue;
       this.rows.set(id, { group, value });
       this.groups.get(group)?.add(id);
@@ -295,8 +278,7 @@ export class StateLoader {
   }
 
   private async fetchSource(on: Connection, source: string): Promise<void> {
-    const [found] = await several(on, [query('SELECT id FROM items WHERE source_id = ? ORDER BY id', source)]);
-    const ids = (found ?? []).map((row) => String(row.id)).sort();
+    const ids = (await rows(on, store.items.idsOf(source))).sort();
     this.sources.set(source, ids);
     const missing = ids.filter((id) => !this.items.has(id));
     if (missing.length > 0) await this.fetchItems(on, missing);
@@ -304,24 +286,24 @@ export class StateLoader {
 
   /** Items as they stand where all that is decided so far has happened, and nothing of what is not. */
   private async fetchItems(on: Connection, ids: string[]): Promise<void> {
-    const [stored, undecided] = await several(on, [itemsQuery(ids), undecidedOfQuery(ids)]);
+    const [stored, undecided] = await several(on, [store.items.byIds(ids), store.changes.undecidedOf(ids)]);
     for (const id of ids) this.items.set(id, { item: undefined, last: undefined });
-    for (const { isDeleted, ...item } of (stored ?? []).map(toItem))
+    for (const { isDeleted, ...item } of stored)
       this.items.set(item.id, isDeleted ? { item: undefined, last: item } : { item, last: undefined });
     const first = new Map<string, StoredChange>();
-    for (const change of (undecided ?? []).map(toChange))
+    for (const change of undecided)
       if (!this.decided.has(change.seq) && !first.has(change.item)) first.set(change.item, change);
     if (first.size === 0) return;
     const before = [...first.values()]
       .filter((change) => change.itemVersion > 1)
       .map((change): [string, number] => [change.item, change.itemVersion - 1]);
-    const [found] = before.length > 0 ? await several(on, [changesOfVersionsQuery(before)]) : [[]];
+    const found = before.length > 0 ? await rows(on, store.changes.ofVersions(before)) : [];
     for (const id of first.keys()) this.items.set(id, { item: undefined, last: undefined });
-    for (const change of (found ?? []).map(toChange)) this.items.set(change.item, stateAfter(change));
+    for (const change of found) this.items.set(change.item, stateAfter(change));
   }
 }
 
-const instantOf = (input: Input): Instant =>
+const momentOf = (input: Input): Instant =>
   input.input === 'change' ? input.change.at : input.input === 'timer' ? input.timer.due : input.at;
 
 /** An item as a change leaves it. */

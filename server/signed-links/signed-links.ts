@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto';
 import { errors, jwtVerify, SignJWT } from 'jose';
 import type { Pool } from 'mysql2/promise';
 import type { Instant } from '../../core/time/index.ts';
-import { keepSecretQuery, one, run, secretQuery } from '../store/index.ts';
+import { one, run, store } from '../store/index.ts';
 
 /** What a link that opens by itself is for. */
 export type LinkPurpose =
@@ -60,8 +60,8 @@ export class SignedLinks {
 
   /** The first server to come makes the key; whoever comes at the same time takes that one. */
   private async readKey(): Promise<Uint8Array> {
-    await run(this.pool, keepSecretQuery('links', randomBytes(32).toString('base64')));
-    const row = await one<{ secret: string }>(this.pool, secretQuery('links'));
-    return Buffer.from(String(row?.secret), 'base64');
+    await run(this.pool, store.secrets.keep('links', randomBytes(32).toString('base64')));
+    const row = await one(this.pool, store.secrets.byName('links'));
+    return Buffer.from(row ?? '', 'base64');
   }
 }

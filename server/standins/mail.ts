@@ -2,7 +2,7 @@ import type { Pool } from 'mysql2/promise';
 import { simpleParser } from 'mailparser';
 import { SMTPServer } from 'smtp-server';
 import type { Clock } from '../kit/index.ts';
-import { keepMailQuery, run } from '../store/index.ts';
+import { run, store } from '../store/index.ts';
 
 export interface StandIn {
   close(): Promise<void>;
@@ -59,7 +59,7 @@ async function keep(pool: Pool, clock: Clock, source: string, addresses: string[
   for (const address of addresses) {
     await run(
       pool,
-      keepMailQuery(
+      store.standins.keepMail(
         {
           address: address.toLowerCase(),
           sender: mail.from?.text ?? '',

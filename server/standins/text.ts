@@ -1,7 +1,7 @@
 import type { Pool } from 'mysql2/promise';
 import { z } from 'zod';
 import type { Clock } from '../kit/index.ts';
-import { keepTextQuery, run } from '../store/index.ts';
+import { run, store } from '../store/index.ts';
 import { parseJson, startHttpStandIn } from './http.ts';
 import type { StandIn } from './mail.ts';
 
@@ -24,7 +24,10 @@ export const startTextStandIn = (pool: Pool, clock: Clock, port: number, token: 
       ];
     await run(
       pool,
-      keepTextQuery({ number: parsed.data.to, body: parsed.data.text, reference: parsed.data.reference }, clock.now()),
+      store.standins.keepText(
+        { number: parsed.data.to, body: parsed.data.text, reference: parsed.data.reference },
+        clock.now(),
+      ),
     );
     return [202, { accepted: parsed.data.reference }];
   });

@@ -1,7 +1,7 @@
 import { createHmac, timingSafeEqual } from 'node:crypto';
 import type { Pool } from 'mysql2/promise';
 import type { Clock } from '../kit/index.ts';
-import { keepHookQuery, run } from '../store/index.ts';
+import { run, store } from '../store/index.ts';
 import { parseJson, startHttpStandIn } from './http.ts';
 import type { StandIn } from './mail.ts';
 
@@ -17,7 +17,7 @@ export const startWebhookStandIn = (pool: Pool, clock: Clock, port: number, secr
     if (parseJson(text) === null) return [422, { error: 'the body is no JSON' }];
     await run(
       pool,
-      keepHookQuery({ path: url, key: String(headers['idempotency-key'] ?? ''), body: text }, clock.now()),
+      store.standins.keepHook({ path: url, key: String(headers['idempotency-key'] ?? ''), body: text }, clock.now()),
     );
     return [202, { kept: true }];
   });

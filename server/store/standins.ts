@@ -1,10 +1,21 @@
 import type { Instant } from '../../core/time/index.ts';
-import { type Query, query, sqlTime } from './connection.ts';
+import {
+  flag,
+  instant,
+  number,
+  type Query,
+  query,
+  record,
+  select,
+  sqlTime,
+  type Statement,
+  text,
+} from './database/query.ts';
 
-export const keepMailQuery = (
+export const keepMail = (
   mail: { address: string; sender: string; subject: string; messageId: string; source: string },
   at: Instant,
-): Query =>
+): Statement =>
   query('INSERT INTO standin_mail (address, sender, subject, message_id, received_at, source) VALUES (?)', [
     mail.address,
     mail.sender.slice(0, 300),
@@ -13,37 +24,54 @@ export const keepMailQuery = (
     sqlTime(at),
     mail.source,
   ]);
-export const mailboxesQuery = (): Query =>
-  query(
+export const mailboxes = (): Query<{ address: string; mails: number; lastAt: Instant }> =>
+  select(
+    record({ address: text('address'), mails: number('mails'), lastAt: instant('last_at') }),
     'SELECT address, COUNT(*) AS mails, MAX(received_at) AS last_at FROM standin_mail GROUP BY address ORDER BY last_at DESC',
   );
-export const mailboxQuery = (address: string): Query =>
-  query(
+export const mailbox = (address: string): Query<{ id: number; sender: string; subject: string; receivedAt: Instant }> =>
+  select(
+    record({ id: number('id'), sender: text('sender'), subject: text('subject'), receivedAt: instant('received_at') }),
     'SELECT id, sender, subject, received_at FROM standin_mail WHERE address = ? ORDER BY received_at DESC, id DESC LIMIT 200',
     address,
   );
-export const mailQuery = (id: number): Query =>
-  query('SELECT id, address, sender, subject, message_id, received_at, source FROM standin_mail WHERE id = ?', id);
+export const mail = (
+  id: number,
+): Query<{ id: number; address: string; sender: string; subject: string; receivedAt: Instant; source: string }> =>
+  select(
+    record({
+      id: number('id'),
+      address: text('address'),
+      sender: text('sender'),
+      subject: text('subject'),
+      receivedAt: instant('received_at'),
+      source: text('source'),
+    }),
+    'SELECT id, address, sender, subject, message_id, received_at, source FROM standin_mail WHERE id = ?',
+    id,
+  );
 
-export const keepTextQuery = (
-  text: { number: string; body: string; reference: string; isAnswer?: boolean },
+export const keepText = (
+  sent: { number: string; body: string; reference: string; isAnswer?: boolean },
   at: Instant,
-): Query =>
+): Statement =>
   query(
     'INSERT INTO standin_texts (number, body, reference, received_at, is_answer) VALUES (?) ON DUPLICATE KEY UPDATE id = standin_texts.id',
-    [text.number, text.body, text.reference, sqlTime(at), text.isAnswer ? 1 : 0],
+    [sent.number, sent.body, sent.reference, sqlTime(at), sent.isAnswer ? 1 : 0],
   );
-export const phonesQuery = (): Query =>
-  query(
+export const phones = (): Query<{ number: string; texts: number; lastAt: Instant }> =>
+  select(
+    record({ number: text('number'), texts: number('texts'), lastAt: instant('last_at') }),
     'SELECT number, COUNT(*) AS texts, MAX(received_at) AS last_at FROM standin_texts GROUP BY number ORDER BY last_at DESC',
   );
-export const phoneQuery = (number: string): Query =>
-  query(
+export const phone = (of: string): Query<{ id: number; body: string; receivedAt: Instant; isAnswer: boolean }> =>
+  select(
+    record({ id: number('id'), body: text('body'), receivedAt: instant('received_at'), isAnswer: flag('is_answer') }),
     'SELECT id, body, received_at, is_answer FROM standin_texts WHERE number = ? ORDER BY received_at DESC, id DESC LIMIT 200',
-    number,
+    of,
   );
 
-export const keepHookQuery = (hook: { path: string; key: string; body: string }, at: Instant): Query =>
+export const keepHook = (hook: { path: string; key: string; body: string }, at: Instant): Statement =>
   query(
     'INSERT INTO standin_hooks (path, idempotency_key, body, received_at) VALUES (?) ON DUPLICATE KEY UPDATE id = standin_hooks.id',
     [hook.path.slice(0, 200), hook.key.slice(0, 120), hook.body, sqlTime(at)],

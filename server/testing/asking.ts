@@ -1,6 +1,7 @@
+import { raw } from './raw.ts';
 import { afterAll, beforeAll } from 'vitest';
 import { type Ojo, startOjo } from '../boot/index.ts';
-import { one, query } from '../store/index.ts';
+import { one } from '../store/index.ts';
 import { KeepingCarrier, PASSWORD, setUpMuseum } from './museum.ts';
 import { quietLog } from './quiet.ts';
 
@@ -29,6 +30,7 @@ export function askMuseum() {
       demoPassword: null,
       pages: null,
       port: 0,
+      isChecking: true,
       carriers: carried,
     });
   });
@@ -83,7 +85,7 @@ export function askMuseum() {
     do {
       await ojo.runner.drain();
       await ojo.sender.drain();
-    } while (Number((await one<{ left_over: number }>(museum.pool, query(open)))?.left_over ?? 0) > 0);
+    } while (Number((await one(museum.pool, raw<{ left_over: number }>(open)))?.left_over ?? 0) > 0);
   }
   return {
     museum,

@@ -1,7 +1,8 @@
+import { fromJson, raw, rawChanges } from './raw.ts';
 import type { Pool } from 'mysql2/promise';
 import type { Rule } from '../../core/rules/index.ts';
 import { type Instant, printInstant } from '../../core/time/index.ts';
-import { DirectoryCache, fromJson, query, type QueuedAct, rows, toChange } from '../store/index.ts';
+import { DirectoryCache, type QueuedAct, rows } from '../store/index.ts';
 
 /** Of one instant rules' acts come first, then changes as they came, then what people did. */
 interface Line {
@@ -16,8 +17,8 @@ interface Line {
  */
 export async function logOf(pool: Pool, start: Instant, end: Instant): Promise<object> {
   const { people, groups, contacts, sources, folders, access } = await new DirectoryCache().current(pool);
-  const changes = (await rows(pool, query('SELECT * FROM changes ORDER BY seq'))).map(toChange);
-  const acts = (await rows<{ act: unknown }>(pool, query('SELECT act FROM decided_acts ORDER BY id'))).map(({ act }) =>
+  const changes = await rows(pool, rawChanges('SELECT * FROM changes ORDER BY seq'));
+  const acts = (await rows(pool, raw<{ act: unknown }>('SELECT act FROM decided_acts ORDER BY id'))).map(({ act }) =>
     fromJson<QueuedAct>(act),
   );
   const lines: Line[] = [
@@ -66,18 +67,18 @@ export async function logOf(pool: Pool, start: Instant, end: Instant): Promise<o
 }
 
 async function firstVersions(pool: Pool): Promise<{ rule: Rule; from: Instant }[]> {
-  const found = await rows<{ document: unknown; live_from: number }>(
+  const found = await rows(
     pool,
-    query('SELECT document, live_from FROM rule_versions WHERE version = 1'),
+    raw<{ document: unknown; live_from: number }>('SELECT document, live_from FROM rule_versions WHERE version = 1'),
   );
   return found.map(({ document, live_from: from }) => ({ rule: fromJson<Rule>(document), from }));
 }
 
 /** Phases after the first: a new version is published, or the same one pauses. Going on is an act of its own. */
 async function phaseLines(pool: Pool): Promise<Line[]> {
-  const found = await rows<{ rule_id: string; version: number; since: number; is_paused: number; document: unknown }>(
+  const found = await rows(
     pool,
-    query(
+    raw<{ rule_id: string; version: number; since: number; is_paused: number; document: unknown }>(
       'SELECT p.rule_id, p.version, p.since, p.is_paused, v.document FROM rule_phases p JOIN rule_versions v ON v.rule_id = p.rule_id AND v.version = p.version ORDER BY p.rule_id, p.epoch',
     ),
   );

@@ -1,3 +1,4 @@
+import { raw } from './raw.ts';
 import { hash } from '@node-rs/argon2';
 import type { Pool, PoolConnection } from 'mysql2/promise';
 import { afterAll, beforeAll, inject } from 'vitest';
@@ -6,22 +7,21 @@ import type { Rule } from '../../core/rules/index.ts';
 import { instantOf } from '../../core/time/index.ts';
 import type { Fields, Source } from '../../core/values/index.ts';
 import { type Carrier, type DeliveryError, type Parcel, Sender } from '../delivery/index.ts';
-import { editItem, publishRule } from '../intake/index.ts';
+import { publishRule } from '../acts/index.ts';
+import { editItem } from '../intake/index.ts';
 import { SignedLinks } from '../signed-links/index.ts';
 import { type Clock, SettableClock } from '../kit/index.ts';
 import { Runner } from '../runner/index.ts';
 import {
-  createRuleQuery,
-  decidedToQuery,
   DirectoryCache,
   inTransaction,
   migrate,
   openPool,
   query,
-  raiseWorldQuery,
   rows,
   run,
   type StoredChange,
+  store,
 } from '../store/index.ts';
 import { quietLog } from './quiet.ts';
 
@@ -134,12 +134,12 @@ async function layOut(pool: Pool): Promise<void> {
       JSON.stringify([{ group: 'readers' }, { field: 'registrar' }]),
     ]),
   );
-  await run(pool, raiseWorldQuery());
+  await run(pool, store.world.raise());
 }
 
 export const putLive = (pool: Pool, document: Rule, at: number): Promise<void> =>
   inTransaction(pool, async (on) => {
-    await run(on, createRuleQuery(document, document.owner, at));
+    await run(on, store.rules.create(document, document.owner, at));
     await publishRule(on, document, 1, document.owner, at);
   });
 
@@ -168,8 +168,8 @@ const TABLES = [
 /** Empties all that a test has filled: everything but people and sources. */
 export async function clearAway(pool: Pool): Promise<void> {
   for (const table of TABLES) await run(pool, query(`DELETE FROM ${table}`));
-  await run(pool, decidedToQuery({ at: 0, rank: 0, seq: 0 }));
-  await run(pool, raiseWorldQuery());
+  await run(pool, store.turns.decidedTo({ at: 0, rank: 0, seq: 0 }));
+  await run(pool, store.world.raise());
 }
 
 /** A pool whose connections break off at the given statement, as if the process had been killed there. */
@@ -290,17 +290,21 @@ export function makeSender(
 
 /** All messages as `person channel fate`, in order. */
 export async function fates(pool: Pool): Promise<string[]> {
-  const found = await rows<{ person_id: string; channel: string; fate: string; subject: string }>(
+  const found = await rows(
     pool,
-    query('SELECT person_id, channel, fate, subject FROM messages ORDER BY subject, person_id, channel'),
+    raw<{ person_id: string; channel: string; fate: string; subject: string }>(
+      'SELECT person_id, channel, fate, subject FROM messages ORDER BY subject, person_id, channel',
+    ),
   );
   return found.map((row) => `${row.person_id} ${row.channel} ${row.fate}: ${row.subject}`);
 }
 
 export async function withheld(pool: Pool): Promise<string[]> {
-  const found = await rows<{ person_id: string; reason: string; item_id: string }>(
+  const found = await rows(
     pool,
-    query('SELECT person_id, reason, item_id FROM withheld ORDER BY item_id, person_id'),
+    raw<{ person_id: string; reason: string; item_id: string }>(
+      'SELECT person_id, reason, item_id FROM withheld ORDER BY item_id, person_id',
+    ),
   );
   return found.map((row) => `${row.item_id} ${row.person_id}: ${row.reason}`);
 }

@@ -1,8 +1,8 @@
 import { type ComponentType, lazy, Suspense, useEffect } from 'react';
 import { Navigate, Route, Routes, useParams } from 'react-router';
-import { InboxPage } from '../pages/inbox.tsx';
-import { SignInPage } from '../pages/sign-in.tsx';
-import { Loaded, Notices, ReadingProvider, Waiting } from '../parts/index.ts';
+import { InboxPage } from '../pages/inbox/inbox.tsx';
+import { SignInPage } from '../pages/session/sign-in.tsx';
+import { Loaded, Notices, ViewerProvider, Waiting } from '../parts/index.ts';
 import { useDirectory, useItem, useMe } from '../queries/index.ts';
 import { Frame } from './frame.tsx';
 import { PageBoundary } from './page-boundary.tsx';
@@ -15,18 +15,18 @@ function later(load: () => Promise<ComponentType>) {
   return lazy(async () => ({ default: await load() }));
 }
 
-const SourcesPage = later(() => import('../pages/sources.tsx').then((page) => page.SourcesPage));
-const SourcePage = later(() => import('../pages/source.tsx').then((page) => page.SourcePage));
-const RulesPage = later(() => import('../pages/rules.tsx').then((page) => page.RulesPage));
-const RulePage = later(() => import('../pages/rule.tsx').then((page) => page.RulePage));
-const OutboxPage = later(() => import('../pages/outbox.tsx').then((page) => page.OutboxPage));
-const PeoplePage = later(() => import('../pages/people.tsx').then((page) => page.PeoplePage));
-const WordingsPage = later(() => import('../pages/wordings.tsx').then((page) => page.WordingsPage));
-const PlanPage = later(() => import('../pages/plan.tsx').then((page) => page.PlanPage));
-const LessPage = later(() => import('../pages/less.tsx').then((page) => page.LessPageView));
-const TodayPage = later(() => import('../pages/today.tsx').then((page) => page.TodayPage));
-const TrailPage = later(() => import('../pages/trail.tsx').then((page) => page.TrailPage));
-const StandInsPage = later(() => import('../pages/stand-ins.tsx').then((page) => page.StandInsPage));
+const SourcesPage = later(() => import('../pages/sources/sources.tsx').then((page) => page.SourcesPage));
+const SourcePage = later(() => import('../pages/sources/source.tsx').then((page) => page.SourcePage));
+const RulesPage = later(() => import('../pages/rules/list/rules.tsx').then((page) => page.RulesPage));
+const RulePage = later(() => import('../pages/rules/rule/rule.tsx').then((page) => page.RulePage));
+const OutboxPage = later(() => import('../pages/outbox/outbox.tsx').then((page) => page.OutboxPage));
+const PeoplePage = later(() => import('../pages/people/people.tsx').then((page) => page.PeoplePage));
+const WordingsPage = later(() => import('../pages/wordings/wordings.tsx').then((page) => page.WordingsPage));
+const PlanPage = later(() => import('../pages/plan/plan.tsx').then((page) => page.PlanPage));
+const LessPage = later(() => import('../pages/plan/less.tsx').then((page) => page.LessPageView));
+const TodayPage = later(() => import('../pages/inbox/today.tsx').then((page) => page.TodayPage));
+const TrailPage = later(() => import('../pages/trail/trail.tsx').then((page) => page.TrailPage));
+const StandInsPage = later(() => import('../pages/stand-ins/stand-ins.tsx').then((page) => page.StandInsPage));
 
 export function App() {
   const me = useMe();
@@ -48,7 +48,7 @@ function SignedIn({ me }: { me: NonNullable<ReturnType<typeof useMe>['data']> })
   return (
     <Loaded query={directory} what="Ojo">
       {(known) => (
-        <ReadingProvider me={me} directory={known}>
+        <ViewerProvider me={me} directory={known}>
           <Notices>
             <Frame>
               <PageBoundary>
@@ -81,7 +81,7 @@ function SignedIn({ me }: { me: NonNullable<ReturnType<typeof useMe>['data']> })
               </PageBoundary>
             </Frame>
           </Notices>
-        </ReadingProvider>
+        </ViewerProvider>
       )}
     </Loaded>
   );

@@ -1,21 +1,21 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { formatTime } from '../../core/values/index.ts';
-import { useReading } from '../parts/index.ts';
-import { api, noteBack, useLost } from '../queries/index.ts';
+import { useViewer } from '../parts/index.ts';
+import { call, noteBack, useLost } from '../queries/index.ts';
 
 const AGAIN_MS = 2000;
 
 /** Says that the connection is lost, and since when; asks again until it is back, and then asks for everything anew. */
 export function ConnectionNote() {
-  const { me } = useReading();
+  const { me } = useViewer();
   const lost = useLost();
   const client = useQueryClient();
   const isLost = lost !== null;
   useEffect(() => {
     if (!isLost) return;
     const timer = setInterval(() => {
-      api('/session')
+      call('session.me')
         .then(() => {
           noteBack();
           return client.invalidateQueries();

@@ -1,9 +1,10 @@
 import { type InfiniteData, type QueryClient, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
-import { useNavigate } from 'react-router';
-import type { InboxPage, Me, MessageRow, PageEvent } from '../../contract/api.ts';
+import { type NavigateFunction, useNavigate } from 'react-router';
+import { addressOf } from '../../contract/paths.ts';
+import type { InboxPage, Me, MessageRow, PageEvent } from '../../contract/wire/index.ts';
 import { showOnDesktop } from '../parts/index.ts';
-import { api } from '../queries/index.ts';
+import { call, keys } from '../queries/index.ts';
 
 const AGAIN_MS = 2000;
 
@@ -17,39 +18,13 @@ export function useEvents(): void {
   useEffect(() => {
     let stream: EventSource | null = null;
     let timer: ReturnType<typeof setTimeout> | undefined;
-    const refresh = (...keys: unknown[][]) => {
-      for (const queryKey of keys) void client.invalidateQueries({ queryKey });
-    };
-    const take = (data: PageEvent) => {
-      switch (data.event) {
-        case 'message':
-          takeIn(client, data.message);
-          showOnDesktop(
-            data.message.id,
-            data.message.subject,
-            data.message.content.entries.flatMap((entry) => entry.rules.map((rule) => rule.name)).join(', '),
-            () => void go.current(`/inbox/${data.message.id}`),
-          );
-          return refresh(['outbox'], ['rules']);
-        case 'item':
-          return refresh(['item', data.item], ['items', data.source], ['sources'], ['trail']);
-        case 'rules':
-          return refresh(['rules'], ['sources'], ['item']);
-        case 'outbox':
-          return refresh(['outbox']);
-        case 'answered':
-          return refresh(['message'], ['inbox', 'today']);
-        default:
-          return data satisfies never;
-      }
-    };
     // A page that asks for nothing just now would not notice that the connection is lost.
-    const probe = () => void api('/session').catch(() => undefined);
-    const onEvent = (event: MessageEvent<string>) => take(JSON.parse(event.data) as PageEvent);
+    const probe = () => void call('session.me').catch(() => undefined);
+    const onEvent = ({ data }: MessageEvent<string>) => take(client, go.current, JSON.parse(data) as PageEvent);
     const open = () => {
-      const fresh = new EventSource('/api/events');
+      const fresh = new EventSource(`/api${addressOf('session.events', {}).path}`);
       stream = fresh;
-      for (const name of ['message', 'item', 'rules', 'outbox', 'answered']) fresh.addEventListener(name, onEvent);
+      for (const name of Object.keys(STALE)) fresh.addEventListener(name, onEvent);
       fresh.onerror = () => {
         probe();
         // A stream that was refused is not tried again by the browser.
@@ -68,6 +43,28 @@ export function useEvents(): void {
   }, [client]);
 }
 
+type EventOf<E extends PageEvent['event']> = Extract<PageEvent, { event: E }>;
+
+/** What each event leaves stale, and has to be asked for again where it is shown. */
+const STALE: { [E in PageEvent['event']]: (event: EventOf<E>) => readonly (readonly unknown[])[] } = {
+  message: () => [keys.outbox.all, keys.rules.all],
+  item: ({ item, source }) => [keys.items.one(item), keys.items.of(source), keys.sources, keys.trail.all],
+  rules: () => [keys.rules.all, keys.sources, keys.items.every],
+  outbox: () => [keys.outbox.all],
+  answered: () => [keys.messages.all, keys.inbox.today],
+};
+
+function take(client: QueryClient, go: NavigateFunction, event: PageEvent): void {
+  if (event.event === 'message') {
+    const { id, subject, content } = event.message;
+    takeIn(client, event.message);
+    const rules = content.entries.flatMap((entry) => entry.rules.map((rule) => rule.name));
+    showOnDesktop(id, subject, rules.join(', '), () => void go(`/inbox/${id}`));
+  }
+  const staleOf = STALE[event.event] as (event: PageEvent) => readonly (readonly unknown[])[];
+  for (const queryKey of staleOf(event)) void client.invalidateQueries({ queryKey });
+}
+
 /** Puts a message that has just arrived on top of the lists that are open, and counts it; nothing has to be asked for. */
 function takeIn(client: QueryClient, message: MessageRow): void {
   let isNew = true;
@@ -75,11 +72,11 @@ function takeIn(client: QueryClient, message: MessageRow): void {
   const isNarrowed = (key: readonly unknown[]) =>
     Object.keys((key[1] ?? {}) as object).some((name) => name !== 'unread');
   void client.invalidateQueries({
-    queryKey: ['inbox'],
+    queryKey: keys.inbox.all,
     predicate: ({ queryKey, state }) => isNarrowed(queryKey) || state.fetchStatus === 'fetching',
   });
   client.setQueriesData<InfiniteData<InboxPage>>(
-    { queryKey: ['inbox'], predicate: ({ queryKey }) => !isNarrowed(queryKey) },
+    { queryKey: keys.inbox.all, predicate: ({ queryKey }) => !isNarrowed(queryKey) },
     (list) => {
       const [first, ...rest] = list?.pages ?? [];
       if (!list || !first) return list;
@@ -92,7 +89,7 @@ function takeIn(client: QueryClient, message: MessageRow): void {
   );
   if (isNew)
     client.setQueryData<Me | null>(
-      ['me'],
+      keys.me,
       (me) => me && { ...me, unread: me.unread + 1, now: later(message.at, me.now) },
     );
 }

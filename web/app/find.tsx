@@ -2,7 +2,7 @@ import { useEffect, useId, useMemo, useRef, useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { itemPath, rulePath, sourcePath } from '../../core/messages/index.ts';
-import { useKeys, useReading } from '../parts/index.ts';
+import { useKeys, useViewer } from '../parts/index.ts';
 import { useFind } from '../queries/index.ts';
 
 interface Hit {
@@ -19,7 +19,7 @@ function whatBeginsSo(text: string, hits: Hit[]): Hit[] {
 
 /** Finds items, rules and sources by name; `/` goes there from anywhere. */
 export function FindBox() {
-  const { source } = useReading();
+  const { source } = useViewer();
   const navigate = useNavigate();
   const input = useRef<HTMLInputElement>(null);
   const [text, setText] = useState('');

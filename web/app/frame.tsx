@@ -1,7 +1,7 @@
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { Dropdown, Modal } from 'react-bootstrap';
 import { NavLink, useNavigate } from 'react-router';
-import { Logo, useKeys, useReading } from '../parts/index.ts';
+import { Logo, useKeys, useViewer } from '../parts/index.ts';
 import { useSignOut } from '../queries/index.ts';
 import { ConnectionNote } from './connection.tsx';
 import { useEvents } from './events.ts';
@@ -24,7 +24,7 @@ const ROLE_WORDS = { member: 'Member', coordinator: 'Coordinator', steward: 'Ste
 
 /** Navigation along the top, the page below it. */
 export function Frame({ children }: { children: ReactNode }) {
-  const { me } = useReading();
+  const { me } = useViewer();
   const [isHelpOpen, setHelpOpen] = useState(false);
   useEvents();
   useGoKeys(() => setHelpOpen(true));
@@ -95,7 +95,7 @@ function useGoKeys(onHelp: () => void): void {
 }
 
 function MyMenu({ onKeys }: { onKeys: () => void }) {
-  const { me } = useReading();
+  const { me } = useViewer();
   const signOut = useSignOut();
   const navigate = useNavigate();
   const [theme, setTheme] = useState(chosenTheme);

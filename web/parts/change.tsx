@@ -1,9 +1,9 @@
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
-import type { TrailRow } from '../../contract/api.ts';
+import type { TrailRow } from '../../contract/wire/index.ts';
 import { itemPath, kindWords, type ShownField, type Words } from '../../core/messages/index.ts';
 import { fieldOf, formatValue, type Source } from '../../core/values/index.ts';
-import { useReading } from './reading.tsx';
+import { useViewer } from './viewer.tsx';
 
 /** A change of fields: the old value struck, the new one under the highlighter. */
 export function ChangeMark({
@@ -43,7 +43,7 @@ export function WhatHappened({
   isSeen?: boolean;
   most?: number;
 }) {
-  const { me, names: namesFor, folder } = useReading();
+  const { me, names: namesFor, folder } = useViewer();
   const shown = (SAID_BY_KIND.has(row.kind) ? [] : row.fields).map(({ field: id, before, after }) => {
     const field = fieldOf(source, id);
     const say = (value: typeof before) => (field ? cutLong(formatValue(field, value, me, namesFor(names))) : '');

@@ -4,10 +4,27 @@ export { Finder, type Found } from './finder.tsx';
 export { useKeys, useListKeys } from './list-keys.ts';
 export { Logo } from './logo.tsx';
 export { Notices, useNotice } from './notices.tsx';
-export { dayWords, type Reading, ReadingProvider, useReading } from './reading.tsx';
+export { dayWords, type Viewer, ViewerProvider, useViewer } from './viewer.tsx';
 export { useSettled } from './settled.ts';
 export { Sheet } from './sheet.tsx';
-export { RuleState, ShareRead, Tape, UrgencyBar } from './signs.tsx';
+export { RuleState, ShareRead, Timeline, UrgencyBar } from './signs.tsx';
 export { Empty, Loaded, ProblemNote, Waiting } from './states.tsx';
 export { Hour, shortTime, Time } from './times.tsx';
 export { Several, ValueInput } from './value-input.tsx';
+export {
+  joined,
+  channelsWords,
+  kindName,
+  selectorWords,
+  reasonPhrase,
+  whoWords,
+  whatWords,
+  nameFor,
+  isOpen,
+  PARTS,
+  editedParts,
+  PART_NAMES,
+  partWords,
+  worldFrom,
+} from './rule-words.ts';
+export { LessWays } from './less-ways.tsx';

@@ -1,5 +1,5 @@
 import type { CSSProperties } from 'react';
-import type { RuleRow } from '../../contract/api.ts';
+import type { RuleRow } from '../../contract/wire/index.ts';
 import type { Urgency } from '../../core/people/index.ts';
 import { instantOf } from '../../core/time/index.ts';
 
@@ -20,7 +20,7 @@ export const RuleState = ({ state }: { state: RuleRow['state'] }) => (
 );
 
 /** Days along a line, `width` pixels of them: every change a grey tick, every caught one saffron. A wide one stretches to its place. */
-export function Tape({
+export function Timeline({
   all,
   caught,
   now,
@@ -45,7 +45,7 @@ export function Tape({
     instants.map((at) => ((instantOf(at) - (end - span)) / span) * (width - MARK)).filter((x) => x >= 0 && x <= width);
   return (
     <svg
-      className={`tape${isWide ? ' is-wide' : ''}`}
+      className={`timeline${isWide ? ' is-wide' : ''}`}
       width={width}
       height={height}
       viewBox={`0 0 ${width} ${height}`}

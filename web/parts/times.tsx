@@ -1,10 +1,10 @@
 import { dateIn, instantOf } from '../../core/time/index.ts';
 import { formatInstant, formatTime } from '../../core/values/index.ts';
-import { useReading } from './reading.tsx';
+import { useViewer } from './viewer.tsx';
 
 /** A time in the margin: the hour today, the weekday and hour this week, else the day. */
 export function Time({ at, full = false }: { at: string; full?: boolean }) {
-  const { me } = useReading();
+  const { me } = useViewer();
   const instant = instantOf(at);
   return (
     <time dateTime={at} title={formatInstant(instant, me)}>
@@ -15,7 +15,7 @@ export function Time({ at, full = false }: { at: string; full?: boolean }) {
 
 /** Only the hour, for rows that stand under their day. */
 export function Hour({ at }: { at: string }) {
-  const { me } = useReading();
+  const { me } = useViewer();
   return (
     <time dateTime={at} title={formatInstant(instantOf(at), me)}>
       {formatTime(instantOf(at), me)}

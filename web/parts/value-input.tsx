@@ -1,7 +1,7 @@
 import { Form } from 'react-bootstrap';
 import { atLocal, dateIn, parseInstant, printInstant, timeIn } from '../../core/time/index.ts';
 import { type Field, isMoney, membersOf, type Value } from '../../core/values/index.ts';
-import { useReading } from './reading.tsx';
+import { useViewer } from './viewer.tsx';
 
 interface InputParts {
   field: Field;
@@ -14,7 +14,7 @@ interface InputParts {
 
 /** An input that fits a field's type; empty stands for no value. */
 export function ValueInput({ field, value, onChange, id, isInvalid, label }: InputParts) {
-  const { directory, me } = useReading();
+  const { directory, me } = useViewer();
   const common = { id, isInvalid, 'aria-label': label };
   const text = (event: { target: { value: string } }) =>
     onChange(event.target.value === '' ? null : event.target.value);

@@ -1,4 +1,6 @@
-import { type Problem, problemSchema } from '../../contract/problems.ts';
+import { addressOf, type ParamsOf, type RouteName } from '../../contract/paths.ts';
+import type { Problem } from '../../contract/problems.ts';
+import type { AnswerOf, BodyOf, QueryOf } from '../../contract/routes.ts';
 import { noteBack, noteLost } from './connection.ts';
 
 /** A refusal that came back as a problem document (RFC 9457). */
@@ -27,15 +29,25 @@ function keyFor(request: string): string {
 /** Says that nobody knows whether something was done. */
 const isUnsettled = (response: Response): boolean => response.status === 503;
 
-/** One request to the API; throws an {@link ApiError} that says what was wrong. */
-export async function api<T>(
-  path: string,
-  method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE' = 'GET',
-  body?: unknown,
-): Promise<T> {
+type Part<K extends string, T> = [T] extends [undefined]
+  ? unknown
+  : undefined extends T
+    ? { [P in K]?: T }
+    : { [P in K]: T };
+/** What a route has to be asked with: the parts of its path, what its address asks, its body. */
+type Wanted<N extends RouteName> = ([keyof ParamsOf<N>] extends [never] ? unknown : { params: ParamsOf<N> }) &
+  Part<'query', QueryOf<N>> &
+  Part<'body', BodyOf<N>>;
+type Arguments<N extends RouteName> = unknown extends Wanted<N> ? [] : [asked: Wanted<N>];
+
+/** Asks one route of the API, as the contract has it; throws an {@link ApiError} that says what was wrong. */
+export async function call<N extends RouteName>(name: N, ...[asked]: Arguments<N>): Promise<AnswerOf<N>> {
+  const { params = {}, query, body } = (asked ?? {}) as { params?: object; query?: object; body?: unknown };
+  const { method, path } = addressOf(name, params as ParamsOf<N>);
   const text = body === undefined ? undefined : JSON.stringify(body);
-  const request = `${method} ${path} ${text ?? ''}`;
-  const response = await fetch(`/api${path}`, {
+  const address = `${path}${searchOf(query)}`;
+  const request = `${method} ${address} ${text ?? ''}`;
+  const response = await fetch(`/api${address}`, {
     method,
     ...(text === undefined ? {} : { body: text }),
     headers: {
@@ -51,12 +63,20 @@ export async function api<T>(
     noteBack();
     keys.delete(request);
   }
-  if (response.status === 204) return undefined as T;
+  if (response.status === 204) return undefined as AnswerOf<N>;
   const json: unknown = await response.json().catch(() => null);
-  if (response.ok) return json as T;
-  const problem = problemSchema.safeParse(json);
-  throw new ApiError(problem.success ? problem.data : { ...UNREACHABLE, status: response.status });
+  if (response.ok) return json as AnswerOf<N>;
+  throw new ApiError(isProblem(json) ? json : { ...UNREACHABLE, status: response.status });
 }
+
+/** What an address asks, after its question mark; what is empty is left out. */
+function searchOf(query: object | undefined): string {
+  const pairs = Object.entries(query ?? {}).filter(([, value]) => value !== undefined && value !== '');
+  return pairs.length === 0 ? '' : `?${new URLSearchParams(pairs.map(([name, value]) => [name, String(value)]))}`;
+}
+
+const isProblem = (json: unknown): json is Problem =>
+  typeof json === 'object' && json !== null && 'code' in json && 'title' in json && 'status' in json;
 
 /** The problem behind a failure, whatever it was. */
 export const problemOf = (error: unknown): Problem =>

@@ -1,39 +1,38 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { RuleRow, View } from '../../contract/api.ts';
+import type { View } from '../../contract/wire/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
-import { api } from './api.ts';
+import { call } from './api.ts';
+import { keys } from './keys.ts';
 
 /** Keeps an eye on something: a personal rule that is live at once. */
 export function useKeepAnEye() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (body: { document: Rule; person?: string }) => api<RuleRow>('/eyes', 'POST', body),
+    mutationFn: ({ document, person }: { document: Rule; person?: string }) =>
+      call('eyes.keep', { body: { document: { ...document }, person } }),
     onSuccess: () =>
-      Promise.all([
-        client.invalidateQueries({ queryKey: ['rules'] }),
-        client.invalidateQueries({ queryKey: ['item'] }),
-        client.invalidateQueries({ queryKey: ['sources'] }),
-      ]),
+      Promise.all(
+        [keys.rules.all, keys.items.every, keys.sources].map((queryKey) => client.invalidateQueries({ queryKey })),
+      ),
   });
 }
 
 /** The named views of a source. */
 export const useViews = (source: string) =>
-  useQuery({ queryKey: ['views', source], queryFn: () => api<View[]>(`/sources/${encodeURIComponent(source)}/views`) });
+  useQuery({ queryKey: keys.views(source), queryFn: () => call('views.list', { params: { source } }) });
 
 export function useNameView(source: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (body: { name: string; asked: View['asked'] }) =>
-      api<View>(`/sources/${encodeURIComponent(source)}/views`, 'POST', body),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['views', source] }),
+    mutationFn: (body: { name: string; asked: View['asked'] }) => call('views.name', { params: { source }, body }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.views(source) }),
   });
 }
 
 export function useDropView(source: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (id: string) => api<void>(`/views/${id}`, 'DELETE'),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['views', source] }),
+    mutationFn: (id: string) => call('views.drop', { params: { id } }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.views(source) }),
   });
 }

@@ -8,40 +8,46 @@ import {
   useQueryClient,
 } from '@tanstack/react-query';
 import type {
-  AsideRow,
   InboxPage,
   Me,
   MessagePage,
   MessageRow,
   OutboxRow,
-  PassCheck,
-  PassDone,
-  TalkPage,
+  Passing,
   TodayPage,
-} from '../../contract/api.ts';
-import { api } from './api.ts';
+} from '../../contract/wire/index.ts';
+import type { Channel, Urgency } from '../../core/people/index.ts';
+import { call } from './api.ts';
+import { keys } from './keys.ts';
 
 /** What is asked of the inbox. */
-export type InboxAsked = Partial<Record<'unread' | 'waits' | 'text' | 'rule' | 'source' | 'urgency' | 'by', string>>;
+export interface InboxAsked extends Partial<Record<'text' | 'rule' | 'source' | 'by', string>> {
+  unread?: '1';
+  waits?: '1';
+  urgency?: Urgency;
+}
 
 export const useInbox = (asked: InboxAsked) =>
   useInfiniteQuery({
-    queryKey: ['inbox', asked],
+    queryKey: keys.inbox.asked(asked),
     placeholderData: keepPreviousData,
     // Comparing thousands of messages part by part, to keep what is the same, costs more than drawing those in view.
     structuralSharing: false,
     initialPageParam: '',
-    queryFn: ({ pageParam }) =>
-      api<InboxPage>(`/inbox?${new URLSearchParams({ ...asked, ...(pageParam ? { before: pageParam } : {}) })}`),
+    queryFn: ({ pageParam }) => call('inbox.list', { query: { ...asked, before: pageParam || undefined } }),
     getNextPageParam: (page) => page.next,
   });
 
 export const useMessage = (id: string | null) =>
-  useQuery({ queryKey: ['message', id], queryFn: () => api<MessagePage>(`/messages/${id}`), enabled: id !== null });
+  useQuery({
+    queryKey: keys.messages.one(id),
+    queryFn: () => call('messages.read', { params: { id: id ?? '' } }),
+    enabled: id !== null,
+  });
 
 /** Changes messages where they stand in open lists: nothing is asked for again, and nothing jumps. */
 function changeShown(client: QueryClient, change: (message: MessageRow) => MessageRow): void {
-  client.setQueriesData<InfiniteData<InboxPage>>({ queryKey: ['inbox'] }, (list) =>
+  client.setQueriesData<InfiniteData<InboxPage>>({ queryKey: keys.inbox.all }, (list) =>
     list && 'pages' in list
       ? { ...list, pages: list.pages.map((page) => ({ ...page, messages: page.messages.map(change) })) }
       : list,
@@ -51,9 +57,9 @@ function changeShown(client: QueryClient, change: (message: MessageRow) => Messa
 export type InboxAct = { read: string[] | 'all' } | { unread: string[] } | { acknowledge: string[] };
 
 function send(act: InboxAct): Promise<{ unread: number }> {
-  if ('acknowledge' in act) return api('/inbox/acknowledge', 'POST', { ids: act.acknowledge });
-  if ('unread' in act) return api('/inbox/unread', 'POST', { ids: act.unread });
-  return api('/inbox/read', 'POST', act.read === 'all' ? { all: true } : { ids: act.read });
+  if ('acknowledge' in act) return call('inbox.acknowledge', { body: { ids: act.acknowledge } });
+  if ('unread' in act) return call('inbox.markUnread', { body: { ids: act.unread } });
+  return call('inbox.markRead', { body: act.read === 'all' ? { all: true } : { ids: act.read } });
 }
 
 /** Marks messages read or unread, or takes on what they tell of; lists and the count in the frame follow at once. */
@@ -62,8 +68,8 @@ export function useInboxAct() {
   return useMutation({
     mutationFn: send,
     onSuccess: ({ unread }, act) => {
-      client.setQueryData<Me | null>(['me'], (me) => me && { ...me, unread });
-      const now = client.getQueryData<Me | null>(['me'])?.now ?? null;
+      client.setQueryData<Me | null>(keys.me, (me) => me && { ...me, unread });
+      const now = client.getQueryData<Me | null>(keys.me)?.now ?? null;
       const ids = 'acknowledge' in act ? act.acknowledge : 'unread' in act ? act.unread : act.read;
       changeShown(client, (message) =>
         ids !== 'all' && !ids.includes(message.id)
@@ -72,10 +78,10 @@ export function useInboxAct() {
       );
       if ('acknowledge' in act) {
         const { acknowledge } = act;
-        const me = client.getQueryData<Me | null>(['me'])?.id;
+        const me = client.getQueryData<Me | null>(keys.me)?.id;
         for (const id of acknowledge)
           client.setQueryData<MessagePage>(
-            ['message', id],
+            keys.messages.one(id),
             (known) =>
               known && {
                 ...known,
@@ -85,7 +91,7 @@ export function useInboxAct() {
               },
           );
         client.setQueriesData<TodayPage>(
-          { queryKey: ['inbox', 'today'] },
+          { queryKey: keys.inbox.today },
           (today) =>
             today && { ...today, waiting: today.waiting.filter((message) => !acknowledge.includes(message.id)) },
         );
@@ -94,28 +100,28 @@ export function useInboxAct() {
   });
 }
 
+/** What is asked of the Outbox; empty where it does not matter. */
 export interface OutboxFilter {
-  fate: string;
-  channel: string;
+  fate: '' | 'open' | Extract<OutboxRow['fate'], 'delivered' | 'withheld' | 'failed'>;
+  channel: '' | Channel;
   text: string;
 }
 
-export const useOutbox = (filter: OutboxFilter) =>
+export const useOutbox = ({ fate, channel, text }: OutboxFilter) =>
   useQuery({
-    queryKey: ['outbox', filter],
-    queryFn: () =>
-      api<OutboxRow[]>(`/outbox?${new URLSearchParams(Object.entries(filter).filter(([, value]) => value !== ''))}`),
+    queryKey: keys.outbox.asked({ fate, channel, text }),
+    queryFn: () => call('outbox.list', { query: { fate: fate || undefined, channel: channel || undefined, text } }),
   });
 
 /** What could not be decided and stands aside. */
 export const useAside = (isAsked: boolean) =>
-  useQuery({ queryKey: ['outbox', 'aside'], queryFn: () => api<AsideRow[]>('/aside'), enabled: isAsked });
+  useQuery({ queryKey: keys.outbox.aside, queryFn: () => call('aside.list'), enabled: isAsked });
 
 export function useTryAgain() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (id: number) => api<void>(`/aside/${id}/again`, 'POST'),
-    onSettled: () => client.invalidateQueries({ queryKey: ['outbox'] }),
+    mutationFn: (id: number) => call('aside.tryAgain', { params: { id: String(id) } }),
+    onSettled: () => client.invalidateQueries({ queryKey: keys.outbox.all }),
   });
 }
 
@@ -123,43 +129,36 @@ export function useTryAgain() {
 export function useSendAgain() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (id: string) => api<void>(`/outbox/${encodeURIComponent(id)}/again`, 'POST'),
-    onSettled: () => client.invalidateQueries({ queryKey: ['outbox'] }),
+    mutationFn: (id: string) => call('outbox.sendAgain', { params: { id } }),
+    onSettled: () => client.invalidateQueries({ queryKey: keys.outbox.all }),
   });
 }
 
 export const useToday = (since: string) =>
   useQuery({
-    queryKey: ['inbox', 'today', since],
-    queryFn: () => api<TodayPage>(`/today?${new URLSearchParams({ since })}`),
+    queryKey: keys.inbox.since(since),
+    queryFn: () => call('today.read', { query: { since } }),
     refetchInterval: 60_000,
   });
-
-/** What is passed on, and to whom. */
-export interface Passing {
-  item: string;
-  message?: string;
-  people: string[];
-  groups: string[];
-  word?: string;
-}
 
 /** Who of those named may read it: known before anything is sent. */
 export const usePassCheck = (passing: Passing) =>
   useQuery({
-    queryKey: ['pass', passing],
-    queryFn: () => api<PassCheck>('/pass/check', 'POST', passing),
-    enabled: passing.people.length + passing.groups.length > 0,
+    queryKey: keys.passing(passing),
+    queryFn: () => call('threads.check', { body: passing }),
+    enabled: (passing.people ?? []).length + (passing.groups ?? []).length > 0,
     placeholderData: keepPreviousData,
   });
-export const usePass = () => useMutation({ mutationFn: (passing: Passing) => api<PassDone>('/pass', 'POST', passing) });
+export const usePass = () =>
+  useMutation({ mutationFn: (passing: Passing) => call('threads.begin', { body: passing }) });
 
-export const useTalk = (id: string) =>
-  useQuery({ queryKey: ['talk', id], queryFn: () => api<TalkPage>(`/talks/${id}`) });
+/** What those say to whom something was passed on. */
+export const useThread = (id: string) =>
+  useQuery({ queryKey: keys.thread(id), queryFn: () => call('threads.read', { params: { id } }) });
 export function useSay(id: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (words: string) => api<TalkPage>(`/talks/${id}`, 'POST', { words }),
-    onSuccess: (talk) => client.setQueryData(['talk', id], talk),
+    mutationFn: (words: string) => call('threads.say', { params: { id }, body: { words } }),
+    onSuccess: (thread) => client.setQueryData(keys.thread(id), thread),
   });
 }

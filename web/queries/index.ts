@@ -1,10 +1,10 @@
-export { ApiError, api, problemOf } from './api.ts';
+export { ApiError, call, problemOf } from './api.ts';
+export { keys } from './keys.ts';
 export { noteBack, useLost } from './connection.ts';
 export { useDropView, useKeepAnEye, useNameView, useViews } from './eyes.ts';
 export {
   type InboxAsked,
   type OutboxFilter,
-  type Passing,
   useAside,
   useInbox,
   useInboxAct,
@@ -14,7 +14,7 @@ export {
   usePassCheck,
   useSay,
   useSendAgain,
-  useTalk,
+  useThread,
   useToday,
   useTryAgain,
 } from './inbox.ts';
@@ -28,12 +28,12 @@ export {
   useEditing,
   useKeepDraft,
   useLeaveOut,
-  useMends,
   usePutLive,
   useRule,
   useRuleActs,
   useRules,
   useSaveWording,
+  useSuggestions,
   useTry,
   useVersions,
 } from './rules.ts';
@@ -41,7 +41,6 @@ export { useAskContact, useContacts, useHears, usePeople } from './people.ts';
 export { useAddressActs, useKeepPlan, useLess, useLessBack, usePlan, usePlanWeek, useTakeLess } from './plan.ts';
 export { useDemo, useMe, useSignIn, useSignOut } from './session.ts';
 export {
-  type ItemList,
   type ItemsAsked,
   itemQueryOf,
   useCreateItem,

@@ -1,22 +1,19 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { ContactRow, HearsPage, PersonRow } from '../../contract/api.ts';
-import { api } from './api.ts';
+import { call } from './api.ts';
+import { keys } from './keys.ts';
 
-export const usePeople = () => useQuery({ queryKey: ['people'], queryFn: () => api<PersonRow[]>('/people') });
+export const usePeople = () => useQuery({ queryKey: keys.people.all, queryFn: () => call('people.list') });
 export const useHears = (person: string) =>
-  useQuery({
-    queryKey: ['people', person, 'hears'],
-    queryFn: () => api<HearsPage>(`/people/${encodeURIComponent(person)}/hears`),
-  });
+  useQuery({ queryKey: keys.people.hears(person), queryFn: () => call('people.hears', { params: { id: person } }) });
 
 /** Outside addresses, for those who look after rules. */
 export const useContacts = (isOn: boolean) =>
-  useQuery({ queryKey: ['contacts'], queryFn: () => api<ContactRow[]>('/contacts'), enabled: isOn });
+  useQuery({ queryKey: keys.contacts, queryFn: () => call('contacts.list'), enabled: isOn });
 /** Asks an outside address once more whether it may be written to. */
 export function useAskContact() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (id: string) => api<{ askedAt: string }>(`/contacts/${encodeURIComponent(id)}/ask`, 'POST', {}),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['contacts'] }),
+    mutationFn: (id: string) => call('contacts.ask', { params: { id } }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.contacts }),
   });
 }

@@ -1,30 +1,27 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { AnyLessWay, LessPage, LessTaken, PlanPage, WeekPage } from '../../contract/api.ts';
-import type { Mute, Plan } from '../../core/people/index.ts';
-import { api } from './api.ts';
+import type { AnyLessWay, DeliveryPreferences, LessTaken } from '../../contract/wire/index.ts';
+import { call } from './api.ts';
+import { keys } from './keys.ts';
 
-export interface Hearing {
-  plan: Plan | null;
-  mutes: Mute[];
-}
-
-export const usePlan = () => useQuery({ queryKey: ['plan'], queryFn: () => api<PlanPage>('/me/plan') });
+export const usePlan = () => useQuery({ queryKey: keys.plan.all, queryFn: () => call('plan.read') });
 
 /** The last week under the plan that is kept, and under the one that is being edited. */
-export const usePlanWeek = (hearing: Hearing) =>
+export const usePlanWeek = (preferences: DeliveryPreferences) =>
   useQuery({
-    queryKey: ['plan', 'week', JSON.stringify(hearing)],
-    queryFn: () => api<WeekPage>('/me/plan/week', 'POST', hearing),
+    queryKey: keys.plan.week(JSON.stringify(preferences)),
+    queryFn: () => call('plan.week', { body: preferences }),
     placeholderData: keepPreviousData,
     staleTime: 60_000,
   });
 
-function useHearingAct<T, R>(act: (input: T) => Promise<R>) {
+/** Something that changes how one is reached; what shows that is asked for again. */
+function usePreferencesAct<T, R>(act: (input: T) => Promise<R>) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: act,
     onSuccess: () => {
-      for (const key of ['plan', 'less', 'rules']) void client.invalidateQueries({ queryKey: [key] });
+      for (const queryKey of [keys.plan.all, keys.less.all, keys.rules.all])
+        void client.invalidateQueries({ queryKey });
     },
   });
 }
@@ -32,28 +29,28 @@ function useHearingAct<T, R>(act: (input: T) => Promise<R>) {
 /** Addresses of one's own: asked for, confirmed, taken away; and a message by each channel to see how it comes. */
 export function useAddressActs() {
   return {
-    ask: useHearingAct((body: { channel: 'email' | 'text'; address: string }) =>
-      api<void>('/me/addresses', 'POST', body),
-    ),
-    confirm: useHearingAct((code: string) => api<void>('/me/addresses/code', 'POST', { code })),
-    remove: useHearingAct((channel: 'email' | 'text') => api<void>(`/me/addresses/${channel}`, 'DELETE')),
-    trial: useHearingAct((channel: 'inApp' | 'email' | 'text') =>
-      api<{ address: string }>(`/me/trial/${channel}`, 'POST', {}),
-    ),
+    ask: usePreferencesAct((body: { channel: 'email' | 'text'; address: string }) => call('addresses.ask', { body })),
+    confirm: usePreferencesAct((code: string) => call('addresses.confirm', { body: { code } })),
+    remove: usePreferencesAct((channel: 'email' | 'text') => call('addresses.remove', { params: { channel } })),
+    trial: usePreferencesAct((channel: 'inApp' | 'email' | 'text') => call('addresses.trial', { params: { channel } })),
   };
 }
 
-export const useKeepPlan = () => useHearingAct((hearing: Hearing) => api<PlanPage>('/me/plan', 'PUT', hearing));
+export const useKeepPlan = () =>
+  usePreferencesAct((preferences: DeliveryPreferences) => call('plan.save', { body: preferences }));
 
 /** The ways to hear less of a rule, or of one item of it, each with what it would have left of the last month. */
 export const useLess = (rule: string, item: string | null) =>
   useQuery({
-    queryKey: ['less', rule, item],
-    queryFn: () => api<LessPage>(`/less?${new URLSearchParams({ rule, ...(item ? { item } : {}) })}`),
+    queryKey: keys.less.of(rule, item),
+    queryFn: () => call('less.read', { query: { rule, item: item ?? undefined } }),
     staleTime: 60_000,
   });
 export const useTakeLess = () =>
-  useHearingAct((body: { way: AnyLessWay; rule: string; item: string | null; until?: string | null }) =>
-    api<LessTaken>('/less', 'POST', body),
+  usePreferencesAct((body: { way: AnyLessWay; rule: string; item: string | null; until?: string | null }) =>
+    call('less.take', { body }),
   );
-export const useLessBack = () => useHearingAct((before: LessTaken) => api<void>('/less/back', 'POST', before));
+export const useLessBack = () =>
+  usePreferencesAct(({ rule, ...before }: LessTaken) =>
+    call('less.back', { body: { ...before, rule: rule && { ...rule } } }),
+  );

@@ -1,14 +1,14 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { Demo, Me } from '../../contract/api.ts';
-import { ApiError, api } from './api.ts';
+import { ApiError, call } from './api.ts';
+import { keys } from './keys.ts';
 
 /** Who is signed in; `null` where nobody is. */
 export function useMe() {
   return useQuery({
-    queryKey: ['me'],
+    queryKey: keys.me,
     staleTime: 60_000,
     queryFn: () =>
-      api<Me>('/session').catch((error: unknown) => {
+      call('session.me').catch((error: unknown) => {
         if (error instanceof ApiError && error.problem.status === 401) return null;
         throw error;
       }),
@@ -18,15 +18,15 @@ export function useMe() {
 /** The demo's people to choose from; `null` where this is no demo. */
 export const useDemo = () =>
   useQuery({
-    queryKey: ['demo'],
-    queryFn: () => api<Demo>('/demo').catch(() => null),
+    queryKey: keys.demo,
+    queryFn: () => call('session.demo').catch(() => null),
     staleTime: Number.POSITIVE_INFINITY,
   });
 
 export function useSignIn() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (body: { name: string; password: string }) => api<void>('/session', 'POST', body),
+    mutationFn: (body: { name: string; password: string }) => call('session.open', { body }),
     onSuccess: () => client.resetQueries(),
   });
 }
@@ -34,10 +34,10 @@ export function useSignIn() {
 export function useSignOut() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: () => api<void>('/session', 'DELETE'),
+    mutationFn: () => call('session.close'),
     onSuccess: () => {
       client.clear();
-      client.setQueryData(['me'], null);
+      client.setQueryData(keys.me, null);
     },
   });
 }

@@ -1,18 +1,13 @@
 import { keepPreviousData, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { Directory, Found, ItemPage, ItemRow, SourceRow } from '../../contract/api.ts';
+import type { ItemList } from '../../contract/wire/index.ts';
 import type { Fields } from '../../core/values/index.ts';
-import { api } from './api.ts';
+import { call } from './api.ts';
+import { keys } from './keys.ts';
 
 export const useDirectory = () =>
-  useQuery({ queryKey: ['directory'], queryFn: () => api<Directory>('/directory'), staleTime: 5 * 60_000 });
+  useQuery({ queryKey: keys.directory, queryFn: () => call('directory.read'), staleTime: 5 * 60_000 });
 
-export const useSources = () => useQuery({ queryKey: ['sources'], queryFn: () => api<SourceRow[]>('/sources') });
-
-export interface ItemList {
-  total: number;
-  items: ItemRow[];
-  names: Record<string, string>;
-}
+export const useSources = () => useQuery({ queryKey: keys.sources, queryFn: () => call('sources.list') });
 
 /** What is asked of a source's items: any word, the state they are in (as a JSON state test), their order. */
 export interface ItemsAsked {
@@ -22,33 +17,40 @@ export interface ItemsAsked {
   down?: string;
 }
 
-export const useItems = (source: string, asked: ItemsAsked) => {
-  const query = String(new URLSearchParams(Object.entries(asked).filter(([, value]) => value)));
-  return useQuery({
-    queryKey: ['items', source, query],
-    queryFn: () => api<ItemList>(`/sources/${source}/items?${query}`),
+const listQuery = ({ text, where, sort, down }: ItemsAsked) => ({
+  text: text || undefined,
+  where: where || undefined,
+  sort: sort || undefined,
+  down: down === '1' ? ('1' as const) : undefined,
+});
+
+export const useItems = (source: string, asked: ItemsAsked) =>
+  useQuery({
+    queryKey: keys.items.asked(source, JSON.stringify(listQuery(asked))),
+    queryFn: () => call('items.list', { params: { source }, query: listQuery(asked) }),
     enabled: source !== '',
     placeholderData: keepPreviousData,
   });
-};
 
-export const itemQueryOf = (id: string) => ({ queryKey: ['item', id], queryFn: () => api<ItemPage>(`/items/${id}`) });
+export const itemQueryOf = (id: string) => ({
+  queryKey: keys.items.one(id),
+  queryFn: () => call('items.read', { params: { id } }),
+});
 export const useItem = (id: string | null) => useQuery({ ...itemQueryOf(id ?? ''), enabled: id !== null });
 
 export function useSaveItem(id: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (body: { from: number; set: Fields }) => api<ItemRow>(`/items/${id}`, 'PATCH', body),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['item', id] }),
+    mutationFn: (body: { from: number; set: Fields }) => call('items.edit', { params: { id }, body }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.items.one(id) }),
   });
 }
 
 export function useCreateItem(source: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (body: { set: Fields; folder: string | null }) =>
-      api<ItemRow>(`/sources/${source}/items`, 'POST', body),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['items', source] }),
+    mutationFn: (body: { set: Fields; folder: string | null }) => call('items.create', { params: { source }, body }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.items.of(source) }),
   });
 }
 
@@ -57,39 +59,33 @@ export function useRemoveItem() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: ({ id, from, isBack }: { id: string; from: number; isBack?: boolean }) =>
-      isBack
-        ? api<ItemRow>(`/items/${id}/restore`, 'POST', { from })
-        : api<ItemRow>(`/items/${id}`, 'DELETE', { from }),
+      call(isBack ? 'items.restore' : 'items.remove', { params: { id }, body: { from } }),
     onSuccess: (item) =>
       Promise.all([
-        client.invalidateQueries({ queryKey: ['item', item.id] }),
-        client.invalidateQueries({ queryKey: ['items', item.source] }),
+        client.invalidateQueries({ queryKey: keys.items.one(item.id) }),
+        client.invalidateQueries({ queryKey: keys.items.of(item.source) }),
       ]),
   });
 }
 
 export const useFind = (text: string) =>
   useQuery({
-    queryKey: ['find', text],
-    queryFn: () => api<Found>(`/find?${new URLSearchParams({ text })}`),
+    queryKey: keys.find(text),
+    queryFn: () => call('find.text', { query: { text } }),
     enabled: text.trim() !== '',
     placeholderData: keepPreviousData,
   });
 
 /** A source's items page by page, as they were asked for. */
-export const useItemPages = (source: string, asked: ItemsAsked) => {
-  const query = Object.entries(asked).filter((pair): pair is [string, string] => Boolean(pair[1]));
-  return useInfiniteQuery({
-    queryKey: ['items', source, 'pages', String(new URLSearchParams(query))],
+export const useItemPages = (source: string, asked: ItemsAsked) =>
+  useInfiniteQuery({
+    queryKey: keys.items.pages(source, JSON.stringify(listQuery(asked))),
     initialPageParam: 0,
     placeholderData: keepPreviousData,
     queryFn: ({ pageParam }) =>
-      api<ItemList>(
-        `/sources/${encodeURIComponent(source)}/items?${new URLSearchParams([...query, ['offset', String(pageParam)]])}`,
-      ),
+      call('items.list', { params: { source }, query: { ...listQuery(asked), offset: pageParam } }),
     getNextPageParam: (last: ItemList, pages) => {
       const loaded = pages.reduce((sum, page) => sum + page.items.length, 0);
       return last.items.length > 0 && loaded < last.total ? loaded : undefined;
     },
   });
-};

@@ -1,32 +1,30 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { Mail, Mailbox, MailRow, Phone, TextRow } from '../../contract/api.ts';
-import { api } from './api.ts';
+import { call } from './api.ts';
+import { keys } from './keys.ts';
 
-const part = encodeURIComponent;
 // The stand-ins are other programs: nothing pushes what they receive, so their open pages look again.
 const LIVE = { refetchInterval: 2000 };
 
 export const useMailboxes = () =>
-  useQuery({ queryKey: ['mail'], queryFn: () => api<Mailbox[]>('/standins/mail'), ...LIVE });
+  useQuery({ queryKey: keys.mail.all, queryFn: () => call('standins.mailboxes'), ...LIVE });
 export const useMailbox = (address: string | null) =>
   useQuery({
-    queryKey: ['mail', address],
-    queryFn: () => api<MailRow[]>(`/standins/mail/${part(address ?? '')}`),
+    queryKey: keys.mail.box(address),
+    queryFn: () => call('standins.mailbox', { params: { address: address ?? '' } }),
     enabled: address !== null,
     ...LIVE,
   });
 export const useMail = (address: string | null, id: string | null) =>
   useQuery({
-    queryKey: ['mail', address, id],
-    queryFn: () => api<Mail>(`/standins/mail/${part(address ?? '')}/${id}`),
+    queryKey: keys.mail.one(address, id),
+    queryFn: () => call('standins.mail', { params: { address: address ?? '', id: id ?? '' } }),
     enabled: address !== null && id !== null,
   });
-export const usePhones = () =>
-  useQuery({ queryKey: ['phones'], queryFn: () => api<Phone[]>('/standins/phones'), ...LIVE });
+export const usePhones = () => useQuery({ queryKey: keys.phones.all, queryFn: () => call('standins.phones'), ...LIVE });
 export const usePhone = (number: string | null) =>
   useQuery({
-    queryKey: ['phones', number],
-    queryFn: () => api<TextRow[]>(`/standins/phones/${part(number ?? '')}`),
+    queryKey: keys.phones.one(number),
+    queryFn: () => call('standins.phone', { params: { number: number ?? '' } }),
     enabled: number !== null,
     ...LIVE,
   });
@@ -35,7 +33,7 @@ export const usePhone = (number: string | null) =>
 export function useAnswerText(number: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (words: string) => api<void>(`/standins/phones/${part(number)}`, 'POST', { words }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['phones', number] }),
+    mutationFn: (words: string) => call('standins.answer', { params: { number }, body: { words } }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.phones.one(number) }),
   });
 }

@@ -1,6 +1,7 @@
 import { useInfiniteQuery } from '@tanstack/react-query';
-import type { TrailPage } from '../../contract/api.ts';
-import { api } from './api.ts';
+import type { TrailPage } from '../../contract/wire/index.ts';
+import { call } from './api.ts';
+import { keys } from './keys.ts';
 
 /** What is asked of the trail. */
 export type TrailAsked = Partial<
@@ -10,9 +11,8 @@ export type TrailAsked = Partial<
 /** The trail, page by page, newest first. */
 export const useTrail = (asked: TrailAsked) =>
   useInfiniteQuery({
-    queryKey: ['trail', asked],
+    queryKey: keys.trail.asked(asked),
     initialPageParam: '',
     getNextPageParam: (page: TrailPage) => page.next,
-    queryFn: ({ pageParam }) =>
-      api<TrailPage>(`/trail?${new URLSearchParams({ ...asked, ...(pageParam ? { before: pageParam } : {}) })}`),
+    queryFn: ({ pageParam }) => call('trail.list', { query: { ...asked, before: pageParam || undefined } }),
   });

@@ -1,9 +1,12 @@
 import type { Condition, Rule } from '../../rules/index.ts';
 import type { Change } from '../../values/index.ts';
 
+/** The repairs that Ojo knows of. */
+export const SUGGESTIONS = ['becomes', 'exceptSystem', 'settled', 'digest', 'perItem'] as const;
+
 /** One repair that would make a rule cheaper, with the rule as it would then be. */
 export interface Suggestion {
-  code: 'becomes' | 'exceptSystem' | 'settled' | 'digest' | 'perItem';
+  code: (typeof SUGGESTIONS)[number];
   params: Record<string, string>;
   rule: Rule;
 }

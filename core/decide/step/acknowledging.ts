@@ -12,7 +12,7 @@ import type { StepContext } from './context.ts';
 
 /** A person has read what a message told them of; only the alerts named, where some are. */
 export function markRead(context: StepContext, { person, alerts }: Extract<Input, { input: 'read' }>): void {
-  for (const { row } of context.group('hearings', keyOf(person), (one) => receiptKey(one.alert, one.person))) {
+  for (const { row } of context.group('receipts', keyOf(person), (one) => receiptKey(one.alert, one.person))) {
     if (row.told && !row.seen && (!alerts || alerts.includes(row.alert))) keepReceipt(context, { ...row, seen: true });
   }
 }
@@ -24,7 +24,7 @@ export function acknowledge(
 ): void {
   const isMeant = (id: string, items: readonly string[]) =>
     (alert === undefined || alert === id) && (item === undefined || items.includes(item));
-  for (const { row } of context.group('hearings', keyOf(person), (one) => receiptKey(one.alert, one.person))) {
+  for (const { row } of context.group('receipts', keyOf(person), (one) => receiptKey(one.alert, one.person))) {
     if (row.rule === rule && !row.seen && isMeant(row.alert, row.items)) keepReceipt(context, { ...row, seen: true });
   }
   for (const { row } of context.group('open', keyOf(rule), (one) => keyOf(one.alert))) {

@@ -9,14 +9,14 @@ export const receiptKey = (alert: string, person: string): string => keyOf(alert
 
 export function receiptOf(context: StepContext, alert: string, person: string): AlertReceipt | undefined {
   // An alert that arose in this very step has no rows of earlier ones.
-  if (context.raised.has(alert)) return context.written('hearings', receiptKey(alert, person));
-  return context.row('hearings', receiptKey(alert, person));
+  if (context.raised.has(alert)) return context.written('receipts', receiptKey(alert, person));
+  return context.row('receipts', receiptKey(alert, person));
 }
 
 export function keepReceipt(context: StepContext, row: AlertReceipt): void {
   const key = receiptKey(row.alert, row.person);
-  if (row.pending <= 0 && row.open !== 'open') context.remove('hearings', key);
-  else context.put('hearings', key, keyOf(row.person), row);
+  if (row.pending <= 0 && row.open !== 'open') context.remove('receipts', key);
+  else context.put('receipts', key, keyOf(row.person), row);
 }
 
 /** More (or fewer) of what is to come for a person asks whether they have seen these alerts. */

@@ -145,7 +145,7 @@ export interface Rows {
   coolDowns: CoolDown;
   open: OpenAlert;
   openItems: { alert: string };
-  hearings: AlertReceipt;
+  receipts: AlertReceipt;
   waiting: Waiting;
   held: Held;
   dues: DueRow;

@@ -1,19 +1,9 @@
 import { Router } from 'express';
 import { escapeHtml, type Phrases, phrasesFor } from '../../../core/messages/index.ts';
-import {
-  acknowledgedQuery,
-  type Directory,
-  messageAlertsQuery,
-  messageQuery,
-  one,
-  type Profile,
-  rows,
-  type StoredMessage,
-  toMessage,
-} from '../../store/index.ts';
-import { acknowledge } from '../acknowledging.ts';
-import { type Context, param, readableAmong } from '../context.ts';
-import { itemsOf, messageRow } from '../inbox.ts';
+import { type Directory, one, type Profile, rows, type StoredMessage, store } from '../../store/index.ts';
+import { acknowledge } from '../../acts/index.ts';
+import type { Context } from '../context.ts';
+import { itemsOf, messageRow, readableAmong } from '../../access/index.ts';
 import { openSignedLink } from './links.ts';
 import { paragraph, pressing, sendPage } from './page.ts';
 
@@ -23,7 +13,7 @@ export function acknowledgePages(context: Context): Router {
   const { pool, site } = context;
 
   routes.get('/acknowledge/:token', async (request, response) => {
-    const found = await readLink(param(request, 'token'));
+    const found = await readLink(String(request.params.token));
     if ('page' in found) return sendPage(response, found.page, site.name, found.phrases);
     const { message, phrases, directory, person } = found;
     const has = await whoHas(message);
@@ -60,7 +50,7 @@ export function acknowledgePages(context: Context): Router {
   });
 
   routes.post('/acknowledge/:token', async (request, response) => {
-    const found = await readLink(param(request, 'token'));
+    const found = await readLink(String(request.params.token));
     if ('page' in found) return sendPage(response, found.page, site.name, found.phrases);
     const { message, person, phrases } = found;
     await acknowledge(context, [message.id], person.id);
@@ -82,11 +72,11 @@ export function acknowledgePages(context: Context): Router {
   async function readLink(token: string) {
     const opened = await openSignedLink(context, token, 'acknowledge');
     if ('page' in opened) return opened;
-    const row = await one(pool, messageQuery(opened.message));
+    const row = await one(pool, store.messages.byId(opened.message));
     const directory = await context.directory.current(pool);
     const person = directory.people.get(opened.person);
     if (!row || !person?.active) return goneLink(phrasesFor(person?.locale));
-    return { message: toMessage(row), person, directory, phrases: phrasesFor(person.locale) } satisfies {
+    return { message: row, person, directory, phrases: phrasesFor(person.locale) } satisfies {
       message: StoredMessage;
       person: Profile;
       directory: Directory;
@@ -95,12 +85,10 @@ export function acknowledgePages(context: Context): Router {
   }
 
   async function whoHas(message: StoredMessage): Promise<string[]> {
-    const alerts = (await rows<{ alert_id: string }>(pool, messageAlertsQuery([message.id]))).map(
-      (one) => one.alert_id,
-    );
+    const alerts = (await rows(pool, store.messages.alertsBehind([message.id]))).map((one) => one.alert);
     return alerts.length === 0
       ? []
-      : [...new Set((await rows<{ person_id: string }>(pool, acknowledgedQuery(alerts))).map((one) => one.person_id))];
+      : [...new Set((await rows(pool, store.messages.acknowledgements(alerts))).map((one) => one.person))];
   }
 
   return routes;

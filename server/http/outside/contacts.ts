@@ -1,28 +1,19 @@
 import { type Request, Router } from 'express';
 import { htmlMail, plainLinks, type Phrases, phrasesFor } from '../../../core/messages/index.ts';
 import { hasLeft } from '../../../core/people/index.ts';
-import { contactOf } from '../../intake/index.ts';
+import { contactOf } from '../../acts/index.ts';
 import {
   type AddressAsk,
-  askQuery,
-  confirmContactQuery,
   type Directory,
-  dropAskQuery,
   inTransaction,
-  leaveQueries,
-  messageAlertsQuery,
-  messageQuery,
   one,
-  raiseWorldQuery,
   rows,
   runAll,
-  saveMailToQuery,
   type StoredMessage,
-  toAsk,
-  toMessage,
+  store,
 } from '../../store/index.ts';
-import { type Context, param, readableAmong } from '../context.ts';
-import { itemsOf, messageRow } from '../inbox.ts';
+import type { Context } from '../context.ts';
+import { itemsOf, messageRow, readableAmong } from '../../access/index.ts';
 import { type Closed, openSignedLink } from './links.ts';
 import { paragraph, pressing, sendPage } from './page.ts';
 
@@ -62,12 +53,12 @@ export function contactPages(context: Context): Router {
     const isNo = bodyOf(request).answer === 'never' && ask.ownerKind === 'contact';
     const statements =
       ask.ownerKind === 'person'
-        ? [saveMailToQuery(ask.owner, ask.address)]
+        ? [store.addresses.saveMailTo(ask.owner, ask.address)]
         : isNo
-          ? leaveQueries(ask.owner, ask.address, null)
-          : [confirmContactQuery(ask.owner, ask.address)];
+          ? store.addresses.leave(ask.owner, ask.address, null)
+          : [store.addresses.confirmContact(ask.owner, ask.address)];
     await inTransaction(pool, (on) =>
-      runAll(on, [...statements, dropAskQuery(ask.ownerKind, ask.owner, ask.channel), raiseWorldQuery()]),
+      runAll(on, [...statements, store.addresses.dropAsk(ask.ownerKind, ask.owner, ask.channel), store.world.raise()]),
     );
     const said = isNo
       ? (['page.refused', 'page.refusedLead'] as const)
@@ -146,9 +137,9 @@ export function contactPages(context: Context): Router {
         : rules.filter((rule) => body['List-Unsubscribe'] === 'One-Click' || rule.id === body.rule);
     const statements =
       wanted === null
-        ? leaveQueries(contact.id, contact.email ?? contact.id, null)
-        : wanted.flatMap((rule) => leaveQueries(contact.id, contact.email ?? contact.id, rule.id));
-    if (statements.length > 0) await inTransaction(pool, (on) => runAll(on, [...statements, raiseWorldQuery()]));
+        ? store.addresses.leave(contact.id, contact.email ?? contact.id, null)
+        : wanted.flatMap((rule) => store.addresses.leave(contact.id, contact.email ?? contact.id, rule.id));
+    if (statements.length > 0) await inTransaction(pool, (on) => runAll(on, [...statements, store.world.raise()]));
     const title =
       wanted === null
         ? phrases.say('page.leftAll', { site: site.name })
@@ -157,11 +148,11 @@ export function contactPages(context: Context): Router {
   });
 
   async function readAsk(request: Request): Promise<{ ask: AddressAsk; phrases: Phrases } | Closed> {
-    const opened = await openSignedLink(context, param(request, 'token'), 'confirm');
+    const opened = await openSignedLink(context, String(request.params.token), 'confirm');
     if ('page' in opened) return opened;
-    const row = await one(pool, askQuery(opened.ask));
+    const row = await one(pool, store.addresses.ask(opened.ask));
     const directory = await context.directory.current(pool);
-    const ask = row && toAsk(row);
+    const ask = row;
     const phrases = phrasesFor(ask?.ownerKind === 'person' ? directory.people.get(ask.owner)?.locale : 'en-GB');
     return ask ? { ask, phrases } : { phrases, page: { status: 410, title: phrases.say('page.gone'), parts: [] } };
   }
@@ -179,17 +170,15 @@ export function contactPages(context: Context): Router {
       }
     | Closed
   > {
-    const opened = await openSignedLink(context, param(request, 'token'), purpose);
+    const opened = await openSignedLink(context, String(request.params.token), purpose);
     if ('page' in opened) return opened;
-    const row = await one(pool, messageQuery(opened.message));
+    const row = await one(pool, store.messages.byId(opened.message));
     const directory = await context.directory.current(pool);
-    const message = row && toMessage(row);
+    const message = row;
     const phrases = phrasesFor(message?.content.language);
     if (!message || message.person !== opened.contact)
       return { phrases, page: { status: 410, title: phrases.say('page.gone'), parts: [] } };
-    const behind = [
-      ...new Set((await rows<{ rule_id: string }>(pool, messageAlertsQuery([message.id]))).map((one) => one.rule_id)),
-    ];
+    const behind = [...new Set((await rows(pool, store.messages.alertsBehind([message.id]))).map((one) => one.rule))];
     return {
       message,
       contact: opened.contact,

@@ -1,6 +1,7 @@
+import { raw } from '../../testing/raw.ts';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { DeliveryError } from '../../delivery/index.ts';
-import { askTheUnasked } from '../../intake/index.ts';
+import { askTheUnasked } from '../../acts/index.ts';
 import { SignedLinks } from '../../signed-links/index.ts';
 import { DirectoryCache, query, rows, run } from '../../store/index.ts';
 import { askMuseum, GATEWAY_TOKEN } from '../../testing/asking.ts';
@@ -26,7 +27,7 @@ const ABROAD = rule({ ...ON_VIEW, id: 'abroad', to: [{ contact: 'ferro' }], chan
 const linkIn = (text: string | null | undefined, purpose: string) =>
   new RegExp(`https://ojo\\.example/${purpose}/[\\w.-]+`).exec(text ?? '')?.[0] ?? '';
 const acknowledged = async () =>
-  (await rows<{ person_id: string }>(museum.pool, query('SELECT DISTINCT person_id FROM acknowledgements'))).map(
+  (await rows(museum.pool, raw<{ person_id: string }>('SELECT DISTINCT person_id FROM acknowledgements'))).map(
     (row) => row.person_id,
   );
 const text = (from: string, words: string, token = GATEWAY_TOKEN) =>
@@ -37,9 +38,9 @@ const text = (from: string, words: string, token = GATEWAY_TOKEN) =>
   });
 const fateOf = async (person: string) =>
   (
-    await rows<{ fate: string; reply: string | null }>(
+    await rows(
       museum.pool,
-      query(
+      raw<{ fate: string; reply: string | null }>(
         "SELECT fate, reply FROM messages WHERE person_id = ? AND channel <> 'inApp' AND form <> 'confirm' ORDER BY seq DESC LIMIT 1",
         person,
       ),
@@ -300,7 +301,7 @@ describe('an address of one’s own', () => {
     });
     const code = /\d{6}/.exec(carried.text.taken[0]?.text ?? '')?.[0] ?? '';
     expect(
-      (await rows<{ subject: string }>(museum.pool, query("SELECT subject FROM messages WHERE form = 'confirm'")))[0]
+      (await rows(museum.pool, raw<{ subject: string }>("SELECT subject FROM messages WHERE form = 'confirm'")))[0]
         ?.subject,
     ).not.toContain(code);
     expect(

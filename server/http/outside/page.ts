@@ -9,9 +9,9 @@ export interface OutsidePage {
 }
 
 // The tokens of the theme, in both its lights; pages behind a link load nothing.
-const STYLE = `:root{color-scheme:light dark;--paper:#f5f4ee;--sheet:#fffefb;--ink:#17211c;--soft:#56615a;--line:#dcddd3;--on-ink:#fffefb}
-@media (prefers-color-scheme:dark){:root{--paper:#111713;--sheet:#18201b;--ink:#eef0e8;--soft:#aab3ac;--line:#2b352f;--on-ink:#111713}}
-*{box-sizing:border-box}body{margin:0;background:var(--paper);color:var(--ink);font:16px/1.5 'Instrument Sans','Helvetica Neue',Arial,sans-serif}
+const STYLE = `:root{color-scheme:light dark;--ground:#f5f4ee;--sheet:#fffefb;--ink:#17211c;--soft:#56615a;--line:#dcddd3;--on-ink:#fffefb}
+@media (prefers-color-scheme:dark){:root{--ground:#111713;--sheet:#18201b;--ink:#eef0e8;--soft:#aab3ac;--line:#2b352f;--on-ink:#111713}}
+*{box-sizing:border-box}body{margin:0;background:var(--ground);color:var(--ink);font:16px/1.5 'Instrument Sans','Helvetica Neue',Arial,sans-serif}
 main{max-width:34rem;margin:0 auto;padding:2rem 1.5rem 3rem}@media (min-width:40rem){main{margin-top:8vh;background:var(--sheet);border-top:4px solid var(--ink)}}
 .site{margin:0 0 2rem;color:var(--soft);font-size:.9rem}h1{margin:0 0 .75rem;font:700 1.6rem/1.2 'Bricolage Grotesque','Instrument Sans','Helvetica Neue',Arial,sans-serif;letter-spacing:-.01em;overflow-wrap:anywhere}
 p{margin:0 0 1rem;overflow-wrap:anywhere}.quiet{color:var(--soft)}ul{margin:0 0 1rem;padding:0;list-style:none;border-top:1px solid var(--line)}li{padding:.6rem 0;border-bottom:1px solid var(--line);overflow-wrap:anywhere}

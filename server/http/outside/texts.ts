@@ -1,24 +1,10 @@
 import { createHash, timingSafeEqual } from 'node:crypto';
 import { Router } from 'express';
-import { incomingTextSchema } from '../../../contract/api.ts';
+import { incomingTextSchema } from '../../../contract/wire/index.ts';
 import { Refusal } from '../../../contract/problems.ts';
 import { phrasesFor } from '../../../core/messages/index.ts';
-import {
-  answerCode,
-  bareNumber,
-  inTransaction,
-  messageQuery,
-  one,
-  type Profile,
-  raiseWorldQuery,
-  rows,
-  runAll,
-  silenceQuery,
-  textsToQuery,
-  toMessage,
-  unsilenceQuery,
-} from '../../store/index.ts';
-import { acknowledge } from '../acknowledging.ts';
+import { answerCode, bareNumber, inTransaction, one, type Profile, rows, runAll, store } from '../../store/index.ts';
+import { acknowledge } from '../../acts/index.ts';
 import { type Context, take } from '../context.ts';
 
 const STOP = /^\s*(stop|stopall|unsubscribe|cancel|end|quit|baja|alto|parar)\W*$/i;
@@ -48,26 +34,22 @@ export function incomingTexts(context: Context): Router {
   async function answer(from: string, text: string, owner: Profile | undefined): Promise<string | null> {
     const phrases = phrasesFor(owner?.locale);
     if (STOP.test(text)) {
-      await inTransaction(pool, (on) => runAll(on, [silenceQuery(from, clock.now()), raiseWorldQuery()]));
+      await inTransaction(pool, (on) => runAll(on, [store.addresses.silence(from, clock.now()), store.world.raise()]));
       return phrases.say('reply.stopped', { site: site.name });
     }
     if (START.test(text)) {
-      await inTransaction(pool, (on) => runAll(on, [unsilenceQuery(from), raiseWorldQuery()]));
+      await inTransaction(pool, (on) => runAll(on, [store.addresses.unsilence(from), store.world.raise()]));
       return phrases.say('reply.started', { site: site.name });
     }
     if (!owner?.active) return null;
     const words = new Set(text.toUpperCase().split(/[^0-9A-Z]+/));
-    const sent = await rows<{ id: string; person_id: string }>(pool, textsToQuery(from, clock.now() - CODE_MS));
-    const meant = sent.find((row) => row.person_id === owner.id && words.has(answerCode(row.id)));
-    const row = meant && (await one(pool, messageQuery(meant.id)));
+    const sent = await rows(pool, store.addresses.textsTo(from, clock.now() - CODE_MS));
+    const meant = sent.find((row) => row.person === owner.id && words.has(answerCode(row.id)));
+    const row = meant && (await one(pool, store.messages.byId(meant.id)));
     if (!row) return phrases.say('reply.unknown');
     await acknowledge(context, [meant.id], owner.id);
     return phrases.say('reply.have', {
-      titles: phrases.and(
-        toMessage(row)
-          .content.entries.slice(0, 3)
-          .map((entry) => entry.item.title),
-      ),
+      titles: phrases.and(row.content.entries.slice(0, 3).map((entry) => entry.item.title)),
     });
   }
 

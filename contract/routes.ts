@@ -1,0 +1,38 @@
+import type { z } from 'zod';
+import type { RouteName } from './paths.ts';
+import { inboxRoutes } from './wire/inbox.ts';
+import { outboxRoutes } from './wire/outbox.ts';
+import { peopleRoutes } from './wire/people.ts';
+import type { RouteContract } from './wire/route.ts';
+import { ruleRoutes } from './wire/rules.ts';
+import { sessionRoutes } from './wire/session.ts';
+import { sourceRoutes } from './wire/sources.ts';
+import { standInRoutes } from './wire/standins.ts';
+import { trailRoutes } from './wire/trail.ts';
+
+/** Every route: what it takes, what it answers, what it may refuse. The server registers from here, the pages are typed by it. */
+export const ROUTES = {
+  ...sessionRoutes,
+  ...sourceRoutes,
+  ...trailRoutes,
+  ...inboxRoutes,
+  ...outboxRoutes,
+  ...ruleRoutes,
+  ...peopleRoutes,
+  ...standInRoutes,
+} as const satisfies Record<RouteName, RouteContract>;
+
+type Part<N extends RouteName, P extends keyof RouteContract> =
+  (typeof ROUTES)[N] extends Record<P, infer S extends z.ZodType> ? S : never;
+
+/** What a request carries, before and after it has been read; `undefined` where it carries nothing. */
+export type BodyOf<N extends RouteName> = [Part<N, 'body'>] extends [never] ? undefined : z.input<Part<N, 'body'>>;
+export type ReadBodyOf<N extends RouteName> = [Part<N, 'body'>] extends [never] ? undefined : z.output<Part<N, 'body'>>;
+export type QueryOf<N extends RouteName> = [Part<N, 'query'>] extends [never] ? undefined : z.input<Part<N, 'query'>>;
+export type ReadQueryOf<N extends RouteName> = [Part<N, 'query'>] extends [never]
+  ? undefined
+  : z.output<Part<N, 'query'>>;
+/** What a route answers; `undefined` where it says nothing. */
+export type AnswerOf<N extends RouteName> = [Part<N, 'answer'>] extends [never]
+  ? undefined
+  : z.output<Part<N, 'answer'>>;

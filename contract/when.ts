@@ -1,2 +1,0 @@
-/** An instant on the wire: ISO 8601 in UTC. */
-export type When = string;

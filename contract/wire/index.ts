@@ -1,0 +1,10 @@
+export * from './session.ts';
+export * from './sources.ts';
+export * from './trail.ts';
+export * from './inbox.ts';
+export * from './outbox.ts';
+export * from './rules.ts';
+export * from './people.ts';
+export * from './standins.ts';
+export * from './events.ts';
+export type { Fate, When } from './shared.ts';

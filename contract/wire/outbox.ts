@@ -1,0 +1,55 @@
+import { z } from 'zod';
+import type { RouteContract } from './route.ts';
+import {
+  channelSchema,
+  fateSchema,
+  idSchema,
+  namedSchema,
+  recipientIdSchema,
+  whenSchema,
+  withheldReasonSchema,
+} from './shared.ts';
+
+const outboxRowSchema = z.strictObject({
+  id: z.string(),
+  at: whenSchema,
+  person: recipientIdSchema,
+  channel: channelSchema.nullable(),
+  address: z.string().nullable(),
+  form: z.string().nullable(),
+  subject: z.string(),
+  fate: z.union([fateSchema, z.literal('gathering')]),
+  fateAt: whenSchema.nullable(),
+  reply: z.string().nullable(),
+  tries: z.number().int(),
+  retryAt: whenSchema.nullable(),
+  readAt: whenSchema.nullable(),
+  rules: z.array(namedSchema),
+  items: z.array(idSchema),
+  reason: withheldReasonSchema.nullable(),
+});
+export type OutboxRow = z.output<typeof outboxRowSchema>;
+
+const asideRowSchema = z.strictObject({
+  id: z.number().int(),
+  kind: z.enum(['change', 'act', 'timer']),
+  at: whenSchema,
+  since: whenSchema,
+  /** Of a change: its item, if the reader may read it. */
+  item: z.strictObject({ id: idSchema, title: z.string() }).nullable(),
+});
+/** Something that could not be decided, and stands aside until somebody tries it again. */
+export type AsideRow = z.output<typeof asideRowSchema>;
+
+const outboxQuerySchema = z.object({
+  fate: z.enum(['delivered', 'open', 'withheld', 'failed']).optional(),
+  channel: channelSchema.optional(),
+  text: z.string().max(200).default(''),
+});
+
+export const outboxRoutes = {
+  'outbox.list': { query: outboxQuerySchema, answer: z.array(outboxRowSchema) },
+  'outbox.sendAgain': {},
+  'aside.list': { answer: z.array(asideRowSchema) },
+  'aside.tryAgain': {},
+} as const satisfies Record<string, RouteContract>;

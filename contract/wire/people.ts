@@ -1,0 +1,167 @@
+import { z } from 'zod';
+import { LESS_WAYS } from '../../core/people/index.ts';
+import { dateSchema, muteSchema, planSchema, ruleSchema } from '../documents/index.ts';
+import { formSchema } from './content.ts';
+import type { RouteContract } from './route.ts';
+import { documentSchema } from './rules.ts';
+import {
+  channelSchema,
+  idSchema,
+  namedSchema,
+  reasonSchema,
+  roleSchema,
+  titlesSchema,
+  urgencySchema,
+  whenSchema,
+} from './shared.ts';
+
+const personRowSchema = z.strictObject({
+  id: idSchema,
+  name: z.string(),
+  title: z.string(),
+  role: roleSchema,
+  isActive: z.boolean(),
+  manager: idSchema.nullable(),
+  groups: z.array(idSchema),
+  /** They have Ojo open just now, at whatever server. */
+  isHere: z.boolean(),
+  /** Messages in Ojo in 30 days, and those that were read. */
+  told: z.number().int(),
+  read: z.number().int(),
+});
+export type PersonRow = z.output<typeof personRowSchema>;
+
+const hearsPageSchema = z.strictObject({
+  person: idSchema,
+  days: z.number().int(),
+  hears: z.array(
+    z.strictObject({
+      rule: ruleSchema,
+      isPaused: z.boolean(),
+      reasons: z.array(reasonSchema),
+      told: z.number().int(),
+      read: z.number().int(),
+      mayEdit: z.boolean(),
+    }),
+  ),
+});
+/** Everything somebody hears: each live rule that tells them, why, and how much of it they read. */
+export type HearsPage = z.output<typeof hearsPageSchema>;
+
+/** How somebody wants to be reached, whole. */
+export const preferencesSchema = z.strictObject({
+  plan: planSchema.nullable(),
+  mutes: z.array(muteSchema).max(500),
+});
+export type DeliveryPreferences = z.output<typeof preferencesSchema>;
+
+const planPageSchema = z.strictObject({
+  /** What is left out of a plan has the standard value; `null` is the standard plan. */
+  plan: planSchema.nullable(),
+  mutes: z.array(muteSchema),
+  email: z.string().nullable(),
+  /** Where their email goes instead, once confirmed. */
+  mailTo: z.string().nullable(),
+  phone: z.string().nullable(),
+  /** Their number, which has answered STOP. */
+  silenced: z.string().nullable(),
+  /** Addresses that wait to be confirmed. */
+  asks: z.array(z.strictObject({ channel: z.enum(['email', 'text']), address: z.string(), askedAt: whenSchema })),
+  titles: titlesSchema,
+});
+export type PlanPage = z.output<typeof planPageSchema>;
+
+const replayedMessageSchema = z.strictObject({
+  at: whenSchema,
+  channel: channelSchema,
+  form: formSchema,
+  urgency: urgencySchema,
+  subject: z.string(),
+  rules: z.array(idSchema),
+  arose: z.array(whenSchema),
+});
+/** A message as it would have reached somebody, and when what is in it happened. */
+export type ReplayedMessage = z.output<typeof replayedMessageSchema>;
+const weekPageSchema = z.strictObject({
+  from: whenSchema,
+  /** Under the plan that is kept, and under the one that was asked about. */
+  present: z.array(replayedMessageSchema),
+  planned: z.array(replayedMessageSchema),
+});
+export type WeekPage = z.output<typeof weekPageSchema>;
+
+/** One's own ways, and to have a rule that one may edit tell only when its state comes about. */
+const lessWaySchema = z.enum([...LESS_WAYS, 'becomes']);
+export type AnyLessWay = z.output<typeof lessWaySchema>;
+const lessPageSchema = z.strictObject({
+  rule: namedSchema.nullable(),
+  item: z.strictObject({ id: idSchema, title: z.string() }).nullable(),
+  days: z.number().int(),
+  before: z.number().int(),
+  ways: z.array(z.strictObject({ way: lessWaySchema, after: z.number().int() })),
+});
+/** The ways to hear less of a rule, with what each would have left of the last days. */
+export type LessPage = z.output<typeof lessPageSchema>;
+const takeLessSchema = z.strictObject({
+  way: lessWaySchema,
+  rule: idSchema,
+  item: idSchema.nullable().default(null),
+  until: dateSchema.nullable().default(null),
+});
+const lessTakenSchema = preferencesSchema.extend({ rule: ruleSchema.nullable() });
+/** How it was before a way to hear less was taken; with the rule, where it was the rule that was changed. */
+export type LessTaken = z.output<typeof lessTakenSchema>;
+
+const ownChannelSchema = z.enum(['email', 'text']);
+/** An address of one's own, to be confirmed; a number as people write it, with its country's code. */
+const addressSchema = z.union([
+  z.strictObject({ channel: z.literal('email'), address: z.email().max(254) }),
+  z.strictObject({
+    channel: z.literal('text'),
+    address: z
+      .string()
+      .trim()
+      .regex(/^\+[0-9 ]{7,20}$/, 'a number with its country, such as +34 600 555 014'),
+  }),
+]);
+const codeSchema = z.strictObject({
+  code: z
+    .string()
+    .trim()
+    .regex(/^[0-9]{6}$/, 'the six figures of the message'),
+});
+const contactRowSchema = z.strictObject({
+  id: z.string(),
+  name: z.string(),
+  email: z.string().nullable(),
+  isConfirmed: z.boolean(),
+  left: z.union([z.literal('all'), z.array(idSchema)]),
+  askedAt: whenSchema.nullable(),
+  times: z.number().int(),
+  withheld: z.number().int(),
+});
+/** Somebody outside: whether they may be written to, what they left, how often they were asked, and what was withheld meanwhile. */
+export type ContactRow = z.output<typeof contactRowSchema>;
+
+export { ownChannelSchema };
+
+export const peopleRoutes = {
+  'people.list': { answer: z.array(personRowSchema) },
+  'people.hears': { answer: hearsPageSchema },
+  'plan.read': { answer: planPageSchema },
+  'plan.save': { body: preferencesSchema, answer: planPageSchema },
+  'plan.week': { body: preferencesSchema, answer: weekPageSchema, problems: ['tooMuchToCount', 'countDropped'] },
+  'less.read': {
+    query: z.object({ rule: idSchema, item: idSchema.optional() }),
+    answer: lessPageSchema,
+    problems: ['tooMuchToCount', 'countDropped'],
+  },
+  'less.take': { body: takeLessSchema, answer: lessTakenSchema, problems: ['badRule'] },
+  'less.back': { body: preferencesSchema.extend({ rule: documentSchema.nullable() }), problems: ['badRule'] },
+  'addresses.ask': { body: addressSchema },
+  'addresses.confirm': { body: codeSchema },
+  'addresses.remove': {},
+  'addresses.trial': { answer: z.strictObject({ address: z.string() }) },
+  'contacts.list': { answer: z.array(contactRowSchema) },
+  'contacts.ask': { answer: z.strictObject({ askedAt: whenSchema }) },
+} as const satisfies Record<string, RouteContract>;

@@ -1,0 +1,236 @@
+import { z } from 'zod';
+import { FUNNEL_STEPS, type Explanation, SUGGESTIONS } from '../../core/decide/index.ts';
+import type { ExplainedNode } from '../../core/rules/index.ts';
+import { catchUpSchema, conditionSchema, paceSchema, ruleSchema, valueSchema } from '../documents/index.ts';
+import { contentSchema, formSchema } from './content.ts';
+import type { RouteContract } from './route.ts';
+import {
+  channelSchema,
+  idSchema,
+  itemNameSchema,
+  reasonSchema,
+  recipientIdSchema,
+  urgencySchema,
+  whenSchema,
+  withheldReasonSchema,
+} from './shared.ts';
+import { sampleSchema } from './trail.ts';
+
+const count = z.number().int().min(0);
+
+const ruleRowSchema = z.strictObject({
+  id: idSchema,
+  state: z.enum(['draft', 'live', 'ended']),
+  version: count,
+  owner: idSchema,
+  /** What is live, or was last. */
+  live: ruleSchema.nullable(),
+  liveFrom: whenSchema.nullable(),
+  liveUntil: whenSchema.nullable(),
+  isPaused: z.boolean(),
+  /** Matches kept while it is paused. */
+  kept: count,
+  draft: ruleSchema.nullable(),
+  draftRevision: count,
+  draftBy: idSchema.nullable(),
+  draftAt: whenSchema.nullable(),
+  alerts: count,
+  told: count,
+  read: count,
+  withheld: count,
+  failed: count,
+  /** Alerts that somebody still has to acknowledge, and those that somebody did. */
+  waits: count,
+  acknowledged: count,
+  lastAt: whenSchema.nullable(),
+  /** Instants of the last 30 days at which it caught something. */
+  caught: z.array(whenSchema),
+  mayEdit: z.boolean(),
+  /** What is wrong with it as the world now stands. */
+  faults: z.array(z.strictObject({ code: z.string(), params: z.record(z.string(), z.unknown()) })),
+});
+export type RuleRow = z.output<typeof ruleRowSchema>;
+
+const ruleVersionSchema = z.strictObject({
+  version: count,
+  document: ruleSchema,
+  from: whenSchema,
+  until: whenSchema.nullable(),
+  by: idSchema,
+  why: z.string().nullable(),
+});
+export type RuleVersion = z.output<typeof ruleVersionSchema>;
+
+export const recipientRowSchema = z.strictObject({
+  rule: idSchema,
+  ruleName: z.string(),
+  urgency: urgencySchema,
+  soon: paceSchema,
+  person: recipientIdSchema,
+  reasons: z.array(reasonSchema),
+  withheld: withheldReasonSchema.nullable(),
+});
+/** Somebody whom a rule reaches for an item: told, or withheld for a reason. */
+export type RecipientRow = z.output<typeof recipientRowSchema>;
+
+export const eyeSchema = z.strictObject({ person: idSchema, rule: ruleSchema, mayEdit: z.boolean() });
+/** Somebody who keeps an eye on something: by a rule of their own. */
+export type EyeRow = z.output<typeof eyeSchema>;
+
+const costSchema = z.strictObject({
+  days: z.number().int(),
+  steps: z.array(z.strictObject({ step: z.enum(FUNNEL_STEPS), left: count, dropped: z.array(sampleSchema) })),
+  messages: count,
+  withheld: count,
+  /** Every change looked at, and every alert. */
+  all: z.array(whenSchema),
+  caught: z.array(z.string()),
+  people: z.array(z.strictObject({ person: recipientIdSchema, messages: count, digests: count })),
+});
+/** What a rule would have done with the changes of the last days. */
+export type Cost = z.output<typeof costSchema>;
+
+const suggestionSchema = z.strictObject({
+  code: z.enum(SUGGESTIONS),
+  params: z.record(z.string(), z.string()),
+  document: ruleSchema,
+  alerts: count,
+  messages: count,
+});
+/** A way to make a rule cheaper, with what it would then come to. */
+export type CountedSuggestion = z.output<typeof suggestionSchema>;
+
+const nodeSchema: z.ZodType<ExplainedNode> = z.lazy(() =>
+  z.strictObject({
+    path: z.string(),
+    node: conditionSchema,
+    held: z.boolean(),
+    saw: z.array(z.strictObject({ field: z.string(), before: valueSchema, after: valueSchema })),
+    parts: z.array(nodeSchema),
+  }),
+);
+const explanationSchema: z.ZodType<Explanation> = z.strictObject({
+  rule: idSchema,
+  version: count,
+  change: z.string(),
+  scope: z.strictObject({ held: z.boolean(), source: z.boolean(), where: nodeSchema.nullable() }),
+  kinds: z.strictObject({ held: z.boolean(), kind: z.string() }),
+  by: z.strictObject({ held: z.boolean(), actor: z.string() }),
+  if: nodeSchema.nullable(),
+  during: z.strictObject({ held: z.boolean() }),
+  caught: z.boolean(),
+  recipients: z.array(
+    z.strictObject({
+      to: recipientIdSchema,
+      kind: z.enum(['person', 'contact', 'webhook']),
+      reasons: z.array(reasonSchema),
+      told: z.boolean(),
+      withheld: withheldReasonSchema.nullable(),
+    }),
+  ),
+});
+
+const tryPageSchema = z.strictObject({
+  sample: sampleSchema.nullable(),
+  item: itemNameSchema.nullable(),
+  examples: z.array(sampleSchema.extend({ isCaught: z.boolean() })),
+  explanation: explanationSchema.nullable(),
+  /** The change is not caught, or not alone: what would go out is shown as if it were. */
+  isAsIf: z.boolean(),
+  messages: z.array(
+    z.strictObject({ to: recipientIdSchema, channel: channelSchema, at: whenSchema, form: formSchema }),
+  ),
+  withheld: z.array(z.strictObject({ person: recipientIdSchema, reason: withheldReasonSchema })),
+  preview: z
+    .strictObject({
+      to: recipientIdSchema,
+      content: contentSchema,
+      subject: z.string(),
+      html: z.string(),
+      plain: z.string(),
+      text: z.string(),
+      segments: z.strictObject({ alphabet: z.enum(['GSM-7', 'UCS-2']), units: count, count }),
+    })
+    .nullable(),
+});
+/** What a rule makes of one past change, or of an item as it stands. */
+export type TryPage = z.output<typeof tryPageSchema>;
+
+/** A document that is judged by what it says, part by part, so that every fault can be named. */
+export const documentSchema = z.record(z.string(), z.unknown());
+const draftSchema = z.strictObject({ revision: count, document: documentSchema });
+const daysSchema = z.union([z.literal(7), z.literal(30), z.literal(90)]);
+const countSchema = z.strictObject({ document: documentSchema, days: daysSchema.default(30) });
+/** A rule tried on a past change, or on an item; the message shown is that of `person`. */
+const trySchema = z.strictObject({
+  document: documentSchema,
+  change: idSchema.optional(),
+  item: idSchema.optional(),
+  person: recipientIdSchema.optional(),
+});
+const putLiveSchema = z.strictObject({
+  revision: count,
+  why: z.string().trim().max(500).nullable().default(null),
+  isSure: z.boolean().default(false),
+});
+const idsSchema = z.array(idSchema).min(1).max(200);
+export const actsSchema = z.discriminatedUnion('act', [
+  z.strictObject({ act: z.literal('pause'), ids: idsSchema }),
+  z.strictObject({ act: z.literal('resume'), ids: idsSchema, catchUp: catchUpSchema }),
+  z.strictObject({ act: z.literal('end'), ids: idsSchema }),
+  z.strictObject({ act: z.literal('handOver'), ids: idsSchema, to: idSchema }),
+  z.strictObject({ act: z.literal('pace'), ids: idsSchema, pace: paceSchema }),
+  z.strictObject({ act: z.literal('delete'), ids: idsSchema }),
+  z.strictObject({ act: z.literal('undelete'), ids: idsSchema }),
+]);
+/** What is done to rules, one or several at once. */
+export type RuleAct = z.output<typeof actsSchema>;
+/** A rule for one person about something to keep an eye on; without `person`, for whoever asks. */
+const keepEyeSchema = z.strictObject({ document: documentSchema, person: idSchema.optional() });
+
+export const wordingSchema = z
+  .strictObject({
+    id: z.string().optional(),
+    name: z.string().trim().min(1).max(120),
+    subject: z.string().max(500).nullable(),
+    body: z.string().max(20_000).nullable(),
+  })
+  .transform(({ name, subject, body }) => ({ name, subject, body }));
+const storedWordingSchema = z.strictObject({
+  id: idSchema,
+  name: z.string(),
+  subject: z.string().nullable(),
+  body: z.string().nullable(),
+});
+export type WordingRow = z.output<typeof storedWordingSchema>;
+
+const COUNTED = ['badRule', 'tooMuchToCount', 'countDropped'] as const;
+
+export const ruleRoutes = {
+  'rules.list': { answer: z.array(ruleRowSchema) },
+  'rules.create': {
+    body: z.strictObject({ document: documentSchema }),
+    answer: ruleRowSchema,
+    status: 201,
+    problems: ['badRule'],
+  },
+  'rules.acts': { body: actsSchema, answer: z.array(ruleRowSchema), problems: ['badRule'] },
+  'rules.cost': { body: countSchema, answer: costSchema, problems: COUNTED },
+  'rules.suggestions': { body: countSchema, answer: z.array(suggestionSchema), problems: COUNTED },
+  'rules.try': { body: trySchema, answer: tryPageSchema, problems: COUNTED },
+  'rules.read': { answer: ruleRowSchema },
+  'rules.keepDraft': { body: draftSchema, answer: ruleRowSchema, problems: ['badRule', 'editedMeanwhile'] },
+  'rules.dropDraft': {},
+  'rules.putLive': {
+    body: putLiveSchema,
+    answer: ruleRowSchema,
+    problems: [...COUNTED, 'editedMeanwhile', 'secondLook'],
+  },
+  'rules.versions': { answer: z.array(ruleVersionSchema) },
+  /** Says that somebody has the rule open to edit it, and who else has. */
+  'rules.editing': { answer: z.array(idSchema) },
+  'eyes.keep': { body: keepEyeSchema, answer: ruleRowSchema, status: 201, problems: ['badRule'] },
+  'wordings.create': { body: wordingSchema, answer: storedWordingSchema, status: 201 },
+  'wordings.save': { body: wordingSchema, answer: storedWordingSchema },
+  'wordings.drop': {},
+} as const satisfies Record<string, RouteContract>;

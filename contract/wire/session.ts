@@ -1,0 +1,40 @@
+import { z } from 'zod';
+import type { RouteContract } from './route.ts';
+import { idSchema, roleSchema, whenSchema } from './shared.ts';
+
+export const signInSchema = z.strictObject({
+  name: z.string().trim().min(1).max(254),
+  password: z.string().min(1).max(200),
+});
+
+export const meSchema = z.strictObject({
+  id: idSchema,
+  name: z.string(),
+  title: z.string(),
+  role: roleSchema,
+  zone: z.string(),
+  locale: z.string(),
+  unread: z.number().int(),
+  isDemo: z.boolean(),
+  /** Of the server's clock, which every shown time goes by. */
+  now: whenSchema,
+});
+/** Who is signed in. */
+export type Me = z.output<typeof meSchema>;
+
+const demoPersonSchema = z.strictObject({ id: idSchema, name: z.string(), title: z.string(), role: roleSchema });
+export type DemoPerson = z.output<typeof demoPersonSchema>;
+const demoSchema = z.strictObject({ password: z.string(), people: z.array(demoPersonSchema) });
+/** The people whom anybody may be in a demo, and the password that they share. */
+export type Demo = z.output<typeof demoSchema>;
+
+export const clockSchema = z.strictObject({ now: z.iso.datetime({ offset: true }) });
+
+export const sessionRoutes = {
+  'session.open': { body: signInSchema, problems: ['badSignIn'], isOpen: true },
+  'session.close': { isOpen: true },
+  'session.me': { answer: meSchema },
+  'session.demo': { answer: demoSchema, isOpen: true },
+  'session.events': { isRaw: true },
+  'test.clock': { body: clockSchema, answer: z.strictObject({ now: whenSchema }), isOpen: true },
+} as const satisfies Record<string, RouteContract>;

@@ -1,0 +1,128 @@
+import { z } from 'zod';
+import { sourceSchema, stateTestSchema, wordingSchema as sharedWordingSchema } from '../documents/index.ts';
+import type { RouteContract } from './route.ts';
+import { fieldsSchema, idSchema, namedSchema, itemNameSchema, titlesSchema, whenSchema } from './shared.ts';
+import { eyeSchema, recipientRowSchema } from './rules.ts';
+import { trailRowSchema } from './trail.ts';
+
+const directorySchema = z.strictObject({
+  people: z.array(z.strictObject({ id: idSchema, name: z.string(), title: z.string(), isActive: z.boolean() })),
+  groups: z.array(
+    z.strictObject({ id: idSchema, name: z.string(), members: z.array(idSchema), groups: z.array(idSchema) }),
+  ),
+  sources: z.array(sourceSchema.extend({ about: z.string() })),
+  folders: z.array(z.strictObject({ id: idSchema, source: idSchema, name: z.string(), parent: idSchema.nullable() })),
+  contacts: z.array(z.strictObject({ id: z.string(), name: z.string(), isConfirmed: z.boolean() })),
+  webhooks: z.array(z.string()),
+  /** What acts on a source without being a person. */
+  systems: z.array(z.strictObject({ source: idSchema, name: z.string() })),
+  wordings: z.array(sharedWordingSchema),
+  /** Sources for which the reader makes rules for others. */
+  coordinates: z.array(idSchema),
+});
+/** What pages need to name and to offer: people, groups, sources, addresses outside. */
+export type DirectoryPage = z.output<typeof directorySchema>;
+
+const sourceRowSchema = z.strictObject({
+  id: idSchema,
+  items: z.number().int(),
+  lastAt: whenSchema.nullable(),
+  byFolder: z.record(z.string(), z.number().int()),
+  rules: z.number().int(),
+});
+export type SourceRow = z.output<typeof sourceRowSchema>;
+
+export const itemRowSchema = z.strictObject({
+  id: idSchema,
+  source: idSchema,
+  folder: idSchema.nullable(),
+  title: z.string(),
+  fields: fieldsSchema,
+  version: z.number().int(),
+  isDeleted: z.boolean(),
+  lastAt: whenSchema,
+  lastBy: z.string(),
+  last: trailRowSchema.nullable(),
+});
+export type ItemRow = z.output<typeof itemRowSchema>;
+
+const itemListSchema = z.strictObject({
+  total: z.number().int(),
+  items: z.array(itemRowSchema),
+  names: titlesSchema,
+});
+export type ItemList = z.output<typeof itemListSchema>;
+
+const itemPageSchema = z.strictObject({
+  item: itemRowSchema,
+  names: titlesSchema,
+  trail: z.array(trailRowSchema),
+  hears: z.array(recipientRowSchema),
+  eyes: z.array(eyeSchema),
+  file: z.strictObject({ name: z.string(), mediaType: z.string() }).nullable(),
+  mayEdit: z.boolean(),
+});
+export type ItemPage = z.output<typeof itemPageSchema>;
+
+/** A state test as it stands in an address: JSON of the documents' own shape. */
+const whereSchema = z
+  .string()
+  .max(8000)
+  .transform((text, context) => {
+    try {
+      return stateTestSchema.parse(JSON.parse(text));
+    } catch {
+      context.addIssue({
+        code: 'custom',
+        message: 'a state test as JSON, such as {"field":"status","op":"is","value":"Agreed"}',
+      });
+      return z.NEVER;
+    }
+  });
+export const listQuerySchema = z.object({
+  text: z.string().max(200).default(''),
+  folder: idSchema.optional(),
+  offset: z.coerce.number().int().min(0).default(0),
+  where: whereSchema.optional(),
+  sort: idSchema.optional(),
+  down: z.enum(['1']).optional(),
+});
+const createSchema = z.strictObject({ set: fieldsSchema, folder: idSchema.nullable().default(null) });
+const editSchema = z.strictObject({ from: z.number().int().min(1), set: fieldsSchema });
+const fromSchema = z.strictObject({ from: z.number().int().min(1) });
+
+const foundSchema = z.strictObject({
+  items: z.array(itemNameSchema),
+  rules: z.array(namedSchema),
+  sources: z.array(namedSchema),
+});
+export type Found = z.output<typeof foundSchema>;
+
+const askedSchema = z.strictObject({
+  text: z.string().max(200).optional(),
+  where: z.string().max(8000).optional(),
+  sort: z.string().max(120).optional(),
+  down: z.string().max(1).optional(),
+});
+const nameViewSchema = z.strictObject({ name: z.string().trim().min(1).max(120), asked: askedSchema });
+const viewSchema = z.strictObject({ id: z.string(), name: z.string(), owner: idSchema, asked: askedSchema });
+/** A named view of a source: what was asked of its items. */
+export type View = z.output<typeof viewSchema>;
+
+const EDITED = ['badValues', 'editedMeanwhile', 'gone'] as const;
+
+export const sourceRoutes = {
+  'directory.read': { answer: directorySchema },
+  'find.text': { query: z.object({ text: z.string().max(200).default('') }), answer: foundSchema },
+  'sources.list': { answer: z.array(sourceRowSchema) },
+  'views.list': { answer: z.array(viewSchema) },
+  'views.name': { body: nameViewSchema, answer: viewSchema, status: 201 },
+  'views.drop': {},
+  'items.list': { query: listQuerySchema, answer: itemListSchema },
+  'items.create': { body: createSchema, answer: itemRowSchema, status: 201, problems: EDITED },
+  'items.read': { answer: itemPageSchema },
+  'items.edit': { body: editSchema, answer: itemRowSchema, problems: EDITED },
+  'items.remove': { body: fromSchema, answer: itemRowSchema, problems: EDITED },
+  'items.restore': { body: fromSchema, answer: itemRowSchema, problems: EDITED },
+  'items.file': { isRaw: true },
+} as const satisfies Record<string, RouteContract>;

@@ -1,0 +1,96 @@
+import { nestingFault, ruleSchema, schemaFaults, shapeFault } from '../../contract/documents/index.ts';
+import { type FaultAt, Refusal } from '../../contract/problems.ts';
+import { checkMessage } from '../../core/messages/index.ts';
+import { mayReadAll, mayReadSome } from '../../core/people/index.ts';
+import { checkRule, type Rule } from '../../core/rules/index.ts';
+import { type Connection, type Directory, one, type Profile, store, type StoredRule, worldOf } from '../store/index.ts';
+import { type Caller, coordinates } from './caller.ts';
+
+export const mayEdit = (rule: StoredRule, me: Profile, directory: Directory): boolean =>
+  rule.owner === me.id || coordinates(me, (rule.live ?? rule.draft)?.scope.sources ?? [], directory);
+
+/** A rule is seen by those who may read something of each source it looks at; a draft by those who may edit it. */
+export function maySee(rule: StoredRule, { me, directory }: Caller): boolean {
+  const sources = (rule.live ?? rule.draft)?.scope.sources ?? [];
+  return (
+    (rule.state !== 'draft' || mayEdit(rule, me, directory)) && sources.every((id) => mayReadSome(me.id, id, directory))
+  );
+}
+
+/** Reads a rule's document, or refuses it with all that is wrong with it: its shape first, then its sense. */
+export function readRule(document: Record<string, unknown>, asking: Caller, allowed: string[] = []): Rule {
+  const fault = shapeFault(document) ?? nestingFault(document);
+  if (fault) throw new Refusal('badRule', { faults: [fault] });
+  const parsed = ruleSchema.safeParse(document);
+  if (!parsed.success) throw new Refusal('badRule', { faults: schemaFaults(parsed.error, ruleSchema) });
+  const rule = parsed.data;
+  const world = worldOf(readableWorld(asking), new Map());
+  const faults: FaultAt[] = [
+    ...checkRule(rule, world),
+    ...checkMessage(rule, world.sources, new Set(world.wordings.keys())),
+    ...rightsFaults(rule, asking),
+  ];
+  const counted = faults.filter((fault) => !allowed.includes(fault.code));
+  if (counted.length > 0) throw new Refusal('badRule', { faults: counted });
+  return rule;
+}
+
+/** The directory with only what the caller may read: a rule must not tell what its maker may not see. */
+function readableWorld({ me, directory }: Caller): Directory {
+  return { ...directory, sources: new Map([...directory.sources].filter(([id]) => mayReadSome(me.id, id, directory))) };
+}
+
+/**
+ * Whether somebody would make a rule of another's tell outside what they may not read themselves: outsiders are told
+ * what the rule's owner may read, so that only who may read as much may send it there in the owner's name.
+ */
+export function reachesFarther(rule: Rule, owner: string, { me, directory }: Caller): boolean {
+  const selectors = [...rule.to, ...(rule.ack?.escalate ?? []).flatMap(({ to }) => to)];
+  const isAddress = (source: string, id: string) =>
+    directory.sources.get(source)?.fields.some((field) => field.id === id && field.type === 'email') ?? false;
+  const isOutside = selectors.some(
+    (one) =>
+      typeof one === 'object' &&
+      ('contact' in one ||
+        'webhook' in one ||
+        'linked' in one ||
+        ('field' in one && rule.scope.sources.some((source) => isAddress(source, one.field)))),
+  );
+  return owner !== me.id && isOutside && !rule.scope.sources.every((source) => mayReadAll(me.id, source, directory));
+}
+
+/** Everybody makes rules for themselves; coordinators for others too, within what they coordinate. */
+function rightsFaults(rule: Rule, asking: Caller): FaultAt[] {
+  const { me, directory } = asking;
+  if (reachesFarther(rule, rule.owner, asking)) return [{ code: 'notYoursToTell', path: 'to', params: {} }];
+  if (coordinates(me, rule.scope.sources, directory)) return [];
+  const lists: [path: string, selectors: Rule['to']][] = [
+    ['to', rule.to],
+    ...(rule.ack?.escalate ?? []).map(({ to }, at): [string, Rule['to']] => [`ack.escalate.${at}.to`, to]),
+  ];
+  const isMe = (selector: Rule['to'][number]) =>
+    typeof selector === 'object' && 'person' in selector && selector.person === me.id;
+  const code = me.role === 'member' ? 'onlyYourself' : 'notYours';
+  return lists.flatMap(([path, selectors]) =>
+    selectors.flatMap((selector, at) => (isMe(selector) ? [] : [{ code, path: `${path}.${at}`, params: {} }])),
+  );
+}
+
+/** A rule that the caller may see; any other is answered as if it were not there. */
+export async function visibleRule(on: Connection, id: string, asking: Caller): Promise<StoredRule> {
+  const rule = await one(on, store.rules.byId(id));
+  if (!rule || !maySee(rule, asking)) throw new Refusal('notFound');
+  return rule;
+}
+
+/** A rule that the caller may edit. */
+export async function editableRule(on: Connection, id: string, asking: Caller): Promise<StoredRule> {
+  const rule = await visibleRule(on, id, asking);
+  if (!mayEdit(rule, asking.me, asking.directory)) throw notYoursToEdit();
+  return rule;
+}
+
+export const notYoursToEdit = (): Refusal =>
+  new Refusal('notAllowed', {
+    detail: 'Only the rule’s owner, who coordinates what it looks at, and stewards may edit it.',
+  });

@@ -1,0 +1,95 @@
+import type { PoolConnection } from 'mysql2/promise';
+import { previewRecipients } from '../../core/decide/index.ts';
+import { type Content, listenerNotice, ownerNotice } from '../../core/messages/index.ts';
+import { membersOfGroup, type Reached, type World } from '../../core/people/index.ts';
+import { type CompiledRule, compileRule, type Rule } from '../../core/rules/index.ts';
+import type { Instant } from '../../core/time/index.ts';
+import { asChange, type ItemState } from '../../core/values/index.ts';
+import { type Directory, rows, runAll, shortKey, worldOf, store } from '../store/index.ts';
+
+/**
+ * Tells those whom a rule begins to tell, once each, and its owner that it is live; in the transaction that puts it
+ * live. Who they are is judged by the items that stand in its scope.
+ */
+export async function tellListeners(
+  on: PoolConnection,
+  rule: Rule,
+  version: number,
+  by: string,
+  at: Instant,
+  directory: Directory,
+): Promise<void> {
+  const items = await rows(on, store.items.ofSources(rule.scope.sources));
+  const followers = items.length === 0 ? [] : await rows(on, store.followers.of(items.map((item) => item.id)));
+  const world: World = {
+    ...worldOf(directory, new Map(items.map((item) => [item.id, item]))),
+    followersOf: (item) => followers.filter((row) => row.item === item).map((row) => row.person),
+  };
+  const reached = reachedBy(compileRule(rule, directory.sources), items, at, world);
+  const known = new Set(await rows(on, store.rules.listeners(rule.id)));
+  const fresh = [...reached.values()].filter((one) => !known.has(one.id));
+  const notices: { to: string; content: Content }[] = fresh.flatMap((one) => {
+    const reader = directory.people.get(one.id);
+    return reader && one.id !== rule.owner && one.id !== by
+      ? [{ to: one.id, content: listenerNotice({ rule, by, at, reader, world }, one.reasons) }]
+      : [];
+  });
+  const owner = directory.people.get(rule.owner);
+  if (owner?.active)
+    notices.push({ to: owner.id, content: ownerNotice({ rule, by, at, reader: owner, world }, version, reached.size) });
+  const gone = [...known].filter((id) => !reached.has(id));
+  await runAll(on, [
+    ...(fresh.length > 0
+      ? [
+          store.rules.addListeners(
+            rule.id,
+            fresh.map((one) => one.id),
+            at,
+          ),
+        ]
+      : []),
+    ...(gone.length > 0 ? [store.rules.dropListeners(rule.id, gone)] : []),
+    ...notices.map(({ to, content }) =>
+      store.messages.notice(shortKey(`notice|${rule.id}|${version}|${to}`), to, content, at),
+    ),
+  ]);
+}
+
+/** The people whom a rule tells of one item or another, with every reason. Their own changes and mutes are theirs to know of. */
+function reachedBy(
+  compiled: CompiledRule,
+  items: readonly ItemState[],
+  at: Instant,
+  world: World,
+): Map<string, Reached> {
+  const found = new Map<string, Reached>();
+  const isFixed = compiled.rule.to.every(
+    (selector) => typeof selector === 'object' && ('person' in selector || 'group' in selector),
+  );
+  for (const item of items) {
+    if (!compiled.inScope(asChange(item, at), world)) continue;
+    for (const { to, reason } of previewRecipients(compiled, item, at, world)) {
+      if (to.kind !== 'person' || (reason !== null && reason !== 'ownChange')) continue;
+      const before = found.get(to.id);
+      const reasons = [...(before?.reasons ?? []), ...to.reasons];
+      found.set(to.id, { ...to, reasons: [...new Map(reasons.map((one) => [JSON.stringify(one), one])).values()] });
+    }
+    // Whom it names by name it names of each item: those who may read one are all there are, once all are found.
+    if (isFixed && found.size === fixedSize(compiled.rule, world)) break;
+  }
+  return found;
+}
+
+/** How many people a rule names by name or by group, groups within groups too. */
+const fixedSize = (rule: Rule, world: World): number =>
+  new Set(
+    rule.to.flatMap((selector) =>
+      typeof selector !== 'object'
+        ? []
+        : 'person' in selector
+          ? [selector.person]
+          : 'group' in selector
+            ? [...membersOfGroup(selector.group, world)]
+            : [],
+    ),
+  ).size;

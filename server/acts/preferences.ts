@@ -1,0 +1,14 @@
+import type { Mute, Plan } from '../../core/people/index.ts';
+import { inTransaction, runAll, store } from '../store/index.ts';
+import type { ActContext } from './context.ts';
+
+/** Keeps somebody's plan and what they muted; both hold from then on. */
+export async function savePreferences(
+  { pool }: Pick<ActContext, 'pool'>,
+  person: string,
+  { plan, mutes }: { plan: Plan | null; mutes: readonly Mute[] },
+): Promise<void> {
+  await inTransaction(pool, (on) =>
+    runAll(on, [store.people.savePlan(person, plan), ...store.people.replaceMutes(person, mutes), store.world.raise()]),
+  );
+}

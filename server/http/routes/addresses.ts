@@ -1,0 +1,153 @@
+import { Refusal } from '../../../contract/problems.ts';
+import { ownChannelSchema } from '../../../contract/wire/index.ts';
+import { plainLinks, trialContent, wordsOf } from '../../../core/messages/index.ts';
+import { addressOf, type Contact } from '../../../core/people/index.ts';
+import { type Caller, when, whenOrNull } from '../../access/index.ts';
+import { askContact, askOwnAddress, contactOf } from '../../acts/index.ts';
+import { type AddressAsk, inTransaction, newId, one, rows, run, runAll, store } from '../../store/index.ts';
+import { type Context, take } from '../context.ts';
+import type { Handlers } from '../register.ts';
+
+/** A number's code may be tried so often; then it has to be asked for anew. */
+const MOST_TRIES = 5;
+/** For so long a code confirms its number. */
+const CODE_MS = 86_400_000;
+/** An outside address is asked so often at most, by whomever. */
+const MOST_TIMES = 10;
+/** Somebody may ask for so many confirming messages in an hour, whatever they type in. */
+const MOST_ASKED = 6;
+const HOUR_MS = 3_600_000;
+/** What was withheld from addresses outside is counted over so long. */
+const MONTH_MS = 30 * 86_400_000;
+
+/** Where somebody is reached: each address confirmed before it is used. */
+export const addressHandlers: Handlers<'addresses.ask' | 'addresses.confirm' | 'addresses.remove' | 'addresses.trial'> =
+  {
+    /** Sends a confirming message to an address of one's own. */
+    async 'addresses.ask'(context, { body: { channel, address }, asking: { me } }) {
+      const { pool, clock, site } = context;
+      const now = clock.now();
+      const recent = (await one(pool, store.addresses.asksSent(me.id, now - HOUR_MS))) ?? 0;
+      if (recent >= MOST_ASKED) throw new Refusal('tooMany');
+      await askOwnAddress(pool, me, channel, address, site, now);
+      context.wakeSender();
+    },
+
+    /** Confirms a number by the code that it was sent. */
+    async 'addresses.confirm'(context, { body: { code }, asking: { me } }) {
+      const { pool } = context;
+      const ask = await openAsk(context, me.id);
+      if (!ask)
+        throw new Refusal('badRequest', { detail: 'There is no code that fits any more. Have a new one sent.' });
+      if (ask.code !== code)
+        throw new Refusal('badRequest', {
+          detail: 'This is not the code that was sent. Look at the newest message on that telephone.',
+        });
+      await inTransaction(pool, (on) =>
+        runAll(on, [
+          store.addresses.savePhone(me.id, ask.address),
+          store.addresses.dropAsk('person', me.id, 'text'),
+          store.world.raise(),
+        ]),
+      );
+    },
+
+    /** Takes a number or a second address away, one that waits to be confirmed too. */
+    async 'addresses.remove'({ pool }, { params, asking: { me } }) {
+      const channel = take(ownChannelSchema, params.channel);
+      await inTransaction(pool, (on) =>
+        runAll(on, [
+          channel === 'text' ? store.addresses.savePhone(me.id, null) : store.addresses.saveMailTo(me.id, null),
+          store.addresses.dropAsk('person', me.id, channel),
+          store.world.raise(),
+        ]),
+      );
+    },
+
+    /** Sends a message by one channel, so that somebody sees how it reaches them. */
+    async 'addresses.trial'(context, { params, asking: { me } }) {
+      const { pool, clock, site } = context;
+      const channel = params.channel === 'inApp' ? params.channel : take(ownChannelSchema, params.channel);
+      const address = addressOf(me, channel);
+      if (address === null)
+        throw new Refusal('badRequest', {
+          detail: channel === 'text' ? 'There is no number to send to yet.' : 'There is no address to send to yet.',
+        });
+      const now = clock.now();
+      const content = trialContent(channel, { ...me, emailFormat: me.plan?.emailFormat ?? 'html' }, now);
+      const body = channel === 'text' ? wordsOf(content, 'text', plainLinks(site)) : null;
+      const direct = { to: me.id, toKind: 'person', channel, address } as const;
+      await run(pool, store.messages.sendDirect(newId(now), direct, content, now, body));
+      context.wakeSender();
+      return { address };
+    },
+  };
+
+/** The number that waits for its code, as long as that may be tried: this counts as a try. */
+async function openAsk({ pool, clock }: Context, person: string): Promise<AddressAsk | null> {
+  const ask = (await rows(pool, store.addresses.asksOf('person', person))).find(({ channel }) => channel === 'text');
+  if (!ask || clock.now() > ask.askedAt + CODE_MS) return null;
+  const tried = await run(pool, store.addresses.tryCode(ask.id, MOST_TRIES));
+  return tried.affectedRows > 0 ? ask : null;
+}
+
+/** The outside addresses of a house, for those who make rules for others. */
+export const contactHandlers: Handlers<'contacts.list' | 'contacts.ask'> = {
+  /** The outside addresses there are, and those that rules reached but nobody knows. */
+  async 'contacts.list'({ pool, clock }, { asking }) {
+    expectNoMember(asking);
+    const { contacts } = asking.directory;
+    const asks = new Map((await rows(pool, store.addresses.asksOfContacts())).map((ask) => [ask.owner, ask]));
+    const withheld = new Map(
+      (await rows(pool, store.addresses.withheldUnconfirmed(clock.now() - MONTH_MS))).map((row) => [
+        row.person,
+        row.withheld,
+      ]),
+    );
+    const strangers = [...withheld.keys()]
+      .filter((id) => id.includes('@') && !contacts.has(id))
+      .map((id) => contactOf(id, asking.directory))
+      .filter((contact) => !contact.confirmed);
+    return [...contacts.values(), ...strangers].map(({ id, name, email, confirmed, unsubscribed }) => ({
+      id,
+      name,
+      email,
+      isConfirmed: confirmed,
+      left: unsubscribed === true ? ('all' as const) : [...unsubscribed],
+      askedAt: whenOrNull(asks.get(id)?.askedAt ?? null),
+      times: asks.get(id)?.times ?? 0,
+      withheld: withheld.get(id) ?? 0,
+    }));
+  },
+
+  /** Asks an outside address once more; one that said that it wants nothing is not asked. */
+  async 'contacts.ask'(context, { params, asking }) {
+    expectNoMember(asking);
+    const { pool, clock, site } = context;
+    const contact = contactOf(params.id, asking.directory);
+    await expectAskable(context, contact, asking);
+    if (!contact.confirmed) await askContact(pool, contact, asking.me, site, clock.now(), asking.directory);
+    context.wakeSender();
+    return { askedAt: when(clock.now()) };
+  },
+};
+
+function expectNoMember({ me }: Caller): void {
+  if (me.role === 'member') throw new Refusal('notAllowed');
+}
+
+/** Only whom the house knows, or a rule reached, is asked: Ojo writes to no address that somebody makes up. */
+async function expectAskable({ pool }: Context, contact: Contact, { directory }: Caller): Promise<void> {
+  const [ask] = await rows(pool, store.addresses.asksOf('contact', contact.id));
+  const isKnown =
+    directory.contacts.has(contact.id) ||
+    ask !== undefined ||
+    (await rows(pool, store.addresses.rulesUnconfirmed(contact.id))).length > 0;
+  if (!isKnown || !contact.email?.includes('@')) throw new Refusal('notFound');
+  if (ask && ask.times >= MOST_TIMES)
+    throw new Refusal('badRequest', {
+      detail: `${contact.name} has been asked ${ask.times} times. Ask them yourself.`,
+    });
+  if (contact.unsubscribed === true)
+    throw new Refusal('badRequest', { detail: `${contact.name} has said that nothing may be sent there.` });
+}

@@ -1,0 +1,229 @@
+import { Refusal } from '../../../contract/problems.ts';
+import type { EyeRow, ItemRow, RecipientRow } from '../../../contract/wire/index.ts';
+import { previewRecipients } from '../../../core/decide/index.ts';
+import type { Folder } from '../../../core/people/index.ts';
+import { checkRule, compileState, eyeOf, openRule, type StateTest } from '../../../core/rules/index.ts';
+import { asChange, fieldOf, type Source } from '../../../core/values/index.ts';
+import {
+  type Caller,
+  coordinates,
+  itemRow,
+  linkTitles,
+  readableChange,
+  readableItem,
+  samplesOf,
+  trailRows,
+  visibleSource,
+} from '../../access/index.ts';
+import { type Edit, editItem } from '../../intake/index.ts';
+import {
+  type Directory,
+  livePhases,
+  newId,
+  one,
+  orderSql,
+  readableItems,
+  rows,
+  shortKey,
+  stateSql,
+  store,
+  type StoredItem,
+  worldOf,
+} from '../../store/index.ts';
+import type { Context } from '../context.ts';
+import type { Asked, Handlers } from '../register.ts';
+
+const PAGE = 200;
+/** So many items of one source are looked through at most. */
+const MOST = 50_000;
+/** So much of an item's trail is shown on its page. */
+const TRAIL = 60;
+
+/** Items: listed, looked at, edited, taken away and brought back. */
+export const itemHandlers: Handlers<
+  | 'items.list'
+  | 'items.create'
+  | 'items.read'
+  | 'items.edit'
+  | 'items.remove'
+  | 'items.restore'
+  | 'items.file'
+  | 'changes.read'
+> = {
+  async 'items.list'(context, { params, query, asking }) {
+    const { pool } = context;
+    const source = visibleSource(params.source, asking);
+    const { items, total } = await listed(context, source, query, asking);
+    const last = items.length === 0 ? [] : await rows(pool, store.changes.lastOf(items.map((item) => item.id)));
+    const shown = await trailRows(pool, last, source);
+    const byItem = new Map(last.map((change, at) => [change.item, shown[at] ?? null]));
+    const states = items.map((item) => item.fields);
+    return {
+      total,
+      items: items.map((item) => itemRow(item, byItem.get(item.id) ?? null)),
+      names: await linkTitles(pool, states, source, asking),
+    };
+  },
+
+  async 'items.create'(context, { params, body: { set, folder }, asking, editKey }) {
+    const source = visibleSource(params.source, asking);
+    const now = context.clock.now();
+    return saved(context, {
+      ...(editKey ? { id: shortKey(editKey) } : {}),
+      actor: asking.me.id,
+      source,
+      item: editKey ? shortKey(`item/${editKey}`) : newId(now),
+      kind: 'created',
+      set,
+      folder,
+      at: now,
+    });
+  },
+
+  async 'items.read'({ pool, clock }, { params, asking }) {
+    const item = await readableItem(pool, params.id, asking);
+    const source = asking.directory.sources.get(item.source) as Source;
+    const changes = await rows(pool, store.changes.ofItem(item.id, TRAIL));
+    const states = [item.fields, ...changes.flatMap((change) => [change.before ?? {}, change.after ?? {}])];
+    const file = await one(pool, store.items.file(item.id, null));
+    return {
+      item: itemRow(item, null),
+      names: await linkTitles(pool, states, source, asking),
+      trail: await trailRows(pool, changes, source),
+      hears: recipientsOf(item, asking.directory, clock.now()),
+      eyes: eyesOf(item, asking, clock.now()),
+      file: file ? { name: item.title, mediaType: file.mediaType } : null,
+      mayEdit: !item.isDeleted,
+    };
+  },
+
+  async 'items.edit'(context, asked) {
+    return saved(context, { ...(await editOf(context, asked)), kind: 'changed', ...asked.body });
+  },
+
+  async 'items.remove'(context, asked) {
+    return saved(context, { ...(await editOf(context, asked)), kind: 'deleted', from: asked.body.from });
+  },
+
+  async 'items.restore'(context, asked) {
+    return saved(context, { ...(await editOf(context, asked)), kind: 'restored', from: asked.body.from });
+  },
+
+  async 'items.file'({ pool }, { params, asking, response }) {
+    const item = await readableItem(pool, params.id, asking);
+    const file = await one(pool, store.items.file(item.id, null));
+    if (!file) throw new Refusal('notFound');
+    const type = file.mediaType.startsWith('text/') ? `${file.mediaType}; charset=utf-8` : file.mediaType;
+    // A document is somebody's upload: it may be looked at, and run nothing.
+    response.set({
+      'content-type': type,
+      'content-disposition': `inline; filename*=UTF-8''${encodeURIComponent(item.title)}`,
+      'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'; sandbox",
+      'cache-control': 'private, no-cache',
+    });
+    response.send(file.bytes);
+  },
+
+  /** One past change, to start a rule from. */
+  async 'changes.read'({ pool }, { params, asking }) {
+    const change = await readableChange(pool, [params.source], params.id, asking);
+    const [sample] = await samplesOf(pool, [change], asking);
+    if (!sample) throw new Refusal('notFound');
+    return sample;
+  },
+};
+
+async function editOf(
+  { pool, clock }: Context,
+  { params, asking, editKey }: Asked<'items.edit' | 'items.remove' | 'items.restore'>,
+): Promise<Pick<Edit, 'id' | 'actor' | 'source' | 'item' | 'at'>> {
+  const item = await readableItem(pool, params.id, asking);
+  return {
+    ...(editKey ? { id: shortKey(editKey) } : {}),
+    actor: asking.me.id,
+    source: asking.directory.sources.get(item.source) as Source,
+    item: item.id,
+    at: clock.now(),
+  };
+}
+
+async function saved(context: Context, edit: Edit): Promise<ItemRow> {
+  const done = await editItem(context.pool, edit, context.foresee);
+  if (done.outcome === 'saved') context.wake(done.change);
+  return itemRow(done.item, null);
+}
+
+/** A page of a source's items as they were asked for. Where the database cannot judge a state exactly, core does, over all that may be. */
+async function listed(
+  { pool, clock }: Context,
+  source: Source,
+  { text, folder, offset, where, sort, down }: Asked<'items.list'>['query'],
+  { me, directory }: Caller,
+): Promise<{ items: StoredItem[]; total: number }> {
+  const now = clock.now();
+  if (where) expectSound(where, source, { me, directory });
+  const sorted = sort === undefined ? undefined : fieldOf(source, sort);
+  const state = where ? stateSql(where, { source, zone: me.zone, now }) : null;
+  const folders = folder ? [folder, ...below(folder, directory.folders)] : null;
+  const listing = { text, folders, where: state };
+  const may = readableItems(me.id, directory);
+  const order = sorted ? orderSql(sorted, down === '1') : null;
+  if (!where || state?.isExact) {
+    const [items, size] = await Promise.all([
+      rows(pool, store.items.list(source.id, may, listing, { order, limit: PAGE, offset })),
+      one(pool, store.items.listSize(source.id, may, listing)),
+    ]);
+    return { items, total: size ?? 0 };
+  }
+  const found = await rows(pool, store.items.list(source.id, may, listing, { order, limit: MOST, offset: 0 }));
+  const holds = compileState(where, source, me.zone);
+  const items = found.filter((item) => holds(item.fields, now));
+  return { items: items.slice(offset, offset + PAGE), total: items.length };
+}
+
+/** Refuses a state test that does not fit the source, with every fault. */
+function expectSound(where: StateTest, source: Source, { me, directory }: Caller): void {
+  const rule = {
+    ...openRule('list', 'List', me.id, [source.id]),
+    to: [{ person: me.id }],
+    scope: { sources: [source.id], under: [], items: [], linked: false, where },
+  };
+  const faults = checkRule(rule, directory).filter((fault) => fault.path.startsWith('scope.where'));
+  if (faults.length > 0) throw new Refusal('badRequest', { faults });
+}
+
+function below(folder: string, folders: ReadonlyMap<string, Folder>): string[] {
+  const children = [...folders.values()].filter((one) => one.parent === folder);
+  return children.flatMap((child) => [child.id, ...below(child.id, folders)]);
+}
+
+/** Who keeps an eye on an item: by a live rule of their own that is about it, its folder or its whole source. */
+function eyesOf(item: StoredItem, { me, directory }: Caller, now: number): EyeRow[] {
+  const world = worldOf(directory, new Map([[item.id, item]]));
+  return livePhases(directory, now).flatMap(({ compiled }): EyeRow[] => {
+    const { rule } = compiled;
+    const person = eyeOf(rule);
+    if (person === null || !compiled.inScope(asChange(item, now), world)) return [];
+    return [{ person, rule, mayEdit: person === me.id || coordinates(me, rule.scope.sources, directory) }];
+  });
+}
+
+/** Whom each live rule reaches for an item as it stands. */
+function recipientsOf(item: StoredItem, directory: Directory, now: number): RecipientRow[] {
+  const world = worldOf(directory, new Map([[item.id, item]]));
+  return livePhases(directory, now)
+    .filter(({ compiled }) => compiled.inScope(asChange(item, now), world))
+    .flatMap(({ compiled }) =>
+      previewRecipients(compiled, item, now, world).map(
+        ({ to, reason }): RecipientRow => ({
+          rule: compiled.rule.id,
+          ruleName: compiled.rule.name,
+          urgency: compiled.rule.urgency,
+          soon: compiled.rule.pace,
+          person: to.id,
+          reasons: to.reasons,
+          withheld: reason,
+        }),
+      ),
+    );
+}

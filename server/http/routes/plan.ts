@@ -1,0 +1,145 @@
+import { Refusal } from '../../../contract/problems.ts';
+import type { LessPage, PlanPage, ReplayedMessage } from '../../../contract/wire/index.ts';
+import { type ReachingMessage, turnedToBecome } from '../../../core/decide/index.ts';
+import { LESS_WAYS, withLess } from '../../../core/people/index.ts';
+import type { Rule } from '../../../core/rules/index.ts';
+import { type Caller, coordinates, readableAmong, readRule, titlesOf, when } from '../../access/index.ts';
+import { putInPlace, savePreferences } from '../../acts/index.ts';
+import { type DeliveryPreferences, replayPreferences } from '../../replay/index.ts';
+import { livePhases, rows, store } from '../../store/index.ts';
+import type { Context } from '../context.ts';
+import type { Handlers } from '../register.ts';
+
+const DAY_MS = 86_400_000;
+const WEEK = 7;
+
+/** How somebody is reached: their plan, what they muted, and what the last days would have been. */
+export const planHandlers: Handlers<'plan.read' | 'plan.save' | 'plan.week'> = {
+  async 'plan.read'(context, { asking }) {
+    return planPage(context, asking);
+  },
+
+  async 'plan.save'(context, { body, asking: { me, directory } }) {
+    await savePreferences(context, me.id, body);
+    return planPage(context, { me: { ...me, ...body }, directory });
+  },
+
+  /** The last week as it would have been under another plan, and as it would have been under the present one. */
+  async 'plan.week'(context, { body, asking }) {
+    const [present = [], planned = []] = await replayPreferences(context, asking, [preferencesOf(asking), body], WEEK);
+    return {
+      present: present.map(replayed),
+      planned: planned.map(replayed),
+      from: when(context.clock.now() - WEEK * DAY_MS),
+    };
+  },
+};
+
+const preferencesOf = ({ me }: Caller): DeliveryPreferences => ({ plan: me.plan, mutes: me.mutes ?? [] });
+
+async function planPage({ pool }: Context, { me, directory }: Caller): Promise<PlanPage> {
+  const mutes = me.mutes ?? [];
+  const items = await readableAmong(
+    pool,
+    mutes.flatMap((mute) => mute.item ?? []),
+    me.id,
+    directory,
+  );
+  const asks = await rows(pool, store.addresses.asksOf('person', me.id));
+  return {
+    plan: me.plan,
+    mutes: [...mutes],
+    email: me.email,
+    mailTo: me.mailTo ?? null,
+    phone: me.phone,
+    silenced: me.silenced ?? null,
+    asks: asks.map(({ channel, address, askedAt }) => ({ channel, address, askedAt: when(askedAt) })),
+    titles: titlesOf(items),
+  };
+}
+
+const replayed = ({ at, channel, form, urgency, subject, alerts }: ReachingMessage): ReplayedMessage => ({
+  at: when(at),
+  channel,
+  form,
+  urgency,
+  subject,
+  rules: [...new Set(alerts.map((alert) => alert.rule))],
+  arose: alerts.map((alert) => when(alert.at)),
+});
+
+/** What ways to hear less would have left is counted over so many days. */
+const LESS_DAYS = 30;
+
+/** The ways to hear less of a rule or an item: each with what it would have left of the last month, taken and brought back by one press. */
+export const lessHandlers: Handlers<'less.read' | 'less.take' | 'less.back'> = {
+  async 'less.read'(context, { query: { rule: id, item: about }, asking }) {
+    const { me, directory } = asking;
+    const rule = liveRule(context, id, asking);
+    const readable = about === undefined ? new Map() : await readableAmong(context.pool, [about], me.id, directory);
+    const item = about !== undefined && readable.has(about) ? about : null;
+    return {
+      rule: rule ? { id, name: rule.name } : null,
+      item: item === null ? null : { id: item, title: String(readable.get(item)?.title ?? '') },
+      days: LESS_DAYS,
+      ...(rule ? await countedWays(context, rule, item, asking) : { before: 0, ways: [] }),
+    };
+  },
+
+  /** Takes a way to hear less. The answer holds how it was before, so that one press can bring that back. */
+  async 'less.take'(context, { body: { way, rule: id, item, until }, asking }) {
+    const { me } = asking;
+    const before = { plan: me.plan, mutes: [...(me.mutes ?? [])] };
+    if (way !== 'becomes') {
+      await savePreferences(context, me.id, withLess(before, way, { rule: id, item, until }));
+      return { ...before, rule: null };
+    }
+    const rule = liveRule(context, id, asking);
+    const turned = rule && turnedToBecome(rule);
+    if (!rule || !turned)
+      throw new Refusal('badRequest', { detail: 'The rule tells only when something becomes so already.' });
+    await putInPlace(context, turned, asking);
+    return { ...before, rule };
+  },
+
+  /** Brings back how it was. */
+  async 'less.back'(context, { body: { plan, mutes, rule }, asking }) {
+    if (rule) await putInPlace(context, readRule(rule, asking), asking);
+    else await savePreferences(context, asking.me.id, { plan, mutes });
+  },
+};
+
+const liveRule = ({ clock }: Context, id: string, { directory }: Caller): Rule | undefined =>
+  livePhases(directory, clock.now()).find(({ compiled }) => compiled.rule.id === id)?.compiled.rule;
+
+/** The ways that there are for somebody, each with what it would have left. */
+async function countedWays(
+  context: Context,
+  rule: Rule,
+  item: string | null,
+  asking: Caller,
+): Promise<Pick<LessPage, 'before' | 'ways'>> {
+  const { me, directory } = asking;
+  const hearsOwn = me.plan?.ownChanges ?? rule.ownChanges;
+  const ways = LESS_WAYS.filter(
+    (way) => (way !== 'notThisItem' || item !== null) && (way !== 'othersOnly' || hearsOwn),
+  );
+  // A rule is changed for everybody it tells: only whoever may edit it is offered that.
+  const mayEdit = rule.owner === me.id || coordinates(me, rule.scope.sources, directory);
+  const turned = mayEdit ? turnedToBecome(rule) : null;
+  const present = preferencesOf(asking);
+  const counted = await replayPreferences(
+    context,
+    asking,
+    [
+      present,
+      ...(turned ? [{ ...present, instead: turned }] : []),
+      ...ways.map((way) => withLess(me, way, { rule: rule.id, item, until: null })),
+    ],
+    LESS_DAYS,
+    rule.id,
+  );
+  const [before = 0, ...after] = counted.map((messages) => messages.length);
+  const offered = [...(turned ? (['becomes'] as const) : []), ...ways];
+  return { before, ways: offered.map((way, at) => ({ way, after: after[at] ?? 0 })) };
+}

@@ -1,0 +1,89 @@
+import { randomBytes } from 'node:crypto';
+import { hash, verify } from '@node-rs/argon2';
+import { rateLimit } from 'express-rate-limit';
+import { Refusal } from '../../../contract/problems.ts';
+import { instantOf } from '../../../core/time/index.ts';
+import { when } from '../../access/index.ts';
+import { SettableClock } from '../../kit/index.ts';
+import { one, run, store } from '../../store/index.ts';
+import type { Handlers } from '../register.ts';
+import { COOKIE, hashOfToken, tokenOf } from '../session.ts';
+
+const DAYS = 14;
+const DAY_MS = 86_400_000;
+/** The hash of a password that nobody has, verified where the name is unknown, so that the answer takes as long as for a known one. */
+const nobodysHash = hash(randomBytes(32), { memoryCost: 19_456, timeCost: 2, parallelism: 1 });
+
+/** Whoever tries passwords is slowed down. */
+export const signInLimit = () =>
+  rateLimit({
+    windowMs: 60_000,
+    limit: 30,
+    standardHeaders: true,
+    legacyHeaders: false,
+    skipSuccessfulRequests: true,
+    skip: (request) => request.method !== 'POST',
+    handler: () => {
+      throw new Refusal('tooMany');
+    },
+  });
+
+/** Signing in and out, and what a page knows before anybody has. */
+export const openSessionHandlers: Handlers<'session.open' | 'session.close' | 'session.demo'> = {
+  async 'session.open'({ pool, clock, isSecure }, { body: { name, password }, response }) {
+    const person = await one(pool, store.sessions.person(name));
+    const fits = await verify(person?.passwordHash ?? (await nobodysHash), password).catch(() => false);
+    if (!person?.isActive || !fits) throw new Refusal('badSignIn');
+    const token = randomBytes(32).toString('hex');
+    const now = clock.now();
+    await run(pool, store.sessions.sweep(now));
+    await run(pool, store.sessions.open(hashOfToken(token), person.id, now + DAYS * DAY_MS));
+    response.cookie(COOKIE, token, {
+      httpOnly: true,
+      sameSite: 'lax',
+      secure: isSecure,
+      maxAge: DAYS * DAY_MS,
+      path: '/',
+    });
+  },
+
+  async 'session.close'({ pool }, { request, response }) {
+    const token = tokenOf(request);
+    if (token) await run(pool, store.sessions.close(hashOfToken(token)));
+    response.clearCookie(COOKIE, { path: '/' });
+  },
+
+  async 'session.demo'({ pool, directory, demoPassword }) {
+    if (demoPassword === null) throw new Refusal('notFound');
+    const { people } = await directory.current(pool);
+    const shown = [...people.values()].filter((person) => person.active);
+    return { password: demoPassword, people: shown.map(({ id, name, title, role }) => ({ id, name, title, role })) };
+  },
+};
+
+export const sessionHandlers: Handlers<'session.me'> = {
+  async 'session.me'({ pool, clock, demoPassword }, { asking: { me } }) {
+    const { id, name, title, role, zone, locale } = me;
+    return {
+      id,
+      name,
+      title,
+      role,
+      zone,
+      locale,
+      unread: (await one(pool, store.messages.unread(id))) ?? 0,
+      isDemo: demoPassword !== null,
+      now: when(clock.now()),
+    };
+  },
+};
+
+/** Only a server started with a clock that can be set has this. */
+export const testHandlers: Handlers<'test.clock'> = {
+  'test.clock'({ clock, wake }, { body }) {
+    if (!(clock instanceof SettableClock)) throw new Refusal('notFound');
+    clock.set(instantOf(body.now));
+    wake();
+    return { now: when(clock.now()) };
+  },
+};

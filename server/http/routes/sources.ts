@@ -1,0 +1,100 @@
+import type { DirectoryPage, SourceRow } from '../../../contract/wire/index.ts';
+import { Refusal } from '../../../contract/problems.ts';
+import { coordinates, visibleSource, visibleSources, when } from '../../access/index.ts';
+import { livePhases, newId, readableItems, rows, run, store } from '../../store/index.ts';
+import type { Asked, Handlers } from '../register.ts';
+
+/** So many items, and so many rules, are found at most. */
+const MOST_ITEMS = 8;
+const MOST_RULES = 5;
+
+/** What there is to look at: the directory that pages name things by, sources, their views, and finding by words. */
+export const sourceHandlers: Handlers<
+  'directory.read' | 'find.text' | 'sources.list' | 'views.list' | 'views.name' | 'views.drop'
+> = {
+  async 'directory.read'({ pool }, { asking: { me, directory } }) {
+    const systems = await rows(pool, store.changes.systems());
+    const sources = visibleSources(me.id, directory);
+    const ids = new Set(sources.map((source) => source.id));
+    return {
+      people: [...directory.people.values()].map(({ id, name, title, active }) => ({
+        id,
+        name,
+        title,
+        isActive: active,
+      })),
+      groups: [...directory.groups.values()],
+      sources,
+      folders: [...directory.folders.values()].filter((folder) => ids.has(folder.source)),
+      ...outsiders(me.role, directory),
+      systems: systems
+        .filter(({ source }) => ids.has(source))
+        .map(({ source, actor }) => ({ source, name: actor.slice('system:'.length) })),
+      wordings: [...directory.wordings.values()],
+      coordinates: sources.map((source) => source.id).filter((id) => coordinates(me, [id], directory)),
+    };
+  },
+
+  async 'find.text'({ pool, clock }, { query: { text }, asking: { me, directory } }) {
+    const wanted = text.trim().toLowerCase();
+    if (wanted === '') return { items: [], rules: [], sources: [] };
+    const items = await rows(pool, store.items.find(text.trim(), readableItems(me.id, directory), MOST_ITEMS));
+    const sources = visibleSources(me.id, directory);
+    const visible = new Set(sources.map((source) => source.id));
+    const rules = livePhases(directory, clock.now())
+      .map(({ compiled }) => compiled.rule)
+      .filter((rule) => rule.name.toLowerCase().includes(wanted) && rule.scope.sources.every((id) => visible.has(id)));
+    return {
+      items: items.map(({ id, title, source }) => ({ id, title, source })),
+      rules: rules.slice(0, MOST_RULES).map(({ id, name }) => ({ id, name })),
+      sources: sources
+        .filter((source) => source.name.toLowerCase().includes(wanted))
+        .map(({ id, name }) => ({ id, name })),
+    };
+  },
+
+  async 'sources.list'({ pool, clock }, { asking: { me, directory } }) {
+    const counts = await rows(pool, store.items.counts(readableItems(me.id, directory)));
+    const live = livePhases(directory, clock.now());
+    return visibleSources(me.id, directory).map(({ id }): SourceRow => {
+      const own = counts.filter((row) => row.source === id);
+      return {
+        id,
+        items: own.reduce((sum, row) => sum + row.items, 0),
+        lastAt: own.length === 0 ? null : when(Math.max(...own.map((row) => row.lastAt))),
+        byFolder: Object.fromEntries(own.flatMap(({ folder, items }) => (folder ? [[folder, items]] : []))),
+        rules: live.filter(({ compiled }) => compiled.rule.scope.sources.includes(id)).length,
+      };
+    });
+  },
+
+  async 'views.list'({ pool }, { params, asking }) {
+    return rows(pool, store.views.ofSource(visibleSource(params.source, asking).id));
+  },
+
+  async 'views.name'({ pool, clock }, { params, body, asking }) {
+    const source = visibleSource(params.source, asking);
+    const now = clock.now();
+    const view = { id: newId(now), name: body.name, owner: asking.me.id, asked: body.asked };
+    await run(pool, store.views.add(source.id, view, now));
+    return view;
+  },
+
+  async 'views.drop'({ pool }, { params, asking: { me } }) {
+    const done = await run(pool, store.views.remove(params.id, me.role === 'steward' ? null : me.id));
+    if (done.affectedRows === 0)
+      throw new Refusal('notAllowed', { detail: 'A view is taken away by whoever named it.' });
+  },
+};
+
+/** Addresses outside are for those who make rules for others. */
+function outsiders(
+  role: string,
+  { contacts, webhooks }: Asked<'directory.read'>['asking']['directory'],
+): Pick<DirectoryPage, 'contacts' | 'webhooks'> {
+  if (role === 'member') return { contacts: [], webhooks: [] };
+  return {
+    contacts: [...contacts.values()].map(({ id, name, confirmed }) => ({ id, name, isConfirmed: confirmed })),
+    webhooks: [...webhooks.keys()],
+  };
+}

@@ -1,0 +1,68 @@
+import { Refusal } from '../../../contract/problems.ts';
+import type { WordingRow } from '../../../contract/wire/index.ts';
+import { checkMessage } from '../../../core/messages/index.ts';
+import { OPEN_MESSAGE, openRule, type Rule } from '../../../core/rules/index.ts';
+import type { Caller } from '../../access/index.ts';
+import { inTransaction, livePhases, newId, runAll, store } from '../../store/index.ts';
+import type { Context } from '../context.ts';
+import type { Handlers } from '../register.ts';
+
+/** Texts that several rules share. Whoever makes rules for others writes them. */
+export const wordingHandlers: Handlers<'wordings.create' | 'wordings.save' | 'wordings.drop'> = {
+  async 'wordings.create'(context, { body, asking }) {
+    expectWriter(asking);
+    const wording = { id: newId(context.clock.now()), ...body };
+    expectSound(wording, [], asking);
+    return saved(context, wording);
+  },
+
+  async 'wordings.save'(context, { params: { id }, body, asking }) {
+    expectWriter(asking);
+    if (!asking.directory.wordings.has(id)) throw new Refusal('notFound');
+    const wording = { id, ...body };
+    // What every rule that shares it would say has to stand, not only what one of them would.
+    expectSound(
+      wording,
+      usersOf(context, id, asking).map((rule) => rule.scope.sources),
+      asking,
+    );
+    return saved(context, wording);
+  },
+
+  async 'wordings.drop'(context, { params: { id }, asking }) {
+    expectWriter(asking);
+    const users = usersOf(context, id, asking);
+    if (users.length > 0)
+      throw new Refusal('badRequest', {
+        detail: `${users.map((rule) => `“${rule.name}”`).join(', ')} ${users.length === 1 ? 'uses' : 'use'} it. Give ${users.length === 1 ? 'it' : 'them'} other words first.`,
+      });
+    await inTransaction(context.pool, (on) => runAll(on, [store.wordings.drop(id), store.world.raise()]));
+  },
+};
+
+async function saved({ pool }: Context, wording: WordingRow): Promise<WordingRow> {
+  await inTransaction(pool, (on) => runAll(on, [store.wordings.save(wording), store.world.raise()]));
+  return wording;
+}
+
+const usersOf = ({ clock }: Context, id: string, { directory }: Caller): Rule[] =>
+  livePhases(directory, clock.now())
+    .map(({ compiled }) => compiled.rule)
+    .filter((rule) => rule.message.wording === id);
+
+function expectWriter({ me }: Caller): void {
+  if (me.role === 'member')
+    throw new Refusal('notAllowed', { detail: 'Shared wordings are written by coordinators and stewards.' });
+}
+
+/** Refuses a text that could not be put together for rules over these sources, with every fault. */
+function expectSound({ subject, body }: WordingRow, scopes: string[][], { directory }: Caller): void {
+  for (const sources of scopes.length > 0 ? scopes : [[]]) {
+    const rule = { ...openRule('wording', 'Wording', '', sources), message: { ...OPEN_MESSAGE, subject, body } };
+    const faults = checkMessage(rule, directory.sources).map((fault) => ({
+      ...fault,
+      path: fault.path.replace(/^message\./, ''),
+    }));
+    if (faults.length > 0) throw new Refusal('badRequest', { faults });
+  }
+}

@@ -1,0 +1,2 @@
+export { Hub } from './hub.ts';
+export { Relay } from './relay.ts';

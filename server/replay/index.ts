@@ -1,0 +1,4 @@
+export type { ReplayContext } from './context.ts';
+export { Counter } from './counter.ts';
+export { type DeliveryPreferences, replayPreferences } from './preferences.ts';
+export { costOf, dailyMessages, suggestionsOf, tryChange, tryItem } from './trying.ts';

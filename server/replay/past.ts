@@ -1,0 +1,147 @@
+import type { Setting } from '../../core/decide/index.ts';
+import { mayRead } from '../../core/people/index.ts';
+import type { Rule } from '../../core/rules/index.ts';
+import type { Instant } from '../../core/time/index.ts';
+import { type Change, type ItemState, membersOf } from '../../core/values/index.ts';
+import { type Directory, readableItems, rows, type StoredChange, worldOf, store } from '../store/index.ts';
+import type { Caller } from '../access/index.ts';
+import type { ReplayContext } from './context.ts';
+
+const DAY = 86_400_000;
+
+/** What happened in a rule's sources, as far as the caller may read it, and the world it happened in. */
+export interface Past {
+  setting: Setting;
+  changes: StoredChange[];
+}
+
+/** The last days before now, for a rule to be run over them. */
+export async function pastOf(
+  context: Pick<ReplayContext, 'pool' | 'clock'>,
+  rule: Rule,
+  { me, directory }: Caller,
+  days: number,
+): Promise<Past> {
+  const end = context.clock.now();
+  const start = end - days * DAY;
+  const world = worldOf(directory, new Map());
+  const found = await rows(
+    context.pool,
+    store.changes.from(rule.scope.sources, start, readableItems(me.id, directory)),
+  );
+  const changes = found.filter((change) =>
+    mayRead(
+      me.id,
+      { source: change.source, folder: change.folder, fields: change.after ?? change.before ?? {} },
+      world,
+    ),
+  );
+  // Items as they stood before the first of these changes; those that stood still matter to dates, standstills and links.
+  const items = new Map<string, ItemState>();
+  for (const change of changes)
+    if (!items.has(change.item) && change.before !== null) items.set(change.item, stateBefore(change, change.before));
+  if (rule.due || rule.idle || rule.scope.linked) {
+    for (const item of await rows(context.pool, store.items.untouched(rule.scope.sources, start)))
+      if (mayRead(me.id, item, world)) items.set(item.id, item);
+  }
+  return { setting: await settingOf(context, directory, [...items.values()], { start, end }, me.id), changes };
+}
+
+/** The last days over all that live rules look at, as it happened to whoever could read it: for what reaches one person. */
+export async function pastOfAll(
+  context: Pick<ReplayContext, 'pool' | 'clock'>,
+  directory: Directory,
+  rules: readonly Rule[],
+  days: number,
+): Promise<Past> {
+  const end = context.clock.now();
+  const start = end - days * DAY;
+  const sources = [...new Set(rules.flatMap((rule) => rule.scope.sources))];
+  if (sources.length === 0) return { setting: await settingOf(context, directory, [], { start, end }), changes: [] };
+  const changes = await rows(context.pool, store.changes.from(sources, start));
+  const items = new Map<string, ItemState>();
+  for (const change of changes)
+    if (!items.has(change.item) && change.before !== null) items.set(change.item, stateBefore(change, change.before));
+  if (rules.some((rule) => rule.due || rule.idle || rule.scope.linked))
+    for (const item of await rows(context.pool, store.items.untouched(sources, start))) items.set(item.id, item);
+  const setting = await settingOf(context, directory, [...items.values()], { start, end });
+  return { setting: { ...setting, rules: rules.map((rule) => ({ rule, from: start })) }, changes };
+}
+
+/** One change, and the world just before it. What follows from it is looked at for as long as a year. */
+export async function momentOf(
+  context: Pick<ReplayContext, 'pool' | 'clock'>,
+  { me, directory }: Caller,
+  change: Change,
+): Promise<Setting> {
+  return settingOf(
+    context,
+    directory,
+    change.before === null ? [] : [stateBefore(change, change.before)],
+    { start: change.at - 1, end: change.at + 366 * DAY },
+    me.id,
+  );
+}
+
+/** One item as it stands, from now on. */
+export const standingOf = (
+  context: Pick<ReplayContext, 'pool' | 'clock'>,
+  { me, directory }: Caller,
+  item: ItemState,
+): Promise<Setting> =>
+  settingOf(context, directory, [item], { start: context.clock.now(), end: context.clock.now() + 366 * DAY }, me.id);
+
+const stateBefore = (change: Change, fields: ItemState['fields']): ItemState => ({
+  id: change.item,
+  source: change.source,
+  folder: change.folderBefore,
+  fields,
+  createdBy: change.previous?.createdBy ?? null,
+  lastBy: change.previous?.by ?? null,
+  lastAt: null,
+});
+
+/** @param asker who sees what comes of it, and is shown nothing through a link that they may not read; left out where nobody but its own reader does */
+async function settingOf(
+  { pool }: Pick<ReplayContext, 'pool'>,
+  directory: Directory,
+  items: ItemState[],
+  span: { start: Instant; end: Instant },
+  asker?: string,
+): Promise<Setting> {
+  const ids = items.map((item) => item.id);
+  const linked = linkedIds(items, directory).filter((id) => !ids.includes(id));
+  const world = worldOf(directory, new Map());
+  const others =
+    linked.length === 0
+      ? []
+      : (await rows(pool, store.items.byIds(linked))).filter(
+          (item) => asker === undefined || mayRead(asker, item, world),
+        );
+  const followers = ids.length === 0 ? [] : await rows(pool, store.followers.of(ids));
+  return {
+    ...span,
+    people: [...directory.people.values()],
+    groups: [...directory.groups.values()],
+    contacts: [...directory.contacts.values()],
+    sources: [...directory.sources.values()],
+    folders: [...directory.folders.values()],
+    followers,
+    wordings: [...directory.wordings.values()],
+    access: [...directory.access],
+    items: [...items, ...others],
+    rules: [],
+  };
+}
+
+/** The items that these link to: whom a rule names across a link stands there. */
+function linkedIds(items: readonly ItemState[], { sources }: Directory): string[] {
+  const found = new Set<string>();
+  for (const item of items) {
+    for (const field of sources.get(item.source)?.fields ?? []) {
+      if (field.type === 'link' || field.type === 'links')
+        for (const id of membersOf(item.fields[field.id])) found.add(id);
+    }
+  }
+  return [...found];
+}

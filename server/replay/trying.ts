@@ -1,0 +1,186 @@
+import type { Cost, CountedSuggestion, TryPage } from '../../contract/wire/index.ts';
+import { type Funnel, type Message, type Trial, trial } from '../../core/decide/index.ts';
+import { htmlMail, plainLinks, segmentsOf, type Site, subjectOf, wordsOf } from '../../core/messages/index.ts';
+import { compileRule, type Rule } from '../../core/rules/index.ts';
+import { type Caller, readableAmong, readableChange, samplesOf, when } from '../access/index.ts';
+import { readableItems, rows, store, worldOf } from '../store/index.ts';
+import type { ReplayContext } from './context.ts';
+import { momentOf, pastOf, standingOf } from './past.ts';
+
+/** So many past changes are offered to try a rule on: half of them caught, if there are. */
+const EXAMPLES = 12;
+const EXAMPLE_DAYS = 90;
+
+type TryContext = ReplayContext & { site: Site };
+
+/** On what a rule is tried, and whose message is shown. */
+interface Wanted {
+  change?: string;
+  item?: string;
+  person?: string;
+}
+
+const NOTHING: TryPage = {
+  sample: null,
+  item: null,
+  examples: [],
+  explanation: null,
+  isAsIf: false,
+  messages: [],
+  withheld: [],
+  preview: null,
+};
+
+/** How many messages a rule would send, by what was counted. */
+export const messagesIn = ({ messages }: Pick<Funnel, 'messages'>): number =>
+  messages.reduce((sum, one) => sum + one.count, 0);
+
+/** How many messages a day a rule would have sent over the last days. */
+export async function dailyMessages(context: ReplayContext, rule: Rule, days: number, asking: Caller): Promise<number> {
+  const past = await pastOf(context, rule, asking, days);
+  return messagesIn(await context.counter.ask(asking.me.id, 'funnel', { rule, ...past })) / days;
+}
+
+/** What would make a rule cheaper, each with its own count. */
+export async function suggestionsOf(
+  context: ReplayContext,
+  rule: Rule,
+  days: number,
+  asking: Caller,
+  signal: AbortSignal,
+): Promise<CountedSuggestion[]> {
+  const past = await pastOf(context, rule, asking, days);
+  const counted = await context.counter.ask(asking.me.id, 'suggestions', { rule, ...past }, signal);
+  return counted.map(({ suggestion, counted: left }) => ({
+    code: suggestion.code,
+    params: suggestion.params,
+    document: suggestion.rule,
+    alerts: left.alerts.length,
+    messages: messagesIn(left),
+  }));
+}
+
+/** What a rule would have cost in the last days, step by step. */
+export async function costOf(
+  context: ReplayContext,
+  rule: Rule,
+  days: number,
+  asking: Caller,
+  signal: AbortSignal,
+): Promise<Cost> {
+  const past = await pastOf(context, rule, asking, days);
+  const result = await context.counter.ask(asking.me.id, 'funnel', { rule, ...past }, signal);
+  const { changes } = past;
+  const byId = new Map(changes.map((change) => [change.id, change]));
+  const dropped = result.steps.flatMap((step) => step.dropped.flatMap((id) => byId.get(id) ?? []));
+  const samples = new Map((await samplesOf(context.pool, dropped, asking)).map((sample) => [sample.row.id, sample]));
+  const people = new Map<string, { messages: number; digests: number }>();
+  for (const { to, form, count } of result.messages) {
+    const known = people.get(to) ?? { messages: 0, digests: 0 };
+    people.set(to, { messages: known.messages + count, digests: known.digests + (form === 'digest' ? count : 0) });
+  }
+  return {
+    days,
+    steps: result.steps.map(({ step, left, dropped: ids }) => ({
+      step,
+      left,
+      dropped: ids.flatMap((id) => samples.get(id) ?? []),
+    })),
+    messages: messagesIn(result),
+    withheld: result.withheld,
+    all: changes.map((change) => when(change.at)),
+    caught: result.alerts,
+    people: [...people].map(([person, counts]) => ({ person, ...counts })).sort((a, b) => b.messages - a.messages),
+  };
+}
+
+/** A rule tried on one past change; on the newest that it would catch where none is named. */
+export async function tryChange(
+  context: TryContext,
+  rule: Rule,
+  { change: wanted, person }: Wanted,
+  asking: Caller,
+): Promise<TryPage> {
+  const { changes } = await pastOf(context, rule, asking, EXAMPLE_DAYS);
+  const compiled = compileRule(rule, asking.directory.sources);
+  const known = wanted === undefined ? null : await readableChange(context.pool, rule.scope.sources, wanted, asking);
+  const world = worldOf(asking.directory, new Map());
+  const newest = changes.toReversed();
+  const caught = newest.filter((change) => compiled.catches(change, world));
+  const others = newest.filter((change) => !caught.includes(change) && compiled.inScope(change, world));
+  const examples = [...caught.slice(0, Math.max(EXAMPLES / 2, EXAMPLES - others.length)), ...others]
+    .slice(0, EXAMPLES)
+    .sort((a, b) => b.at - a.at);
+  const change = known ?? caught[0] ?? examples[0] ?? newest[0];
+  if (!change) return { ...NOTHING, examples: [] };
+  const tried = trial(rule, await momentOf(context, asking, change), change);
+  const shown = await samplesOf(context.pool, examples, asking);
+  const [sample = null] = await samplesOf(context.pool, [change], asking);
+  return {
+    sample,
+    item: null,
+    examples: shown.map((one) => ({ ...one, isCaught: caught.some(({ id }) => id === one.row.id) })),
+    explanation: tried.explanation,
+    isAsIf: tried.isAsIf,
+    ...outcomeOf(context, tried, person, asking),
+  };
+}
+
+/** A rule of dates or standstills tried on an item; on the newest of which it would tell where none is named. */
+export async function tryItem(
+  context: TryContext,
+  rule: Rule,
+  { item: wanted, person }: Wanted,
+  asking: Caller,
+): Promise<TryPage> {
+  const found = await rows(
+    context.pool,
+    wanted === undefined
+      ? store.items.last(rule.scope.sources, readableItems(asking.me.id, asking.directory), 200)
+      : store.items.byIds([wanted]),
+  );
+  const readable = await readableAmong(
+    context.pool,
+    found.map(({ id }) => id),
+    asking.me.id,
+    asking.directory,
+  );
+  for (const item of readable.values()) {
+    const tried = trial(rule, await standingOf(context, asking, item), null);
+    if (tried.messages.length + tried.withheld.length === 0) continue;
+    return {
+      ...NOTHING,
+      item: { id: item.id, title: item.title, source: item.source },
+      ...outcomeOf(context, tried, person, asking),
+    };
+  }
+  return NOTHING;
+}
+
+function outcomeOf(
+  { site }: TryContext,
+  { messages, withheld }: Trial,
+  person: string | undefined,
+  { me }: Caller,
+): Pick<TryPage, 'messages' | 'withheld' | 'preview'> {
+  const shown = messages.find((one) => one.to === person) ?? messages.find((one) => one.to === me.id) ?? messages[0];
+  return {
+    messages: messages.map(({ to, channel, at, form }) => ({ to, channel, at: when(at), form })),
+    withheld: [...new Map(withheld.map((row) => [row.person, { person: row.person, reason: row.reason }])).values()],
+    preview: shown ? previewOf(site, shown) : null,
+  };
+}
+
+function previewOf(site: Site, { to, content }: Message): TryPage['preview'] {
+  const links = plainLinks(site, undefined, 'K7PM');
+  const text = wordsOf(content, 'text', links);
+  return {
+    to,
+    content,
+    subject: subjectOf(content, links),
+    html: htmlMail(content, links),
+    plain: wordsOf(content, 'email', links),
+    text,
+    segments: segmentsOf(text),
+  };
+}

@@ -1,0 +1,204 @@
+import { createPool, type Pool, type PoolConnection, type PoolOptions, type ResultSetHeader } from 'mysql2/promise';
+import { fromSqlTime, type Param, type Query, type Row, type Statement } from './query.ts';
+
+export interface Connecting {
+  host: string;
+  port: number;
+  user: string;
+  password: string;
+  database?: string;
+}
+
+/** How long one statement may take on the database's side, in seconds, and how long its answer is waited for, in ms. */
+const STATEMENT_S = 4;
+const ANSWER_MS = 4500;
+/** How long a free connection is waited for, in ms. */
+const CONNECTION_MS = 3000;
+
+/** The database cannot be reached, or does not answer in time. Nothing is known to have been written. */
+export class Unavailable extends Error {
+  readonly code = 'unavailable';
+}
+
+/** The connection was cut, or the answer failed to come, while a transaction was being committed: it may have been kept. */
+export class OutcomeUnknown extends Error {
+  readonly code = 'outcomeUnknown';
+}
+
+/** What a driver or the system says where a connection is gone, or never was. */
+const LOST = new Set([
+  'PROTOCOL_CONNECTION_LOST',
+  'PROTOCOL_ENQUEUE_AFTER_FATAL_ERROR',
+  'PROTOCOL_SEQUENCE_TIMEOUT',
+  'ECONNRESET',
+  'ECONNREFUSED',
+  'ECONNABORTED',
+  'EPIPE',
+  'ETIMEDOUT',
+  'ENOENT',
+  'EHOSTUNREACH',
+  'ER_CONNECTION_KILLED',
+  'ER_SERVER_SHUTDOWN',
+  'ER_NORMAL_SHUTDOWN',
+  'ER_NEW_ABORTING_CONNECTION',
+  'ER_ABORTING_CONNECTION',
+  'ER_CON_COUNT_ERROR',
+  'ER_QUERY_INTERRUPTED',
+  'ER_STATEMENT_TIMEOUT',
+]);
+export const codeOf = (error: unknown): string => String((error as { code?: unknown })?.code ?? '');
+/** Whether a failure is the connection's, not the statement's. */
+export const isUnavailable = (error: unknown): boolean =>
+  error instanceof Unavailable ||
+  LOST.has(codeOf(error)) ||
+  /closed state|Pool is closed/.test(String((error as Error)?.message));
+
+/**
+ * Opens a pool whose connections speak UTC, strict SQL and READ COMMITTED, and hand instants out as milliseconds. A
+ * statement has some seconds; whoever migrates or lays out a demo is patient and has as long as it takes.
+ */
+export function openPool(to: Connecting, size = 10, isPatient = false): Pool {
+  const options: PoolOptions = {
+    ...to,
+    connectionLimit: size,
+    connectTimeout: CONNECTION_MS,
+    charset: 'utf8mb4_unicode_ci',
+    timezone: 'Z',
+    supportBigNumbers: true,
+    multipleStatements: true,
+    typeCast(field, next) {
+      if (field.type === 'DATETIME') {
+        const text = field.string();
+        return text === null ? null : fromSqlTime(text);
+      }
+      return next();
+    },
+  };
+  const pool = createPool(options);
+  if (isPatient) patient.add(pool);
+  pool.pool.on('connection', (connection) => {
+    connection.query(
+      `SET time_zone = '+00:00', sql_mode = 'STRICT_ALL_TABLES,ERROR_FOR_DIVISION_BY_ZERO,NO_ZERO_DATE,NO_ZERO_IN_DATE', SESSION tx_isolation = 'READ-COMMITTED'${isPatient ? '' : `, SESSION max_statement_time = ${STATEMENT_S}`}`,
+      // A connection that is cut this early fails whoever asks it first.
+      () => undefined,
+    );
+  });
+  return pool;
+}
+
+export const patient = new WeakSet<Pool>();
+
+export type Connection = Pool | PoolConnection;
+
+const isPool = (on: Connection): on is Pool => 'getConnection' in on;
+
+/** A connection of the pool; where none comes in time, the database is not to be had. */
+export async function acquire(pool: Pool): Promise<PoolConnection> {
+  let isLate = false;
+  let timer: NodeJS.Timeout | undefined;
+  const wanted = pool.getConnection().then((connection) => {
+    if (isLate) connection.release();
+    return connection;
+  });
+  const late = new Promise<never>((_, reject) => {
+    timer = setTimeout(
+      () => {
+        isLate = true;
+        reject(new Unavailable('no connection to the database is free'));
+      },
+      patient.has(pool) ? 60_000 : CONNECTION_MS,
+    );
+  });
+  try {
+    return await Promise.race([wanted, late]);
+  } catch (error) {
+    // Should it fail after nobody waits for it any more, nobody need hear of it.
+    wanted.catch(() => undefined);
+    throw isUnavailable(error) ? new Unavailable('the database cannot be reached', { cause: error }) : error;
+  } finally {
+    clearTimeout(timer);
+  }
+}
+
+/** Asks on a connection; one that does not answer in time is of no more use. */
+export async function askOn(
+  connection: PoolConnection,
+  sql: string,
+  params: Param[],
+  isPatient: boolean,
+): Promise<unknown> {
+  try {
+    const [result] = await connection.query(
+      isPatient ? { sql, values: params } : { sql, values: params, timeout: ANSWER_MS },
+    );
+    return result;
+  } catch (error) {
+    if (codeOf(error) === 'PROTOCOL_SEQUENCE_TIMEOUT') connection.destroy();
+    throw error;
+  }
+}
+
+/** Asks by a connection of its own where it is handed a pool. What only reads is asked once more where the connection was cut. */
+async function ask(on: Connection, sql: string, params: Param[], isReading: boolean): Promise<unknown> {
+  if (!isPool(on)) return askOn(on, sql, params, false);
+  for (let tries = 1; ; tries++) {
+    const connection = await acquire(on);
+    try {
+      return await askOn(connection, sql, params, patient.has(on));
+    } catch (error) {
+      const isSlow = codeOf(error) === 'PROTOCOL_SEQUENCE_TIMEOUT' || codeOf(error) === 'ER_STATEMENT_TIMEOUT';
+      if (!isUnavailable(error) || !isReading || isSlow || tries >= 3)
+        throw isUnavailable(error) ? new Unavailable('the database was lost', { cause: error }) : error;
+    } finally {
+      connection.release();
+    }
+  }
+}
+
+/** The rows of a query, as its decoder makes them. */
+export async function rows<T>(on: Connection, asked: Query<T>): Promise<T[]> {
+  return ((await ask(on, asked.sql, asked.params, true)) as Row[]).map(asked.decode);
+}
+
+/** Its first row. */
+export async function one<T>(on: Connection, asked: Query<T>): Promise<T | undefined> {
+  return (await rows(on, asked))[0];
+}
+
+export async function run(on: Connection, { sql, params }: Statement): Promise<ResultSetHeader> {
+  return (await ask(on, sql, params, false)) as ResultSetHeader;
+}
+
+/** Runs several statements in one round trip, in order. */
+export async function runAll(on: Connection, statements: readonly Statement[]): Promise<ResultSetHeader[]> {
+  if (statements.length === 0) return [];
+  const results = await ask(
+    on,
+    statements.map(({ sql }) => sql).join(';\n'),
+    statements.flatMap(({ params }) => params),
+    false,
+  );
+  return [results as ResultSetHeader | ResultSetHeader[]].flat();
+}
+
+export type Answers<Q extends readonly Query<unknown>[]> = {
+  -readonly [K in keyof Q]: Q[K] extends Query<infer T> ? T[] : never;
+};
+
+/** The rows of several queries in one round trip, one list a query; `before` is what is written ahead of them. */
+export async function several<const Q extends readonly Query<unknown>[]>(
+  on: Connection,
+  queries: Q,
+  before: readonly Statement[] = [],
+): Promise<Answers<Q>> {
+  if (queries.length === 0) return [] as unknown as Answers<Q>;
+  const statements = [...before, ...queries];
+  const results = await ask(
+    on,
+    statements.map(({ sql }) => sql).join(';\n'),
+    statements.flatMap(({ params }) => params),
+    true,
+  );
+  const lists = (statements.length === 1 ? [results] : results) as Row[][];
+  return queries.map(({ decode }, at) => (lists[before.length + at] ?? []).map(decode)) as unknown as Answers<Q>;
+}

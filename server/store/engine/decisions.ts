@@ -1,0 +1,140 @@
+import type { Effect, Message } from '../../../core/decide/index.ts';
+import { type Content, plainLinks, type Site, subjectOf, wordsOf } from '../../../core/messages/index.ts';
+import type { Instant } from '../../../core/time/index.ts';
+import { answerCode, shortKey } from '../database/keys.ts';
+import { type Param, query, sqlTime, type Statement } from '../database/query.ts';
+
+/** The id under which a message is stored; also the left part of its email's Message-ID. */
+export const messageId = (message: Message): string => shortKey(message.key);
+
+/** The id under which an alert is stored. Everybody told of an alert asks for the same one in a row. */
+function alertId(alert: string): string {
+  if (alert !== lastAlert.alert) lastAlert = { alert, id: shortKey(alert) };
+  return lastAlert.id;
+}
+let lastAlert = { alert: '', id: '' };
+
+type Rows = Param[][];
+
+/** Tables whose rows can be there already although the change was never decided: the first reason stands. */
+const SHARED = new Set(['withheld', 'dropped', 'rule_troubles']);
+
+/**
+ * The statements that write what a step decided, each table once. Every row has a key derived from what was
+ * decided: writing it a second time changes nothing. With `isFirst` a second time is refused instead, which is
+ * quicker to write; the caller then does it the other way.
+ */
+export function save(effects: readonly Effect[], now: Instant, site: Site, isFirst = false): Statement[] {
+  const tables = new Map<string, Rows>();
+  const add = (table: string, row: Param[]) => {
+    const kept = tables.get(table);
+    if (kept) kept.push(row);
+    else tables.set(table, [row]);
+  };
+  const said = new Map<Content, string>();
+  for (const effect of effects) addEffect(effect, now, site, add, said);
+  return [...tables].map(([table, values]) => {
+    const [columns, same] = COLUMNS[table] as [string, string];
+    const again =
+      table === 'rule_troubles'
+        ? ' ON DUPLICATE KEY UPDATE times = times + 1, last_at = VALUES(last_at)'
+        : isFirst && !SHARED.has(table)
+          ? ''
+          : ` ON DUPLICATE KEY UPDATE ${same} = ${table}.${same}`;
+    return query(`INSERT INTO ${table} (${columns}) VALUES ?${again}`, values);
+  });
+}
+
+const COLUMNS: Record<string, [columns: string, key: string]> = {
+  alerts: ['id, alert_key, occasion, rule_id, version, at, items, changes, suppressed', 'id'],
+  alert_changes: ['alert_id, source_id, change_id, rule_id', 'alert_id'],
+  withheld: ['alert_id, item_id, person_id, rule_id, reason, at', 'alert_id'],
+  rule_troubles: ['rule_id, version, code, recipient, reason, first_at, last_at', 'rule_id'],
+  dropped: ['id, at, rule_id, item_id, changes, reason', 'id'],
+  messages: [
+    'id, person_id, recipient, channel, address, at, form, urgency, subject, body, content, content_of, fate, fate_at',
+    'id',
+  ],
+  message_alerts: ['message_id, alert_id, rule_id, items', 'alert_id'],
+};
+
+function addEffect(
+  effect: Effect,
+  now: Instant,
+  site: Site,
+  add: (table: string, row: Param[]) => void,
+  said: Map<Content, string>,
+): void {
+  switch (effect.effect) {
+    case 'alert': {
+      const { id, rule, version, at, occasion, parts, changes, suppressed } = effect.alert;
+      const key = alertId(id);
+      add('alerts', [
+        key,
+        id,
+        occasion,
+        rule,
+        version,
+        sqlTime(at),
+        JSON.stringify(parts.map((part) => part.item)),
+        JSON.stringify(changes),
+        suppressed,
+      ]);
+      for (const { source, changes: own } of parts)
+        for (const change of own) add('alert_changes', [key, source, change, rule]);
+      return;
+    }
+    case 'trouble': {
+      const { rule, version, code, to, reason, at } = effect.trouble;
+      add('rule_troubles', [rule, version, code, to, reason, sqlTime(at), sqlTime(at)]);
+      return;
+    }
+    case 'withheld': {
+      const { alert, item, person, rule, reason, at } = effect.withheld;
+      add('withheld', [alertId(alert), item, person, rule, reason, sqlTime(at)]);
+      return;
+    }
+    case 'message': {
+      const { to, toKind, channel, address, at, form, urgency, content, alerts } = effect.message;
+      const id = messageId(effect.message);
+      // What stands in the inbox has arrived; the other channels are the senders' work.
+      const arrived = channel === 'inApp';
+      const letter = plainLinks(site, id, answerCode(id));
+      const same = said.get(content) ?? null;
+      if (same === null) said.set(content, id);
+      add('messages', [
+        id,
+        to,
+        toKind,
+        channel,
+        address,
+        sqlTime(at),
+        form,
+        urgency,
+        subjectOf(content, letter).slice(0, 500),
+        channel === 'text' ? wordsOf(content, channel, letter) : null,
+        same === null ? JSON.stringify(content) : null,
+        same,
+        arrived ? 'delivered' : 'waiting',
+        arrived ? sqlTime(now) : null,
+      ]);
+      for (const { alert, rule, items } of alerts)
+        add('message_alerts', [id, alertId(alert), rule, JSON.stringify(items)]);
+      return;
+    }
+    case 'dropped': {
+      const { at, rule, source, item, changes, reason } = effect.dropped;
+      add('dropped', [
+        shortKey(['dropped', rule, source, item, at, ...changes].join('|')),
+        sqlTime(at),
+        rule,
+        item,
+        JSON.stringify(changes),
+        reason,
+      ]);
+      return;
+    }
+    default:
+      effect satisfies never;
+  }
+}

@@ -1,0 +1,214 @@
+import type { Instant } from '../../../core/time/index.ts';
+import type { ItemState } from '../../../core/values/index.ts';
+import {
+  flag,
+  instant,
+  json,
+  likeText,
+  nullable,
+  number,
+  type Query,
+  query,
+  record,
+  select,
+  type Sql,
+  sqlTime,
+  type Statement,
+  text,
+} from '../database/query.ts';
+import { NOTHING } from './readable.ts';
+
+export interface StoredItem extends ItemState {
+  title: string;
+  version: number;
+  isDeleted: boolean;
+  createdAt: Instant;
+  lastBy: string;
+  lastAt: Instant;
+}
+
+const COLUMNS =
+  'i.id, i.source_id, i.folder_id, i.title, i.fields, i.version, i.is_deleted, i.created_by, i.created_at, i.last_by, i.last_at';
+
+/** Makes of a whole row of `items` what it is. */
+export const decode = record<StoredItem>({
+  id: text('id'),
+  source: text('source_id'),
+  folder: nullable(text)('folder_id'),
+  title: text('title'),
+  fields: json('fields'),
+  version: number('version'),
+  isDeleted: flag('is_deleted'),
+  createdBy: text('created_by'),
+  createdAt: instant('created_at'),
+  lastBy: text('last_by'),
+  lastAt: instant('last_at'),
+});
+
+export const byId = (id: string, lock = false): Query<StoredItem> =>
+  select(decode, `SELECT ${COLUMNS} FROM items i WHERE i.id = ?${lock ? ' FOR UPDATE' : ''}`, id);
+export const byIds = (ids: string[]): Query<StoredItem> =>
+  select(decode, `SELECT ${COLUMNS} FROM items i WHERE i.id IN (?)`, ids);
+
+/** The ids of all items of a source. */
+export const idsOf = (source: string): Query<string> =>
+  select(text('id'), 'SELECT id FROM items WHERE source_id = ? ORDER BY id', source);
+
+/** What is asked of a source's items; `folders` narrows to these folders, `where` to a state. */
+export interface Listing {
+  text: string;
+  folders: string[] | null;
+  where: Sql | null;
+}
+
+function listed(source: string, may: Sql, { text: wanted, folders, where }: Listing): Sql {
+  const parts: Sql[] = [{ sql: 'i.source_id = ? AND i.is_deleted = 0', params: [source] }, may];
+  if (wanted)
+    parts.push({
+      sql: '(i.title LIKE ? OR i.fields LIKE ?)',
+      params: [`%${likeText(wanted)}%`, `%${likeText(wanted)}%`],
+    });
+  if (folders) parts.push(folders.length > 0 ? { sql: 'i.folder_id IN (?)', params: [folders] } : NOTHING);
+  if (where) parts.push(where);
+  return { sql: parts.map((part) => part.sql).join(' AND '), params: parts.flatMap((part) => part.params) };
+}
+
+/** A page of the items of a source that the reader may see, in an order; the last changed first where none is given. */
+export function list(
+  source: string,
+  may: Sql,
+  listing: Listing,
+  page: { order: Sql | null; limit: number; offset: number },
+): Query<StoredItem> {
+  const { sql, params } = listed(source, may, listing);
+  const order = page.order ?? { sql: 'i.last_at DESC', params: [] };
+  return select(
+    decode,
+    `SELECT ${COLUMNS} FROM items i WHERE ${sql} ORDER BY ${order.sql}, i.id LIMIT ? OFFSET ?`,
+    ...params,
+    ...order.params,
+    page.limit,
+    page.offset,
+  );
+}
+
+/** How many items there are in all pages of such a list. */
+export function listSize(source: string, may: Sql, listing: Listing): Query<number> {
+  const { sql, params } = listed(source, may, listing);
+  return select(number('total'), `SELECT COUNT(*) AS total FROM items i WHERE ${sql}`, ...params);
+}
+
+/** How many items of each source the reader may see, and when the last of them changed. */
+export const counts = (may: Sql): Query<{ source: string; folder: string | null; items: number; lastAt: Instant }> =>
+  select(
+    record({
+      source: text('source_id'),
+      folder: nullable(text)('folder_id'),
+      items: number('items'),
+      lastAt: instant('last_at'),
+    }),
+    `SELECT i.source_id, i.folder_id, COUNT(*) AS items, MAX(i.last_at) AS last_at FROM items i WHERE i.is_deleted = 0 AND ${may.sql} GROUP BY i.source_id, i.folder_id`,
+    ...may.params,
+  );
+
+/** Items of the sources that nothing has happened to since an instant. */
+export const untouched = (sources: string[], since: Instant): Query<StoredItem> =>
+  select(
+    decode,
+    `SELECT ${COLUMNS} FROM items i WHERE i.source_id IN (?) AND i.is_deleted = 0 AND i.last_at < ?`,
+    sources,
+    sqlTime(since),
+  );
+
+/** The items of the sources, the last changed first; so many that whoever they name is found. */
+export const ofSources = (sources: string[]): Query<StoredItem> =>
+  select(
+    decode,
+    `SELECT ${COLUMNS} FROM items i WHERE i.source_id IN (?) AND i.is_deleted = 0 ORDER BY i.last_at DESC LIMIT 5000`,
+    sources,
+  );
+
+/** The items of the sources that changed last and that the reader may see. */
+export const last = (sources: string[], may: Sql, limit: number): Query<StoredItem> =>
+  select(
+    decode,
+    `SELECT ${COLUMNS} FROM items i WHERE i.source_id IN (?) AND i.is_deleted = 0 AND ${may.sql} ORDER BY i.last_at DESC, i.id LIMIT ?`,
+    sources,
+    ...may.params,
+    limit,
+  );
+
+/** Items the reader may see whose title holds the text. */
+export const find = (wanted: string, may: Sql, limit: number): Query<StoredItem> =>
+  select(
+    decode,
+    `SELECT ${COLUMNS} FROM items i WHERE i.is_deleted = 0 AND i.title LIKE ? AND ${may.sql} ORDER BY i.title LIMIT ?`,
+    `%${likeText(wanted)}%`,
+    ...may.params,
+    limit,
+  );
+
+/** Writes an item's state: a new item at version 1, otherwise over the one before. */
+export function save(item: StoredItem): Statement {
+  const fields = JSON.stringify(item.fields);
+  if (item.version > 1) {
+    return query(
+      'UPDATE items SET folder_id = ?, title = ?, fields = ?, version = ?, is_deleted = ?, last_by = ?, last_at = ? WHERE id = ?',
+      item.folder,
+      item.title,
+      fields,
+      item.version,
+      item.isDeleted ? 1 : 0,
+      item.lastBy,
+      sqlTime(item.lastAt),
+      item.id,
+    );
+  }
+  return insert([item]);
+}
+
+/** Writes items that are not there yet, as they stand. */
+export const insert = (items: readonly StoredItem[]): Statement =>
+  query(
+    'INSERT INTO items (id, source_id, folder_id, title, fields, version, is_deleted, created_by, created_at, last_by, last_at) VALUES ?',
+    items.map((item) => [
+      item.id,
+      item.source,
+      item.folder,
+      item.title,
+      JSON.stringify(item.fields),
+      item.version,
+      item.isDeleted ? 1 : 0,
+      item.createdBy ?? item.lastBy,
+      sqlTime(item.createdAt),
+      item.lastBy,
+      sqlTime(item.lastAt),
+    ]),
+  );
+
+/** A document's contents: of one version, or the newest. */
+export const file = (item: string, version: number | null): Query<StoredFile> =>
+  version === null
+    ? select(
+        decodeFile,
+        'SELECT version, media_type, bytes FROM item_files WHERE item_id = ? ORDER BY version DESC LIMIT 1',
+        item,
+      )
+    : select(
+        decodeFile,
+        'SELECT version, media_type, bytes FROM item_files WHERE item_id = ? AND version = ?',
+        item,
+        version,
+      );
+export interface StoredFile {
+  version: number;
+  mediaType: string;
+  bytes: Buffer;
+}
+const decodeFile = record<StoredFile>({
+  version: number('version'),
+  mediaType: text('media_type'),
+  bytes: (row) => row.bytes as Buffer,
+});
+export const saveFile = (item: string, version: number, mediaType: string, bytes: Buffer): Statement =>
+  query('INSERT INTO item_files (item_id, version, media_type, bytes) VALUES (?)', [item, version, mediaType, bytes]);

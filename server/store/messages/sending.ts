@@ -1,0 +1,73 @@
+import type { Channel } from '../../../core/people/index.ts';
+import type { Instant } from '../../../core/time/index.ts';
+import { type Query, query, select, sqlTime, type Statement, text } from '../database/query.ts';
+import { COLUMNS, decode, type Fate, type StoredMessage } from './messages.ts';
+
+/**
+ * Takes messages of a channel to send, as many as the limit of each sort: critical ones, then others; due ones, and those
+ * whose sender has not come back within its lease. Each statement reads and locks no more rows than it takes, so that
+ * several senders claim side by side however much waits.
+ * @param address only what goes to this address
+ */
+export const claim = (channel: Channel, now: Instant, limit: number, address?: string): Query<StoredMessage>[] =>
+  [1, 0].map((isCritical) =>
+    select(
+      decode,
+      `SELECT ${COLUMNS} FROM messages m FORCE INDEX (${address === undefined ? 'to_claim' : 'to_claim_at'}) WHERE m.channel = ?${address === undefined ? '' : ' AND m.address = ?'} AND m.is_critical = ? AND m.claim_at <= ?
+      ORDER BY m.claim_at, m.seq LIMIT ? FOR UPDATE SKIP LOCKED`,
+      channel,
+      ...(address === undefined ? [] : [address]),
+      isCritical,
+      sqlTime(now),
+      limit,
+    ),
+  );
+/** The addresses to which something was ever to be sent by a channel. */
+export const addressesOf = (channel: Channel): Query<string> =>
+  select(text('address'), 'SELECT DISTINCT address FROM messages FORCE INDEX (to_claim_at) WHERE channel = ?', channel);
+export const lease = (ids: string[], now: Instant, until: Instant): Statement =>
+  query(
+    "UPDATE messages SET fate = 'sending', tries = tries + 1, first_try_at = COALESCE(first_try_at, ?), lease_until = ? WHERE id IN (?)",
+    sqlTime(now),
+    sqlTime(until),
+    ids,
+  );
+/** Gives messages back that were claimed and not sent: whoever sends next takes them at once. */
+export const giveBack = (ids: string[]): Statement =>
+  query(
+    "UPDATE messages SET fate = 'waiting', lease_until = NULL, tries = GREATEST(tries - 1, 0) WHERE id IN (?) AND fate = 'sending'",
+    ids,
+  );
+/** Sends a message again by hand that failed for good, or waits to be tried again: at once, and for as long as a new one. */
+export const sendAgain = (id: string): Statement =>
+  query(
+    "UPDATE messages SET fate = 'waiting', retry_at = NULL, tries = 0, first_try_at = NULL WHERE id = ? AND channel <> 'inApp' AND fate IN ('failed', 'waiting')",
+    id,
+  );
+export const setFate = (id: string, fate: Fate, at: Instant, reply: string | null): Statement =>
+  query(
+    'UPDATE messages SET fate = ?, fate_at = ?, reply = ?, lease_until = NULL, retry_at = NULL WHERE id = ?',
+    fate,
+    sqlTime(at),
+    reply?.slice(0, 500) ?? null,
+    id,
+  );
+export const retry = (id: string, at: Instant, reply: string): Statement =>
+  query(
+    "UPDATE messages SET fate = 'waiting', retry_at = ?, reply = ?, lease_until = NULL WHERE id = ?",
+    sqlTime(at),
+    reply.slice(0, 500),
+    id,
+  );
+
+/** Writes down that the items of a message were withheld from its person after all; the first reason stands. */
+export const withhold = (message: string, reason: string, at: Instant): Statement =>
+  query(
+    `INSERT INTO withheld (alert_id, item_id, person_id, rule_id, reason, at)
+    SELECT ma.alert_id, told.item_id, m.person_id, ma.rule_id, ?, ? FROM message_alerts ma JOIN messages m ON m.id = ma.message_id
+      JOIN JSON_TABLE(ma.items, '$[*]' COLUMNS (item_id VARCHAR(120) PATH '$')) told WHERE ma.message_id = ?
+    ON DUPLICATE KEY UPDATE reason = withheld.reason`,
+    reason,
+    sqlTime(at),
+    message,
+  );

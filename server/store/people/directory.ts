@@ -1,0 +1,207 @@
+import type { Phase, Wording } from '../../../core/decide/index.ts';
+import type { AccessEntry, Contact, Folder, Group } from '../../../core/people/index.ts';
+import { type CompiledRule, compileRule, type Rule, RuleIndex } from '../../../core/rules/index.ts';
+import type { Instant } from '../../../core/time/index.ts';
+import type { ItemState } from '../../../core/values/index.ts';
+import { type Connection, one, several } from '../database/connection.ts';
+import { phases as phasesOf, type StoredPhase } from '../rules/rules.ts';
+import * as people from './people.ts';
+import type { ListedSource, Profile } from './people.ts';
+import { version as versionNow } from './world.ts';
+
+/** People, sources, access and rules as they stood at one version; what deciding needs besides items. */
+export interface Directory {
+  version: number;
+  people: ReadonlyMap<string, Profile>;
+  groups: ReadonlyMap<string, Group>;
+  sources: ReadonlyMap<string, ListedSource>;
+  folders: ReadonlyMap<string, Folder>;
+  access: readonly AccessEntry[];
+  contacts: ReadonlyMap<string, Contact>;
+  wordings: ReadonlyMap<string, Wording>;
+  /** Addresses and secrets of machines that rules may tell. */
+  webhooks: ReadonlyMap<string, { url: string; secret: string }>;
+  /** Who looks after a source, by source; one that is not here is every coordinator's. */
+  coordinators: ReadonlyMap<string, readonly string[]>;
+  /** All versions of all rules, by rule id. */
+  versions: ReadonlyMap<string, ReadonlyMap<number, CompiledRule>>;
+  /** How each rule stood from when to when, in order of time; by rule id, in its order. */
+  phases: ReadonlyMap<string, readonly Span[]>;
+  /** All of these versions that look at changes, by what they look at. */
+  index: RuleIndex;
+}
+
+/** A phase of a rule and the instants between which it holds: from the first, up to and without the last. */
+export interface Span {
+  phase: Phase;
+  since: Instant;
+  until: Instant | null;
+}
+
+/** Keeps one copy of the directory and reads it anew whenever its version has changed. */
+export class DirectoryCache {
+  private kept: Directory | null = null;
+  private readonly compiled: Compiled = new Map();
+  private index = { shape: '', rules: new RuleIndex(new Map()), held: new Set<CompiledRule>() };
+
+  /** The index goes from one directory to the next: only versions that are new are put in, and those that are gone taken out. */
+  private indexOf(read: Omit<Directory, 'index'>): RuleIndex {
+    const shape = shapeOf(read);
+    if (this.index.shape !== shape) this.index = { shape, rules: new RuleIndex(read.sources), held: new Set() };
+    const { rules, held } = this.index;
+    const wanted = new Set(
+      [...read.phases.values()].flatMap((spans) =>
+        spans.flatMap(({ phase }) => (phase.compiled.rule.when ? [phase.compiled] : [])),
+      ),
+    );
+    for (const compiled of held) {
+      if (wanted.has(compiled)) continue;
+      rules.remove(compiled);
+      held.delete(compiled);
+    }
+    for (const compiled of wanted) {
+      if (held.has(compiled)) continue;
+      rules.add(compiled);
+      held.add(compiled);
+    }
+    return rules;
+  }
+
+  /** The copy at hand, however old; whoever decides by it must check its version as they write. */
+  atHand(): Directory | null {
+    return this.kept;
+  }
+
+  async current(on: Connection): Promise<Directory> {
+    return this.at(on, (await one(on, versionNow())) ?? 0);
+  }
+
+  /** The directory of a version that the caller has just read, on the connection that read it. */
+  async at(on: Connection, version: number): Promise<Directory> {
+    if (this.kept?.version !== version) {
+      const read = await readDirectory(on, version, this.compiled);
+      this.kept = { ...read, index: this.indexOf(read) };
+    }
+    return this.kept;
+  }
+}
+
+/** What an index is of: it serves for as long as the sources are the same. */
+const shapeOf = ({ sources }: Pick<Directory, 'sources'>): string => JSON.stringify([...sources.values()]);
+
+/** Compiled versions by their document, so that a changed rule does not have the others compiled anew. */
+type Compiled = Map<string, CompiledRule | null>;
+
+async function readDirectory(on: Connection, version: number, known: Compiled): Promise<Omit<Directory, 'index'>> {
+  const [
+    profiles,
+    groups,
+    members,
+    sources,
+    folders,
+    access,
+    mutes,
+    contacts,
+    wordings,
+    webhooks,
+    looksAfter,
+    versions,
+    spans,
+  ] = await several(on, [
+    people.profiles(),
+    people.groups(),
+    people.members(),
+    people.sources(),
+    people.folders(),
+    people.access(),
+    people.mutes(),
+    people.contacts(),
+    people.wordings(),
+    people.webhooks(),
+    people.coordinators(),
+    people.ruleVersions(),
+    phasesOf(),
+  ]);
+  const sourceMap = byId(sources);
+  const membersOf = (group: string, kind: 'person' | 'group') =>
+    members.filter((row) => row.group === group && row.kind === kind).map((row) => row.member);
+  const withMutes = (profile: Profile): Profile => ({
+    ...profile,
+    mutes: mutes.filter((row) => row.person === profile.id).map((row) => row.mute),
+  });
+  return {
+    version,
+    people: byId(profiles.map(withMutes)),
+    groups: byId(
+      groups.map((group) => ({
+        ...group,
+        members: membersOf(group.id, 'person'),
+        groups: membersOf(group.id, 'group'),
+      })),
+    ),
+    sources: sourceMap,
+    folders: byId(folders),
+    access,
+    contacts: byId(contacts),
+    wordings: byId(wordings),
+    webhooks: new Map(webhooks.map(({ id, url, secret }) => [id, { url, secret }])),
+    coordinators: new Map(
+      [...new Set(looksAfter.map((row) => row.source))].map((source) => [
+        source,
+        looksAfter.filter((row) => row.source === source).map((row) => row.person),
+      ]),
+    ),
+    ...compiledOf(versions, spans, sourceMap, known),
+  };
+}
+
+const byId = <T extends { id: string }>(list: readonly T[]): Map<string, T> =>
+  new Map(list.map((one) => [one.id, one]));
+
+function compiledOf(
+  versions: readonly { version: number; document: Rule }[],
+  spans: StoredPhase[],
+  sources: Directory['sources'],
+  known: Compiled,
+): Pick<Directory, 'versions' | 'phases'> {
+  const shapes = new Map([...sources].map(([id, source]) => [id, JSON.stringify(source.fields)]));
+  const byRule = new Map<string, Map<number, CompiledRule>>();
+  for (const { document: rule, version } of versions) {
+    const key = [JSON.stringify(rule), version, ...rule.scope.sources.map((id) => shapes.get(id))].join('\n');
+    const compiled = known.get(key) ?? compiledOrNull(rule, sources, version);
+    known.set(key, compiled);
+    if (compiled)
+      byRule.set(rule.id, (byRule.get(rule.id) ?? new Map<number, CompiledRule>()).set(compiled.version, compiled));
+  }
+  const phases = new Map<string, Span[]>();
+  for (const { since, until, ...phase } of spans) {
+    const { rule, version } = phase.compiled;
+    const compiled = byRule.get(rule.id)?.get(version);
+    if (compiled)
+      phases.set(rule.id, [...(phases.get(rule.id) ?? []), { phase: { ...phase, compiled }, since, until }]);
+  }
+  return { versions: byRule, phases };
+}
+
+/** A source may have lost a field since: that rule catches nothing, and must not hold up the others. */
+function compiledOrNull(rule: Rule, sources: Directory['sources'], version: number): CompiledRule | null {
+  try {
+    return compileRule(rule, sources, version);
+  } catch {
+    return null;
+  }
+}
+
+/** How a rule stands at an instant. */
+export const phaseAt = (directory: Pick<Directory, 'phases'>, rule: string, at: Instant): Phase | undefined =>
+  directory.phases.get(rule)?.find(({ since, until }) => since <= at && (until === null || at < until))?.phase;
+
+/** The rules that are live at an instant, by rule id. */
+export const livePhases = (directory: Pick<Directory, 'phases'>, at: Instant): Phase[] =>
+  [...directory.phases.keys()].flatMap((rule) => phaseAt(directory, rule, at) ?? []);
+
+/** The directory with the items at hand, as core's functions ask for it. */
+export const worldOf = (directory: Directory, items: ReadonlyMap<string, ItemState>) => ({
+  ...directory,
+  item: (id: string) => items.get(id),
+});

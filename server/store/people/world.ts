@@ -1,0 +1,8 @@
+import { number, type Query, query, select, type Statement } from '../database/query.ts';
+
+/** The number of the world: raised whenever people, sources, access or rules change. */
+export const version = (): Query<number> => select(number('version'), 'SELECT version FROM world_version WHERE id = 1');
+/** The number into a variable, for a transaction in one trip; it takes the turn to decide. */
+export const versionInto = (variable: string): Statement =>
+  query(`SELECT version INTO ${variable} FROM world_version WHERE id = 1 FOR UPDATE`);
+export const raise = (): Statement => query('UPDATE world_version SET version = version + 1 WHERE id = 1');

@@ -1,0 +1,235 @@
+import type { Phase } from '../../../core/decide/index.ts';
+import type { Rule } from '../../../core/rules/index.ts';
+import type { Instant } from '../../../core/time/index.ts';
+import {
+  flag,
+  instant,
+  json,
+  nullable,
+  number,
+  type Query,
+  query,
+  record,
+  select,
+  sqlTime,
+  type Statement,
+  text,
+  word,
+} from '../database/query.ts';
+
+export interface StoredRule {
+  id: string;
+  owner: string;
+  state: 'draft' | 'live' | 'ended';
+  version: number;
+  draft: Rule | null;
+  draftRevision: number;
+  draftBy: string | null;
+  draftAt: Instant | null;
+  /** The newest version that was ever put live. */
+  live: Rule | null;
+  liveFrom: Instant | null;
+  liveUntil: Instant | null;
+  isPaused: boolean;
+  putLiveBy: string | null;
+  deletedAt: Instant | null;
+}
+
+const SELECT = `SELECT r.id, r.owner_id, r.state, r.deleted_at, r.version, r.draft, r.draft_revision, r.draft_by, r.draft_at, v.document, v.live_from, v.live_until, v.put_live_by,
+  (SELECT p.is_paused FROM rule_phases p WHERE p.rule_id = r.id AND p.until IS NULL) AS is_paused
+  FROM rules r LEFT JOIN rule_versions v ON v.rule_id = r.id AND v.version = r.version`;
+
+const decode = record<StoredRule>({
+  id: text('id'),
+  owner: text('owner_id'),
+  state: word('state'),
+  version: number('version'),
+  draft: json('draft'),
+  draftRevision: number('draft_revision'),
+  draftBy: nullable(text)('draft_by'),
+  draftAt: nullable(instant)('draft_at'),
+  live: json('document'),
+  liveFrom: nullable(instant)('live_from'),
+  liveUntil: nullable(instant)('live_until'),
+  isPaused: flag('is_paused'),
+  putLiveBy: nullable(text)('put_live_by'),
+  deletedAt: nullable(instant)('deleted_at'),
+});
+
+export const all = (): Query<StoredRule> =>
+  select(decode, `${SELECT} WHERE r.deleted_at IS NULL ORDER BY r.created_at, r.id`);
+export const byId = (id: string, { lock = false, withDeleted = false } = {}): Query<StoredRule> =>
+  select(
+    decode,
+    `${SELECT} WHERE r.id = ?${withDeleted ? '' : ' AND r.deleted_at IS NULL'}${lock ? ' FOR UPDATE' : ''}`,
+    id,
+  );
+export const remove = (id: string, at: Instant): Statement =>
+  query('UPDATE rules SET deleted_at = ? WHERE id = ?', sqlTime(at), id);
+export const bringBack = (id: string): Statement => query('UPDATE rules SET deleted_at = NULL WHERE id = ?', id);
+export const handOver = (id: string, owner: string, draft: Rule | null): Statement =>
+  query(
+    'UPDATE rules SET owner_id = ?, draft = ?, draft_revision = draft_revision + 1 WHERE id = ?',
+    owner,
+    draft && JSON.stringify(draft),
+    id,
+  );
+
+/** Every version of a rule that was ever live, the newest first. */
+export interface StoredVersion {
+  version: number;
+  document: Rule;
+  from: Instant;
+  until: Instant | null;
+  by: string;
+  why: string | null;
+}
+export const versions = (rule: string): Query<StoredVersion> =>
+  select(
+    decodeVersion,
+    'SELECT version, document, live_from, live_until, put_live_by, why FROM rule_versions WHERE rule_id = ? ORDER BY version DESC',
+    rule,
+  );
+const decodeVersion = record<StoredVersion>({
+  version: number('version'),
+  document: json('document'),
+  from: instant('live_from'),
+  until: nullable(instant)('live_until'),
+  by: text('put_live_by'),
+  why: nullable(text)('why'),
+});
+
+/** Somebody has a rule open to edit it, until an instant unless they say so again. */
+export const noteEditing = (rule: string, person: string, until: Instant): Statement =>
+  query(
+    'INSERT INTO rule_editors (rule_id, person_id, until) VALUES (?) ON DUPLICATE KEY UPDATE until = VALUES(until)',
+    [rule, person, sqlTime(until)],
+  );
+export const editors = (rule: string, now: Instant): Query<string> =>
+  select(
+    text('person_id'),
+    'SELECT person_id FROM rule_editors WHERE rule_id = ? AND until > ? ORDER BY person_id',
+    rule,
+    sqlTime(now),
+  );
+
+export const create = (rule: Rule, by: string, at: Instant): Statement =>
+  query('INSERT INTO rules (id, owner_id, state, draft, draft_revision, draft_by, draft_at, created_at) VALUES (?)', [
+    rule.id,
+    rule.owner,
+    'draft',
+    JSON.stringify(rule),
+    1,
+    by,
+    sqlTime(at),
+    sqlTime(at),
+  ]);
+
+/** Keeps edits beside what is live; nothing happens where somebody else has kept others since `revision`. */
+export const keepDraft = (rule: Rule, revision: number, by: string, at: Instant): Statement =>
+  query(
+    'UPDATE rules SET draft = ?, draft_revision = draft_revision + 1, draft_by = ?, draft_at = ? WHERE id = ? AND draft_revision = ?',
+    JSON.stringify(rule),
+    by,
+    sqlTime(at),
+    rule.id,
+    revision,
+  );
+export const dropDraft = (id: string): Statement =>
+  query(
+    'UPDATE rules SET draft = NULL, draft_revision = draft_revision + 1, draft_by = NULL, draft_at = NULL WHERE id = ? AND version > 0',
+    id,
+  );
+
+/** A version put live at one instant, at which the one before it ends. Edits that are to gather on stay as `draft`. */
+export const putLive = (
+  rule: Rule,
+  version: number,
+  by: string,
+  at: Instant,
+  why: string | null = null,
+  draft: Rule | null = null,
+): Statement[] => [
+  query('UPDATE rule_versions SET live_until = ? WHERE rule_id = ? AND live_until IS NULL', sqlTime(at), rule.id),
+  query('INSERT INTO rule_versions (rule_id, version, document, live_from, put_live_by, why) VALUES (?)', [
+    rule.id,
+    version,
+    JSON.stringify(rule),
+    sqlTime(at),
+    by,
+    why,
+  ]),
+  draft
+    ? query(
+        "UPDATE rules SET state = 'live', version = ?, owner_id = ?, draft = ?, draft_revision = draft_revision + 1 WHERE id = ?",
+        version,
+        rule.owner,
+        JSON.stringify(draft),
+        rule.id,
+      )
+    : query(
+        "UPDATE rules SET state = 'live', version = ?, owner_id = ?, draft = NULL, draft_revision = draft_revision + 1, draft_by = NULL, draft_at = NULL WHERE id = ?",
+        version,
+        rule.owner,
+        rule.id,
+      ),
+];
+export const end = (id: string, at: Instant): Statement[] => [
+  query('UPDATE rule_versions SET live_until = ? WHERE rule_id = ? AND live_until IS NULL', sqlTime(at), id),
+  query('UPDATE rule_phases SET until = ? WHERE rule_id = ? AND until IS NULL', sqlTime(at), id),
+  query("UPDATE rules SET state = 'ended' WHERE id = ?", id),
+];
+
+/** A phase as it is stored, with its rule as it was. */
+export type StoredPhase = Phase<{ rule: Rule; version: number }> & { since: Instant; until: Instant | null };
+
+const decodePhase = record<StoredPhase>({
+  compiled: record<StoredPhase['compiled']>({ rule: json('document'), version: number('version') }),
+  epoch: number('epoch'),
+  isPaused: flag('is_paused'),
+  burstSince: number('burst_since'),
+  scheduleSince: number('schedule_since'),
+  scheduleBefore: nullable(number)('schedule_before'),
+  since: instant('since'),
+  until: nullable(instant)('until'),
+});
+
+const PHASES =
+  'SELECT p.rule_id, p.epoch, p.version, p.since, p.until, p.is_paused, p.burst_since, p.schedule_since, p.schedule_before, v.document FROM rule_phases p JOIN rule_versions v ON v.rule_id = p.rule_id AND v.version = p.version';
+/** How a rule stands, locked for whoever changes that. */
+export const lastPhase = (rule: string): Query<StoredPhase> =>
+  select(decodePhase, `${PHASES} WHERE p.rule_id = ? ORDER BY p.epoch DESC LIMIT 1 FOR UPDATE`, rule);
+export const phases = (): Query<StoredPhase> => select(decodePhase, `${PHASES} ORDER BY p.rule_id, p.epoch`);
+/** A phase begins, and the one before it ends. */
+export const beginPhase = (
+  {
+    compiled: { rule, version },
+    epoch,
+    isPaused,
+    burstSince,
+    scheduleSince,
+    scheduleBefore,
+  }: StoredPhase | Phase<{ rule: Rule; version: number }>,
+  by: string,
+  at: Instant,
+): Statement[] => [
+  query('UPDATE rule_phases SET until = ? WHERE rule_id = ? AND until IS NULL', sqlTime(at), rule.id),
+  query(
+    'INSERT INTO rule_phases (rule_id, epoch, version, since, is_paused, burst_since, schedule_since, schedule_before, put_by) VALUES (?)',
+    [rule.id, epoch, version, sqlTime(at), isPaused ? 1 : 0, burstSince, scheduleSince, scheduleBefore, by],
+  ),
+];
+
+/** Removes a rule that was never live; one that was stays for the record of what it caught. */
+export const removeDraft = (id: string): Statement => query('DELETE FROM rules WHERE id = ? AND version = 0', id);
+
+/** Whom a rule has told that it tells them. */
+export const listeners = (rule: string): Query<string> =>
+  select(text('person_id'), 'SELECT person_id FROM rule_listeners WHERE rule_id = ?', rule);
+export const addListeners = (rule: string, people: string[], at: Instant): Statement =>
+  query(
+    'INSERT IGNORE INTO rule_listeners (rule_id, person_id, since) VALUES ?',
+    people.map((person) => [rule, person, sqlTime(at)]),
+  );
+export const dropListeners = (rule: string, people: string[]): Statement =>
+  query('DELETE FROM rule_listeners WHERE rule_id = ? AND person_id IN (?)', rule, people);

@@ -1,0 +1,189 @@
+import { useWindowVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useLayoutEffect, useMemo, useRef } from 'react';
+import { Form } from 'react-bootstrap';
+import { Link } from 'react-router';
+import type { MessageRow } from '../../../contract/wire/index.ts';
+import { atLocal, dateIn, instantOf } from '../../../core/time/index.ts';
+import { ChangeMark, dayWords, Hour, useViewer, UrgencyBar } from '../../parts/index.ts';
+import { headlineOf } from './message-words.ts';
+
+type Line = { day: string } | { message: MessageRow };
+
+export interface ListProps {
+  messages: MessageRow[];
+  open: string | null;
+  query: string;
+  chosen: ReadonlySet<string>;
+  onChoose: (id: string) => void;
+  onMore: (() => void) | null;
+  /** Hands out how to bring a message into view that may not be drawn just now. */
+  onReveal: (reveal: (id: string) => void) => void;
+}
+
+const ROW = 84;
+const DAY = 64;
+
+/** Messages by day. Only those in view are drawn, however many there are. */
+export function MessageList({ messages, open, query, chosen, onChoose, onMore, onReveal }: ListProps) {
+  const { me } = useViewer();
+  const list = useRef<HTMLOListElement>(null);
+  const lines = useMemo(() => linesOf(messages, me), [messages, me]);
+  const rows = useWindowVirtualizer({
+    count: lines.length,
+    estimateSize: (at) => (lines[at] && 'day' in lines[at] ? DAY : ROW),
+    overscan: 10,
+    scrollMargin: list.current?.offsetTop ?? 0,
+    getItemKey: (at) => {
+      const line = lines[at];
+      return !line ? at : 'day' in line ? line.day : line.message.id;
+    },
+  });
+  const shown = rows.getVirtualItems();
+  const last = shown.at(-1)?.index ?? 0;
+  useEffect(() => {
+    if (onMore && last >= lines.length - 25) onMore();
+  }, [last, lines.length, onMore]);
+  useEffect(
+    () =>
+      onReveal((id) => {
+        const at = lines.findIndex((line) => 'message' in line && line.message.id === id);
+        const drawn = document.querySelector(`[data-row="${CSS.escape(id)}"]`);
+        if (drawn) drawn.scrollIntoView({ block: 'nearest' });
+        else if (at >= 0) rows.scrollToIndex(at);
+      }),
+    [lines, rows, onReveal],
+  );
+  // What arrives above what is being read must not move it.
+  const before = useRef({ first: messages[0]?.id, size: 0 });
+  const size = rows.getTotalSize();
+  useLayoutEffect(() => {
+    const { first, size: known } = before.current;
+    const isPushed = first !== undefined && first !== messages[0]?.id && messages.some((one) => one.id === first);
+    if (isPushed && size > known && window.scrollY > (list.current?.offsetTop ?? 0)) window.scrollBy(0, size - known);
+    before.current = { first: messages[0]?.id, size };
+  }, [messages, size]);
+  const margin = rows.options.scrollMargin;
+  return (
+    <ol
+      className={`log${chosen.size > 0 ? ' is-choosing' : ''}`}
+      ref={list}
+      style={{ height: size, position: 'relative' }}
+    >
+      {shown.map((row) => {
+        const line = lines[row.index] as Line;
+        const place = {
+          position: 'absolute',
+          insetInline: 0,
+          top: 0,
+          transform: `translateY(${row.start - margin}px)`,
+        } as const;
+        return 'day' in line ? (
+          <li key={row.key} ref={rows.measureElement} data-index={row.index} style={place}>
+            <h2 className="day">{line.day}</h2>
+          </li>
+        ) : (
+          <Row
+            key={row.key}
+            message={line.message}
+            isOpen={line.message.id === open}
+            isChosen={chosen.has(line.message.id)}
+            onChoose={onChoose}
+            query={query}
+            at={row.index}
+            measure={rows.measureElement}
+            style={place}
+          />
+        );
+      })}
+    </ol>
+  );
+}
+
+function linesOf(messages: MessageRow[], me: { now: string; zone: string; locale: string }): Line[] {
+  const now = instantOf(me.now);
+  // The newest come first: a day is worked out anew only where it begins, for civil time costs more than comparing.
+  let begins = Number.POSITIVE_INFINITY;
+  return messages.flatMap((message): Line[] => {
+    const at = Date.parse(message.at);
+    if (at >= begins) return [{ message }];
+    begins = atLocal(dateIn(at, me.zone), '00:00', me.zone);
+    return [{ day: dayWords(at, now, me) }, { message }];
+  });
+}
+
+interface RowProps {
+  message: MessageRow;
+  isOpen: boolean;
+  isChosen: boolean;
+  onChoose: (id: string) => void;
+  query: string;
+  at: number;
+  measure: (node: HTMLLIElement | null) => void;
+  style: React.CSSProperties;
+}
+
+function Row({ message, isOpen, isChosen, onChoose, query, at, measure, style }: RowProps) {
+  const isUnread = message.readAt === null;
+  const [first] = message.content.entries;
+  const headline = headlineOf(message);
+  const isGathered = message.content.entries.length !== 1;
+  return (
+    <li
+      className={`log-row${isUnread ? ' is-unread' : ''}${isOpen ? ' is-open' : ''}`}
+      data-row={message.id}
+      data-index={at}
+      ref={measure}
+      style={style}
+    >
+      <Hour at={message.at} />
+      <UrgencyBar urgency={message.urgency} />
+      <div>
+        <Link className="cover" to={`/inbox/${message.id}${query}`} aria-current={isOpen}>
+          <span className="headline">
+            {isUnread && <span className="visually-hidden">Unread: </span>}
+            {headline}
+          </span>
+        </Link>
+        {message.content.entries.length === 0 || message.form === 'passed' ? (
+          <div className="below">{message.content.lead}</div>
+        ) : isGathered || !first ? (
+          <DigestLines message={message} />
+        ) : (
+          <>
+            <div>
+              {first.fields.length > 0 && <ChangeMark fields={first.fields.slice(0, 2)} isSeen={!isUnread} />}
+              {first.fields.length > 2 && <span className="quiet">, and {first.fields.length - 2} more</span>}
+              {first.isBack && 'back where it was'}
+              {first.notes.join(', ')}{' '}
+              {first.steps.length > 0 && <span className="quiet">by {first.steps.at(-1)?.actor}</span>}
+            </div>
+            <div className="below">{first.rules.map((rule) => rule.name).join(', ')}</div>
+          </>
+        )}
+      </div>
+      <Form.Check
+        className="choose"
+        aria-label={`Choose: ${headline}`}
+        checked={isChosen}
+        onChange={() => onChoose(message.id)}
+      />
+    </li>
+  );
+}
+
+function DigestLines({ message }: { message: MessageRow }) {
+  const { entries } = message.content;
+  const titles = entries.map((entry) =>
+    entry.steps.length > 1 ? `${entry.item.title} ${entry.steps.length} times` : entry.item.title,
+  );
+  const rules = new Set(entries.flatMap((entry) => entry.rules.map((rule) => rule.name)));
+  return (
+    <>
+      <div className="quiet">
+        {titles.slice(0, 3).join(', ')}
+        {titles.length > 3 && `, and ${titles.length - 3} more`}
+      </div>
+      <div className="below">{rules.size === 1 ? [...rules][0] : `from ${rules.size} rules`}</div>
+    </>
+  );
+}

@@ -1,0 +1,88 @@
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { Finder, type Found, ProblemNote, useNotice, useViewer, joined } from '../../parts/index.ts';
+import type { Passing } from '../../../contract/wire/index.ts';
+import { usePass, usePassCheck } from '../../queries/index.ts';
+
+type Named = { person: string } | { group: string };
+
+/** Passes an item, or what a message tells of it, on to colleagues with a word of one's own. Whoever may not read it is named first. */
+export function PassOn({ item, message, onDone }: { item: string; message?: string; onDone: () => void }) {
+  const { me, directory, person, group } = useViewer();
+  const notice = useNotice();
+  const [named, setNamed] = useState<Named[]>([]);
+  const [word, setWord] = useState('');
+  const passing: Passing = {
+    item,
+    ...(message ? { message } : {}),
+    people: named.flatMap((one) => ('person' in one ? [one.person] : [])),
+    groups: named.flatMap((one) => ('group' in one ? [one.group] : [])),
+  };
+  const check = usePassCheck(passing);
+  const pass = usePass();
+  const known = new Set(named.map((one) => JSON.stringify(one)));
+  const offers: Found<Named>[] = [
+    ...directory.people
+      .filter((one) => one.isActive && one.id !== me.id)
+      .map((one) => ({ value: { person: one.id }, name: one.name, kind: one.title })),
+    ...directory.groups.map((one) => ({ value: { group: one.id }, name: one.name, kind: 'group' })),
+  ].filter(({ value }) => !known.has(JSON.stringify(value)));
+  const may = named.length > 0 ? (check.data?.may ?? []) : [];
+  const mayNot = named.length > 0 ? (check.data?.mayNot ?? []) : [];
+  const nameOf = (one: Named) => ('person' in one ? person(one.person) : (group(one.group)?.name ?? one.group));
+  const send = () =>
+    pass.mutate(
+      { ...passing, word },
+      {
+        onSuccess: ({ told }) => {
+          notice({ words: `Passed on to ${told.length === 1 ? person(told[0] ?? '') : `${told.length} people`}.` });
+          onDone();
+        },
+      },
+    );
+  return (
+    <div className="pass-on">
+      {named.length > 0 && (
+        <ul className="plain-list named">
+          {named.map((one) => (
+            <li key={JSON.stringify(one)}>
+              <strong>{nameOf(one)}</strong>
+              <Button
+                variant="link"
+                size="sm"
+                aria-label={`Leave out ${nameOf(one)}`}
+                onClick={() => setNamed(named.filter((other) => other !== one))}
+              >
+                leave out
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
+      <Finder offers={offers} label="To whom? A person or a group" onAdd={(value) => setNamed([...named, value])} />
+      <Form.Control
+        as="textarea"
+        rows={2}
+        maxLength={2000}
+        aria-label="A word of your own"
+        placeholder="A word of your own"
+        value={word}
+        onChange={(event) => setWord(event.target.value)}
+      />
+      {mayNot.length > 0 && (
+        <p className="fault small" role="status">
+          {joined(mayNot.map(person))} may not read it and {mayNot.length === 1 ? 'is' : 'are'} left out.
+        </p>
+      )}
+      {pass.error && <ProblemNote error={pass.error} />}
+      <div className="acts">
+        <Button disabled={may.length === 0 || pass.isPending} onClick={send}>
+          {may.length === 0 ? 'Tell them' : `Tell ${may.length === 1 ? person(may[0] ?? '') : `${may.length} people`}`}
+        </Button>
+        <Button variant="quiet" onClick={onDone}>
+          Leave it
+        </Button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,207 @@
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import type { PlanPage } from '../../../contract/wire/index.ts';
+import { askForDesktop, desktopState, keepDesktop, ProblemNote, Time, useNotice } from '../../parts/index.ts';
+import { useAddressActs } from '../../queries/index.ts';
+
+/** Where somebody can be reached: each address is confirmed before it is used, and each channel can be tried. */
+export function Addresses({ page }: { page: PlanPage }) {
+  const { trial } = useAddressActs();
+  const notice = useNotice();
+  const [isAdding, setAdding] = useState<'email' | 'text' | null>(null);
+  const send = (channel: 'inApp' | 'email' | 'text') =>
+    trial.mutate(channel, {
+      onSuccess: ({ address }) =>
+        notice({ words: channel === 'inApp' ? 'It is in your inbox.' : `It is on its way to ${address}.` }),
+    });
+  const one = (channel: 'inApp' | 'email' | 'text') => (
+    <Button
+      variant="link"
+      size="sm"
+      disabled={trial.isPending}
+      aria-label={`Send me one now ${channel === 'inApp' ? 'in Ojo' : channel === 'email' ? 'by email' : 'by text'}`}
+      onClick={() => send(channel)}
+    >
+      send me one now
+    </Button>
+  );
+  const waiting = (channel: 'email' | 'text') => page.asks.find((ask) => ask.channel === channel);
+  const done = () => setAdding(null);
+  return (
+    <section>
+      <h3>Where you can be reached</h3>
+      <ul className="plain-list addresses">
+        <li>
+          <span>
+            In Ojo <Desktop />
+          </span>
+          {one('inApp')}
+        </li>
+        <li>
+          <span className="wrap-anywhere">
+            {page.mailTo ?? page.email ?? <span className="fault">no email address</span>}
+            {page.mailTo && <small className="quiet">in place of {page.email}</small>}
+          </span>
+          {(page.mailTo ?? page.email) && one('email')}
+        </li>
+        {waiting('email') ? (
+          <Waiting ask={waiting('email') as PlanPage['asks'][number]} />
+        ) : isAdding === 'email' ? (
+          <AddAddress channel="email" onDone={done} />
+        ) : (
+          <li>
+            <Button variant="link" size="sm" onClick={() => setAdding('email')}>
+              Send my email somewhere else
+            </Button>
+            {page.mailTo && <Remove channel="email" words="back to the first" />}
+          </li>
+        )}
+        <li>
+          <span>
+            {page.phone ?? page.silenced ?? <span className="quiet">no telephone; texts cannot reach you</span>}
+            {page.silenced && (
+              <small className="fault">It answered STOP. Answer START from it to get texts again.</small>
+            )}
+          </span>
+          {page.phone && one('text')}
+        </li>
+        {waiting('text') ? (
+          <Waiting ask={waiting('text') as PlanPage['asks'][number]} />
+        ) : isAdding === 'text' ? (
+          <AddAddress channel="text" onDone={done} />
+        ) : (
+          <li>
+            <Button variant="link" size="sm" onClick={() => setAdding('text')}>
+              {page.phone || page.silenced ? 'Another number' : 'Give a number'}
+            </Button>
+            {(page.phone || page.silenced) && <Remove channel="text" words="take it away" />}
+          </li>
+        )}
+      </ul>
+      {trial.error && <ProblemNote error={trial.error} />}
+    </section>
+  );
+}
+
+function AddAddress({ channel, onDone }: { channel: 'email' | 'text'; onDone: () => void }) {
+  const { ask } = useAddressActs();
+  const [address, setAddress] = useState(channel === 'text' ? '+34 ' : '');
+  return (
+    <li className="is-form">
+      <Form
+        onSubmit={(event) => {
+          event.preventDefault();
+          ask.mutate({ channel, address: address.trim() }, { onSuccess: onDone });
+        }}
+      >
+        <Form.Control
+          type={channel === 'text' ? 'tel' : 'email'}
+          required
+          autoFocus
+          aria-label={channel === 'text' ? 'Your number, with its country' : 'Another address'}
+          placeholder={channel === 'text' ? '+34 600 555 014' : 'name@place.example'}
+          value={address}
+          onChange={(event) => setAddress(event.target.value)}
+        />
+        <p className="small quiet mt-1">
+          {channel === 'text'
+            ? 'A code goes there; the number is used once you have given it back.'
+            : 'A link goes there; the address is used once it has been pressed.'}
+        </p>
+        {ask.error && <ProblemNote error={ask.error} />}
+        <div className="acts">
+          <Button size="sm" type="submit" disabled={ask.isPending}>
+            {channel === 'text' ? 'Send the code' : 'Send the link'}
+          </Button>
+          <Button size="sm" variant="quiet" onClick={onDone}>
+            Leave it
+          </Button>
+        </div>
+      </Form>
+    </li>
+  );
+}
+
+/** An address that waits for its owner's yes. */
+function Waiting({ ask: waiting }: { ask: PlanPage['asks'][number] }) {
+  const { ask, confirm, remove } = useAddressActs();
+  const notice = useNotice();
+  const [code, setCode] = useState('');
+  const { channel, address } = waiting;
+  return (
+    <li className="is-form">
+      <p className="mb-1 wrap-anywhere">
+        <strong>{address}</strong>{' '}
+        <span className="quiet small">
+          not confirmed yet; asked <Time at={waiting.askedAt} />
+        </span>
+      </p>
+      {channel === 'text' ? (
+        <Form
+          className="row-of"
+          onSubmit={(event) => {
+            event.preventDefault();
+            confirm.mutate(code.trim(), { onSuccess: () => notice({ words: `${address} is confirmed.` }) });
+          }}
+        >
+          <Form.Control
+            inputMode="numeric"
+            autoComplete="one-time-code"
+            aria-label="The code that was sent"
+            placeholder="six figures"
+            maxLength={6}
+            value={code}
+            onChange={(event) => setCode(event.target.value)}
+          />
+          <Button size="sm" type="submit" disabled={!/^\d{6}$/.test(code.trim()) || confirm.isPending}>
+            Confirm
+          </Button>
+        </Form>
+      ) : (
+        <p className="small quiet mb-1">Press the link in the message that went there.</p>
+      )}
+      {(confirm.error ?? ask.error) && <ProblemNote error={confirm.error ?? ask.error} />}
+      <Button
+        variant="link"
+        size="sm"
+        disabled={ask.isPending}
+        onClick={() => ask.mutate({ channel, address }, { onSuccess: () => notice({ words: 'It was sent again.' }) })}
+      >
+        send it again
+      </Button>
+      <Button variant="link" size="sm" onClick={() => remove.mutate(channel)}>
+        forget it
+      </Button>
+    </li>
+  );
+}
+
+function Remove({ channel, words }: { channel: 'email' | 'text'; words: string }) {
+  const { remove } = useAddressActs();
+  return (
+    <Button variant="link" size="sm" onClick={() => remove.mutate(channel)}>
+      {words}
+    </Button>
+  );
+}
+
+/** What arrives may be shown on the desktop too, by the browser, on this machine. */
+function Desktop() {
+  const [state, setState] = useState(desktopState);
+  if (state === 'impossible') return null;
+  const turn = async (isOn: boolean) => setState(isOn ? await askForDesktop() : keepDesktop('off'));
+  return (
+    <small>
+      <Form.Check
+        id="desktop"
+        label="on this desktop as well, while Ojo is not in view"
+        checked={state === 'on'}
+        disabled={state === 'refused'}
+        onChange={(event) => void turn(event.target.checked)}
+      />
+      {state === 'refused' && (
+        <span className="quiet">This browser was told not to; its settings for this page say otherwise.</span>
+      )}
+    </small>
+  );
+}

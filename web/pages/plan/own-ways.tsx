@@ -1,0 +1,91 @@
+import { Button, Form } from 'react-bootstrap';
+import { Link } from 'react-router';
+import { rulePath } from '../../../core/messages/index.ts';
+import { DEFAULT_REACH, type Plan, type Step } from '../../../core/people/index.ts';
+import { useViewer } from '../../parts/index.ts';
+import { useRules } from '../../queries/index.ts';
+import { Chip } from '../rules/editors/chip.tsx';
+import { Steps } from './steps.tsx';
+
+/** Rules for which somebody has steps of their own, one by one or all of a source at once. */
+export function OwnWays({ plan, onChange }: { plan: Plan; onChange: (plan: Plan) => void }) {
+  const rules = useRules();
+  const { directory } = useViewer();
+  const live = (rules.data ?? [])
+    .flatMap((row) => (row.live && row.state !== 'ended' ? [row.live] : []))
+    .sort((a, b) => a.name.localeCompare(b.name));
+  const own = Object.entries(plan.own ?? {});
+  const nameOf = (id: string) => live.find((rule) => rule.id === id)?.name ?? id;
+  const put = (entries: [string, Step[]][]) =>
+    onChange({ ...plan, own: { ...plan.own, ...Object.fromEntries(entries) } });
+  const back = (id: string) => onChange({ ...plan, own: Object.fromEntries(own.filter(([rule]) => rule !== id)) });
+  const others = live.filter((rule) => plan.own?.[rule.id] === undefined);
+  const stepsOf = (id: string): Step[] => {
+    const urgency = live.find((rule) => rule.id === id)?.urgency ?? 'routine';
+    return plan.reach?.[urgency] ?? DEFAULT_REACH[urgency];
+  };
+  const add = (ids: string[]) => put(ids.map((id) => [id, stepsOf(id)]));
+  const sources = directory.sources.filter((source) => others.some((rule) => rule.scope.sources.includes(source.id)));
+  return (
+    <section>
+      <h2>Rules that go another way</h2>
+      {own.length > 0 && (
+        <ul className="plain-list own-ways">
+          {own.map(([id, steps]) => (
+            <li key={id}>
+              <Link to={rulePath(id)}>{nameOf(id)}</Link>
+              <div className="say">
+                <Steps steps={steps} before={null} label={nameOf(id)} onChange={(next) => put([[id, next]])} />
+              </div>
+              <Button variant="link" size="sm" onClick={() => back(id)}>
+                as all others
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
+      <Chip
+        label="Send a rule another way"
+        className="is-adding"
+        isPlain
+        editor={(close) => (
+          <>
+            <Form.Select
+              aria-label="Which rule"
+              value=""
+              onChange={(event) => {
+                add([event.target.value]);
+                close();
+              }}
+            >
+              <option value="">One rule…</option>
+              {others.map((rule) => (
+                <option key={rule.id} value={rule.id}>
+                  {rule.name}
+                </option>
+              ))}
+            </Form.Select>
+            <Form.Select
+              aria-label="All rules that look at a source"
+              value=""
+              onChange={(event) => {
+                add(others.filter((rule) => rule.scope.sources.includes(event.target.value)).map((rule) => rule.id));
+                close();
+              }}
+            >
+              <option value="">All rules that look at…</option>
+              {sources.map((source) => (
+                <option key={source.id} value={source.id}>
+                  {source.name}
+                </option>
+              ))}
+            </Form.Select>
+            <p className="small quiet">They begin with the steps they have now; press a step to change it.</p>
+          </>
+        )}
+      >
+        + send a rule another way
+      </Chip>
+    </section>
+  );
+}

@@ -1,0 +1,342 @@
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import type { ReplayedMessage, PlanPage as Page } from '../../../contract/wire/index.ts';
+import { CHANNEL_WORDS } from '../../../contract/words.ts';
+import {
+  type Channel,
+  DEFAULT_REACH,
+  type Mute,
+  type Plan,
+  type QuietHours,
+  type Step,
+  type Urgency,
+} from '../../../core/people/index.ts';
+import { addDays, dateIn, instantOf, WEEKDAYS } from '../../../core/time/index.ts';
+import { Hour, Loaded, ProblemNote, Several, UrgencyBar, useNotice, useViewer, useSettled } from '../../parts/index.ts';
+import { useKeepPlan, usePlan, usePlanWeek } from '../../queries/index.ts';
+import { Addresses } from './addresses.tsx';
+import { ByItself } from './by-itself.tsx';
+import { Muted } from './muted.tsx';
+import { OwnWays } from './own-ways.tsx';
+import { Steps } from './steps.tsx';
+import { Week } from './week.tsx';
+import { Chip } from '../rules/editors/chip.tsx';
+
+const URGENCIES: [Urgency, string, string][] = [
+  ['critical', 'Critical', 'passes quiet hours'],
+  ['important', 'Important', 'held in quiet hours'],
+  ['routine', 'Routine', 'held in quiet hours'],
+];
+
+/** How somebody wants to be reached, drawn as a week, and what the last one would have been under it. */
+export function PlanPage() {
+  const plan = usePlan();
+  return (
+    <Loaded query={plan} what="your delivery plan">
+      {(page) => <Planned key={JSON.stringify([page.plan, page.mutes])} page={page} />}
+    </Loaded>
+  );
+}
+
+function Planned({ page }: { page: Page }) {
+  const { me } = useViewer();
+  const notice = useNotice();
+  const keep = useKeepPlan();
+  const [plan, setPlan] = useState<Plan>(page.plan ?? {});
+  const [mutes, setMutes] = useState<Mute[]>(page.mutes);
+  const hearing = { plan, mutes };
+  const isEdited = JSON.stringify(hearing) !== JSON.stringify({ plan: page.plan ?? {}, mutes: page.mutes });
+  const week = usePlanWeek(useSettled(hearing));
+  const today = dateIn(instantOf(me.now), me.zone);
+  const days = Array.from({ length: 7 }, (_, at) => addDays(today, at - 7));
+  const [open, setOpen] = useState(addDays(today, -1));
+  const stepsOf = (urgency: Urgency): Step[] => plan.reach?.[urgency] ?? DEFAULT_REACH[urgency];
+  const putSteps = (urgency: Urgency, steps: Step[]) =>
+    setPlan({ ...plan, reach: { ...plan.reach, [urgency]: steps } });
+  const before = { plan: page.plan, mutes: page.mutes };
+  const save = () =>
+    keep.mutate(hearing, {
+      onSuccess: () => notice({ words: 'Your plan is kept. It holds from now on.', undo: () => keep.mutate(before) }),
+    });
+  const digests = URGENCIES.flatMap(([urgency]) => stepsOf(urgency).flatMap((step) => step.pace ?? []));
+  return (
+    <div className="with-sheet is-open plan">
+      <main className="page">
+        <p className="crumbs">{me.name} / how Ojo reaches you</p>
+        <div className="page-head">
+          <h1>Delivery plan</h1>
+          <div className="acts">
+            {isEdited && (
+              <Button
+                variant="quiet"
+                onClick={() => {
+                  setPlan(page.plan ?? {});
+                  setMutes(page.mutes);
+                }}
+              >
+                Drop edits
+              </Button>
+            )}
+            <Button disabled={!isEdited || keep.isPending} onClick={save}>
+              Keep this plan
+            </Button>
+          </div>
+        </div>
+        {keep.error && <ProblemNote error={keep.error} />}
+        <div className="plan-reach">
+          {URGENCIES.map(([urgency, words, note]) => (
+            <section key={urgency}>
+              <h2>{words}</h2>
+              <div className="say">
+                <UrgencyBar urgency={urgency} />
+                <Steps
+                  steps={stepsOf(urgency)}
+                  before={page.plan?.reach?.[urgency] ?? DEFAULT_REACH[urgency]}
+                  label={words}
+                  onChange={(steps) => putSteps(urgency, steps)}
+                />
+                <span className="quiet small">{note}</span>
+              </div>
+            </section>
+          ))}
+          <section>
+            <h2>Quiet</h2>
+            <Quiet quiet={plan.quiet ?? []} onChange={(quiet) => setPlan({ ...plan, quiet })} />
+          </section>
+          <section>
+            <h2>Also</h2>
+            <Also plan={plan} onChange={setPlan} />
+          </section>
+        </div>
+        <h2 className="mt-4">Your week</h2>
+        <Week
+          rows={week.data?.planned ?? []}
+          quiet={plan.quiet ?? []}
+          digests={digests}
+          days={days}
+          open={open}
+          onOpen={setOpen}
+        />
+        <div className="plan-own">
+          <OwnWays plan={plan} onChange={setPlan} />
+          <div>
+            <Muted mutes={mutes} titles={page.titles} onChange={setMutes} />
+            <ByItself />
+          </div>
+        </div>
+      </main>
+      <aside className="sheet" aria-label="As it would have reached you">
+        <LastDays
+          present={week.data?.present ?? []}
+          planned={week.data?.planned ?? []}
+          open={open}
+          isCounting={week.isFetching}
+        />
+        <Addresses page={page} />
+      </aside>
+    </div>
+  );
+}
+
+const CHANNELS: Channel[] = ['inApp', 'email', 'text'];
+const NOUNS: Record<Channel, string> = { inApp: 'in Ojo', email: 'emails', text: 'texts', webhook: 'webhooks' };
+
+/** How many would have come by each channel, and each of them on the open day. */
+function LastDays({
+  present,
+  planned,
+  open,
+  isCounting,
+}: {
+  present: ReplayedMessage[];
+  planned: ReplayedMessage[];
+  open: string;
+  isCounting: boolean;
+}) {
+  const { me } = useViewer();
+  const ofDay = (rows: ReplayedMessage[]) => rows.filter((row) => dateIn(instantOf(row.at), me.zone) === open);
+  const count = (rows: ReplayedMessage[], channel: Channel) => rows.filter((row) => row.channel === channel).length;
+  const day = new Intl.DateTimeFormat(me.locale, {
+    weekday: 'long',
+    day: 'numeric',
+    month: 'long',
+    timeZone: 'UTC',
+  }).format(new Date(`${open}T12:00:00Z`));
+  const figures = (rows: ReplayedMessage[], others: ReplayedMessage[]) =>
+    CHANNELS.map((channel) => {
+      const [before, after] = [count(others, channel), count(rows, channel)];
+      return (
+        <div key={channel}>
+          <b className="change">
+            {before !== after && <s>{before}</s>} {before !== after ? <mark>{after}</mark> : after}
+          </b>
+          <span className="quiet">{NOUNS[channel]}</span>
+        </div>
+      );
+    });
+  return (
+    <>
+      <p className="quiet small">{day}</p>
+      <h2>as it would have reached you</h2>
+      <div className="plan-figures" aria-live="polite" aria-busy={isCounting}>
+        {figures(ofDay(planned), ofDay(present))}
+      </div>
+      <ol className="plain-list plan-day">
+        {ofDay(planned)
+          .slice(0, 40)
+          .map((row) => (
+            <li key={`${row.at} ${row.channel} ${row.subject}`}>
+              <Hour at={row.at} />
+              <UrgencyBar urgency={row.urgency} />
+              <span className="quiet">{CHANNEL_WORDS[row.channel].replace('by ', '')}</span>
+              <span>{row.subject}</span>
+            </li>
+          ))}
+        {ofDay(planned).length === 0 && !isCounting && <li className="quiet">Nothing.</li>}
+      </ol>
+      <section>
+        <h3>The whole week</h3>
+        <div className="plan-figures is-small">{figures(planned, present)}</div>
+      </section>
+    </>
+  );
+}
+
+function Quiet({ quiet, onChange }: { quiet: QuietHours[]; onChange: (quiet: QuietHours[]) => void }) {
+  const names = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
+  const put = (at: number, part: Partial<QuietHours>) =>
+    onChange(quiet.map((one, index) => (index === at ? { ...one, ...part } : one)));
+  return (
+    <div className="say">
+      {quiet.length === 0 && <span>no quiet hours</span>}
+      {quiet.map((one, at) => (
+        <Chip
+          key={`${at} ${quiet.length}`}
+          label="Quiet hours"
+          onRemove={() => onChange(quiet.filter((_, index) => index !== at))}
+          editor={() => (
+            <>
+              <div className="row-of">
+                <Form.Control
+                  type="time"
+                  aria-label="From"
+                  value={one.from}
+                  onChange={(event) => event.target.value && put(at, { from: event.target.value })}
+                />
+                <span className="beside">to</span>
+                <Form.Control
+                  type="time"
+                  aria-label="To"
+                  value={one.to}
+                  onChange={(event) => event.target.value && put(at, { to: event.target.value })}
+                />
+              </div>
+              <Several
+                name="quiet-days"
+                label="On these days"
+                options={WEEKDAYS.map((day, index) => [day, names[index] ?? day])}
+                chosen={one.days}
+                onChange={(days) => days.length > 0 && put(at, { days: WEEKDAYS.filter((day) => days.includes(day)) })}
+              />
+            </>
+          )}
+        >
+          <strong>
+            {one.from} to {one.to}
+          </strong>{' '}
+          {one.days.length === 7 ? 'every day' : one.days.map((day) => names[WEEKDAYS.indexOf(day)]).join(', ')}
+        </Chip>
+      ))}
+      <button
+        type="button"
+        className="chip is-adding"
+        onClick={() => onChange([...quiet, { days: [...WEEKDAYS], from: '19:00', to: '07:30' }])}
+      >
+        + quiet hours
+      </button>
+    </div>
+  );
+}
+
+function Also({ plan, onChange }: { plan: Plan; onChange: (plan: Plan) => void }) {
+  const off = plan.off ?? [];
+  const own = plan.ownChanges ?? null;
+  return (
+    <div className="say">
+      <Chip
+        label="Email as"
+        editor={() => (
+          <>
+            <Form.Check
+              type="radio"
+              name="email-format"
+              id="format-html"
+              label="with marks and colours"
+              checked={(plan.emailFormat ?? 'html') === 'html'}
+              onChange={() => onChange({ ...plan, emailFormat: 'html' })}
+            />
+            <Form.Check
+              type="radio"
+              name="email-format"
+              id="format-text"
+              label="as plain text"
+              checked={plan.emailFormat === 'text'}
+              onChange={() => onChange({ ...plan, emailFormat: 'text' })}
+            />
+          </>
+        )}
+      >
+        email <strong>{plan.emailFormat === 'text' ? 'as plain text' : 'with marks and colours'}</strong>
+      </Chip>
+      <Chip
+        label="My own changes"
+        editor={() =>
+          (
+            [
+              [null, 'as each rule says'],
+              [true, 'always'],
+              [false, 'never'],
+            ] as const
+          ).map(([value, words]) => (
+            <Form.Check
+              key={words}
+              type="radio"
+              name="own-changes"
+              id={`own-${words}`}
+              label={words}
+              checked={own === value}
+              onChange={() => onChange({ ...plan, ownChanges: value })}
+            />
+          ))
+        }
+      >
+        my own changes <strong>{own === null ? 'as each rule says' : own ? 'too' : 'never'}</strong>
+      </Chip>
+      <Chip
+        label="Switched off"
+        editor={() => (
+          <Several
+            name="off"
+            label="Switched off"
+            options={[
+              ['email', 'email'],
+              ['text', 'text messages'],
+            ]}
+            chosen={off}
+            onChange={(chosen) =>
+              onChange({ ...plan, off: (['email', 'text'] as const).filter((one) => chosen.includes(one)) })
+            }
+          />
+        )}
+      >
+        {off.length === 0 ? (
+          'nothing switched off'
+        ) : (
+          <>
+            <strong>{off.map((one) => (one === 'text' ? 'texts' : one)).join(' and ')}</strong> off
+          </>
+        )}
+      </Chip>
+    </div>
+  );
+}

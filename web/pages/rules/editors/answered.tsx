@@ -1,0 +1,180 @@
+import { Form } from 'react-bootstrap';
+import { durationWords } from '../../../../core/messages/index.ts';
+import type { Acknowledging } from '../../../../core/people/index.ts';
+import { becameOf } from '../../../../core/rules/index.ts';
+import { Said, useViewer, joined, selectorWords } from '../../../parts/index.ts';
+import { Chip } from './chip.tsx';
+import { DurationInput } from './duration-input.tsx';
+import { mark, Part, type PartProps } from './part.tsx';
+import { PeopleEditor } from './people-editor.tsx';
+
+export const FIRST_ACK: Acknowledging = {
+  by: 'anyone',
+  remind: { after: 'PT30M', times: 2 },
+  escalate: [],
+  closeWhenCeased: true,
+  allClear: false,
+};
+
+/** Whether somebody has to say that they have it, and what follows while nobody does. */
+export function Answered({ rule, source, faults, edited, isFixed, onChange }: PartProps) {
+  const viewer = useViewer();
+  const { ack } = rule;
+  const className = mark(edited, 'ack');
+  const put = (part: Partial<Acknowledging>) => onChange({ ...rule, ack: { ...(ack ?? FIRST_ACK), ...part } });
+  if (!ack) return null;
+  const ceases = becameOf(rule) !== null;
+  return (
+    <Part
+      title="Answered"
+      faults={faults}
+      path={['ack']}
+      hint={
+        ceases
+          ? ack.closeWhenCeased
+            ? `Closes by itself when it is so no longer${ack.allClear ? ', and all who heard are told so' : ''}.`
+            : 'Stays open until it is acknowledged.'
+          : 'Stays open until it is acknowledged.'
+      }
+    >
+      <Chip
+        label="Who acknowledges"
+        className={className}
+        disabled={isFixed}
+        onRemove={() => onChange({ ...rule, ack: null })}
+        editor={() => (
+          <>
+            <Form.Check
+              type="radio"
+              name="ack-by"
+              id="ack-anyone"
+              label="one of those told is enough"
+              checked={ack.by === 'anyone'}
+              onChange={() => put({ by: 'anyone' })}
+            />
+            <Form.Check
+              type="radio"
+              name="ack-by"
+              id="ack-everyone"
+              label="each of those told has to"
+              checked={ack.by === 'everyone'}
+              onChange={() => put({ by: 'everyone' })}
+            />
+            <Form.Check
+              id="ack-close"
+              label="closes by itself when it is so no longer"
+              disabled={!ceases}
+              checked={ack.closeWhenCeased}
+              onChange={(event) => put({ closeWhenCeased: event.target.checked })}
+            />
+            <Form.Check
+              id="ack-clear"
+              label="and then tells all who heard"
+              disabled={!ceases || !ack.closeWhenCeased}
+              checked={ack.allClear}
+              onChange={(event) => put({ allClear: event.target.checked })}
+            />
+          </>
+        )}
+      >
+        <strong>{ack.by === 'anyone' ? 'one of them' : 'each of them'}</strong> acknowledges
+      </Chip>
+      {ack.remind && (
+        <Chip
+          label="Reminders"
+          className={className}
+          disabled={isFixed}
+          onRemove={() => put({ remind: null })}
+          editor={() =>
+            ack.remind && (
+              <>
+                <div className="small quiet">reminded after</div>
+                <DurationInput
+                  label="After"
+                  value={ack.remind.after}
+                  onChange={(after) => ack.remind && put({ remind: { ...ack.remind, after } })}
+                />
+                <div className="row-of">
+                  <span className="beside">up to</span>
+                  <Form.Control
+                    type="number"
+                    min={1}
+                    max={100}
+                    aria-label="How many times"
+                    value={ack.remind.times}
+                    onChange={(event) =>
+                      ack.remind &&
+                      put({
+                        remind: { ...ack.remind, times: Math.max(1, Math.round(Number(event.target.value)) || 1) },
+                      })
+                    }
+                  />
+                  <span className="beside">times</span>
+                </div>
+              </>
+            )
+          }
+        >
+          reminded every <strong>{durationWords(ack.remind.after)}</strong>, up to {ack.remind.times} times
+        </Chip>
+      )}
+      {ack.escalate.map((step, at) => {
+        const putStep = (part: Partial<typeof step>) =>
+          put({ escalate: ack.escalate.map((one, index) => (index === at ? { ...one, ...part } : one)) });
+        const words = step.to.map((selector) => selectorWords(selector, viewer, source));
+        return (
+          // Steps have no identity but their place.
+          <Chip
+            key={`${at} ${ack.escalate.length}`}
+            label="Who hears if nobody does"
+            className={className}
+            disabled={isFixed}
+            onRemove={() => put({ escalate: ack.escalate.filter((_, index) => index !== at) })}
+            editor={() => (
+              <>
+                <div className="small quiet">not acknowledged after</div>
+                <DurationInput label="After" value={step.after} onChange={(after) => putStep({ after })} />
+                <fieldset className="choices" aria-label="Who then hears">
+                  {step.to.map((selector, index) => (
+                    <Form.Check
+                      key={JSON.stringify(selector)}
+                      id={`then-${at}-${index}`}
+                      checked
+                      disabled={step.to.length === 1}
+                      label={<Said words={words[index] ?? []} />}
+                      onChange={() => putStep({ to: step.to.filter((one) => one !== selector) })}
+                    />
+                  ))}
+                </fieldset>
+                <PeopleEditor
+                  use="escalation"
+                  source={source}
+                  sources={rule.scope.sources}
+                  chosen={step.to}
+                  onAdd={(selector) => putStep({ to: [...step.to, selector] })}
+                />
+              </>
+            )}
+          >
+            after <strong>{durationWords(step.after)}</strong>{' '}
+            {joined(words.map((one) => one.map((part) => (typeof part === 'string' ? part : part.strong)).join('')))}
+          </Chip>
+        );
+      })}
+      {!isFixed && !ack.remind && (
+        <button type="button" className="chip is-adding" onClick={() => put({ remind: { after: 'PT30M', times: 2 } })}>
+          + remind
+        </button>
+      )}
+      {!isFixed && (
+        <button
+          type="button"
+          className="chip is-adding"
+          onClick={() => put({ escalate: [...ack.escalate, { after: 'PT1H', to: [{ managerOf: { told: true } }] }] })}
+        >
+          + and if nobody does
+        </button>
+      )}
+    </Part>
+  );
+}

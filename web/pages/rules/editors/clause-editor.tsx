@@ -1,0 +1,355 @@
+import { Button, Form } from 'react-bootstrap';
+import type { Condition, FieldTest, StateTest } from '../../../../core/rules/index.ts';
+import { type Field, isSetType, type Source } from '../../../../core/values/index.ts';
+import { Several } from '../../../parts/index.ts';
+import { isFromTo } from './condition-groups.ts';
+import { DurationInput } from './duration-input.tsx';
+import { firstTest, Members, TestEditor } from './test-editor.tsx';
+
+const WAYS = ['changes', 'becomes', 'fromTo', 'ceases', 'rises', 'falls', 'gains', 'loses', 'was', 'is'] as const;
+type Way = (typeof WAYS)[number];
+const WAY_WORDS: Record<Way, string> = {
+  changes: 'changes in any way',
+  becomes: 'at the moment it …',
+  fromTo: 'goes from … to …',
+  ceases: 'at the moment it no longer …',
+  rises: 'rises',
+  falls: 'falls',
+  gains: 'gains a member',
+  loses: 'loses a member',
+  was: 'if before the change it …',
+  is: 'at every save while it …',
+};
+
+function waysOf(field: Field | null): Way[] {
+  if (!field) return ['changes'];
+  const moves = ['number', 'money', 'date', 'dateTime'].includes(field.type);
+  return WAYS.filter((way) =>
+    way === 'fromTo'
+      ? field.type === 'choice'
+      : way === 'rises' || way === 'falls'
+        ? moves
+        : way === 'gains' || way === 'loses'
+          ? isSetType(field.type)
+          : true,
+  );
+}
+
+const asTest = (test: StateTest): FieldTest | null => ('op' in test ? test : null);
+
+interface Clause {
+  field: string;
+  way: Way;
+  test: FieldTest | null;
+  /** Values it goes from, members it gains or loses, other fields that count as well. */
+  from: string[];
+  least: { by?: number | string; percent?: number | string };
+}
+
+/** What a clause says, where it is of a shape that the editor has; `null` otherwise. */
+export function readClause(condition: Condition): Clause | null {
+  const plain = (field: string, way: Way, test: FieldTest | null = null, from: string[] = []): Clause => ({
+    field,
+    way,
+    test,
+    from,
+    least: {},
+  });
+  const tested = (test: StateTest, way: Way) => {
+    const found = asTest(test);
+    return found && plain(found.field, way, found);
+  };
+  if ('op' in condition) return plain(condition.field, 'is', condition);
+  if ('changed' in condition) {
+    const [first = '*', ...others] = [condition.changed].flat();
+    return plain(first, 'changes', null, others);
+  }
+  if ('became' in condition) return tested(condition.became, 'becomes');
+  if ('ceased' in condition) return tested(condition.ceased, 'ceases');
+  if ('was' in condition) return tested(condition.was, 'was');
+  if ('rose' in condition) return { ...plain(condition.rose.field, 'rises'), least: condition.rose };
+  if ('fell' in condition) return { ...plain(condition.fell.field, 'falls'), least: condition.fell };
+  if ('gained' in condition) return plain(condition.gained.field, 'gains', null, condition.gained.any ?? []);
+  if ('lost' in condition) return plain(condition.lost.field, 'loses', null, condition.lost.any ?? []);
+  if (!isFromTo(condition)) return null;
+  const [{ was }, { became }] = (condition as { all: [{ was: FieldTest }, { became: FieldTest }] }).all;
+  return { ...plain(became.field, 'fromTo', became), from: was.value as string[] };
+}
+
+function writeClause(way: Way, field: Field | null, before: Clause | null): Condition {
+  if (!field) return { changed: '*' };
+  const kept = before?.field === field.id && before.test ? before.test : firstTest(field);
+  switch (way) {
+    case 'changes':
+      return { changed: field.id };
+    case 'becomes':
+      return { became: kept };
+    case 'ceases':
+      return { ceased: kept };
+    case 'was':
+      return { was: kept };
+    case 'is':
+      return kept;
+    case 'rises':
+      return { rose: { field: field.id } };
+    case 'falls':
+      return { fell: { field: field.id } };
+    case 'gains':
+      return { gained: { field: field.id } };
+    case 'loses':
+      return { lost: { field: field.id } };
+    case 'fromTo': {
+      const options = field.options ?? [];
+      const to = kept.op === 'is' ? kept.value : options[0];
+      return {
+        all: [
+          { was: { field: field.id, op: 'oneOf', value: options.filter((one) => one !== to).slice(0, 1) } },
+          { became: { field: field.id, op: 'is', value: to ?? '' } },
+        ],
+      };
+    }
+    default:
+      return way satisfies never;
+  }
+}
+
+/** Edits one clause: the field, what it does, and to what; of a state, only how the field stands. */
+export function ClauseEditor({
+  clause,
+  source,
+  isOfState = false,
+  onChange,
+}: {
+  clause: Condition;
+  source: Source;
+  isOfState?: boolean;
+  onChange: (clause: Condition) => void;
+}) {
+  const read = readClause(clause);
+  if (!read) return null;
+  const field = source.fields.find((one) => one.id === read.field) ?? null;
+  const { way, test } = read;
+  const putTest = (next: FieldTest) =>
+    onChange(
+      way === 'becomes' ? { became: next } : way === 'ceases' ? { ceased: next } : way === 'was' ? { was: next } : next,
+    );
+  return (
+    <>
+      <Form.Select
+        aria-label="Field"
+        value={read.field}
+        onChange={(event) => {
+          const next = source.fields.find((one) => one.id === event.target.value) ?? null;
+          onChange(
+            isOfState && next ? firstTest(next) : writeClause(waysOf(next).includes(way) ? way : 'changes', next, read),
+          );
+        }}
+      >
+        {!isOfState && <option value="*">any field</option>}
+        {source.fields.map((one) => (
+          <option key={one.id} value={one.id}>
+            {one.name}
+          </option>
+        ))}
+      </Form.Select>
+      {!isOfState && (
+        <Form.Select
+          aria-label="What it does"
+          value={way}
+          onChange={(event) => onChange(writeClause(event.target.value as Way, field, read))}
+        >
+          {waysOf(field).map((one) => (
+            <option key={one} value={one}>
+              {WAY_WORDS[one]}
+            </option>
+          ))}
+        </Form.Select>
+      )}
+      {field && test && way !== 'fromTo' && (
+        <TestEditor
+          test={test}
+          field={field}
+          tense={way === 'becomes' ? 'becomes' : way === 'was' ? 'was' : 'is'}
+          onChange={putTest}
+        />
+      )}
+      {field && way === 'fromTo' && (
+        <FromTo field={field} from={read.from} to={String(test?.value ?? '')} onChange={onChange} />
+      )}
+      {(way === 'rises' || way === 'falls') && field && (
+        <Least field={field} way={way} least={read.least} onChange={onChange} />
+      )}
+      {way === 'changes' && field && (
+        <AlsoFields field={field} others={read.from} source={source} onChange={onChange} />
+      )}
+      {(way === 'gains' || way === 'loses') && field && (
+        <WhichMembers field={field} way={way} any={read.from} onChange={onChange} />
+      )}
+      {way === 'is' && !isOfState && (
+        <p className="small" style={{ maxWidth: '20rem' }}>
+          This holds at <strong>every save</strong> while it is so.{' '}
+          <Button variant="link" size="sm" onClick={() => onChange(writeClause('becomes', field, read))}>
+            Tell once, when it becomes so
+          </Button>
+        </p>
+      )}
+    </>
+  );
+}
+
+/** Other fields of which a change counts as well. */
+function AlsoFields({
+  field,
+  others,
+  source,
+  onChange,
+}: {
+  field: Field;
+  others: string[];
+  source: Source;
+  onChange: (clause: Condition) => void;
+}) {
+  return (
+    <div>
+      <p className="small quiet">or any of these</p>
+      <Several
+        name="also"
+        label="Other fields that count as well"
+        options={source.fields.filter((one) => one.id !== field.id).map((one) => [one.id, one.name])}
+        chosen={others}
+        onChange={(chosen) => onChange({ changed: chosen.length === 0 ? field.id : [field.id, ...chosen] })}
+      />
+    </div>
+  );
+}
+
+/** The members that count; none chosen means any. */
+function WhichMembers({
+  field,
+  way,
+  any,
+  onChange,
+}: {
+  field: Field;
+  way: 'gains' | 'loses';
+  any: string[];
+  onChange: (clause: Condition) => void;
+}) {
+  const put = (chosen: string[]) => {
+    const membership = { field: field.id, ...(chosen.length > 0 ? { any: chosen } : {}) };
+    onChange(way === 'gains' ? { gained: membership } : { lost: membership });
+  };
+  return (
+    <div>
+      <p className="small quiet">one of these; none chosen means any</p>
+      <Members field={field} chosen={any} onChange={put} />
+    </div>
+  );
+}
+
+function FromTo({
+  field,
+  from,
+  to,
+  onChange,
+}: {
+  field: Field;
+  from: string[];
+  to: string;
+  onChange: (clause: Condition) => void;
+}) {
+  const put = (nextFrom: string[], nextTo: string) =>
+    onChange({
+      all: [
+        { was: { field: field.id, op: 'oneOf', value: nextFrom } },
+        { became: { field: field.id, op: 'is', value: nextTo } },
+      ],
+    });
+  return (
+    <>
+      <fieldset className="choices">
+        <legend className="form-label">from any of</legend>
+        {(field.options ?? []).map((one) => (
+          <Form.Check
+            key={one}
+            id={`from-${one}`}
+            label={one}
+            checked={from.includes(one)}
+            onChange={(event) => put(event.target.checked ? [...from, one] : from.filter((kept) => kept !== one), to)}
+          />
+        ))}
+      </fieldset>
+      <div>
+        <Form.Label htmlFor="goes-to">to</Form.Label>
+        <Form.Select id="goes-to" value={to} onChange={(event) => put(from, event.target.value)}>
+          {(field.options ?? []).map((one) => (
+            <option key={one}>{one}</option>
+          ))}
+        </Form.Select>
+      </div>
+    </>
+  );
+}
+
+function Least({
+  field,
+  way,
+  least,
+  onChange,
+}: {
+  field: Field;
+  way: 'rises' | 'falls';
+  least: Clause['least'];
+  onChange: (clause: Condition) => void;
+}) {
+  const put = (next: Clause['least']) => {
+    const filled = Object.fromEntries(Object.entries(next).filter(([, value]) => value !== '' && value !== undefined));
+    onChange(way === 'rises' ? { rose: { ...filled, field: field.id } } : { fell: { ...filled, field: field.id } });
+  };
+  if (field.type === 'date' || field.type === 'dateTime') {
+    if (least.by === undefined)
+      return (
+        <Button variant="outline-primary" size="sm" onClick={() => put({ by: 'P1D' })}>
+          by at least …
+        </Button>
+      );
+    return (
+      <>
+        <div className="small quiet">by at least</div>
+        <DurationInput
+          label="By at least"
+          units={['hours', 'days', 'weeks', 'months']}
+          value={String(least.by)}
+          onChange={(by) => put({ by })}
+        />
+        <Button variant="link" size="sm" onClick={() => put({})}>
+          by however much
+        </Button>
+      </>
+    );
+  }
+  return (
+    <>
+      <div className="row-of">
+        <Form.Control
+          inputMode="decimal"
+          aria-label="By at least"
+          placeholder="by any amount"
+          value={String(least.by ?? '')}
+          onChange={(event) => put({ ...least, by: event.target.value })}
+        />
+        <span style={{ alignSelf: 'center', whiteSpace: 'nowrap' }}>or more</span>
+      </div>
+      <div className="row-of">
+        <Form.Control
+          inputMode="decimal"
+          aria-label="By at least so many per cent"
+          placeholder="by any share"
+          value={String(least.percent ?? '')}
+          onChange={(event) => put({ ...least, percent: event.target.value })}
+        />
+        <span style={{ alignSelf: 'center', whiteSpace: 'nowrap' }}>% or more</span>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,300 @@
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { conditionWords } from '../../../../core/messages/index.ts';
+import type { Condition, StateTest } from '../../../../core/rules/index.ts';
+import type { Source } from '../../../../core/values/index.ts';
+import { Said, useViewer } from '../../../parts/index.ts';
+import { Chip } from './chip.tsx';
+import { ClauseEditor } from './clause-editor.tsx';
+import {
+  asGroup,
+  fromGroup,
+  GROUP_WORDS,
+  type Group,
+  type GroupKind,
+  groupOf,
+  insideOf,
+  JOINERS,
+  moved,
+  withInside,
+  wrapped,
+} from './condition-groups.ts';
+import { firstTest } from './test-editor.tsx';
+
+interface TreeProps {
+  source: Source;
+  className: string;
+  isFixed: boolean;
+  /** Whether tests of what a change did may stand here, or only of how the item stands. */
+  isOfState: boolean;
+}
+
+/** The parts of a condition as chips in a row; groups within it stand on lines of their own. */
+export function ConditionTree({
+  node,
+  onChange,
+  addWords,
+  ...tree
+}: TreeProps & { node: Condition; onChange: (node: Condition) => void; addWords: (joiner: string | null) => string }) {
+  const group = asGroup(node, tree.isOfState ? 'all' : 'any');
+  const put = (next: Group) => onChange(fromGroup(next));
+  return <Members group={group} onPut={put} onLift={null} addWords={addWords} {...tree} />;
+}
+
+function Members({
+  group,
+  onPut,
+  onLift,
+  addWords,
+  ...tree
+}: TreeProps & {
+  group: Group;
+  onPut: (group: Group) => void;
+  onLift: ((part: Condition, rest: Condition[]) => void) | null;
+  addWords: (joiner: string | null) => string;
+}) {
+  const { source, isFixed, className, isOfState } = tree;
+  const { kind, parts } = group;
+  const putParts = (next: Condition[]) => onPut({ kind, parts: next });
+  const joiner = JOINERS[kind];
+  const [added, setAdded] = useState(-1);
+  const first = source.fields.find((field) => field.type === 'choice') ?? source.fields[0];
+  const fresh: Condition = !first
+    ? { changed: '*' }
+    : isOfState
+      ? firstTest(first)
+      : first.type === 'choice'
+        ? { became: firstTest(first) }
+        : { changed: '*' };
+  return (
+    <>
+      {parts.map((part, at) => {
+        const others = parts.filter((_, index) => index !== at);
+        const moves: Move[] = [
+          ...(at > 0 ? [{ words: 'Earlier', act: () => putParts(moved(parts, at, at - 1)) }] : []),
+          ...(at < parts.length - 1 ? [{ words: 'Later', act: () => putParts(moved(parts, at, at + 1)) }] : []),
+          ...(at > 0 && groupOf(parts[at - 1] as Condition)
+            ? [
+                {
+                  words: 'Into the group before',
+                  act: () =>
+                    putParts(
+                      parts.flatMap((one, index) =>
+                        index === at ? [] : index === at - 1 ? [joinedTo(one, part)] : [one],
+                      ),
+                    ),
+                },
+              ]
+            : []),
+          ...(parts.length > 1
+            ? [
+                {
+                  words: 'Into a group of its own',
+                  act: () => putParts(parts.map((one, index) => (index === at ? wrapped(one, kind) : one))),
+                },
+              ]
+            : []),
+          ...(onLift ? [{ words: 'Out of this group', act: () => onLift(part, others) }] : []),
+        ];
+        const put = (next: Condition) => putParts(parts.map((one, index) => (index === at ? next : one)));
+        const take = () => putParts(others);
+        return (
+          <span key={`${at} ${parts.length}`} style={{ display: 'contents' }}>
+            {at > 0 && (
+              <button
+                type="button"
+                className="btn btn-link"
+                disabled={isFixed}
+                aria-label={`Joined by ${joiner}; press for the other`}
+                onClick={() => onPut({ kind: kind === 'any' ? 'all' : 'any', parts })}
+              >
+                {joiner}
+              </button>
+            )}
+            {groupOf(part) ? (
+              <Nest
+                part={part}
+                onPut={put}
+                onRemove={take}
+                onLift={(lifted, rest) =>
+                  putParts(
+                    parts.flatMap((one, index) =>
+                      index === at ? [...(rest.length > 0 ? [withInside(one, rest)] : []), lifted] : [one],
+                    ),
+                  )
+                }
+                moves={moves}
+                {...tree}
+              />
+            ) : (
+              <Leaf part={part} isNew={at === added} onPut={put} onRemove={take} moves={moves} {...tree} />
+            )}
+          </span>
+        );
+      })}
+      {!isFixed && (
+        <button
+          type="button"
+          className={`chip is-adding ${className && parts.length === 0 ? className : ''}`}
+          onClick={() => {
+            setAdded(parts.length);
+            putParts([...parts, fresh]);
+          }}
+        >
+          {addWords(parts.length === 0 ? null : joiner)}
+        </button>
+      )}
+    </>
+  );
+}
+
+/** A part put at the end of the group before it. */
+const joinedTo = (group: Condition, part: Condition): Condition => withInside(group, [...insideOf(group), part]);
+
+interface Move {
+  words: string;
+  act: () => void;
+}
+
+const Moves = ({ moves }: { moves: Move[] }) =>
+  moves.length === 0 ? null : (
+    <div className="moves">
+      <span className="quiet small">Move</span>
+      {moves.map(({ words, act }) => (
+        <Button key={words} variant="link" size="sm" onClick={act}>
+          {words}
+        </Button>
+      ))}
+    </div>
+  );
+
+function Leaf({
+  part,
+  isNew,
+  source,
+  className,
+  isFixed,
+  isOfState,
+  moves,
+  onPut,
+  onRemove,
+}: TreeProps & {
+  part: Condition;
+  isNew: boolean;
+  moves: Move[];
+  onPut: (part: Condition) => void;
+  onRemove: () => void;
+}) {
+  const { me, names } = useViewer();
+  return (
+    <Chip
+      label={isOfState ? 'Narrowed to' : 'What has to happen'}
+      startsOpen={isNew}
+      className={className}
+      disabled={isFixed}
+      onRemove={onRemove}
+      editor={() => (
+        <>
+          <ClauseEditor clause={part} source={source} isOfState={isOfState} onChange={onPut} />
+          <Moves moves={moves} />
+        </>
+      )}
+    >
+      <Said words={conditionWords(part, { source, reader: me, names: names() })} />
+    </Chip>
+  );
+}
+
+/** A group within a group: its word, and what is in it, on a line of its own. */
+function Nest({
+  part,
+  moves,
+  onPut,
+  onRemove,
+  onLift,
+  ...tree
+}: TreeProps & {
+  part: Condition;
+  moves: Move[];
+  onPut: (part: Condition) => void;
+  onRemove: () => void;
+  onLift: (part: Condition, rest: Condition[]) => void;
+}) {
+  const group = groupOf(part) as { turn: string | null; kind: GroupKind };
+  const { isFixed, className, isOfState } = tree;
+  const inside = insideOf(part);
+  const kinds = Object.keys(GROUP_WORDS) as GroupKind[];
+  const turns = isOfState ? [] : (['became', 'ceased', 'was'] as const);
+  const isState = isOfState || group.turn !== null;
+  return (
+    <div className="nest">
+      <Chip
+        label="The group’s word"
+        className={className}
+        disabled={isFixed}
+        onRemove={onRemove}
+        editor={() => (
+          <>
+            <Form.Select
+              aria-label="How its parts are joined"
+              value={group.kind}
+              onChange={(event) => onPut(regrouped(part, group.turn, event.target.value as GroupKind))}
+            >
+              {kinds.map((kind) => (
+                <option key={kind} value={kind}>
+                  {GROUP_WORDS[kind]}
+                </option>
+              ))}
+            </Form.Select>
+            {turns.length > 0 && inside.every(isStateTest) && (
+              <Form.Select
+                aria-label="When it is judged"
+                value={group.turn ?? ''}
+                onChange={(event) => onPut(regrouped(part, event.target.value || null, group.kind))}
+              >
+                <option value="">as each part says</option>
+                {turns.map((turn) => (
+                  <option key={turn} value={turn}>
+                    {TURN_WORDS[turn]}
+                  </option>
+                ))}
+              </Form.Select>
+            )}
+            <Moves moves={moves} />
+          </>
+        )}
+      >
+        {group.turn && `${TURN_WORDS[group.turn as keyof typeof TURN_WORDS]}: `}
+        <strong>{GROUP_WORDS[group.kind]}</strong>
+      </Chip>
+      <Members
+        group={{ kind: group.kind, parts: inside }}
+        onPut={(next) => onPut(regroupedWith(group.turn, next))}
+        onLift={isState && !isOfState ? null : onLift}
+        addWords={(joiner) => (joiner ? `+ ${joiner}` : '+ add')}
+        {...tree}
+        isOfState={isState}
+      />
+    </div>
+  );
+}
+
+const TURN_WORDS = {
+  became: 'at the moment it becomes so',
+  ceased: 'at the moment it is so no longer',
+  was: 'if before the change it was so',
+} as const;
+
+const isStateTest = (part: Condition): part is StateTest =>
+  'op' in part ||
+  ('all' in part && part.all.every(isStateTest)) ||
+  ('any' in part && part.any.every(isStateTest)) ||
+  ('none' in part && part.none.every(isStateTest));
+
+const regrouped = (part: Condition, turn: string | null, kind: GroupKind): Condition =>
+  regroupedWith(turn, { kind, parts: insideOf(part) });
+
+function regroupedWith(turn: string | null, { kind, parts }: Group): Condition {
+  const tree = { [kind]: parts } as Condition;
+  return turn === null ? tree : ({ [turn]: tree } as Condition);
+}

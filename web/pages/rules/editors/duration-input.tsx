@@ -1,0 +1,73 @@
+import { Form } from 'react-bootstrap';
+import type { Duration } from '../../../../core/time/index.ts';
+
+const UNITS = [
+  ['minutes', 'PT', 'M'],
+  ['hours', 'PT', 'H'],
+  ['days', 'P', 'D'],
+  ['weeks', 'P', 'W'],
+  ['months', 'P', 'M'],
+] as const;
+export type Unit = (typeof UNITS)[number][0];
+
+/** A duration of one unit, taken apart; `null` where it has several, or a sign. */
+export function readDuration(duration: Duration): { count: number; unit: Unit } | null {
+  for (const [unit, start, letter] of UNITS) {
+    const found = new RegExp(`^${start}(\\d+)${letter}$`).exec(duration);
+    if (found) return { count: Number(found[1]), unit };
+  }
+  return null;
+}
+
+export function writeDuration(count: number, unit: Unit): Duration {
+  const [, start, letter] = UNITS.find(([name]) => name === unit) ?? UNITS[0];
+  return `${start}${Math.max(0, Math.round(count) || 0)}${letter}`;
+}
+
+/** So many minutes, hours, days, weeks or months. A duration of several units stays as it was written, and is edited so. */
+export function DurationInput({
+  value,
+  onChange,
+  label,
+  units = ['minutes', 'hours', 'days', 'weeks', 'months'],
+  least = 1,
+}: {
+  value: Duration;
+  onChange: (value: Duration) => void;
+  label: string;
+  units?: Unit[];
+  least?: number;
+}) {
+  const read = readDuration(value);
+  if (!read)
+    return (
+      <Form.Control
+        aria-label={`${label}, as an ISO 8601 duration`}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      />
+    );
+  const { count, unit } = read;
+  const offered = units.includes(unit) ? units : [...units, unit];
+  return (
+    <div className="row-of">
+      <Form.Control
+        type="number"
+        min={least}
+        max={10_000}
+        aria-label={`${label}, how many`}
+        value={count}
+        onChange={(event) => onChange(writeDuration(Math.max(least, Number(event.target.value)), unit))}
+      />
+      <Form.Select
+        aria-label={`${label}, unit`}
+        value={unit}
+        onChange={(event) => onChange(writeDuration(count, event.target.value as Unit))}
+      >
+        {offered.map((one) => (
+          <option key={one}>{one}</option>
+        ))}
+      </Form.Select>
+    </div>
+  );
+}

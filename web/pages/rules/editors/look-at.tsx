@@ -1,0 +1,126 @@
+import { Form } from 'react-bootstrap';
+import type { StateTest } from '../../../../core/rules/index.ts';
+import { Several, useViewer, joined } from '../../../parts/index.ts';
+import { Chip } from './chip.tsx';
+import { ConditionTree } from './condition-tree.tsx';
+import { ItemsEditor, useTitles } from './items-editor.tsx';
+import { mark, Part, type PartProps } from './part.tsx';
+
+/** What the rule looks at: sources, folders or single items, and only those of which something is so. */
+export function LookAt({ rule, source, faults, edited, isFixed, onChange }: PartProps) {
+  const { directory, folder, source: sourceOf } = useViewer();
+  const { scope } = rule;
+  const folders = directory.folders.filter((one) => one.source === source.id);
+  const path = (id: string): string =>
+    [folder(folder(id)?.parent ?? '')?.name, folder(id)?.name].filter(Boolean).join(' / ');
+  const titles = useTitles(scope.items);
+  const className = mark(edited, 'scope');
+  const put = (part: Partial<typeof scope>) => onChange({ ...rule, scope: { ...scope, ...part } });
+  const [, ...others] = scope.sources;
+  return (
+    <Part title="Look at" faults={faults} path={['scope']}>
+      <Chip
+        label="Which source"
+        className={className}
+        disabled={isFixed}
+        editor={() => (
+          <>
+            <Form.Select
+              aria-label="Source"
+              value={source.id}
+              onChange={(event) =>
+                onChange({
+                  ...rule,
+                  scope: { sources: [event.target.value], under: [], items: [], linked: false, where: { all: [] } },
+                  when: { kinds: [], if: { all: [] }, burst: null },
+                  due: null,
+                  idle: null,
+                  to: rule.to.filter((one) => one === '*' || !('field' in one)),
+                  message: { ...rule.message, show: [] },
+                })
+              }
+            >
+              {directory.sources.map((one) => (
+                <option key={one.id} value={one.id}>
+                  {one.name}
+                </option>
+              ))}
+            </Form.Select>
+            <div>
+              <p className="small quiet">and also; fields that all of them have can be named</p>
+              <Several
+                name="also-sources"
+                label="Other sources"
+                options={directory.sources.filter((one) => one.id !== source.id).map((one) => [one.id, one.name])}
+                chosen={others}
+                onChange={(also) => put({ sources: [source.id, ...also] })}
+              />
+            </div>
+          </>
+        )}
+      >
+        <strong>{joined(scope.sources.map((id) => sourceOf(id)?.name ?? id))}</strong>
+      </Chip>
+      {source.kind === 'folders' && (
+        <>
+          below
+          <Chip
+            label="Below which folders"
+            className={className}
+            disabled={isFixed}
+            editor={() => (
+              <Several
+                name="under"
+                label="Folders"
+                options={folders.map((one) => [one.id, path(one.id)])}
+                chosen={scope.under}
+                onChange={(under) => put({ under })}
+              />
+            )}
+          >
+            {scope.under.length === 0 ? 'any folder' : <strong>{joined(scope.under.map(path), 'or')}</strong>}
+          </Chip>
+        </>
+      )}
+      {scope.items.length > 0 && 'only'}
+      {scope.items.length > 0 && (
+        <Chip
+          label="Only these items"
+          className={className}
+          disabled={isFixed}
+          onRemove={() => put({ items: [], linked: false })}
+          editor={() => (
+            <ItemsEditor
+              sources={scope.sources}
+              chosen={scope.items}
+              isLinked={scope.linked}
+              onChange={(items, linked) => put({ items, linked })}
+            />
+          )}
+        >
+          <strong>
+            {joined(
+              scope.items.slice(0, 3).map((id) => titles[id] ?? '…'),
+              'or',
+            )}
+          </strong>
+          {scope.items.length > 3 && ` and ${scope.items.length - 3} more`}
+          {scope.linked && ', and what is linked with it'}
+        </Chip>
+      )}
+      {!('all' in scope.where && scope.where.all.length === 0) && 'where'}
+      <ConditionTree
+        node={scope.where}
+        source={source}
+        className={className}
+        isFixed={isFixed}
+        isOfState
+        onChange={(where) => put({ where: asAll(where as StateTest) })}
+        addWords={(joiner) => (joiner ? `+ ${joiner}` : '+ narrow')}
+      />
+    </Part>
+  );
+}
+
+/** How a scope is written everywhere: even a single test stands in a group. */
+const asAll = (test: StateTest): StateTest => ('op' in test ? { all: [test] } : test);

@@ -1,0 +1,98 @@
+import type { Selector } from '../../../../core/people/index.ts';
+import { plainWords } from '../../../../core/messages/index.ts';
+import type { Source } from '../../../../core/values/index.ts';
+import { Finder, type Found, type Viewer, useViewer, selectorWords } from '../../../parts/index.ts';
+
+type Offer = Found<Selector>;
+
+const isNaming = (field: Source['fields'][number]) =>
+  field.type === 'person' || field.type === 'people' || field.type === 'email';
+
+/** Whom a rule can name: by a field of the item or of what it links to, by what they did to it, as groups, people and outside addresses. */
+function offersOf(viewer: Viewer, source: Source): Offer[] {
+  const { directory } = viewer;
+  const words = (selector: Selector) => plainWords(selectorWords(selector, viewer, source));
+  const offer = (selector: Selector, kind: string): Offer => ({ value: selector, name: words(selector), kind });
+  const named: Selector[] = source.fields.filter(isNaming).map((field) => ({ field: field.id }));
+  const linked: Selector[] = source.fields
+    .filter((field) => field.type === 'link' || field.type === 'links')
+    .flatMap((link) =>
+      (viewer.source(link.to ?? '')?.fields ?? [])
+        .filter(isNaming)
+        .map((field) => ({ linked: link.id, field: field.id })),
+    );
+  const managed: Selector[] = source.fields
+    .filter((field) => field.type === 'person')
+    .map((field) => ({ managerOf: { field: field.id } }));
+  return [
+    ...named.map((one) => offer(one, 'whoever it names')),
+    ...managed.map((one) => offer(one, 'manager')),
+    ...linked.map((one) => offer(one, 'across a link')),
+    offer({ creator: true }, 'by what they did'),
+    offer({ lastEditor: true }, 'by what they did'),
+    offer({ followers: true }, 'followers'),
+    offer({ mentioned: true }, 'in a comment'),
+    ...directory.groups.map((group) => offer({ group: group.id }, 'group')),
+    ...directory.people
+      .filter((person) => person.isActive)
+      .map((person): Offer => ({ value: { person: person.id }, name: person.name, kind: person.title })),
+    ...directory.contacts.map(
+      (contact): Offer => ({
+        value: { contact: contact.id },
+        name: contact.name,
+        kind: contact.isConfirmed ? 'outside' : 'outside, not confirmed',
+      }),
+    ),
+    ...directory.webhooks.map((id): Offer => ({ value: { webhook: id }, name: id, kind: 'webhook' })),
+  ];
+}
+
+/** Finds whom to add. Members add themselves only, as who hears; whose changes count is everybody's to say. */
+export function PeopleEditor({
+  source,
+  sources,
+  chosen,
+  onAdd,
+  use = 'hearers',
+}: {
+  source: Source;
+  sources: string[];
+  chosen: Selector[];
+  onAdd: (selector: Selector) => void;
+  use?: 'hearers' | 'actors' | 'escalation';
+}) {
+  const viewer = useViewer();
+  const { directory, me } = viewer;
+  const known = new Set(chosen.map((one) => JSON.stringify(one)));
+  const person = (one: { id: string; name: string; title: string }): Offer => ({
+    value: { person: one.id },
+    name: one.name,
+    kind: one.title,
+  });
+  const systems: Offer[] = directory.systems
+    .filter((one) => sources.includes(one.source))
+    .map(({ name }) => ({ value: { system: name }, name, kind: 'system' }));
+  const all: Offer[] =
+    use === 'actors'
+      ? [
+          ...systems,
+          ...directory.groups.map((group): Offer => ({ value: { group: group.id }, name: group.name, kind: 'group' })),
+          ...directory.people.map(person),
+        ]
+      : !sources.every((id) => directory.coordinates.includes(id))
+        ? directory.people.filter((one) => one.id === me.id).map(person)
+        : [
+            ...(use === 'escalation'
+              ? [
+                  {
+                    value: { managerOf: { told: true } } as Selector,
+                    name: 'the managers of those told',
+                    kind: 'manager',
+                  },
+                ]
+              : []),
+            ...offersOf(viewer, source),
+          ];
+  const offers = all.filter(({ value }) => !known.has(JSON.stringify(value)));
+  return <Finder offers={offers} label="Find a person, group or field" onAdd={onAdd} />;
+}

@@ -1,0 +1,171 @@
+import { Form } from 'react-bootstrap';
+import { operatorWords } from '../../../../core/messages/index.ts';
+import { type FieldTest, type Operand, type Operator, operatorsOf } from '../../../../core/rules/index.ts';
+import { type Field, isSetType, isTextType, membersOf, type Value } from '../../../../core/values/index.ts';
+import { Several, useViewer, ValueInput } from '../../../parts/index.ts';
+import { DurationInput } from './duration-input.tsx';
+
+/** A first test of a field: the operator one most often wants, with a value that can be. */
+export function firstTest(field: Field): FieldTest {
+  if (field.type === 'choice') return { field: field.id, op: 'is', value: field.options?.[0] ?? '' };
+  if (field.type === 'boolean') return { field: field.id, op: 'is', value: true };
+  return { field: field.id, op: 'filled' };
+}
+
+const takesList = (op: Operator, field: Field) =>
+  op === 'oneOf' ||
+  op === 'noneOf' ||
+  op === 'includesAny' ||
+  op === 'includesAll' ||
+  (isSetType(field.type) && op !== 'empty' && op !== 'filled');
+
+/** The operator and the value of a test, as the field's type has them. */
+export function TestEditor({
+  test,
+  field,
+  tense,
+  onChange,
+}: {
+  test: FieldTest;
+  field: Field;
+  tense: 'is' | 'was' | 'becomes';
+  onChange: (test: FieldTest) => void;
+}) {
+  const operators = operatorsOf(field.type);
+  const setOp = (op: Operator) => onChange({ field: field.id, op, ...valueFor(op, field, test) });
+  return (
+    <>
+      <Form.Select
+        aria-label="How it is tested"
+        value={test.op}
+        onChange={(event) => setOp(event.target.value as Operator)}
+      >
+        {operators.map((op) => (
+          <option key={op} value={op}>
+            {operatorWords(op, tense)}
+          </option>
+        ))}
+      </Form.Select>
+      <OperandInput test={test} field={field} onChange={(value) => onChange({ ...test, value })} />
+      {isTextType(field.type) && test.op !== 'empty' && test.op !== 'filled' && (
+        <Form.Check
+          id={`case-${field.id}`}
+          label="capitals count"
+          checked={test.matchCase === true}
+          onChange={(event) => {
+            const { matchCase: _, ...rest } = test;
+            onChange(event.target.checked ? { ...rest, matchCase: true } : rest);
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+/** A value that fits the operator: the one that was there if it can stay. */
+function valueFor(op: Operator, field: Field, test: FieldTest): { value?: Operand } {
+  if (op === 'empty' || op === 'filled') return {};
+  if (op === 'withinNext' || op === 'withinLast') return { value: 'P7D' };
+  const single = Array.isArray(test.value) ? (test.value[0] as Value | undefined) : test.value;
+  const usable =
+    single === undefined || test.op === 'withinNext' || test.op === 'withinLast'
+      ? ((firstTest(field).value as Value | undefined) ?? '')
+      : single;
+  if (op === 'between') return { value: [usable, usable] as Operand };
+  if (takesList(op, field)) return { value: usable === '' ? [] : membersOf(usable as Value) };
+  return { value: usable as Operand };
+}
+
+function OperandInput({
+  test,
+  field,
+  onChange,
+}: {
+  test: FieldTest;
+  field: Field;
+  onChange: (value: Operand) => void;
+}) {
+  const { op } = test;
+  if (op === 'empty' || op === 'filled') return null;
+  if (op === 'withinNext' || op === 'withinLast') {
+    return (
+      <DurationInput
+        label="How long"
+        units={['hours', 'days', 'weeks', 'months']}
+        value={String(test.value)}
+        onChange={onChange}
+      />
+    );
+  }
+  if (op === 'between') {
+    const [low, high] = test.value as [Value, Value];
+    return (
+      <>
+        {(
+          [
+            ['From', low, 0],
+            ['To', high, 1],
+          ] as const
+        ).map(([label, value, at]) => (
+          <ValueInput
+            key={label}
+            id={`between-${at}`}
+            label={label}
+            field={field}
+            value={value}
+            onChange={(next) => onChange((at === 0 ? [next, high] : [low, next]) as Operand)}
+          />
+        ))}
+      </>
+    );
+  }
+  if (takesList(op, field)) {
+    return <Members field={field} chosen={membersOf(test.value as Value)} onChange={onChange} />;
+  }
+  const shown = field.type === 'longText' ? { ...field, type: 'text' as const } : field;
+  return (
+    <ValueInput
+      id="operand"
+      label={`${field.name}, the value`}
+      field={shown}
+      value={(test.value ?? null) as Value}
+      onChange={(value) => onChange(value ?? '')}
+    />
+  );
+}
+
+/** Several values of a field: its options, people, or what is written. */
+export function Members({
+  field,
+  chosen,
+  onChange,
+}: {
+  field: Field;
+  chosen: string[];
+  onChange: (chosen: string[]) => void;
+}) {
+  const { directory } = useViewer();
+  const options: [string, string][] | null = field.options
+    ? field.options.map((one) => [one, one])
+    : field.type === 'person' || field.type === 'people'
+      ? directory.people.map((one) => [one.id, one.name])
+      : null;
+  if (options)
+    return (
+      <Several name={`operand-${field.id}`} label={field.name} options={options} chosen={chosen} onChange={onChange} />
+    );
+  return (
+    <Form.Control
+      aria-label="Values, parted by commas"
+      value={chosen.join(', ')}
+      onChange={(event) =>
+        onChange(
+          event.target.value
+            .split(',')
+            .map((one) => one.trim())
+            .filter(Boolean),
+        )
+      }
+    />
+  );
+}

@@ -1,0 +1,83 @@
+import { useState } from 'react';
+import { Button } from 'react-bootstrap';
+import { ruleSchema, schemaFaults } from '../../../../contract/documents/index.ts';
+import { faultWords } from '../../../../contract/words.ts';
+import type { Rule } from '../../../../core/rules/index.ts';
+import { ProblemNote, useNotice } from '../../../parts/index.ts';
+import { useCreateRule } from '../../../queries/index.ts';
+
+/** The rules of a file: one document, a list of them, or a document with a list called `rules`. */
+export function rulesIn(text: string): { rules: Rule[]; faults: string[] } {
+  let found: unknown;
+  try {
+    found = JSON.parse(text);
+  } catch (error) {
+    return { rules: [], faults: [`This is no JSON: ${error instanceof Error ? error.message : String(error)}`] };
+  }
+  const list = Array.isArray(found)
+    ? found
+    : found !== null && typeof found === 'object' && Array.isArray((found as { rules?: unknown }).rules)
+      ? (found as { rules: unknown[] }).rules
+      : [found];
+  const read = list.map((one) => ruleSchema.safeParse(one));
+  const faults = read.flatMap((one, at) =>
+    one.success
+      ? []
+      : schemaFaults(one.error, ruleSchema).map(
+          (fault) => `Rule ${at + 1}, ${fault.path || 'the whole'}: ${faultWords(fault.code, fault.params)}`,
+        ),
+  );
+  return { rules: read.flatMap((one) => (one.success ? [one.data] : [])), faults };
+}
+
+/** Takes rules from a file of JSON; each becomes a draft, none is live by that. */
+export function ImportRules({ onDone }: { onDone: () => void }) {
+  const create = useCreateRule();
+  const notice = useNotice();
+  const [faults, setFaults] = useState<string[]>([]);
+  const take = async (file: File) => {
+    const { rules, faults: wrong } = rulesIn(await file.text());
+    setFaults(wrong);
+    if (wrong.length > 0) return;
+    for (const rule of rules) await create.mutateAsync(rule);
+    notice({ words: `${rules.length} rule${rules.length === 1 ? '' : 's'} imported as drafts.` });
+    onDone();
+  };
+  return (
+    <section className="import">
+      <label htmlFor="import-file">
+        <strong>Import rules</strong>{' '}
+        <span className="quiet">from a file of JSON, as an export makes it. They come as drafts.</span>
+      </label>
+      <div className="acts mt-2">
+        <input
+          id="import-file"
+          type="file"
+          accept="application/json,.json"
+          onChange={(event) => {
+            const [file] = event.target.files ?? [];
+            if (file) void take(file).catch(() => undefined);
+          }}
+        />
+        <Button variant="quiet" onClick={onDone}>
+          Close
+        </Button>
+      </div>
+      {faults.length > 0 && (
+        <div className="problem mt-2" role="alert">
+          <strong>Nothing was imported.</strong>
+          <ul className="plain-list">
+            {faults.slice(0, 12).map((fault) => (
+              <li key={fault}>{fault}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+      {create.error && (
+        <div className="mt-2">
+          <ProblemNote error={create.error} />
+        </div>
+      )}
+    </section>
+  );
+}

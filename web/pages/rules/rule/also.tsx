@@ -1,0 +1,83 @@
+import { dateIn, instantOf } from '../../../../core/time/index.ts';
+import type { Rule } from '../../../../core/rules/index.ts';
+import { useViewer } from '../../../parts/index.ts';
+import { FIRST_ACK } from '../editors/answered.tsx';
+import { Chip } from '../editors/chip.tsx';
+import { ItemsEditor } from '../editors/items-editor.tsx';
+import { datesOf, Part, type PartProps } from '../editors/part.tsx';
+import { PeopleEditor } from '../editors/people-editor.tsx';
+
+/** What a rule can say besides, and most do not: one press puts it into its row. */
+export function Also({ rule, source, isFixed, onChange }: PartProps) {
+  const { directory, me } = useViewer();
+  if (isFixed) return null;
+  const { scope, when, during, pace, limit, message } = rule;
+  const [date] = datesOf(source);
+  const mayOthers = scope.sources.every((id) => directory.coordinates.includes(id));
+  const offers: [boolean, string, Partial<Rule>][] = [
+    [
+      when !== null && when.burst === null && pace.kind !== 'settled',
+      'only when it piles up',
+      { when: when && { ...when, burst: { count: 3, within: 'PT10M', per: 'actor' } } },
+    ],
+    [
+      during.from === null && during.until === null,
+      'only between days',
+      { during: { ...during, from: dateIn(instantOf(me.now), rule.zone) } },
+    ],
+    [
+      during.near === null && date !== undefined,
+      'only near a date',
+      { during: { ...during, near: { field: date?.id ?? '', ahead: 'PT24H', behind: 'PT0S' } } },
+    ],
+    [rule.about === 'any' && !rule.ownChanges, 'only of what is theirs', { about: 'createdByRecipient' }],
+    [rule.about === 'any' && !rule.ownChanges, 'their own changes too', { ownChanges: true }],
+    [limit === null && pace.kind !== 'digest', 'at most so often', { limit: { per: 'item', within: 'PT1H' } }],
+    [rule.together, 'bulk changes one by one', { together: false }],
+    [rule.ack === null && mayOthers && pace.kind !== 'digest', 'ask who has it', { ack: FIRST_ACK }],
+    [message.from === 'ojo' && message.replyTo === null, 'from its owner', { message: { ...message, from: 'owner' } }],
+  ];
+  return (
+    <Part title="Also" faults={[]} path={[]}>
+      {scope.items.length === 0 && (
+        <Chip
+          label="Only some items"
+          className="is-adding"
+          editor={() => (
+            <ItemsEditor
+              sources={scope.sources}
+              chosen={[]}
+              isLinked={false}
+              onChange={(items, linked) => onChange({ ...rule, scope: { ...scope, items, linked } })}
+            />
+          )}
+        >
+          + only some items
+        </Chip>
+      )}
+      {rule.except.length === 0 && rule.to.length > 0 && mayOthers && (
+        <Chip
+          label="Who does not hear"
+          className="is-adding"
+          editor={() => (
+            <PeopleEditor
+              source={source}
+              sources={scope.sources}
+              chosen={[]}
+              onAdd={(selector) => onChange({ ...rule, except: [selector] })}
+            />
+          )}
+        >
+          + not to somebody
+        </Chip>
+      )}
+      {offers
+        .filter(([isOffered]) => isOffered)
+        .map(([, words, part]) => (
+          <button key={words} type="button" className="chip is-adding" onClick={() => onChange({ ...rule, ...part })}>
+            + {words}
+          </button>
+        ))}
+    </Part>
+  );
+}

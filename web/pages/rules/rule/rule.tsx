@@ -1,0 +1,98 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link, useParams, useSearchParams } from 'react-router';
+import type { Sample } from '../../../../contract/wire/index.ts';
+import { Empty, Loaded, useViewer } from '../../../parts/index.ts';
+import { pastChangeQuery, useRule } from '../../../queries/index.ts';
+import { Bench } from './bench.tsx';
+import { newRule, ruleFrom, ruleLike } from './rule-starts.ts';
+
+/** One rule: its definition as sentences, what it would cost, and its way live. */
+export function RulePage() {
+  const { rule: id = 'new' } = useParams();
+  return id === 'new' ? <NewRule /> : <KnownRule key={id} id={id} />;
+}
+
+/** A new rule starts empty, from a filtered view, from a past change, from another rule, or from one item. */
+function NewRule() {
+  const [search] = useSearchParams();
+  const copy = search.get('copy');
+  const like = search.get('like');
+  if (copy) return <CopiedRule id={copy} />;
+  if (like) return <RuleLikeChange source={search.get('source') ?? ''} change={like} />;
+  return <EmptyRule />;
+}
+
+function EmptyRule() {
+  const [search] = useSearchParams();
+  const viewer = useViewer();
+  const source = viewer.source(search.get('source') ?? '') ?? viewer.directory.sources[0];
+  if (!source)
+    return (
+      <main className="page">
+        <Empty title="No source you may read">
+          <p>A rule looks at a source; a steward opens one to you.</p>
+        </Empty>
+      </main>
+    );
+  const first = ruleFrom(newRule(viewer, source.id), {
+    where: search.get('where'),
+    item: search.get('item'),
+    under: search.get('under'),
+  });
+  return <Bench key={source.id} row={null} first={first} mayStart={first.scope.items.length === 0} />;
+}
+
+function CopiedRule({ id }: { id: string }) {
+  const viewer = useViewer();
+  const rule = useRule(id);
+  return (
+    <Loaded query={rule} what="the rule">
+      {({ draft, live }) => {
+        const document = draft ?? live;
+        return document ? (
+          <Bench
+            row={null}
+            first={{ ...document, id: 'new', name: `${document.name}, a copy`, owner: viewer.me.id }}
+            mayStart={false}
+          />
+        ) : null;
+      }}
+    </Loaded>
+  );
+}
+
+function RuleLikeChange({ source, change }: { source: string; change: string }) {
+  const viewer = useViewer();
+  const sample = useQuery(pastChangeQuery(source, change));
+  return (
+    <Loaded query={sample} what="the change">
+      {(known: Sample) => (
+        <Bench
+          row={null}
+          first={ruleLike(newRule(viewer, known.source), known, viewer.source(known.source))}
+          mayStart={false}
+        />
+      )}
+    </Loaded>
+  );
+}
+
+function KnownRule({ id }: { id: string }) {
+  const rule = useRule(id);
+  return (
+    <Loaded query={rule} what="the rule">
+      {(row) => {
+        const first = row.draft ?? row.live;
+        return first ? (
+          <Bench row={row} first={first} mayStart={false} />
+        ) : (
+          <main className="page">
+            <Empty title="This rule has no document">
+              <Link to="/rules">All rules</Link>
+            </Empty>
+          </main>
+        );
+      }}
+    </Loaded>
+  );
+}

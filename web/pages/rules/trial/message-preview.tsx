@@ -1,0 +1,94 @@
+import { useState } from 'react';
+import { Nav } from 'react-bootstrap';
+import type { TryPage } from '../../../../contract/wire/index.ts';
+import { ChangeMark, UrgencyBar, Why } from '../../../parts/index.ts';
+
+type Preview = NonNullable<TryPage['preview']>;
+const FORMS = [
+  ['inApp', 'In Ojo'],
+  ['html', 'Email'],
+  ['plain', 'Plain text'],
+  ['text', 'Text message'],
+] as const;
+type Form = (typeof FORMS)[number][0];
+
+/** The message as it would look, in each form in which it can go. */
+export function MessagePreview({ preview }: { preview: Preview }) {
+  const [form, setForm] = useState<Form>('inApp');
+  return (
+    <>
+      <Nav as="ul" className="tabs" role="tablist" aria-label="The message by">
+        {FORMS.map(([one, words]) => (
+          <li key={one} role="presentation">
+            <button type="button" role="tab" aria-selected={form === one} onClick={() => setForm(one)}>
+              {words}
+            </button>
+          </li>
+        ))}
+      </Nav>
+      {form === 'inApp' && <InOjo preview={preview} />}
+      {form === 'html' && (
+        <>
+          <p className="small mt-2">
+            <span className="quiet">Subject</span> <strong>{preview.subject}</strong>
+          </p>
+          <iframe className="mail-frame" title="The email as it would look" sandbox="" srcDoc={preview.html} />
+        </>
+      )}
+      {form === 'plain' && <pre className="mail-source mt-2">{preview.plain}</pre>}
+      {form === 'text' && (
+        <>
+          <div className="text-bubble mt-3">{preview.text}</div>
+          <p className="small quiet mt-2">
+            {preview.segments.units} characters,{' '}
+            {preview.segments.count === 1 ? 'one segment' : `${preview.segments.count} segments`}
+            {preview.segments.alphabet === 'UCS-2' && ', with signs outside the basic set'}
+          </p>
+        </>
+      )}
+    </>
+  );
+}
+
+function InOjo({ preview: { content, subject } }: { preview: Preview }) {
+  return (
+    <div className="mt-3">
+      <h3 className="preview-head">{subject}</h3>
+      {content.own?.body && (
+        <p className="wrap-anywhere" style={{ whiteSpace: 'pre-wrap' }}>
+          {content.own.body}
+        </p>
+      )}
+      {content.entries.map((entry) => (
+        <div key={entry.item.id} className="preview-entry">
+          <UrgencyBar urgency={entry.urgency} />
+          <div>
+            {content.entries.length > 1 && <strong>{entry.item.title}</strong>}
+            <p>
+              {entry.fields.length > 0 && <ChangeMark fields={entry.fields} />} {entry.notes.join(', ')}{' '}
+              {entry.steps.length > 0 && `by ${entry.steps.at(-1)?.actor}`}
+            </p>
+            {entry.steps.length > 0 && <p className="quiet">{entry.steps.at(-1)?.when}</p>}
+            {entry.show.length > 0 && (
+              <dl className="field-list mt-2">
+                {entry.show.map(({ label, value }) => (
+                  <div key={label} style={{ display: 'contents' }}>
+                    <dt>{label}</dt>
+                    <dd>{value || <span className="quiet">empty</span>}</dd>
+                  </div>
+                ))}
+              </dl>
+            )}
+            {entry.doNow.map((line) => (
+              <p key={line} className="mt-2">
+                <strong>Do now:</strong> {line}
+              </p>
+            ))}
+            <h4 className="mt-3">Why you heard</h4>
+            <Why sentences={entry.why} />
+          </div>
+        </div>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,90 @@
+import { useRef, useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { Logo, ProblemNote } from '../../parts/index.ts';
+import { useDemo, useSignIn } from '../../queries/index.ts';
+
+const ORDER = ['ines', 'wren', 'mei', 'petra', 'tomas', 'noor', 'marisol'];
+const ROLES = { member: '', coordinator: 'coordinator', steward: 'steward' };
+
+export function SignInPage() {
+  const demo = useDemo();
+  const signIn = useSignIn();
+  const form = useRef<HTMLFormElement>(null);
+  const [name, setName] = useState<string | null>(null);
+  const [password, setPassword] = useState<string | null>(null);
+  const people = [...(demo.data?.people ?? [])].sort((a, b) => rank(a.id) - rank(b.id));
+  const shownName = name ?? '';
+  const shownPassword = password ?? demo.data?.password ?? '';
+  return (
+    <main className="sign-in">
+      <div>
+        <Logo />
+        <h1>What changed, for those it matters to</h1>
+        <p className="quiet">
+          Ojo keeps an eye on shared documents, lists and records, and tells the right people, soon enough to act and
+          seldom enough to be read.
+        </p>
+        {people.length > 0 && (
+          <>
+            <h2 className="mt-4">Marisma Museum</h2>
+            <p className="quiet">A made-up museum to try Ojo with. Choose who you are; the password is filled in.</p>
+            <div className="people">
+              {people.map((person) => (
+                <button
+                  key={person.id}
+                  type="button"
+                  aria-pressed={shownName === person.id}
+                  onClick={() => {
+                    setName(person.id);
+                    form.current?.scrollIntoView({ block: 'nearest' });
+                  }}
+                  onDoubleClick={() => signIn.mutate({ name: person.id, password: shownPassword })}
+                >
+                  <strong>{person.name}</strong>
+                  <small>
+                    {person.title}
+                    {ROLES[person.role] && `, ${ROLES[person.role]}`}
+                  </small>
+                </button>
+              ))}
+            </div>
+          </>
+        )}
+      </div>
+      <Form
+        ref={form}
+        onSubmit={(event) => {
+          event.preventDefault();
+          signIn.mutate({ name: shownName, password: shownPassword });
+        }}
+      >
+        <h2>Sign in</h2>
+        <Form.Group controlId="name">
+          <Form.Label>Name or email address</Form.Label>
+          <Form.Control
+            autoComplete="username"
+            required
+            value={shownName}
+            onChange={(event) => setName(event.target.value)}
+          />
+        </Form.Group>
+        <Form.Group controlId="password">
+          <Form.Label>Password</Form.Label>
+          <Form.Control
+            type="password"
+            autoComplete="current-password"
+            required
+            value={shownPassword}
+            onChange={(event) => setPassword(event.target.value)}
+          />
+        </Form.Group>
+        {signIn.error && <ProblemNote error={signIn.error} />}
+        <Button type="submit" disabled={signIn.isPending}>
+          Sign in
+        </Button>
+      </Form>
+    </main>
+  );
+}
+
+const rank = (id: string) => (ORDER.includes(id) ? ORDER.indexOf(id) : ORDER.length);

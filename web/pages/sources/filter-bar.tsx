@@ -1,0 +1,147 @@
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import type { View } from '../../../contract/wire/index.ts';
+import { stateTestSchema } from '../../../contract/documents/index.ts';
+import type { StateTest } from '../../../core/rules/index.ts';
+import type { Source } from '../../../core/values/index.ts';
+import { useNotice, useViewer } from '../../parts/index.ts';
+import { type ItemsAsked, useDropView, useNameView, useViews } from '../../queries/index.ts';
+import { Chip } from '../rules/editors/chip.tsx';
+import { ConditionTree } from '../rules/editors/condition-tree.tsx';
+
+const OPEN: StateTest = { all: [] };
+
+/** The state test of an address; everything where there is none, or none that can be read. */
+export function readWhere(text: string | undefined): StateTest {
+  if (!text) return OPEN;
+  try {
+    return stateTestSchema.parse(JSON.parse(text));
+  } catch {
+    return OPEN;
+  }
+}
+
+/** Narrows what is listed, by words and by the state items are in; a view that is wanted again gets a name. */
+export function FilterBar({
+  source,
+  asked,
+  onAsk,
+}: {
+  source: Source;
+  asked: ItemsAsked;
+  onAsk: (asked: ItemsAsked) => void;
+}) {
+  const where = readWhere(asked.where);
+  const put = (next: StateTest) => {
+    const isOpen = 'all' in next && next.all.length === 0;
+    onAsk({ ...asked, where: isOpen ? undefined : JSON.stringify(next) });
+  };
+  return (
+    <div className="filters filter-bar">
+      <Form.Control
+        type="search"
+        placeholder="Narrow by any word"
+        aria-label={`Narrow ${source.name} by any word`}
+        value={asked.text ?? ''}
+        onChange={(event) => onAsk({ ...asked, text: event.target.value || undefined })}
+      />
+      <div className="say">
+        <ConditionTree
+          node={where}
+          source={source}
+          className=""
+          isFixed={false}
+          isOfState
+          onChange={(next) => put(next as StateTest)}
+          addWords={(joiner) => (joiner ? `+ ${joiner}` : '+ only where')}
+        />
+      </div>
+      <Views source={source} asked={asked} onAsk={onAsk} />
+    </div>
+  );
+}
+
+function Views({ source, asked, onAsk }: { source: Source; asked: ItemsAsked; onAsk: (asked: ItemsAsked) => void }) {
+  const { me } = useViewer();
+  const views = useViews(source.id);
+  const nameView = useNameView(source.id);
+  const drop = useDropView(source.id);
+  const notice = useNotice();
+  const [name, setName] = useState('');
+  const list = views.data ?? [];
+  const isSame = (view: View) => view.asked.where === asked.where && (view.asked.text ?? '') === (asked.text ?? '');
+  const isNarrowed = Boolean(asked.where || asked.text);
+  const shown = list.find(isSame);
+  const { text, where, sort, down } = asked;
+  return (
+    <div className="views">
+      {list.map((view) => (
+        <button
+          key={view.id}
+          type="button"
+          className={`btn btn-link${isSame(view) ? ' is-shown' : ''}`}
+          aria-pressed={isSame(view)}
+          onClick={() => onAsk(view.asked)}
+        >
+          {view.name}
+        </button>
+      ))}
+      {isNarrowed && !shown && (
+        <Chip
+          label="A name for this view"
+          className="is-adding"
+          act={{
+            words: 'Keep it',
+            run: () => {
+              if (name.trim())
+                nameView.mutate(
+                  {
+                    name: name.trim(),
+                    asked: {
+                      ...(text ? { text } : {}),
+                      ...(where ? { where } : {}),
+                      ...(sort ? { sort } : {}),
+                      ...(down ? { down } : {}),
+                    },
+                  },
+                  { onSuccess: () => setName('') },
+                );
+            },
+          }}
+          editor={() => (
+            <Form.Control
+              aria-label="Its name"
+              placeholder="Agreed, due this month"
+              maxLength={120}
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+            />
+          )}
+        >
+          + name this view
+        </Chip>
+      )}
+      {isNarrowed && (
+        <Button variant="link" onClick={() => onAsk({})}>
+          Show all
+        </Button>
+      )}
+      {shown && (shown.owner === me.id || me.role === 'steward') && (
+        <Button
+          variant="link"
+          onClick={() =>
+            drop.mutate(shown.id, {
+              onSuccess: () =>
+                notice({
+                  words: `The view “${shown.name}” is gone; the items are not.`,
+                  undo: () => nameView.mutate({ name: shown.name, asked: shown.asked }),
+                }),
+            })
+          }
+        >
+          Forget “{shown.name}”
+        </Button>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,217 @@
+import { type CSSProperties, type ReactElement, useEffect, useState } from 'react';
+import { Link } from 'react-router';
+import type { ItemRow } from '../../../contract/wire/index.ts';
+import type { Folder } from '../../../core/people/index.ts';
+import { useViewer } from '../../parts/index.ts';
+import type { Source } from '../../../core/values/index.ts';
+import { useRules, useSources } from '../../queries/index.ts';
+import { Chip } from '../rules/editors/chip.tsx';
+import { EyeOn } from './eye.tsx';
+import { columnsOf, Head, Row, type TableProps } from './item-table.tsx';
+import {
+  eyesOf,
+  looksAt,
+  type RuleColumn,
+  RuleColumnCell,
+  RuleColumnHead,
+  RuleColumnLegend,
+  ruleColumnsOf,
+  Watchers,
+} from './rule-columns.tsx';
+
+const DAY_MS = 86_400_000;
+
+/** A folder with what is in it and below it. */
+interface Branch {
+  folder: Folder;
+  depth: number;
+  /** Itself and all folders below it, by id. */
+  inside: ReadonlySet<string>;
+  /** The items that are here already. */
+  items: ItemRow[];
+  rows: Line[];
+}
+type Line = { branch: Branch } | { item: ItemRow; depth: number };
+
+/** The folders with something in them, each followed by what it holds: folders first, then items. */
+function linesOf(folders: readonly Folder[], items: readonly ItemRow[], parent: string | null, depth: number): Line[] {
+  const below = (id: string): string[] => [
+    id,
+    ...folders.filter((one) => one.parent === id).flatMap((one) => below(one.id)),
+  ];
+  const branches = folders
+    .filter((folder) => folder.parent === parent)
+    .flatMap((folder): Line[] => {
+      const inside = new Set(below(folder.id));
+      const own = items.filter((item) => item.folder !== null && inside.has(item.folder));
+      if (own.length === 0) return [];
+      return [{ branch: { folder, depth, inside, items: own, rows: linesOf(folders, items, folder.id, depth + 1) } }];
+    });
+  return [...branches, ...items.filter((item) => item.folder === parent).map((item) => ({ item, depth }))];
+}
+
+/** A source of folders as its tree, with a column beside it for each rule that looks at a part of it. */
+export function FolderTable({ source, items, total, names, open, isNarrow, onOpen, onMore, ...sorting }: TableProps) {
+  const { directory } = useViewer();
+  const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
+  // A tree is shown whole: what is not here yet is fetched without waiting to be asked.
+  useEffect(() => {
+    if (items.length < total) onMore();
+  }, [items.length, total, onMore]);
+  const rules = useRules();
+  const { columns: ruleColumns, others } = ruleColumnsOf(rules.data ?? [], source);
+  const eyes = eyesOf(rules.data ?? [], source);
+  const byId = new Map(directory.folders.map((folder) => [folder.id, folder]));
+  // They take the place of fields; beside a sheet there is room for one or the other.
+  const hasColumns = !isNarrow && ruleColumns.length > 0;
+  const columns = columnsOf(source, true);
+  const countOf = useCounts(source.id, Boolean(sorting.asked.text || sorting.asked.where));
+  const toggle = (id: string) =>
+    setClosed((now) => (now.has(id) ? new Set([...now].filter((one) => one !== id)) : new Set([...now, id])));
+  const show = (lines: readonly Line[]): ReactElement[] =>
+    lines.flatMap((line) => {
+      if ('branch' in line) return branchLines(line.branch);
+      const { item, depth } = line;
+      return [
+        <Row
+          key={item.id}
+          item={item}
+          source={source}
+          names={names}
+          columns={columns}
+          isOpen={item.id === open}
+          onOpen={onOpen}
+          indent={depth}
+          watchers={hasColumns ? <Watchers people={eyes.get(item.id) ?? []} /> : undefined}
+          ruleColumns={
+            hasColumns ? (
+              <RuleColumnCell
+                columns={ruleColumns}
+                looks={({ rule }) => looksAt(rule, item.folder, item.id, byId)}
+                knots={item.last?.caughtBy ?? []}
+              />
+            ) : null
+          }
+        />,
+      ];
+    });
+  const branchLines = (branch: Branch): ReactElement[] => {
+    const { folder, rows } = branch;
+    const isOpen = !closed.has(folder.id);
+    return [
+      <FolderRow
+        key={folder.id}
+        branch={branch}
+        source={source}
+        isOpen={isOpen}
+        count={countOf(branch)}
+        span={columns.length + (hasColumns ? 2 : 1)}
+        ruleColumns={hasColumns ? ruleColumns : null}
+        looks={({ rule }) => looksAt(rule, folder.id, null, byId)}
+        watchers={eyes.get(folder.id) ?? []}
+        where={sorting.asked.where}
+        onToggle={() => toggle(folder.id)}
+      />,
+      ...(isOpen ? show(rows) : []),
+    ];
+  };
+  const folders = directory.folders.filter((folder) => folder.source === source.id);
+  return (
+    <>
+      {hasColumns && <RuleColumnHead columns={ruleColumns} />}
+      <table
+        className={`item-table${hasColumns ? ' has-rule-columns' : ''}`}
+        style={{ '--columns': ruleColumns.length } as CSSProperties}
+      >
+        <Head source={source} columns={columns} more={hasColumns ? <ColumnHeads /> : null} {...sorting} />
+        <tbody>{show(linesOf(folders, items, null, 0))}</tbody>
+      </table>
+      {hasColumns && <RuleColumnLegend others={others} source={source} />}
+    </>
+  );
+}
+
+const ColumnHeads = () => (
+  <>
+    <th className="watch-col" />
+    <th className="rule-column" />
+  </>
+);
+
+/** How many items a folder holds: what is still being fetched counts already, as long as nothing narrows the list. */
+function useCounts(source: string, isNarrowed: boolean): (branch: Branch) => number {
+  const counts = useSources().data?.find((one) => one.id === source)?.byFolder;
+  return ({ inside, items }) =>
+    counts && !isNarrowed ? [...inside].reduce((sum, id) => sum + (counts[id] ?? 0), 0) : items.length;
+}
+
+interface FolderRowProps {
+  branch: Branch;
+  source: Source;
+  isOpen: boolean;
+  count: number;
+  span: number;
+  ruleColumns: RuleColumn[] | null;
+  looks: (column: RuleColumn) => boolean;
+  watchers: readonly string[];
+  /** The state to which the list is narrowed, which a rule made here begins with. */
+  where: string | undefined;
+  onToggle: () => void;
+}
+
+/** A folder as a heading over what is in it; what changed within a day is counted beside its name. */
+function FolderRow({ branch, source, isOpen, ruleColumns, looks, ...more }: FolderRowProps) {
+  const { me } = useViewer();
+  const { folder, depth, items } = branch;
+  const fresh = items.filter((item) => Date.parse(me.now) - Date.parse(item.lastAt) < DAY_MS);
+  const isUnheard = ruleColumns !== null && !ruleColumns.some(looks);
+  return (
+    <tr className="folder-row">
+      <td />
+      <td colSpan={more.span} style={{ paddingLeft: `${depth * 1.1}rem` }}>
+        <button type="button" aria-expanded={isOpen} onClick={more.onToggle}>
+          <span aria-hidden="true" className="quiet">
+            {isOpen ? '– ' : '+ '}
+          </span>
+          {folder.name}
+        </button>{' '}
+        <span className="quiet">
+          {more.count.toLocaleString()} {more.count === 1 ? 'document' : 'documents'}
+          {fresh.length > 0 && (
+            <>
+              , <span className="wash">{fresh.length} changed since yesterday</span>
+            </>
+          )}
+        </span>{' '}
+        <Watchers people={more.watchers} />
+        {isUnheard && <strong className="small"> nobody hears</strong>}
+        <FolderActs folder={folder} source={source} where={more.where} />
+      </td>
+      {ruleColumns && (
+        <RuleColumnCell
+          columns={ruleColumns}
+          looks={looks}
+          knots={isOpen ? [] : fresh.flatMap((item) => item.last?.caughtBy ?? [])}
+        />
+      )}
+    </tr>
+  );
+}
+
+/** What can be begun at a folder. */
+function FolderActs({ folder, source, where }: { folder: Folder; source: Source; where: string | undefined }) {
+  const search = new URLSearchParams({ source: source.id, under: folder.id, ...(where ? { where } : {}) });
+  return (
+    <span className="folder-acts">
+      <Chip
+        label={`Keep an eye on ${folder.name}`}
+        className="is-quiet"
+        isPlain
+        editor={(close) => <EyeOn target={{ source, under: folder }} onDone={close} />}
+      >
+        Keep an eye on it
+      </Chip>
+      <Link to={`/rules/new?${search}`}>Make a rule here</Link>
+    </span>
+  );
+}

@@ -1,0 +1,247 @@
+import { useState } from 'react';
+import { Button } from 'react-bootstrap';
+import { Link } from 'react-router';
+import type { RecipientRow, ItemPage } from '../../../contract/wire/index.ts';
+import { REASON_WORDS } from '../../../contract/words.ts';
+import { rulePath, paceWords } from '../../../core/messages/index.ts';
+import { formatValue, isEmpty, type Source } from '../../../core/values/index.ts';
+import {
+  ItemLink,
+  Loaded,
+  Sheet,
+  Timeline,
+  Time,
+  useNotice,
+  useViewer,
+  WhatHappened,
+  reasonPhrase,
+} from '../../parts/index.ts';
+import { useItem, useRemoveItem } from '../../queries/index.ts';
+import { EyeEditor, Eyes } from './eye.tsx';
+import { PassOn } from '../inbox/pass-on.tsx';
+import { ItemForm } from './item-form.tsx';
+
+/** One item: its fields, what happened to it, and who hears of it. */
+export function ItemSheet({ id, onClose }: { id: string; onClose: () => void }) {
+  const item = useItem(id);
+  return (
+    <Sheet label="The item in focus" name={id} onClose={onClose}>
+      <Loaded query={item} what="the item">
+        {(page) => <Shown key={id} page={page} />}
+      </Loaded>
+    </Sheet>
+  );
+}
+
+function Shown({ page }: { page: ItemPage }) {
+  const { source: sourceOf, folder, me } = useViewer();
+  const [isEditing, setEditing] = useState(false);
+  const [isEyeing, setEyeing] = useState(false);
+  const [isPassing, setPassing] = useState(false);
+  const notice = useNotice();
+  const remove = useRemoveItem();
+  const { item } = page;
+  const source = sourceOf(item.source);
+  if (!source) return null;
+  const takeAway = () =>
+    remove.mutate(
+      { id: item.id, from: item.version },
+      {
+        onSuccess: (gone) =>
+          notice({
+            words: `${item.title} is deleted.`,
+            undo: () => remove.mutate({ id: item.id, from: gone.version, isBack: true }),
+          }),
+      },
+    );
+  return (
+    <>
+      <p className="quiet small">
+        {source.name}
+        {item.folder && ` / ${folder(item.folder)?.name ?? ''}`}
+      </p>
+      <h2>{item.title}</h2>
+      {item.isDeleted && (
+        <p className="fault mt-1">
+          <strong>Deleted.</strong>{' '}
+          <Button variant="link" onClick={() => remove.mutate({ id: item.id, from: item.version, isBack: true })}>
+            Bring it back
+          </Button>
+        </p>
+      )}
+      {isEditing ? (
+        <ItemForm page={page} source={source} onDone={() => setEditing(false)} />
+      ) : (
+        <>
+          <FieldList page={page} source={source} />
+          <div className="acts">
+            {page.mayEdit && <Button onClick={() => setEditing(true)}>Edit</Button>}
+            {page.file && (
+              <a
+                className="btn btn-outline-primary"
+                href={`/api/items/${encodeURIComponent(item.id)}/file`}
+                target="_blank"
+                rel="noreferrer"
+              >
+                Open the document
+              </a>
+            )}
+            {!isPassing && !item.isDeleted && (
+              <Button variant="outline-primary" onClick={() => setPassing(true)}>
+                Pass it on
+              </Button>
+            )}
+            {page.mayEdit && (
+              <Button variant="quiet" onClick={takeAway}>
+                Delete
+              </Button>
+            )}
+          </div>
+          {isPassing && <PassOn item={item.id} onDone={() => setPassing(false)} />}
+        </>
+      )}
+      <section>
+        <h3>What changed</h3>
+        <Timeline
+          all={page.trail.map((row) => row.at)}
+          caught={page.trail.filter((row) => row.caughtBy.length > 0).map((row) => row.at)}
+          now={me.now}
+          width={368}
+          isWide
+          label="The last 30 days"
+        />
+        <ItemTrail page={page} source={source} />
+      </section>
+      <section>
+        <h3>Who hears of this</h3>
+        <Hears rows={page.hears} source={source} />
+      </section>
+      <section>
+        <h3>Keep an eye on this</h3>
+        <Eyes eyes={page.eyes} />
+        {isEyeing || page.eyes.every((eye) => eye.person !== me.id) ? (
+          isEyeing ? (
+            <EyeEditor
+              target={{ source, item: { id: item.id, title: item.title, fields: item.fields } }}
+              onDone={() => setEyeing(false)}
+            />
+          ) : (
+            <Button variant="outline-primary" onClick={() => setEyeing(true)}>
+              Keep an eye on it
+            </Button>
+          )
+        ) : (
+          <Button variant="link" onClick={() => setEyeing(true)}>
+            For something else as well
+          </Button>
+        )}
+      </section>
+    </>
+  );
+}
+
+function FieldList({ page, source }: { page: ItemPage; source: Source }) {
+  const { me, names } = useViewer();
+  return (
+    <dl className="field-list mt-3">
+      {source.fields
+        .filter((field) => field.id !== source.titleField)
+        .map((field) => {
+          const value = page.item.fields[field.id];
+          const words = formatValue(field, value, me, names(page.names));
+          const isLink = field.type === 'link' && typeof value === 'string' && page.names[value] !== undefined;
+          return (
+            <div key={field.id} style={{ display: 'contents' }}>
+              <dt>{field.name}</dt>
+              <dd>
+                {isEmpty(value) ? (
+                  <span className="quiet">empty</span>
+                ) : isLink ? (
+                  <ItemLink id={value}>{words}</ItemLink>
+                ) : (
+                  words
+                )}
+              </dd>
+            </div>
+          );
+        })}
+    </dl>
+  );
+}
+
+const FIRST = 8;
+
+function ItemTrail({ page, source }: { page: ItemPage; source: Source }) {
+  const { person, me } = useViewer();
+  const [isWhole, setWhole] = useState(false);
+  const shown = isWhole ? page.trail : page.trail.slice(0, FIRST);
+  const isFresh = (at: string) => Date.parse(me.now) - Date.parse(at) < 86_400_000;
+  return (
+    <>
+      <ol className="plain-list trail">
+        {shown.map((row) => (
+          <li key={row.id}>
+            <Time at={row.at} />
+            <div className="small wrap-anywhere">
+              <WhatHappened row={row} source={source} names={page.names} isSeen={!isFresh(row.at)} />{' '}
+              <span className="quiet">by {person(row.actor)}</span>
+            </div>
+          </li>
+        ))}
+      </ol>
+      {page.trail.length > FIRST && !isWhole && (
+        <Button variant="link" className="mt-2" onClick={() => setWhole(true)}>
+          {page.trail.length - FIRST} older
+        </Button>
+      )}
+      {(isWhole || page.trail.length <= FIRST) && (
+        <p className="small mt-2">
+          <Link to={`/trail?item=${encodeURIComponent(page.item.id)}`}>In the Trail</Link>
+        </p>
+      )}
+    </>
+  );
+}
+
+function Hears({ rows, source }: { rows: RecipientRow[]; source: Source }) {
+  const viewer = useViewer();
+  const { person } = viewer;
+  if (rows.length === 0)
+    return (
+      <p className="quiet">
+        Nobody: no live rule looks at it.{' '}
+        <Link to={`/rules/new?source=${encodeURIComponent(source.id)}`}>Make one</Link>
+      </p>
+    );
+  const rules = [...new Map(rows.map((row) => [row.rule, row])).values()];
+  return (
+    <ul className="plain-list hears">
+      {rules.map((rule) => (
+        <li key={rule.rule} style={{ display: 'block', paddingBottom: '0.5rem' }}>
+          <Link to={rulePath(rule.rule)}>{rule.ruleName}</Link> <span className="quiet">{paceWords(rule.soon)}</span>
+          <ul className="plain-list">
+            {rows
+              .filter((row) => row.rule === rule.rule)
+              .map((row) => (
+                <li key={row.person} className={row.withheld ? 'is-withheld' : ''}>
+                  <span>{person(row.person)}</span>
+                  {row.withheld ? (
+                    <span>
+                      withheld:{' '}
+                      <strong className={REASON_WORDS[row.withheld].isFault ? 'fault' : ''}>
+                        {REASON_WORDS[row.withheld].words}
+                      </strong>
+                    </span>
+                  ) : (
+                    <span className="quiet">
+                      {row.reasons.map((reason) => reasonPhrase(reason, viewer, source)).join(', ')}
+                    </span>
+                  )}
+                </li>
+              ))}
+          </ul>
+        </li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,215 @@
+import { useWindowVirtualizer } from '@tanstack/react-virtual';
+import { type ReactNode, useEffect, useRef } from 'react';
+import { Link } from 'react-router';
+import type { ItemRow } from '../../../contract/wire/index.ts';
+import { type Field, formatValue, type Source } from '../../../core/values/index.ts';
+import { Time, useViewer, WhatHappened } from '../../parts/index.ts';
+import type { ItemsAsked } from '../../queries/index.ts';
+
+export interface Sorting {
+  asked: ItemsAsked;
+  onAsk: (asked: ItemsAsked) => void;
+}
+
+const COLUMN_TYPES = new Set(['choice', 'person', 'money', 'date', 'number']);
+
+/** The fields worth a column: short values, the title left out. */
+export const columnsOf = (source: Source, isNarrow: boolean): Field[] =>
+  source.fields
+    .filter((field) => COLUMN_TYPES.has(field.type) && field.id !== source.titleField)
+    .slice(0, isNarrow ? 1 : 4);
+
+const lower = (name: string) => name.charAt(0).toLowerCase() + name.slice(1);
+const isFigure = (field: Field) => field.type === 'money' || field.type === 'number';
+const ROW_HEIGHT = 58;
+
+export interface TableProps extends Sorting {
+  source: Source;
+  items: ItemRow[];
+  total: number;
+  names: Record<string, string>;
+  open: string | null;
+  /** A sheet stands beside the table. */
+  isNarrow: boolean;
+  onOpen: (item: string) => void;
+  onMore: () => void;
+}
+
+/** The items of a list or record type. Only the rows in view are there, however many items there are. */
+export function ItemTable({ source, items, total, names, open, isNarrow, onOpen, onMore, ...sorting }: TableProps) {
+  const body = useRef<HTMLTableSectionElement>(null);
+  const columns = columnsOf(source, isNarrow);
+  const rows = useWindowVirtualizer({
+    count: items.length,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 12,
+    scrollMargin: body.current?.offsetTop ?? 0,
+    getItemKey: (at) => items[at]?.id ?? at,
+  });
+  const shown = rows.getVirtualItems();
+  const last = shown.at(-1)?.index ?? 0;
+  useEffect(() => {
+    if (items.length < total && last >= items.length - 30) onMore();
+  }, [last, items.length, total, onMore]);
+  const margin = rows.options.scrollMargin;
+  const [above, below] = [
+    (shown[0]?.start ?? margin) - margin,
+    rows.getTotalSize() - ((shown.at(-1)?.end ?? margin) - margin),
+  ];
+  return (
+    <table className="item-table" aria-rowcount={total}>
+      <Head source={source} columns={columns} {...sorting} />
+      <tbody ref={body}>
+        {above > 0 && (
+          <tr className="is-space">
+            <td colSpan={columns.length + 2} style={{ height: above }} />
+          </tr>
+        )}
+        {shown.map((row) => {
+          const item = items[row.index] as ItemRow;
+          return (
+            <Row
+              key={item.id}
+              at={row.index}
+              measure={rows.measureElement}
+              item={item}
+              source={source}
+              names={names}
+              columns={columns}
+              isOpen={item.id === open}
+              onOpen={onOpen}
+            />
+          );
+        })}
+        {below > 0 && (
+          <tr className="is-space">
+            <td colSpan={columns.length + 2} style={{ height: below }} />
+          </tr>
+        )}
+      </tbody>
+    </table>
+  );
+}
+
+export function Head({
+  source,
+  columns,
+  more,
+  asked,
+  onAsk,
+}: { source: Source; columns: Field[]; more?: ReactNode } & Sorting) {
+  const title = source.fields.find((field) => field.id === source.titleField);
+  const order = (field: Field) =>
+    asked.sort === field.id ? (asked.down === '1' ? 'descending' : 'ascending') : undefined;
+  const turn = (field: Field) =>
+    onAsk(
+      asked.sort !== field.id
+        ? { ...asked, sort: field.id, down: undefined }
+        : asked.down === '1'
+          ? { ...asked, sort: undefined, down: undefined }
+          : { ...asked, down: '1' },
+    );
+  const sign = (field: Field) => (
+    <span aria-hidden="true">{order(field) === 'ascending' ? ' ↑' : order(field) === 'descending' ? ' ↓' : ''}</span>
+  );
+  return (
+    <thead>
+      <tr>
+        <th scope="col">
+          <button type="button" onClick={() => onAsk({ ...asked, sort: undefined, down: undefined })}>
+            last change{asked.sort === undefined && <span aria-hidden="true"> ↓</span>}
+          </button>
+        </th>
+        <th scope="col" className="title-col" aria-sort={title && order(title)}>
+          {title ? (
+            <button type="button" onClick={() => turn(title)}>
+              {lower(title.name)}
+              {sign(title)}
+            </button>
+          ) : (
+            'item'
+          )}
+          , and what happened last
+        </th>
+        {columns.map((field, at) => (
+          <th
+            key={field.id}
+            scope="col"
+            aria-sort={order(field)}
+            className={`value-col${at === 0 ? ' is-first' : ''}${isFigure(field) ? ' num' : ''}`}
+          >
+            <button type="button" onClick={() => turn(field)}>
+              {lower(field.name)}
+              {sign(field)}
+            </button>
+          </th>
+        ))}
+        {more}
+      </tr>
+    </thead>
+  );
+}
+
+interface RowProps {
+  item: ItemRow;
+  source: Source;
+  names: Record<string, string>;
+  columns: Field[];
+  isOpen: boolean;
+  onOpen: (item: string) => void;
+  indent?: number;
+  at?: number;
+  /** Who keeps an eye on it, and the rules that look at it, in columns of their own. */
+  watchers?: ReactNode;
+  ruleColumns?: ReactNode;
+  measure?: (node: HTMLTableRowElement | null) => void;
+}
+
+export function Row({
+  item,
+  source,
+  names,
+  columns,
+  isOpen,
+  onOpen,
+  indent = 0,
+  at,
+  watchers,
+  ruleColumns,
+  measure,
+}: RowProps) {
+  const { me, names: namesFor, person } = useViewer();
+  const address = `/sources/${encodeURIComponent(source.id)}/${encodeURIComponent(item.id)}${globalThis.location?.search ?? ''}`;
+  const isNew = Date.parse(me.now) - Date.parse(item.lastAt) < 86_400_000;
+  return (
+    <tr
+      className={isOpen ? 'is-open' : ''}
+      data-row={item.id}
+      data-index={at}
+      ref={measure}
+      onClick={() => onOpen(item.id)}
+    >
+      <td>
+        <Time at={item.lastAt} />
+      </td>
+      <td style={{ paddingLeft: `${indent * 1.1}rem` }}>
+        <Link className="title" to={address} aria-current={isOpen} onClick={(event) => event.stopPropagation()}>
+          {item.title}
+        </Link>
+        {item.last && (
+          <div className="small">
+            <WhatHappened row={item.last} source={source} names={names} isSeen={!isNew} most={2} />{' '}
+            <span className="quiet">by {person(item.lastBy)}</span>
+          </div>
+        )}
+      </td>
+      {columns.map((field, column) => (
+        <td key={field.id} className={`value-col${column === 0 ? ' is-first' : ''}${isFigure(field) ? ' num' : ''}`}>
+          {formatValue(field, item.fields[field.id], me, namesFor(names))}
+        </td>
+      ))}
+      {ruleColumns && <td className="watch-col">{watchers}</td>}
+      {ruleColumns}
+    </tr>
+  );
+}

@@ -1,0 +1,175 @@
+import { Link } from 'react-router';
+import type { RuleRow } from '../../../contract/wire/index.ts';
+import { rulePath, paceWords } from '../../../core/messages/index.ts';
+import { membersOfGroup, type Selector } from '../../../core/people/index.ts';
+import { type Occurrence, occurrencesOf, type Rule, type Watch, watches } from '../../../core/rules/index.ts';
+import type { Source } from '../../../core/values/index.ts';
+import { Loaded, type Viewer, UrgencyBar, useViewer, kindName, whoWords } from '../../parts/index.ts';
+import { useRules } from '../../queries/index.ts';
+
+interface Line {
+  occurrence: Occurrence;
+  words: string;
+  /** Below which other line it stands: an option below its field. */
+  isBelow: boolean;
+  hearing: { row: RuleRow; rule: Rule; watch: Watch; isTwice: boolean }[];
+}
+
+/** What can happen in a source against who would hear, by which rule and how soon; what nobody hears of and what somebody hears twice stand out. */
+export function WhoHearsWhat({ source }: { source: Source }) {
+  const viewer = useViewer();
+  const rules = useRules();
+  return (
+    <Loaded query={rules} what="the rules">
+      {(rows) => {
+        const live = rows.flatMap((row) =>
+          row.state === 'live' && row.live?.scope.sources.includes(source.id) ? [{ row, rule: row.live }] : [],
+        );
+        const lines = linesOf(source, live, viewer);
+        const gaps = lines.filter((line) => line.hearing.length === 0 && !line.isBelow).length;
+        return (
+          <>
+            <p className="mt-3">
+              <strong>
+                {live.length} live rule{live.length === 1 ? '' : 's'}.
+              </strong>{' '}
+              <span className="quiet">{gaps > 0 && `${gaps} of what can happen reach nobody.`}</span>
+            </p>
+            <table className="hearing">
+              <thead>
+                <tr>
+                  <th scope="col">what can happen</th>
+                  <th scope="col">who hears</th>
+                  <th scope="col">by which rule</th>
+                  <th scope="col">how soon</th>
+                </tr>
+              </thead>
+              <tbody>
+                {lines.map((line) => (
+                  <Rows key={line.words} line={line} source={source} />
+                ))}
+              </tbody>
+            </table>
+          </>
+        );
+      }}
+    </Loaded>
+  );
+}
+
+function Rows({ line, source }: { line: Line; source: Source }) {
+  const viewer = useViewer();
+  const head = (
+    <th scope="row" rowSpan={Math.max(1, line.hearing.length)} className={line.isBelow ? 'is-below' : ''}>
+      {line.words}
+    </th>
+  );
+  if (line.hearing.length === 0)
+    return (
+      <tr className="is-first">
+        {head}
+        <td colSpan={2} className="nobody">
+          {line.isBelow ? <span className="quiet">–</span> : <strong>nobody hears</strong>}
+        </td>
+        <td>{!line.isBelow && <Link to={`/rules/new?source=${encodeURIComponent(source.id)}`}>Make a rule</Link>}</td>
+      </tr>
+    );
+  return line.hearing.map(({ row, rule, watch, isTwice }, at) => (
+    <tr key={row.id} className={at === 0 ? 'is-first' : ''}>
+      {at === 0 && head}
+      <td>
+        {whoWords(rule, viewer)}
+        {isTwice && (
+          <>
+            {' '}
+            <mark>twice</mark>
+          </>
+        )}
+      </td>
+      <td className="by-rule">
+        <UrgencyBar urgency={rule.urgency} />
+        <span>
+          <Link to={rulePath(row.id)}>{rule.name}</Link>
+          {watch === 'sometimes' && <span className="quiet small"> not always</span>}
+          {row.isPaused && <strong> paused</strong>}
+        </span>
+      </td>
+      <td>{paceWords(rule.pace)}</td>
+    </tr>
+  ));
+}
+
+function linesOf(source: Source, live: { row: RuleRow; rule: Rule }[], viewer: Viewer): Line[] {
+  return occurrencesOf(source).flatMap((occurrence): Line[] => {
+    const hearing = live.flatMap(({ row, rule }) => {
+      const watch = watches(rule, source, occurrence);
+      return watch === 'never' || isSaidElsewhere(rule, source, occurrence, watch) ? [] : [{ row, rule, watch }];
+    });
+    // A date without a rule is no gap: it is a field first. Options nobody waits for only make the table long.
+    if (
+      hearing.length === 0 &&
+      (occurrence.what === 'date' || occurrence.what === 'option' || occurrence.what === 'standstill')
+    )
+      return [];
+    const counts = new Map<string, number>();
+    for (const { rule, watch } of hearing)
+      if (watch === 'always') for (const key of keysOf(rule, viewer)) counts.set(key, (counts.get(key) ?? 0) + 1);
+    return [
+      {
+        occurrence,
+        words: wordsFor(occurrence, source),
+        isBelow: occurrence.what === 'option',
+        hearing: hearing.map((one) => ({
+          ...one,
+          isTwice: one.watch === 'always' && keysOf(one.rule, viewer).some((key) => (counts.get(key) ?? 0) > 1),
+        })),
+      },
+    ];
+  });
+}
+
+/** A rule that waits for single options stands below them; one that hears of every change of the field, at the field alone. */
+function isSaidElsewhere(rule: Rule, source: Source, occurrence: Occurrence, watch: Watch): boolean {
+  if (occurrence.what === 'option')
+    return (
+      watches(rule, source, { what: 'field', field: occurrence.field }) === watch &&
+      !waitsForOptions(rule, source, occurrence.field)
+    );
+  return occurrence.what === 'field' && waitsForOptions(rule, source, occurrence.field);
+}
+
+const waitsForOptions = (rule: Rule, source: Source, field: string): boolean =>
+  (source.fields.find((one) => one.id === field)?.options ?? []).some(
+    (option) => watches(rule, source, { what: 'option', field, option }) === 'never',
+  ) && watches(rule, source, { what: 'field', field }) !== 'never';
+
+/** Whom a rule tells, as far as it says so itself: people by id, the rest by what names them. */
+function keysOf(rule: Rule, { directory }: Viewer): string[] {
+  const groups = new Map(directory.groups.map((group) => [group.id, group]));
+  const keys = rule.to.flatMap((selector: Selector) =>
+    typeof selector === 'object' && 'person' in selector
+      ? [selector.person]
+      : typeof selector === 'object' && 'group' in selector
+        ? [...membersOfGroup(selector.group, { groups })]
+        : [JSON.stringify(selector)],
+  );
+  return [...new Set(keys)];
+}
+
+function wordsFor(occurrence: Occurrence, source: Source): string {
+  const name = (id: string) => source.fields.find((field) => field.id === id)?.name ?? id;
+  switch (occurrence.what) {
+    case 'kind':
+      return `It is ${kindName(occurrence.kind)}`;
+    case 'field':
+      return `${name(occurrence.field)} changes`;
+    case 'option':
+      return `${name(occurrence.field)} becomes ${occurrence.option}`;
+    case 'date':
+      return `${name(occurrence.field)} comes near`;
+    case 'standstill':
+      return 'Nothing happens for a while';
+    default:
+      return occurrence satisfies never;
+  }
+}

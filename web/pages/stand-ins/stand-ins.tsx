@@ -1,0 +1,239 @@
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { Link, useParams } from 'react-router';
+import { segmentsOf } from '../../../core/messages/index.ts';
+import { Empty, Loaded, ProblemNote, Time, useViewer } from '../../parts/index.ts';
+import { useAnswerText, useMail, useMailbox, useMailboxes, usePhone, usePhones } from '../../queries/index.ts';
+
+/** What the outside world received: a mailbox for each address, a phone for each number. */
+export function StandInsPage() {
+  const { kind = 'mail', box = null, mail = null } = useParams();
+  return (
+    <main className="page">
+      <div className="page-head">
+        <h1>Stand-ins</h1>
+        <ul className="tabs">
+          <li>
+            <Link to="/stand-ins/mail" className={kind === 'mail' ? 'active' : ''}>
+              Mailboxes
+            </Link>
+          </li>
+          <li>
+            <Link to="/stand-ins/phones" className={kind === 'phones' ? 'active' : ''}>
+              Phones
+            </Link>
+          </li>
+        </ul>
+      </div>
+      <p className="stand-in-note">
+        These stand in for the world outside. Ojo hands them mail over SMTP and texts over HTTP, as it would to real
+        ones; nothing here has left this machine.
+      </p>
+      {kind === 'phones' ? <Phones number={box} /> : <Mailboxes address={box} mail={mail} />}
+    </main>
+  );
+}
+
+function Mailboxes({ address, mail }: { address: string | null; mail: string | null }) {
+  const boxes = useMailboxes();
+  return (
+    <Loaded query={boxes} what="the mailboxes">
+      {(known) =>
+        known.length === 0 ? (
+          <Empty title="No mail yet">
+            <p>The first message by email opens the first mailbox.</p>
+          </Empty>
+        ) : (
+          <div className="stand-in">
+            <ul className="plain-list boxes">
+              {known.map((one) => (
+                <li key={one.address} className={one.address === address ? 'is-open' : ''}>
+                  <Link to={`/stand-ins/mail/${encodeURIComponent(one.address)}`}>{one.address}</Link>
+                  <span className="quiet num">{one.mails}</span>
+                </li>
+              ))}
+            </ul>
+            {address === null ? (
+              <p className="quiet">Choose a mailbox.</p>
+            ) : mail === null ? (
+              <Mailbox address={address} />
+            ) : (
+              <OneMail address={address} id={mail} />
+            )}
+          </div>
+        )
+      }
+    </Loaded>
+  );
+}
+
+function Mailbox({ address }: { address: string }) {
+  const mails = useMailbox(address);
+  return (
+    <div>
+      <h2>{address}</h2>
+      <Loaded query={mails} what="the mailbox">
+        {(known) => (
+          <ol className="log mt-2">
+            {known.map((mail) => (
+              <li key={mail.id} className="log-row" style={{ gridTemplateColumns: '6rem 0 minmax(0, 1fr)' }}>
+                <Time at={mail.receivedAt} />
+                <span />
+                <div>
+                  <Link className="cover" to={`/stand-ins/mail/${encodeURIComponent(address)}/${mail.id}`}>
+                    <span style={{ fontWeight: 600 }}>{mail.subject}</span>
+                  </Link>
+                  <div className="below">{mail.sender}</div>
+                </div>
+              </li>
+            ))}
+          </ol>
+        )}
+      </Loaded>
+    </div>
+  );
+}
+
+const FORMS = ['HTML', 'Plain text', 'Source'] as const;
+
+function OneMail({ address, id }: { address: string; id: string }) {
+  const mail = useMail(address, id);
+  const [form, setForm] = useState<(typeof FORMS)[number]>('HTML');
+  return (
+    <Loaded query={mail} what="the mail">
+      {(known) => {
+        const shown = known.html === null && form === 'HTML' ? 'Plain text' : form;
+        return (
+          <div>
+            <p className="crumbs">
+              <Link to={`/stand-ins/mail/${encodeURIComponent(address)}`}>{address}</Link>
+            </p>
+            <h2>{known.subject}</h2>
+            <p className="quiet small">
+              From {known.sender}, <Time at={known.receivedAt} full />
+            </p>
+            <div className="tabs mt-2 mb-2" role="tablist">
+              {FORMS.filter((one) => one !== 'HTML' || known.html !== null).map((one) => (
+                <button key={one} type="button" role="tab" aria-selected={shown === one} onClick={() => setForm(one)}>
+                  {one}
+                </button>
+              ))}
+            </div>
+            {shown === 'HTML' && (
+              <iframe
+                className="mail-frame"
+                title={`Mail: ${known.subject}`}
+                sandbox="allow-popups allow-top-navigation-by-user-activation"
+                srcDoc={(known.html ?? '').replace('<head>', '<head><base target="_top">')}
+              />
+            )}
+            {shown === 'Plain text' && (
+              <pre className="mail-source">
+                <Linked text={known.text} />
+              </pre>
+            )}
+            {shown === 'Source' && <pre className="mail-source">{known.source}</pre>}
+          </div>
+        );
+      }}
+    </Loaded>
+  );
+}
+
+/** Text whose web addresses can be pressed. */
+function Linked({ text }: { text: string }) {
+  return (
+    <>
+      {text.split(/(https?:\/\/[^\s]+)/).map((part, at) =>
+        at % 2 === 1 ? (
+          <a key={`${at} ${part}`} href={part}>
+            {part}
+          </a>
+        ) : (
+          part
+        ),
+      )}
+    </>
+  );
+}
+
+function Phones({ number }: { number: string | null }) {
+  const phones = usePhones();
+  const { me } = useViewer();
+  return (
+    <Loaded query={phones} what="the phones">
+      {(known) =>
+        known.length === 0 ? (
+          <Empty title="No text yet">
+            <p>The first message by text opens the first phone. A rule can be told to send one.</p>
+          </Empty>
+        ) : (
+          <div className="stand-in">
+            <ul className="plain-list boxes">
+              {known.map((one) => (
+                <li key={one.number} className={one.number === number ? 'is-open' : ''}>
+                  <Link to={`/stand-ins/phones/${encodeURIComponent(one.number)}`}>{one.number}</Link>
+                  <span className="quiet num">{one.texts}</span>
+                </li>
+              ))}
+            </ul>
+            {number === null ? (
+              <p className="quiet">Choose a phone.</p>
+            ) : (
+              <Phone key={`${number} ${me.id}`} number={number} />
+            )}
+          </div>
+        )
+      }
+    </Loaded>
+  );
+}
+
+function Phone({ number }: { number: string }) {
+  const texts = usePhone(number);
+  const answer = useAnswerText(number);
+  const [words, setWords] = useState('');
+  return (
+    <div>
+      <h2>{number}</h2>
+      <Form
+        className="text-answer"
+        onSubmit={(event) => {
+          event.preventDefault();
+          answer.mutate(words.trim(), { onSuccess: () => setWords('') });
+        }}
+      >
+        <Form.Control
+          aria-label="Answer from this telephone"
+          placeholder="Answer from this telephone"
+          maxLength={160}
+          value={words}
+          onChange={(event) => setWords(event.target.value)}
+        />
+        <Button type="submit" variant="outline-primary" disabled={words.trim() === '' || answer.isPending}>
+          Send
+        </Button>
+      </Form>
+      {answer.error && <ProblemNote error={answer.error} />}
+      <Loaded query={texts} what="the phone">
+        {(known) => (
+          <ol className="plain-list mt-3" style={{ display: 'grid', gap: '1.1rem' }}>
+            {known.map((text) => {
+              const { alphabet, units, count } = segmentsOf(text.body);
+              return (
+                <li key={text.id} className={text.isAnswer ? 'is-answer' : ''}>
+                  <div className={`text-bubble${text.isAnswer ? ' is-answer' : ''}`}>
+                    <Linked text={text.body} />
+                  </div>
+                  <p className="small quiet mt-1">
+                    <Time at={text.receivedAt} /> {units} signs of {alphabet}, {count} segment{count === 1 ? '' : 's'}
+                  </p>
+                </li>
+              );
+            })}
+          </ol>
+        )}
+      </Loaded>
+    </div>
+  );
+}

@@ -1,0 +1,178 @@
+import { useState } from 'react';
+import { Button, Form } from 'react-bootstrap';
+import { Link } from 'react-router';
+import type { DirectoryPage, RuleRow } from '../../../contract/wire/index.ts';
+import { placeholdersOf, rulePath } from '../../../core/messages/index.ts';
+import { Empty, ProblemNote, useNotice, useViewer } from '../../parts/index.ts';
+import { useDropWording, useRules, useSaveWording } from '../../queries/index.ts';
+import { PlaceholderInput } from '../rules/editors/placeholder-input.tsx';
+
+type Wording = DirectoryPage['wordings'][number];
+
+/** Texts that several rules share, each with the rules that use it. */
+export function WordingsPage() {
+  const { directory, me } = useViewer();
+  const rules = useRules();
+  const [open, setOpen] = useState<string | null>(null);
+  const mayWrite = me.role !== 'member';
+  const usersOf = (id: string) =>
+    (rules.data ?? []).filter((row) => row.state !== 'ended' && (row.live ?? row.draft)?.message.wording === id);
+  return (
+    <main className="page">
+      <p className="crumbs">
+        <Link to="/rules">Rules</Link>
+      </p>
+      <div className="page-head">
+        <h1>Wordings</h1>
+        <span className="quiet">a subject and body that several rules share</span>
+        {mayWrite && (
+          <div className="acts">
+            <Button variant="outline-primary" onClick={() => setOpen('new')}>
+              New wording
+            </Button>
+          </div>
+        )}
+      </div>
+      {open === 'new' && (
+        <Editor
+          wording={{ id: '', name: '', subject: '{{ item.title }}', body: '' }}
+          users={[]}
+          onDone={() => setOpen(null)}
+        />
+      )}
+      {directory.wordings.length === 0 && open !== 'new' && (
+        <Empty title="No shared wording yet">
+          <p>Ojo says what changed in words of its own. A wording says it in yours, for all rules that take it.</p>
+        </Empty>
+      )}
+      <ul className="plain-list wordings">
+        {directory.wordings.map((wording) => (
+          <li key={wording.id}>
+            {open === wording.id ? (
+              <Editor wording={wording} users={usersOf(wording.id)} onDone={() => setOpen(null)} />
+            ) : (
+              <>
+                <div className="page-head">
+                  <h2>{wording.name}</h2>
+                  {mayWrite && (
+                    <div className="acts">
+                      <Button variant="quiet" onClick={() => setOpen(wording.id)}>
+                        Edit
+                      </Button>
+                    </div>
+                  )}
+                </div>
+                <p>
+                  <strong>{wording.subject ?? 'the usual subject'}</strong>
+                </p>
+                <pre className="wording-body">{wording.body ?? 'the usual body'}</pre>
+                <p className="small quiet">
+                  {usersOf(wording.id).length === 0 ? (
+                    'No rule uses it.'
+                  ) : (
+                    <>
+                      Used by{' '}
+                      {usersOf(wording.id).map((row, at) => (
+                        <span key={row.id}>
+                          {at > 0 && ', '}
+                          <Link to={rulePath(row.id)}>{(row.live ?? row.draft)?.name}</Link>
+                        </span>
+                      ))}
+                    </>
+                  )}
+                </p>
+              </>
+            )}
+          </li>
+        ))}
+      </ul>
+    </main>
+  );
+}
+
+function Editor({ wording, users, onDone }: { wording: Wording; users: RuleRow[]; onDone: () => void }) {
+  const { source } = useViewer();
+  const notice = useNotice();
+  const save = useSaveWording();
+  const drop = useDropWording();
+  const [now, setNow] = useState(wording);
+  const sources = [...new Set(users.flatMap((row) => (row.live ?? row.draft)?.scope.sources ?? []))].flatMap(
+    (id) => source(id) ?? [],
+  );
+  const names = placeholdersOf(sources);
+  const failure = save.error ?? drop.error;
+  return (
+    <section className="wording-editor">
+      <div>
+        <Form.Label htmlFor="wording-name">Name</Form.Label>
+        <Form.Control
+          id="wording-name"
+          maxLength={120}
+          value={now.name}
+          onChange={(event) => setNow({ ...now, name: event.target.value })}
+        />
+      </div>
+      <div>
+        <Form.Label htmlFor="wording-subject">Subject</Form.Label>
+        <PlaceholderInput
+          id="wording-subject"
+          label="Subject"
+          rows={1}
+          names={names}
+          value={now.subject ?? ''}
+          onChange={(subject) => setNow({ ...now, subject: subject || null })}
+        />
+      </div>
+      <div>
+        <Form.Label htmlFor="wording-body">Body</Form.Label>
+        <PlaceholderInput
+          id="wording-body"
+          label="Body"
+          rows={8}
+          names={names}
+          value={now.body ?? ''}
+          onChange={(body) => setNow({ ...now, body: body || null })}
+        />
+      </div>
+      {users.length > 0 && (
+        <p className="small">
+          {users.length === 1 ? 'One rule says' : `${users.length} rules say`} this from the moment it is saved.
+        </p>
+      )}
+      {failure && <ProblemNote error={failure} />}
+      <div className="acts">
+        <Button
+          disabled={save.isPending || now.name.trim() === ''}
+          onClick={() =>
+            save.mutate(now, {
+              onSuccess: () => {
+                notice({ words: `“${now.name}” is saved.` });
+                onDone();
+              },
+            })
+          }
+        >
+          {users.length > 0 ? `Save for ${users.length} rule${users.length === 1 ? '' : 's'}` : 'Save'}
+        </Button>
+        <Button variant="quiet" onClick={onDone}>
+          Leave it
+        </Button>
+        {now.id && users.length === 0 && (
+          <Button
+            variant="quiet"
+            onClick={() =>
+              drop.mutate(now.id, {
+                onSuccess: () => {
+                  notice({ words: `“${now.name}” is gone.` });
+                  onDone();
+                },
+              })
+            }
+          >
+            Delete it
+          </Button>
+        )}
+      </div>
+    </section>
+  );
+}
