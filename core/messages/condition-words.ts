@@ -1,4 +1,17 @@
-import type { Condition, FieldTest, Movement, Operand, StateTest } from '../rules/index.ts';
+import {
+  type Condition,
+  type FieldTest,
+  isKind,
+  type Membership,
+  type Movement,
+  type Operand,
+  ownFields,
+  partsOf,
+  type StateTest,
+  stateOf,
+  visitCondition,
+  visitState,
+} from '../rules/index.ts';
 import { fieldOf, formatValue, type Names, type Reader, type Source, type Value } from '../values/index.ts';
 import type { Words } from './content.ts';
 import { PAGES_PHRASES, type TextKey, type Phrases } from './locales/index.ts';
@@ -11,7 +24,7 @@ export interface Phrasing {
   phrases?: Phrases;
 }
 
-const tongueFor = ({ phrases }: Phrasing): Phrases => phrases ?? PAGES_PHRASES;
+const phrasesOf = ({ phrases }: Phrasing): Phrases => phrases ?? PAGES_PHRASES;
 
 const UNITS = [
   [/^-?P(\d+)M/, 'month'],
@@ -33,7 +46,7 @@ export function durationWords(duration: string, phrases = PAGES_PHRASES): string
 
 /** The value a test compares with, in words. */
 function operandWords(test: FieldTest, phrasing: Phrasing): string {
-  const phrases = tongueFor(phrasing);
+  const phrases = phrasesOf(phrasing);
   if (test.value === undefined || test.op === 'empty' || test.op === 'filled') return '';
   if (test.op === 'withinNext' || test.op === 'withinLast') return durationWords(String(test.value), phrases);
   const field = fieldOf(phrasing.source, test.field);
@@ -45,7 +58,7 @@ function operandWords(test: FieldTest, phrasing: Phrasing): string {
 
 const labelOf = (id: string, { source }: Phrasing) => fieldOf(source, id)?.name ?? id;
 const labelsOf = (ids: string | string[], phrasing: Phrasing) =>
-  tongueFor(phrasing).or([ids].flat().map((id) => labelOf(id, phrasing)));
+  phrasesOf(phrasing).or([ids].flat().map((id) => labelOf(id, phrasing)));
 
 type Tense = 'is' | 'was' | 'becomes';
 
@@ -54,29 +67,18 @@ export const operatorWords = (op: FieldTest['op'], tense: Tense, phrases = PAGES
   phrases.say(`op.${op}.${tense}`);
 
 function stateWords(test: StateTest, tense: Tense, phrasing: Phrasing): Words {
-  const phrases = tongueFor(phrasing);
-  if ('op' in test) {
-    const verb = operatorWords(test.op, tense, phrases);
-    const operand = operandWords(test, phrasing);
-    return [`${labelOf(test.field, phrasing)} `, { strong: operand ? `${verb} ${operand}` : verb }];
-  }
-  if ('all' in test)
-    return joinWords(
-      test.all.map((part) => stateWords(part, tense, phrasing)),
-      phrases.say('condition.and'),
-    );
-  if ('any' in test)
-    return joinWords(
-      test.any.map((part) => stateWords(part, tense, phrasing)),
-      phrases.say('condition.or'),
-    );
-  return [
-    phrases.say('condition.none'),
-    ...joinWords(
-      test.none.map((part) => stateWords(part, tense, phrasing)),
-      ', ',
-    ),
-  ];
+  const phrases = phrasesOf(phrasing);
+  const parts = (tests: StateTest[]) => tests.map((part) => stateWords(part, tense, phrasing));
+  return visitState<Words>(test, {
+    test: (one) => {
+      const verb = operatorWords(one.op, tense, phrases);
+      const operand = operandWords(one, phrasing);
+      return [`${labelOf(one.field, phrasing)} `, { strong: operand ? `${verb} ${operand}` : verb }];
+    },
+    all: ({ all }) => joinWords(parts(all), phrases.say('condition.and')),
+    any: ({ any }) => joinWords(parts(any), phrases.say('condition.or')),
+    none: ({ none }) => [phrases.say('condition.none'), ...joinWords(parts(none), ', ')],
+  });
 }
 
 function joinWords(parts: Words[], joiner: string): Words {
@@ -85,43 +87,31 @@ function joinWords(parts: Words[], joiner: string): Words {
 
 /** A rule's condition as a sentence part: *Status **becomes On view***. Empty where it is open to everything. */
 export function conditionWords(node: Condition, phrasing: Phrasing): Words {
-  const phrases = tongueFor(phrasing);
-  if ('op' in node) return stateWords(node, 'is', phrasing);
-  if ('all' in node)
-    return joinWords(
-      node.all.map((part) => conditionWords(part, phrasing)),
-      phrases.say('condition.and'),
-    );
-  if ('any' in node)
-    return joinWords(
-      node.any.map((part) => conditionWords(part, phrasing)),
-      phrases.say('condition.or'),
-    );
-  if ('none' in node)
-    return [
-      phrases.say('condition.none'),
-      ...joinWords(
-        node.none.map((part) => conditionWords(part, phrasing)),
-        ', ',
-      ),
-    ];
-  if ('was' in node) return stateWords(node.was, 'was', phrasing);
-  if ('became' in node) return stateWords(node.became, 'becomes', phrasing);
-  if ('ceased' in node) return [phrases.say('condition.ceased'), ...stateWords(node.ceased, 'is', phrasing)];
-  if ('changed' in node)
-    return node.changed === '*'
-      ? phrases.words('condition.anyField')
-      : phrases.words('condition.changed', { fields: labelsOf(node.changed, phrasing) });
-  if ('rose' in node) return movementWords(['condition.rises', 'condition.risesBy'], node.rose, phrasing);
-  if ('fell' in node) return movementWords(['condition.falls', 'condition.fallsBy'], node.fell, phrasing);
-  const [bare, some, membership] =
-    'gained' in node
-      ? (['condition.gains', 'condition.gainsAny', node.gained] as const)
-      : (['condition.loses', 'condition.losesAny', node.lost] as const);
-  const field = labelOf(membership.field, phrasing);
-  return membership.any
-    ? phrases.words(some, { field, members: phrases.or(membership.any) })
-    : phrases.words(bare, { field });
+  const phrases = phrasesOf(phrasing);
+  const parts = (nodes: Condition[]) => nodes.map((part) => conditionWords(part, phrasing));
+  return visitCondition<Words>(node, {
+    test: (test) => stateWords(test, 'is', phrasing),
+    all: ({ all }) => joinWords(parts(all), phrases.say('condition.and')),
+    any: ({ any }) => joinWords(parts(any), phrases.say('condition.or')),
+    none: ({ none }) => [phrases.say('condition.none'), ...joinWords(parts(none), ', ')],
+    was: ({ was }) => stateWords(was, 'was', phrasing),
+    became: ({ became }) => stateWords(became, 'becomes', phrasing),
+    ceased: ({ ceased }) => [phrases.say('condition.ceased'), ...stateWords(ceased, 'is', phrasing)],
+    changed: ({ changed }) =>
+      changed === '*'
+        ? phrases.words('condition.anyField')
+        : phrases.words('condition.changed', { fields: labelsOf(changed, phrasing) }),
+    rose: ({ rose }) => movementWords(['condition.rises', 'condition.risesBy'], rose, phrasing),
+    fell: ({ fell }) => movementWords(['condition.falls', 'condition.fallsBy'], fell, phrasing),
+    gained: ({ gained }) => membershipWords(['condition.gains', 'condition.gainsAny'], gained, phrasing),
+    lost: ({ lost }) => membershipWords(['condition.loses', 'condition.losesAny'], lost, phrasing),
+  });
+}
+
+function membershipWords([bare, some]: [TextKey, TextKey], { field: id, any }: Membership, phrasing: Phrasing): Words {
+  const phrases = phrasesOf(phrasing);
+  const field = labelOf(id, phrasing);
+  return any ? phrases.words(some, { field, members: phrases.or(any) }) : phrases.words(bare, { field });
 }
 
 function movementWords(
@@ -129,7 +119,7 @@ function movementWords(
   { field: id, by, percent }: Movement,
   phrasing: Phrasing,
 ): Words {
-  const phrases = tongueFor(phrasing);
+  const phrases = phrasesOf(phrasing);
   const field = labelOf(id, phrasing);
   const share = percent === undefined ? [] : [`${percent} %`];
   const amount = by === undefined ? [] : [/^P/.test(String(by)) ? durationWords(String(by), phrases) : String(by)];
@@ -139,36 +129,40 @@ function movementWords(
 
 /** Why the condition held of a change, as whole sentences: *Status was not On view and now is.* */
 export function heldWords(node: Condition, phrasing: Phrasing): Words[] {
-  const phrases = tongueFor(phrasing);
-  if ('all' in node) return node.all.flatMap((part) => heldWords(part, phrasing));
-  if ('any' in node && node.any.length === 1) return heldWords(node.any[0] as Condition, phrasing);
-  if ('became' in node && 'op' in node.became && node.became.op === 'is') {
-    return [
-      phrases.words('why.becameIs', {
-        field: labelOf(node.became.field, phrasing),
-        value: operandWords(node.became, phrasing),
-      }),
-    ];
-  }
-  if ('none' in node) return [];
-  if ('changed' in node)
-    return [
-      node.changed === '*'
+  const phrases = phrasesOf(phrasing);
+  const asItStands = (): Words[] => {
+    const words = conditionWords(node, phrasing);
+    return words.length === 0 ? [] : [[...words, '.']];
+  };
+  return visitCondition<Words[]>(node, {
+    test: asItStands,
+    all: ({ all }) => all.flatMap((part) => heldWords(part, phrasing)),
+    any: ({ any: [only, ...others] }) => (only && others.length === 0 ? heldWords(only, phrasing) : asItStands()),
+    none: () => [],
+    was: asItStands,
+    became: ({ became }) => {
+      if (!isKind(became, 'test') || became.op !== 'is') return asItStands();
+      const put = { field: labelOf(became.field, phrasing), value: operandWords(became, phrasing) };
+      return [phrases.words('why.becameIs', put)];
+    },
+    ceased: asItStands,
+    changed: ({ changed }) => [
+      changed === '*'
         ? phrases.words('why.anyChanged')
-        : phrases.words('why.changed', { fields: labelsOf(node.changed, phrasing) }),
-    ];
-  if ('rose' in node) return [movementWords(['condition.rose', 'condition.roseBy'], node.rose, phrasing)];
-  if ('fell' in node) return [movementWords(['condition.fell', 'condition.fellBy'], node.fell, phrasing)];
-  const words = conditionWords(node, phrasing);
-  return words.length === 0 ? [] : [[...words, '.']];
+        : phrases.words('why.changed', { fields: labelsOf(changed, phrasing) }),
+    ],
+    rose: ({ rose }) => [movementWords(['condition.rose', 'condition.roseBy'], rose, phrasing)],
+    fell: ({ fell }) => [movementWords(['condition.fell', 'condition.fellBy'], fell, phrasing)],
+    gained: asItStands,
+    lost: asItStands,
+  });
 }
 
-/** Ids of the fields a condition names, in its order. */
-export function fieldsNamed(node: Condition | StateTest): string[] {
-  if ('op' in node) return [node.field];
-  if ('changed' in node) return [node.changed].flat().filter((id) => id !== '*');
-  const inner = Object.values(node).flat() as (Condition | { field: string })[];
-  return inner.flatMap((part) => ('field' in part && !('op' in part) ? [part.field] : fieldsNamed(part as Condition)));
+/** Ids of the fields a condition names, in its order; one that names any names none. */
+export function fieldsNamed(node: Condition): string[] {
+  const state = stateOf(node);
+  const own = ownFields(node).filter((id) => id !== '*');
+  return [...own, ...(state ? [state] : partsOf(node)).flatMap(fieldsNamed)];
 }
 
 /** Words without their emphasis. */

@@ -1,8 +1,6 @@
-import { membersOfGroup, type Selector, type Subject, type World } from './directory.ts';
+import { membersOfGroup, type Subject, type World } from './directory.ts';
+import { asKind, kindOfSelector, type Selector } from './selector-kinds.ts';
 import { reach } from './selectors.ts';
-
-/** Where an item stands, as far as reading it goes. */
-export type Place = Subject;
 
 /**
  * The readers that apply at a place: those of the nearest folder with an entry of its own, else the source's;
@@ -30,10 +28,8 @@ export function mayReadSome(person: string, source: string, world: Omit<World, '
     const readers = readersAt(source, folder, world);
     if (readers === null) return world.people.has(person);
     return readers.some((reader) => {
-      if (reader === '*') return false;
-      if ('person' in reader) return reader.person === person;
-      if ('group' in reader) return membersOfGroup(reader.group, world).has(person);
-      return true;
+      const outright = namesOutright(reader, person, world);
+      return outright ?? kindOfSelector(reader) !== 'anybody';
     });
   });
 }
@@ -52,27 +48,26 @@ export function mayReadAll(
   );
   return (
     world.people.has(person) &&
-    entries.every(({ readers }) =>
-      readers.some(
-        (reader) =>
-          typeof reader === 'object' &&
-          (('person' in reader && reader.person === person) ||
-            ('group' in reader && membersOfGroup(reader.group, world).has(person))),
-      ),
-    )
+    entries.every(({ readers }) => readers.some((reader) => namesOutright(reader, person, world) === true))
   );
 }
 
+/** Whether a selector names one person whatever the item is; `null` where the item decides. */
+function namesOutright(selector: Selector, person: string, world: Pick<World, 'groups'>): boolean | null {
+  const named = asKind(selector, 'person');
+  if (named) return named.person === person;
+  const group = asKind(selector, 'group');
+  return group ? membersOfGroup(group.group, world).has(person) : null;
+}
+
 /** Whether a selector reaches one person, without gathering all whom it reaches. */
-function names(selector: Selector, person: string, place: Place, world: World): boolean {
-  if (selector === '*' || 'system' in selector) return false;
-  if ('person' in selector) return selector.person === person && world.people.has(person);
-  if ('group' in selector) return membersOfGroup(selector.group, world).has(person) && world.people.has(person);
-  return reach([selector], place, world).has(person);
+function names(selector: Selector, person: string, place: Subject, world: World): boolean {
+  const outright = namesOutright(selector, person, world);
+  return outright === null ? reach([selector], place, world).has(person) : outright && world.people.has(person);
 }
 
 /** Whether a person may read an item as it stands. */
-export function mayRead(person: string, place: Place, world: World): boolean {
+export function mayRead(person: string, place: Subject, world: World): boolean {
   const readers = readersAt(place.source, place.folder, world);
   if (readers === null) return world.people.has(person);
   return readers.some((reader) => names(reader, person, place, world));

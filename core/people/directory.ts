@@ -1,6 +1,7 @@
 import type { Duration } from '../time/index.ts';
 import type { ItemState, Source } from '../values/index.ts';
 import type { Plan } from './plan.ts';
+import type { Selector } from './selector-kinds.ts';
 
 export interface Person {
   id: string;
@@ -54,27 +55,6 @@ export interface Follower {
   item: string;
   person: string;
 }
-
-/**
- * Names who hears, section 4: one by id, all of a group, whoever a field of the item (or of an item linked there)
- * names, who made it, edited it last, keeps an eye on it or is mentioned, the managers of others, an outside
- * address, a webhook. `told` stands for those told of an alert; `system` and `*` name actors.
- */
-export type Selector =
-  | { person: string }
-  | { group: string }
-  | { field: string }
-  | { linked: string; field: string }
-  | { creator: true }
-  | { lastEditor: true }
-  | { followers: true }
-  | { mentioned: true }
-  | { managerOf: Selector }
-  | { contact: string }
-  | { webhook: string }
-  | { told: true }
-  | { system: string }
-  | '*';
 
 /** Who may read a source, or a folder that breaks from it. */
 export interface AccessEntry {

@@ -1,4 +1,4 @@
-export { mayRead, mayReadAll, mayReadSome, type Place, readersAt } from './access.ts';
+export { mayRead, mayReadAll, mayReadSome, readersAt } from './access.ts';
 export { contactAt, hasLeft, strangerAt } from './contacts.ts';
 export {
   type AccessEntry,
@@ -10,7 +10,6 @@ export {
   membersOfGroup,
   type Mute,
   type Person,
-  type Selector,
   type Subject,
   type World,
 } from './directory.ts';
@@ -42,3 +41,12 @@ export {
   type SelectorFault,
   type ReachContext,
 } from './selectors.ts';
+export {
+  asKind,
+  kindOfSelector,
+  namedIn,
+  type Selector,
+  type SelectorKind,
+  type SelectorVisitor,
+  visitSelector,
+} from './selector-kinds.ts';

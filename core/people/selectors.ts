@@ -1,6 +1,18 @@
-import { type Fields, fieldOf, type ItemState, LONGEST_ADDRESS, membersOf, type Source } from '../values/index.ts';
+import {
+  type Field,
+  type Fields,
+  fieldOf,
+  isLinkType,
+  isPersonType,
+  type ItemState,
+  LONGEST_ADDRESS,
+  membersOf,
+  namesSomebody,
+  type Source,
+} from '../values/index.ts';
 import { contactAt, peopleAt, sameAddress, strangerAt } from './contacts.ts';
-import { type Contact, membersOfGroup, type Selector, type Subject, type World } from './directory.ts';
+import { type Contact, membersOfGroup, type Subject, type World } from './directory.ts';
+import { type Selector, type SelectorVisitor, visitSelector } from './selector-kinds.ts';
 
 /** Why somebody is to hear: what named them. */
 export type Reason =
@@ -58,44 +70,47 @@ export function reach(
   const addPerson = (id: string | null | undefined, reason: Reason) => {
     if (id && world.people.has(id)) add({ kind: 'person', id }, reason);
   };
-  for (const selector of selectors) {
-    if (selector === '*' || 'system' in selector) continue;
-    if ('person' in selector) addPerson(selector.person, { kind: 'person' });
-    else if ('group' in selector)
-      for (const member of membersOfGroup(selector.group, world))
-        addPerson(member, { kind: 'group', group: selector.group });
-    else if ('linked' in selector)
-      addFieldOf(linkedItems(selector.linked, subject, world), selector.field, {
-        kind: 'linked',
-        linked: selector.linked,
-        field: selector.field,
-      });
-    else if ('field' in selector) addFieldOf([subject], selector.field, { kind: 'field', field: selector.field });
-    else if ('creator' in selector) addPerson(subject.createdBy, { kind: 'creator' });
-    else if ('lastEditor' in selector) addPerson(subject.lastBy, { kind: 'lastEditor' });
-    else if ('followers' in selector)
+  const visitor: SelectorVisitor<void> = {
+    person: ({ person }) => addPerson(person, { kind: 'person' }),
+    group: ({ group }) => {
+      for (const member of membersOfGroup(group, world)) addPerson(member, { kind: 'group', group });
+    },
+    field: ({ field }) => addFieldOf([subject], field, { kind: 'field', field }),
+    linked: ({ linked, field }) =>
+      addFieldOf(linkedItems(linked, subject, world), field, { kind: 'linked', linked, field }),
+    creator: () => addPerson(subject.createdBy, { kind: 'creator' }),
+    lastEditor: () => addPerson(subject.lastBy, { kind: 'lastEditor' }),
+    followers: () => {
       for (const person of (subject.id && world.followersOf?.(subject.id)) || [])
         addPerson(person, { kind: 'follower' });
-    else if ('mentioned' in selector)
+    },
+    mentioned: () => {
       for (const person of new Set(subject.mentions)) addPerson(person, { kind: 'mentioned' });
-    else if ('managerOf' in selector) {
-      for (const { kind, id } of reach([selector.managerOf], subject, world, telling).values())
+    },
+    managerOf: ({ managerOf }) => {
+      for (const { kind, id } of reach([managerOf], subject, world, telling).values())
         if (kind === 'person') addPerson(world.people.get(id)?.manager, { kind: 'managerOf', person: id });
-    } else if ('contact' in selector) {
-      const contact = world.contacts?.get(selector.contact);
-      if (contact) add({ kind: 'contact', id: contact.id }, { kind: 'address' }, contact);
-    } else if ('webhook' in selector) add({ kind: 'webhook', id: selector.webhook }, { kind: 'address' });
-    else if ('told' in selector) for (const person of telling.told ?? []) addPerson(person, { kind: 'told' });
-    else selector satisfies never;
-  }
+    },
+    contact: ({ contact: id }) => {
+      const contact = world.contacts?.get(id);
+      if (contact) add({ kind: 'contact', id }, { kind: 'address' }, contact);
+    },
+    webhook: ({ webhook }) => add({ kind: 'webhook', id: webhook }, { kind: 'address' }),
+    told: () => {
+      for (const person of telling.told ?? []) addPerson(person, { kind: 'told' });
+    },
+    // Actors are nobody who could hear.
+    system: () => undefined,
+    anybody: () => undefined,
+  };
+  for (const selector of selectors) visitSelector(selector, visitor);
   return reached;
 
   function addFieldOf(holders: Pick<Subject, 'source' | 'fields'>[], id: string, reason: Reason): void {
     for (const { source, fields } of holders) {
       const field = world.sources.get(source) && fieldOf(world.sources.get(source) as Source, id);
       if (field?.type === 'email') for (const address of membersOf(fields[id])) addAddress(address, reason);
-      else if (field?.type === 'person' || field?.type === 'people')
-        for (const person of membersOf(fields[id])) addPerson(person, reason);
+      else if (field && isPersonType(field.type)) for (const person of membersOf(fields[id])) addPerson(person, reason);
     }
   }
 
@@ -119,31 +134,38 @@ export function reach(
 const linkedItems = (field: string, subject: Subject, world: World): ItemState[] =>
   membersOf(subject.fields[field]).flatMap((id) => world.item(id) ?? world.lastState?.(id) ?? []);
 
+const NOBODY = () => false;
+
 /** Whether a selector names this actor: a person's id, or `system:NAME`; the system `*` is any. */
-export function isNamed(selector: Selector, actor: string, world: World): boolean {
-  if (selector === '*') return true;
-  if ('person' in selector) return selector.person === actor;
-  if ('group' in selector) return membersOfGroup(selector.group, world).has(actor);
-  return (
-    'system' in selector &&
-    (selector.system === '*' ? actor.startsWith('system:') : actor === `system:${selector.system}`)
-  );
-}
+export const isNamed = (selector: Selector, actor: string, world: World): boolean =>
+  visitSelector<boolean>(selector, {
+    person: ({ person }) => person === actor,
+    group: ({ group }) => membersOfGroup(group, world).has(actor),
+    system: ({ system }) => (system === '*' ? actor.startsWith('system:') : actor === `system:${system}`),
+    anybody: () => true,
+    field: NOBODY,
+    linked: NOBODY,
+    creator: NOBODY,
+    lastEditor: NOBODY,
+    followers: NOBODY,
+    mentioned: NOBODY,
+    managerOf: NOBODY,
+    contact: NOBODY,
+    webhook: NOBODY,
+    told: NOBODY,
+  });
 
 /** Whether a person or people field of the item holds the person. */
 export const namesPerson = (source: Source, fields: Fields, person: string): boolean =>
-  source.fields.some(
-    (field) => (field.type === 'person' || field.type === 'people') && membersOf(fields[field.id]).includes(person),
-  );
+  source.fields.some((field) => isPersonType(field.type) && membersOf(fields[field.id]).includes(person));
 
 export interface SelectorFault {
   code: string;
   params: Record<string, string | string[]>;
 }
 
-const isPersonField = (field: Source['fields'][number]) =>
-  field.type === 'person' || field.type === 'people' || field.type === 'email';
-const isLinkField = (field: Source['fields'][number]) => field.type === 'link' || field.type === 'links';
+const isPersonField = ({ type }: Field) => namesSomebody(type);
+const isLinkField = ({ type }: Field) => isLinkType(type);
 
 /** What is wrong with a selector of recipients for one source; `null` where nothing is. `mayTold` where those told can be named. */
 export function isFaultySelector(
@@ -153,17 +175,28 @@ export function isFaultySelector(
   mayTold = false,
 ): SelectorFault | null {
   const notARecipient: SelectorFault = { code: 'notARecipient', params: { selector: JSON.stringify(selector) } };
-  if (selector === '*' || 'system' in selector) return notARecipient;
-  if ('told' in selector) return mayTold ? null : notARecipient;
-  if ('managerOf' in selector) return isFaultySelector(selector.managerOf, source, sources, mayTold);
-  if ('linked' in selector) return faultOfLinked(selector, source, sources);
-  if (!('field' in selector)) return null;
-  const fits = source.fields.filter(isPersonField);
-  if (fits.some((field) => field.id === selector.field)) return null;
-  return {
-    code: 'notAPersonField',
-    params: { field: selector.field, source: source.name, allowed: fits.map((field) => field.id) },
-  };
+  const sound = () => null;
+  return visitSelector<SelectorFault | null>(selector, {
+    field: ({ field }) => faultOfField(field, source),
+    linked: (linked) => faultOfLinked(linked, source, sources),
+    managerOf: ({ managerOf }) => isFaultySelector(managerOf, source, sources, mayTold),
+    told: () => (mayTold ? null : notARecipient),
+    system: () => notARecipient,
+    anybody: () => notARecipient,
+    person: sound,
+    group: sound,
+    creator: sound,
+    lastEditor: sound,
+    followers: sound,
+    mentioned: sound,
+    contact: sound,
+    webhook: sound,
+  });
+}
+
+function faultOfField(field: string, source: Source): SelectorFault | null {
+  const allowed = source.fields.filter(isPersonField).map(({ id }) => id);
+  return allowed.includes(field) ? null : { code: 'notAPersonField', params: { field, source: source.name, allowed } };
 }
 
 function faultOfLinked(
@@ -180,8 +213,5 @@ function faultOfLinked(
     };
   const target = link.to === undefined ? undefined : sources.get(link.to);
   if (!target) return null;
-  const fits = target.fields.filter(isPersonField);
-  return fits.some((one) => one.id === field)
-    ? null
-    : { code: 'notAPersonField', params: { field, source: target.name, allowed: fits.map((one) => one.id) } };
+  return faultOfField(field, target);
 }

@@ -1,4 +1,4 @@
-import { isFaultySelector, type Selector, type World } from '../people/index.ts';
+import { isFaultySelector, kindOfSelector, type Selector, type SelectorKind, type World } from '../people/index.ts';
 import { isCivilDate, isDuration, isZone, parseInstant } from '../time/index.ts';
 import {
   decimalOf,
@@ -6,12 +6,25 @@ import {
   type FieldType,
   fieldOf,
   isMoney,
+  isFigureType,
   isSetType,
-  isTextType,
+  isTemporalType,
   type Source,
   type Value,
 } from '../values/index.ts';
-import type { Condition, FieldTest, Membership, Movement, Operator, Rule, StateTest } from './rule.ts';
+import {
+  type Condition,
+  type FieldTest,
+  isKind,
+  kindOf,
+  type Membership,
+  type Movement,
+  type Operator,
+  type StateTest,
+  stateParts,
+  visitCondition,
+} from './nodes.ts';
+import type { Rule } from './rule.ts';
 
 /** A fault in a document: a code, where it stands, and what the words for it need. */
 export interface Fault {
@@ -20,21 +33,32 @@ export interface Fault {
   params: Record<string, string | string[]>;
 }
 
+const TEXT: Operator[] = ['is', 'isNot', 'oneOf', 'noneOf', 'contains', 'lacks', 'startsWith', 'endsWith'];
+const SET: Operator[] = ['is', 'isNot', 'contains', 'lacks', 'includesAny', 'includesAll'];
 const ORDERED: Operator[] = ['is', 'isNot', 'above', 'atLeast', 'below', 'atMost', 'between'];
 const TEMPORAL: Operator[] = ['is', 'isNot', 'before', 'after', 'between', 'withinNext', 'withinLast'];
+const ID: Operator[] = ['is', 'isNot', 'oneOf', 'noneOf'];
+
+const OWN_OPERATORS = {
+  text: TEXT,
+  longText: TEXT,
+  number: ORDERED,
+  money: ORDERED,
+  boolean: ['is', 'isNot'],
+  date: TEMPORAL,
+  dateTime: TEMPORAL,
+  choice: ID,
+  choices: SET,
+  person: ID,
+  people: SET,
+  link: ID,
+  links: SET,
+  url: TEXT,
+  email: TEXT,
+} satisfies Record<FieldType, Operator[]>;
 
 /** The operators that a field type has, in the order in which they are offered. */
-export function operatorsOf(type: FieldType): Operator[] {
-  return [...ownOperators(type), 'empty', 'filled'];
-}
-
-function ownOperators(type: FieldType): Operator[] {
-  if (isTextType(type)) return ['is', 'isNot', 'oneOf', 'noneOf', 'contains', 'lacks', 'startsWith', 'endsWith'];
-  if (isSetType(type)) return ['is', 'isNot', 'contains', 'lacks', 'includesAny', 'includesAll'];
-  if (type === 'number' || type === 'money') return ORDERED;
-  if (type === 'date' || type === 'dateTime') return TEMPORAL;
-  return type === 'boolean' ? ['is', 'isNot'] : ['is', 'isNot', 'oneOf', 'noneOf'];
-}
+export const operatorsOf = (type: FieldType): Operator[] => [...OWN_OPERATORS[type], 'empty', 'filled'];
 
 type Report = (code: string, path: string, params?: Fault['params']) => void;
 
@@ -80,7 +104,7 @@ const once = (faults: Fault[]): Fault[] => [...new Map(faults.map((fault) => [JS
 function checkParts(rule: Rule, report: Report): void {
   const occasions = (['when', 'due', 'idle'] as const).filter((part) => rule[part] !== null);
   if (occasions.length !== 1) report('oneOccasion', occasions[1] ?? 'when', { found: occasions });
-  const byDate = rule.due ? 'due' : rule.idle ? 'idle' : null;
+  const byDate = (['due', 'idle'] as const).find((part) => rule[part] !== null) ?? null;
   if (rule.pace.kind === 'settled') {
     if (rule.when?.burst) report('burstNeverSettles', 'when.burst');
     if (byDate) report('dateNeverSettles', 'pace', { part: byDate });
@@ -122,25 +146,23 @@ function checkOneType(rule: Rule, sources: Source[], report: Report): void {
   }
 }
 
+/** Every field that a rule names, with where it does; of a selector across a link the field is another source's. */
 function fieldsAt(rule: Rule): { field: string; path: string }[] {
-  const found: { field: string; path: string }[] = [];
-  const walk = (node: unknown, path: string): void => {
-    if (Array.isArray(node))
-      node.forEach((part, at) => {
-        walk(part, `${path}.${at}`);
-      });
-    else if (node !== null && typeof node === 'object') {
-      for (const [key, part] of Object.entries(node)) {
-        if (key === 'field' && !('linked' in node)) found.push({ field: String(part), path: `${path}.field` });
-        else if (key === 'changed')
-          for (const id of [part].flat()) found.push({ field: String(id), path: `${path}.changed` });
-        else if (key !== 'value') walk(part, `${path}.${key}`);
-      }
-    }
-  };
-  for (const part of ['scope', 'when', 'due', 'idle', 'during', 'to', 'except', 'ack'] as const) walk(rule[part], part);
-  for (const [at, field] of rule.message.show.entries()) found.push({ field, path: `message.show.${at}` });
-  return found;
+  const parts = ['scope', 'when', 'due', 'idle', 'during', 'to', 'except', 'ack'] as const;
+  return [
+    ...parts.flatMap((part) => fieldsBelow(rule[part], part)),
+    ...rule.message.show.map((field, at) => ({ field, path: `message.show.${at}` })),
+  ];
+}
+
+function fieldsBelow(node: unknown, path: string): { field: string; path: string }[] {
+  if (node === null || typeof node !== 'object') return [];
+  return Object.entries(node).flatMap(([key, part]) => {
+    const at = `${path}.${key}`;
+    if (key === 'field' && !('linked' in node)) return [{ field: String(part), path: at }];
+    if (key === 'changed') return [part].flat().map((id) => ({ field: String(id), path: at }));
+    return key === 'value' ? [] : fieldsBelow(part, at);
+  });
 }
 
 function checkSelector(
@@ -157,14 +179,17 @@ function checkSelector(
   }
 }
 
+/** The kinds of selectors that name whoever did something. */
+const ACTORS: readonly SelectorKind[] = ['person', 'group', 'system', 'anybody'];
+
 function checkActor(selector: Selector, path: string, report: Report): void {
-  if (selector === '*' || 'person' in selector || 'group' in selector || 'system' in selector) return;
-  report('notAnActor', path, { selector: JSON.stringify(selector), allowed: ['person', 'group', 'system', '*'] });
+  if (!ACTORS.includes(kindOfSelector(selector)))
+    report('notAnActor', path, { selector: JSON.stringify(selector), allowed: ['person', 'group', 'system', '*'] });
 }
 
 function checkDateField(id: string, path: string, source: Source, report: Report): void {
   const field = fieldIn(source, id, path, report);
-  const dates = source.fields.filter((one) => one.type === 'date' || one.type === 'dateTime');
+  const dates = source.fields.filter((one) => isTemporalType(one.type));
   if (field && !dates.includes(field))
     report('needsDateField', path, { field: field.name, allowed: dates.map((one) => one.id) });
 }
@@ -177,46 +202,40 @@ function fieldIn(source: Source, id: string, path: string, report: Report): Fiel
 }
 
 function checkState(test: StateTest, path: string, source: Source, report: Report): void {
-  if ('op' in test) checkTest(test, path, source, report);
-  else
-    for (const key of ['all', 'any', 'none'] as const) {
-      const parts = (test as Record<string, StateTest[] | undefined>)[key];
-      parts?.forEach((part, at) => {
-        checkState(part, `${path}.${key}.${at}`, source, report);
-      });
-    }
+  if (isKind(test, 'test')) return checkTest(test, path, source, report);
+  for (const [at, part] of stateParts(test).entries())
+    checkState(part, `${path}.${kindOf(test)}.${at}`, source, report);
 }
 
 function checkCondition(node: Condition, path: string, source: Source, report: Report): void {
-  if ('op' in node) return checkTest(node, path, source, report);
-  if ('was' in node) return checkState(node.was, `${path}.was`, source, report);
-  if ('became' in node) return checkState(node.became, `${path}.became`, source, report);
-  if ('ceased' in node) return checkState(node.ceased, `${path}.ceased`, source, report);
-  if ('changed' in node) {
-    for (const id of [node.changed].flat()) if (id !== '*') fieldIn(source, id, `${path}.changed`, report);
-    return;
-  }
-  if ('rose' in node) return checkMovement(node.rose, `${path}.rose`, source, report);
-  if ('fell' in node) return checkMovement(node.fell, `${path}.fell`, source, report);
-  if ('gained' in node) return checkMembership(node.gained, `${path}.gained`, source, report);
-  if ('lost' in node) return checkMembership(node.lost, `${path}.lost`, source, report);
-  const [key, parts] =
-    'all' in node
-      ? (['all', node.all] as const)
-      : 'any' in node
-        ? (['any', node.any] as const)
-        : (['none', node.none] as const);
-  parts.forEach((part, at) => {
-    checkCondition(part, `${path}.${key}.${at}`, source, report);
+  const within = `${path}.${kindOf(node)}`;
+  const ofState = (state: StateTest) => checkState(state, within, source, report);
+  const ofParts = (parts: Condition[]) => {
+    for (const [at, part] of parts.entries()) checkCondition(part, `${within}.${at}`, source, report);
+  };
+  visitCondition<void>(node, {
+    test: (test) => checkTest(test, path, source, report),
+    all: ({ all }) => ofParts(all),
+    any: ({ any }) => ofParts(any),
+    none: ({ none }) => ofParts(none),
+    was: ({ was }) => ofState(was),
+    became: ({ became }) => ofState(became),
+    ceased: ({ ceased }) => ofState(ceased),
+    changed: ({ changed }) => {
+      for (const id of [changed].flat()) if (id !== '*') fieldIn(source, id, within, report);
+    },
+    rose: ({ rose }) => checkMovement(rose, within, source, report),
+    fell: ({ fell }) => checkMovement(fell, within, source, report),
+    gained: ({ gained }) => checkMembership(gained, within, source, report),
+    lost: ({ lost }) => checkMembership(lost, within, source, report),
   });
 }
 
 function checkMovement({ field: id, by, percent }: Movement, path: string, source: Source, report: Report): void {
   const field = fieldIn(source, id, `${path}.field`, report);
   if (!field) return;
-  const temporal = field.type === 'date' || field.type === 'dateTime';
-  if (!temporal && field.type !== 'number' && field.type !== 'money')
-    return report('cannotRise', `${path}.field`, { field: field.name });
+  const temporal = isTemporalType(field.type);
+  if (!temporal && !isFigureType(field.type)) return report('cannotRise', `${path}.field`, { field: field.name });
   if (by !== undefined && (temporal ? !isDuration(String(by)) : decimalOf(by) === null))
     report(temporal ? 'needsDuration' : 'needsNumber', `${path}.by`, { field: field.name });
   if (percent !== undefined && (temporal || decimalOf(percent) === null))
@@ -239,12 +258,18 @@ function checkTest(test: FieldTest, path: string, source: Source, report: Report
   if (test.op === 'empty' || test.op === 'filled') return;
   const isRange = test.op === 'between';
   const isList = test.op === 'oneOf' || test.op === 'noneOf' || isSetType(field.type);
-  const values = Array.isArray(test.value) ? test.value : isList && isSetType(field.type) ? [test.value ?? null] : null;
+  const values = operandsOf(test, field);
   if (isRange && values?.length !== 2) return report('needsRange', `${path}.value`, { field: field.name });
   if ((isRange || isList) !== (values !== null))
     return report(isList ? 'needsList' : 'needsOneValue', `${path}.value`, { field: field.name });
   for (const value of values ?? [test.value ?? null])
     checkOperand(test.op, field, value as Value, `${path}.value`, report);
+}
+
+/** The values of a test that takes several; `null` of one that takes one. A set is tested with one as with several. */
+function operandsOf({ value }: FieldTest, field: Field): Value[] | null {
+  if (Array.isArray(value)) return value;
+  return isSetType(field.type) ? [value ?? null] : null;
 }
 
 function checkOperand(op: Operator, field: Field, value: Value, path: string, report: Report): void {
@@ -253,30 +278,36 @@ function checkOperand(op: Operator, field: Field, value: Value, path: string, re
     if (typeof value !== 'string' || !isDuration(value)) report('needsDuration', path, name);
     return;
   }
-  switch (field.type) {
-    case 'number':
-      if (isMoney(value) || decimalOf(value) === null) report('needsNumber', path, name);
-      return;
-    case 'money':
-      if (!isMoney(value) || decimalOf(value) === null) report('needsMoney', path, name);
-      return;
-    case 'boolean':
-      if (typeof value !== 'boolean') report('needsYesOrNo', path, name);
-      return;
-    case 'date':
-      if (typeof value !== 'string' || !isCivilDate(value)) report('needsDate', path, name);
-      return;
-    case 'dateTime':
-      if (typeof value !== 'string' || (!isCivilDate(value) && parseInstant(value) === null))
-        report('needsDateOrInstant', path, name);
-      return;
-    case 'choice':
-    case 'choices':
-      return checkOption(field, value, path, report);
-    default:
-      if (typeof value !== 'string' || value === '') report('needsText', path, name);
-  }
+  const code = OPERANDS[field.type](value);
+  if (code === 'unknownOption') checkOption(field, value, path, report);
+  else if (code) report(code, path, name);
 }
+
+type OperandCheck = (value: Value) => string | null;
+const needsText: OperandCheck = (value) => (typeof value !== 'string' || value === '' ? 'needsText' : null);
+/** Whether it is among the options is for the field to say. */
+const needsOption: OperandCheck = () => 'unknownOption';
+const isDay = (value: Value): boolean => typeof value === 'string' && isCivilDate(value);
+
+/** What keeps a value from standing in a test of each type, as a code; `null` where nothing does. */
+const OPERANDS = {
+  text: needsText,
+  longText: needsText,
+  number: (value) => (isMoney(value) || decimalOf(value) === null ? 'needsNumber' : null),
+  money: (value) => (!isMoney(value) || decimalOf(value) === null ? 'needsMoney' : null),
+  boolean: (value) => (typeof value === 'boolean' ? null : 'needsYesOrNo'),
+  date: (value) => (isDay(value) ? null : 'needsDate'),
+  dateTime: (value) =>
+    isDay(value) || (typeof value === 'string' && parseInstant(value) !== null) ? null : 'needsDateOrInstant',
+  choice: needsOption,
+  choices: needsOption,
+  person: needsText,
+  people: needsText,
+  link: needsText,
+  links: needsText,
+  url: needsText,
+  email: needsText,
+} satisfies Record<FieldType, OperandCheck>;
 
 function checkOption(field: Field, option: Value, path: string, report: Report): void {
   if (field.options && !field.options.includes(String(option)))

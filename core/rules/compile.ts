@@ -6,12 +6,14 @@ import {
   type Fields,
   fieldOf,
   isEmpty,
+  isLinkType,
   type ItemState,
   judgedFields,
   membersOf,
   type Source,
 } from '../values/index.ts';
 import { type ChangePredicate, compileCondition, compileState } from './condition.ts';
+import { isOpen } from './nodes.ts';
 import { becameOf, type Rule } from './rule.ts';
 import { momentOf, type Predicate } from './tests.ts';
 
@@ -81,7 +83,7 @@ function compileCatches(
 ): CompiledRule['catches'] {
   if (!when) return () => false;
   const checks: CompiledRule['catches'][] = [];
-  const isWhereOpen = 'all' in scope.where && scope.where.all.length === 0;
+  const isWhereOpen = isOpen(scope.where);
   const [only] = scope.sources;
   const condition = conditions.get(only ?? '');
   if (when.kinds.length > 0) checks.push(steps.ofKind);
@@ -132,9 +134,7 @@ function compileScope(
 
 /** All ids that an item's link fields hold. */
 export const linksIn = (source: Source | undefined, fields: Fields): string[] =>
-  (source?.fields ?? []).flatMap((field) =>
-    field.type === 'link' || field.type === 'links' ? membersOf(fields[field.id]) : [],
-  );
+  (source?.fields ?? []).flatMap((field) => (isLinkType(field.type) ? membersOf(fields[field.id]) : []));
 
 /** Whether the folder is one of these or lies anywhere below one. */
 export function isBelow(folder: string | null, wanted: ReadonlySet<string>, world: Pick<World, 'folders'>): boolean {

@@ -7,27 +7,30 @@ import {
   fieldOf,
   isEmpty,
   isMoney,
+  isTemporalType,
   judgedFields,
   membersOf,
   type Source,
   sameValue,
 } from '../values/index.ts';
-import type { Condition, FieldTest, Membership, Movement, StateTest } from './rule.ts';
+import { type Condition, type Membership, type Movement, type StateTest, visitCondition, visitState } from './nodes.ts';
 import { compileTest, type Predicate } from './tests.ts';
 
 /** Judges a whole change. */
 export type ChangePredicate = (change: Change) => boolean;
 
-const isFieldTest = (node: object): node is FieldTest => 'op' in node;
-
 /** Compiles a state test of any depth. Of an item that does not exist no state holds: the caller asks that first. */
 export function compileState(test: StateTest, source: Source, zone: string): Predicate {
-  if (isFieldTest(test)) return compileTest(test, fieldFor(source, test.field), zone);
   const compiled = (tests: StateTest[]) => tests.map((part) => compileState(part, source, zone));
-  if ('all' in test) return allOf(compiled(test.all));
-  if ('any' in test) return anyOf(compiled(test.any));
-  const some = anyOf(compiled(test.none));
-  return (fields, at) => !some(fields, at);
+  return visitState<Predicate>(test, {
+    test: (one) => compileTest(one, fieldFor(source, one.field), zone),
+    all: ({ all }) => allOf(compiled(all)),
+    any: ({ any }) => anyOf(compiled(any)),
+    none: ({ none }) => {
+      const some = anyOf(compiled(none));
+      return (fields, at) => !some(fields, at);
+    },
+  });
 }
 
 // Conditions are asked millions of times: plain loops, and none at all around a single part.
@@ -51,37 +54,36 @@ function anyOf<A extends unknown[]>(parts: ((...words: A) => boolean)[]): (...wo
 
 /** Compiles a rule's condition for one source; section 2 of the specification, node by node. */
 export function compileCondition(node: Condition, source: Source, zone: string): ChangePredicate {
-  if (isFieldTest(node)) {
-    const holds = compileTest(node, fieldFor(source, node.field), zone);
-    return (change) => holds(judgedFields(change), change.at);
-  }
-  if ('all' in node) {
-    return allOf(node.all.map((part) => compileCondition(part, source, zone)));
-  }
-  if ('any' in node) {
-    return anyOf(node.any.map((part) => compileCondition(part, source, zone)));
-  }
-  if ('none' in node) {
-    const some = anyOf(node.none.map((part) => compileCondition(part, source, zone)));
-    return (change) => !some(change);
-  }
-  if ('was' in node) return heldBefore(compileState(node.was, source, zone));
-  if ('became' in node) {
-    const holds = compileState(node.became, source, zone);
-    const held = heldBefore(holds);
-    return (change) => change.after !== null && holds(change.after, change.at) && !held(change);
-  }
-  if ('ceased' in node) {
-    const holds = compileState(node.ceased, source, zone);
-    const held = heldBefore(holds);
-    return (change) => held(change) && (change.after === null || !holds(change.after, change.at));
-  }
-  if ('changed' in node) return compileChanged(node.changed, source);
-  if ('rose' in node) return compileMovement(node.rose, source, zone, 1);
-  if ('fell' in node) return compileMovement(node.fell, source, zone, -1);
-  if ('gained' in node) return compileMembership(node.gained, source, 'gained');
-  if ('lost' in node) return compileMembership(node.lost, source, 'lost');
-  return node satisfies never;
+  const parts = (nodes: Condition[]) => nodes.map((part) => compileCondition(part, source, zone));
+  const state = (test: StateTest) => compileState(test, source, zone);
+  return visitCondition<ChangePredicate>(node, {
+    test: (test) => {
+      const holds = compileTest(test, fieldFor(source, test.field), zone);
+      return (change) => holds(judgedFields(change), change.at);
+    },
+    all: ({ all }) => allOf(parts(all)),
+    any: ({ any }) => anyOf(parts(any)),
+    none: ({ none }) => {
+      const some = anyOf(parts(none));
+      return (change) => !some(change);
+    },
+    was: ({ was }) => heldBefore(state(was)),
+    became: ({ became }) => {
+      const holds = state(became);
+      const held = heldBefore(holds);
+      return (change) => change.after !== null && holds(change.after, change.at) && !held(change);
+    },
+    ceased: ({ ceased }) => {
+      const holds = state(ceased);
+      const held = heldBefore(holds);
+      return (change) => held(change) && (change.after === null || !holds(change.after, change.at));
+    },
+    changed: ({ changed }) => compileChanged(changed, source),
+    rose: ({ rose }) => compileMovement(rose, source, zone, 1),
+    fell: ({ fell }) => compileMovement(fell, source, zone, -1),
+    gained: ({ gained }) => compileMembership(gained, source, 'gained'),
+    lost: ({ lost }) => compileMembership(lost, source, 'lost'),
+  });
 }
 
 const heldBefore =
@@ -102,10 +104,7 @@ function compileChanged(changed: string | string[], source: Source): ChangePredi
 
 function compileMovement(movement: Movement, source: Source, zone: string, sign: 1 | -1): ChangePredicate {
   const field = fieldFor(source, movement.field);
-  const moved =
-    field.type === 'date' || field.type === 'dateTime'
-      ? movedInTime(field, movement, zone, sign)
-      : movedByAmount(movement, sign);
+  const moved = isTemporalType(field.type) ? movedInTime(field, movement, zone, sign) : movedByAmount(movement, sign);
   return ({ before, after }) => {
     const from = before?.[field.id];
     const to = after?.[field.id];

@@ -2,7 +2,7 @@ import type { World } from '../people/index.ts';
 import { type Change, fieldOf, type Source, type Value } from '../values/index.ts';
 import type { CompiledRule } from './compile.ts';
 import { compileCondition, compileState } from './condition.ts';
-import type { Condition, StateTest } from './rule.ts';
+import { type Condition, kindOf, ownFields, type StateTest, stateParts, visitCondition } from './nodes.ts';
 
 /** A node of a rule's condition with what a change made of it. */
 export interface ExplainedNode {
@@ -48,17 +48,35 @@ export function explainRule(compiled: CompiledRule, change: Change, world: World
 
 function explainNode(node: Condition, path: string, source: Source, zone: string, change: Change): ExplainedNode {
   const held = compileCondition(node, source, zone)(change);
-  return { path, node, held, saw: sawOf(node, source, change), parts: partsOf(node, path, source, zone, change) };
+  return {
+    path,
+    node,
+    held,
+    saw: sawOf(node, source, change),
+    parts: explainedParts(node, path, source, zone, change),
+  };
 }
 
-function partsOf(node: Condition, path: string, source: Source, zone: string, change: Change): ExplainedNode[] {
-  const inner = 'all' in node ? node.all : 'any' in node ? node.any : 'none' in node ? node.none : null;
-  if (inner)
-    return inner.map((part, at) => explainNode(part, `${path}.${Object.keys(node)[0]}.${at}`, source, zone, change));
-  if ('was' in node) return [explainState(node.was, `${path}.was`, 'before', source, zone, change)];
-  if ('became' in node) return [explainState(node.became, `${path}.became`, 'after', source, zone, change)];
-  if ('ceased' in node) return [explainState(node.ceased, `${path}.ceased`, 'before', source, zone, change)];
-  return [];
+function explainedParts(node: Condition, path: string, source: Source, zone: string, change: Change): ExplainedNode[] {
+  const within = `${path}.${kindOf(node)}`;
+  const conditions = (parts: Condition[]) =>
+    parts.map((part, at) => explainNode(part, `${within}.${at}`, source, zone, change));
+  const state = (test: StateTest, side: 'before' | 'after') => [explainState(test, within, side, source, zone, change)];
+  const none = () => [];
+  return visitCondition<ExplainedNode[]>(node, {
+    test: none,
+    all: ({ all }) => conditions(all),
+    any: ({ any }) => conditions(any),
+    none: ({ none: parts }) => conditions(parts),
+    was: ({ was }) => state(was, 'before'),
+    became: ({ became }) => state(became, 'after'),
+    ceased: ({ ceased }) => state(ceased, 'before'),
+    changed: none,
+    rose: none,
+    fell: none,
+    gained: none,
+    lost: none,
+  });
 }
 
 /** A state test as it was, or is, on one side of the change. */
@@ -72,37 +90,15 @@ function explainState(
 ): ExplainedNode {
   const fields = change[side];
   const held = fields !== null && compileState(test, source, zone)(fields, change.at);
-  const inner = 'op' in test ? [] : 'all' in test ? test.all : 'any' in test ? test.any : test.none;
-  return {
-    path,
-    node: test,
-    held,
-    saw: sawOf(test, source, change),
-    parts: inner.map((part, at) =>
-      explainState(part, `${path}.${Object.keys(test)[0]}.${at}`, side, source, zone, change),
-    ),
-  };
+  const parts = stateParts(test).map((part, at) =>
+    explainState(part, `${path}.${kindOf(test)}.${at}`, side, source, zone, change),
+  );
+  return { path, node: test, held, saw: sawOf(test, source, change), parts };
 }
 
-function sawOf(node: Condition, source: Source, change: Change): ExplainedNode['saw'] {
-  const fields =
-    'op' in node
-      ? [node.field]
-      : 'rose' in node
-        ? [node.rose.field]
-        : 'fell' in node
-          ? [node.fell.field]
-          : 'gained' in node
-            ? [node.gained.field]
-            : 'lost' in node
-              ? [node.lost.field]
-              : 'changed' in node
-                ? changedOf(node.changed, source)
-                : [];
-  return fields
+/** The values that a node itself looks at, on both sides of a change. */
+const sawOf = (node: Condition, source: Source, change: Change): ExplainedNode['saw'] =>
+  ownFields(node)
+    .flatMap((id) => (id === '*' ? source.fields.map((field) => field.id) : [id]))
     .filter((id) => fieldOf(source, id))
     .map((field) => ({ field, before: change.before?.[field] ?? null, after: change.after?.[field] ?? null }));
-}
-
-const changedOf = (changed: string | string[], source: Source): string[] =>
-  changed === '*' ? source.fields.map((field) => field.id) : [changed].flat();

@@ -1,7 +1,9 @@
+import { asKind } from '../people/index.ts';
 import {
   type Field,
   fieldOf,
   foldCase,
+  isFigureType,
   isMoney,
   isSetType,
   isTextType,
@@ -10,7 +12,17 @@ import {
   type Value,
 } from '../values/index.ts';
 import { keyOfValue } from './keys.ts';
-import type { Condition, FieldTest, Rule, StateTest } from './rule.ts';
+import {
+  type Condition,
+  type FieldTest,
+  HOLDS_EMPTY,
+  isKind,
+  type Membership,
+  type StateTest,
+  visitCondition,
+  visitState,
+} from './nodes.ts';
+import type { Rule } from './rule.ts';
 
 /** Something of a change that can be looked up: a field on one side, or one of its own properties. */
 export interface ValuePlace {
@@ -73,15 +85,11 @@ export function needsOf(rule: Rule, source: Source): Needs[] {
 
 /** The only actors whose changes a rule looks at, where they are named one by one. */
 function actorsOf({ by: { only } }: Rule): string[] | null {
-  const ids = only.flatMap((one) =>
-    one === '*'
-      ? []
-      : 'person' in one
-        ? [one.person]
-        : 'system' in one && one.system !== '*'
-          ? [`system:${one.system}`]
-          : [],
-  );
+  const ids = only.flatMap((one) => {
+    const system = asKind(one, 'system')?.system;
+    if (system !== undefined) return system === '*' ? [] : [`system:${system}`];
+    return asKind(one, 'person')?.person ?? [];
+  });
   return only.length > 0 && ids.length === only.length ? ids : null;
 }
 
@@ -120,30 +128,28 @@ function either(parts: readonly Alternatives[]): Alternatives {
 }
 
 function ofCondition(node: Condition, source: Source): Alternatives {
-  if ('op' in node) return ofTest(node, source, 'after');
-  if ('all' in node) return both(node.all.map((part) => ofCondition(part, source)));
-  if ('any' in node) return either(node.any.map((part) => ofCondition(part, source)));
-  if ('none' in node) return null;
-  if ('was' in node) return 'op' in node.was ? ofTest(node.was, source, 'before') : ofTree(node.was, source, 'before');
-  if ('became' in node)
-    return 'op' in node.became ? ofTurn(node.became, source, 'after') : ofTree(node.became, source, 'after');
-  if ('ceased' in node)
-    return 'op' in node.ceased ? ofTurn(node.ceased, source, 'before') : ofTree(node.ceased, source, 'before');
-  if ('changed' in node)
-    return node.changed === '*'
-      ? null
-      : either([node.changed].flat().map((field) => [{ ...none(), differs: [field] }]));
-  if ('rose' in node) return [butMore({ ...none(), differs: [node.rose.field] })];
-  if ('fell' in node) return [butMore({ ...none(), differs: [node.fell.field] })];
-  const [side, { field, any }] =
-    'gained' in node ? (['after', node.gained] as const) : (['before', node.lost] as const);
-  return [
-    butMore({
-      ...none(),
-      differs: [field],
-      equal: any && any.length > 0 ? [{ place: { side, field }, values: any }] : [],
-    }),
+  const parts = (nodes: Condition[]) => nodes.map((part) => ofCondition(part, source));
+  const turn = (state: StateTest, side: 'after' | 'before') =>
+    isKind(state, 'test') ? ofTurn(state, source, side) : ofTree(state, source, side);
+  const differs = (field: string): Alternatives => [butMore({ ...none(), differs: [field] })];
+  const member = ({ field, any = [] }: Membership, side: 'after' | 'before'): Alternatives => [
+    butMore({ ...none(), differs: [field], equal: any.length > 0 ? [{ place: { side, field }, values: any }] : [] }),
   ];
+  return visitCondition<Alternatives>(node, {
+    test: (test) => ofTest(test, source, 'after'),
+    all: ({ all }) => both(parts(all)),
+    any: ({ any }) => either(parts(any)),
+    none: () => null,
+    was: ({ was }) => (isKind(was, 'test') ? ofTest(was, source, 'before') : ofTree(was, source, 'before')),
+    became: ({ became }) => turn(became, 'after'),
+    ceased: ({ ceased }) => turn(ceased, 'before'),
+    changed: ({ changed }) =>
+      changed === '*' ? null : either([changed].flat().map((field) => [{ ...none(), differs: [field] }])),
+    rose: ({ rose }) => differs(rose.field),
+    fell: ({ fell }) => differs(fell.field),
+    gained: ({ gained }) => member(gained, 'after'),
+    lost: ({ lost }) => member(lost, 'before'),
+  });
 }
 
 /** A whole state on one side: that there is an item at all, or was, is more than its parts say. */
@@ -151,18 +157,21 @@ const ofTree = (test: StateTest, source: Source, side: 'after' | 'before'): Alte
   ofState(test, source, side)?.map(butMore) ?? null;
 
 function ofState(test: StateTest, source: Source, side: 'after' | 'before'): Alternatives {
-  if ('op' in test) return ofTest(test, source, side);
-  if ('all' in test) return both(test.all.map((part) => ofState(part, source, side)));
-  if ('any' in test) return either(test.any.map((part) => ofState(part, source, side)));
-  return null;
+  const parts = (tests: StateTest[]) => tests.map((part) => ofState(part, source, side));
+  return visitState<Alternatives>(test, {
+    test: (one) => ofTest(one, source, side),
+    all: ({ all }) => both(parts(all)),
+    any: ({ any }) => either(parts(any)),
+    none: () => null,
+  });
 }
 
 /** Tests that hold of an empty field: of a new item they may turn true while the field stays empty. */
-const HOLDS_EMPTY = new Set(['empty', 'isNot', 'noneOf', 'lacks']);
+const holdsEmpty = ({ op }: FieldTest): boolean => op === 'empty' || HOLDS_EMPTY.has(op);
 
 /** A state that turned true (false) with this change: its field differs. */
 function ofTurn(test: FieldTest, source: Source, side: 'after' | 'before'): Alternatives {
-  if (HOLDS_EMPTY.has(test.op)) return null;
+  if (holdsEmpty(test)) return null;
   const field = fieldOf(source, test.field);
   const known = ofTest(test, source, side)?.[0] ?? butMore(none());
   const crosses = field && side === 'after' ? crossingsOf(test, field) : null;
@@ -187,7 +196,7 @@ function ofTurn(test: FieldTest, source: Source, side: 'after' | 'before'): Alte
 }
 
 function crossingsOf({ op, value }: FieldTest, field: Field): Needs['crosses'][number] | null {
-  if (field.type !== 'number' && field.type !== 'money') return null;
+  if (!isFigureType(field.type)) return null;
   const [low, high] = (Array.isArray(value) ? value : [value, value]).map((one) => numberOf(one as Value));
   if (low === undefined || high === undefined || Number.isNaN(low) || Number.isNaN(high)) return null;
   const one = Array.isArray(value) ? value[0] : value;
@@ -200,14 +209,11 @@ function crossingsOf({ op, value }: FieldTest, field: Field): Needs['crosses'][n
 }
 
 /** An amount as a floating-point number: near enough for a first look, since rounding keeps the order. */
-export const numberOf = (value: Value | undefined): number =>
-  typeof value === 'number'
-    ? value
-    : typeof value === 'string'
-      ? Number(value)
-      : value !== null && typeof value === 'object' && 'amount' in value
-        ? Number(value.amount)
-        : Number.NaN;
+export function numberOf(value: Value | undefined): number {
+  if (typeof value === 'number') return value;
+  if (typeof value === 'string') return Number(value);
+  return isMoney(value) ? Number(value.amount) : Number.NaN;
+}
 
 function ofTest(test: FieldTest, source: Source, side: 'after' | 'before'): Alternatives {
   const field = fieldOf(source, test.field);
@@ -238,11 +244,8 @@ function valuesOf({ op, value }: FieldTest, field: Field): string[] | null {
   if (isSetType(field.type)) {
     const members = membersOf(value as Value);
     if (members.length === 0) return null;
-    return op === 'includesAny'
-      ? members
-      : op === 'contains' || op === 'includesAll' || op === 'is'
-        ? [members[0] as string]
-        : null;
+    if (op === 'includesAny') return members;
+    return op === 'contains' || op === 'includesAll' || op === 'is' ? [members[0] as string] : null;
   }
   if (op === 'oneOf') return (value as Value[]).map((one) => keyOfValue(field, one));
   return op === 'is' ? [keyOfValue(field, value as Value)] : null;

@@ -1,7 +1,7 @@
-import type { Change, Field, Source, Value } from '../values/index.ts';
-import { fieldOf } from '../values/index.ts';
+import { type Change, type Field, fieldOf, isTemporalType, type Source, type Value } from '../values/index.ts';
 import { compileState } from './condition.ts';
-import type { Condition, Rule, StateTest } from './rule.ts';
+import { type Condition, isKind, isOpen, ownFields, type StateTest, stateParts, visitCondition } from './nodes.ts';
+import type { Rule } from './rule.ts';
 
 /** One sort of thing that can happen to items of a source, as somebody would ask about it: a kind of change, a field that changes, an option it becomes, a date, a standstill. */
 export type Occurrence =
@@ -28,7 +28,7 @@ export function occurrencesOf(source: Source): Occurrence[] {
     ...(field.type === 'choice'
       ? (field.options ?? []).map((option): Occurrence => ({ what: 'option', field: field.id, option }))
       : []),
-    ...(field.type === 'date' || field.type === 'dateTime' ? [{ what: 'date', field: field.id } as const] : []),
+    ...(isTemporalType(field.type) ? [{ what: 'date', field: field.id } as const] : []),
   ]);
   return [...KINDS[source.kind].map((kind): Occurrence => ({ what: 'kind', kind })), ...fields, { what: 'standstill' }];
 }
@@ -58,70 +58,74 @@ export function watches(rule: Rule, source: Source, occurrence: Occurrence): Wat
   }
 }
 
-const isOpen = (node: Condition): boolean => 'all' in node && node.all.length === 0;
-
 type Happening = Exclude<Occurrence, { what: 'date' | 'standstill' }>;
 
 function ofCondition(node: Condition, source: Source, happening: Happening): Watch {
-  if ('all' in node) {
-    // What happens together with something else is brought about by each of them, now and then.
-    const events = node.all.filter(isEvent).map((part) => ofCondition(part, source, happening));
-    if (events.length > 0 && events.every((watch) => watch === 'never')) return 'never';
-    const states = node.all.filter((part) => !isEvent(part)).map((part) => ofCondition(part, source, happening));
-    return leastOf([...events.map((watch) => (watch === 'never' ? 'sometimes' : watch)), ...states]);
-  }
-  if ('any' in node)
-    return node.any.some((part) => ofCondition(part, source, happening) === 'always')
-      ? 'always'
-      : node.any.some((part) => ofCondition(part, source, happening) === 'sometimes')
-        ? 'sometimes'
-        : 'never';
-  if ('none' in node) return 'sometimes';
-  if ('op' in node) return ofState(node, source, happening) === 'never' ? 'never' : 'sometimes';
-  if ('was' in node) return happening.what === 'kind' && happening.kind === 'created' ? 'never' : 'sometimes';
-  if ('became' in node) return turned(node.became, source, happening, 'deleted');
-  if ('ceased' in node) return turned(node.ceased, source, happening, 'created') === 'never' ? 'never' : 'sometimes';
-  const fields =
-    'changed' in node
-      ? [node.changed].flat()
-      : 'rose' in node
-        ? [node.rose.field]
-        : 'fell' in node
-          ? [node.fell.field]
-          : 'gained' in node
-            ? [node.gained.field]
-            : [node.lost.field];
-  if (happening.what === 'kind')
-    return happening.kind === 'created' || happening.kind === 'deleted' || happening.kind === 'contentAdded'
-      ? 'sometimes'
-      : 'never';
-  if (!fields.includes('*') && !fields.includes(happening.field)) return 'never';
-  return 'changed' in node ? 'always' : 'sometimes';
+  const ofParts = (parts: Condition[]) => parts.map((part) => ofCondition(part, source, happening));
+  const sometimes = (watch: Watch): Watch => (watch === 'never' ? 'never' : 'sometimes');
+  const ofFields = () => sometimes(ofChanged(ownFields(node), happening));
+  return visitCondition<Watch>(node, {
+    test: (test) => sometimes(ofState(test, source, happening)),
+    all: ({ all }) => ofAll(all, ofParts),
+    any: ({ any }) => mostOf(ofParts(any)),
+    none: () => 'sometimes',
+    was: () => (happening.what === 'kind' && happening.kind === 'created' ? 'never' : 'sometimes'),
+    became: ({ became }) => turned(became, source, happening, 'deleted'),
+    ceased: ({ ceased }) => sometimes(turned(ceased, source, happening, 'created')),
+    changed: ({ changed }) => ofChanged([changed].flat(), happening),
+    rose: ofFields,
+    fell: ofFields,
+    gained: ofFields,
+    lost: ofFields,
+  });
 }
 
+/** What happens together with something else is brought about by each of them, now and then. */
+function ofAll(parts: Condition[], ofParts: (parts: Condition[]) => Watch[]): Watch {
+  const events = ofParts(parts.filter(isEvent));
+  if (events.length > 0 && events.every((watch) => watch === 'never')) return 'never';
+  const states = ofParts(parts.filter((part) => !isEvent(part)));
+  return leastOf([...events.map((watch): Watch => (watch === 'never' ? 'sometimes' : watch)), ...states]);
+}
+
+/** Kinds of changes that bring new values of fields with them. */
+const BRING_VALUES: readonly Change['kind'][] = ['created', 'deleted', 'contentAdded'];
+
+function ofChanged(fields: readonly string[], happening: Happening): Watch {
+  if (happening.what === 'kind') return BRING_VALUES.includes(happening.kind) ? 'sometimes' : 'never';
+  return fields.includes('*') || fields.includes(happening.field) ? 'always' : 'never';
+}
+
+const so = () => true;
+const not = () => false;
 /** Whether a part of a condition is about what a change does, not only about how the item stands or stood. */
 const isEvent = (node: Condition): boolean =>
-  'all' in node
-    ? node.all.some(isEvent)
-    : 'any' in node
-      ? node.any.some(isEvent)
-      : !('op' in node || 'was' in node || 'none' in node);
+  visitCondition<boolean>(node, {
+    test: not,
+    all: ({ all }) => all.some(isEvent),
+    any: ({ any }) => any.some(isEvent),
+    none: not,
+    was: not,
+    became: so,
+    ceased: so,
+    changed: so,
+    rose: so,
+    fell: so,
+    gained: so,
+    lost: so,
+  });
 
-const leastOf = (parts: Watch[]): Watch =>
-  parts.includes('never') ? 'never' : parts.includes('sometimes') ? 'sometimes' : 'always';
+const ORDER: readonly Watch[] = ['never', 'sometimes', 'always'];
+const leastOf = (parts: readonly Watch[]): Watch => ORDER.find((watch) => parts.includes(watch)) ?? 'always';
+const mostOf = (parts: readonly Watch[]): Watch => ORDER.findLast((watch) => parts.includes(watch)) ?? 'never';
 
 /** A state that turns true: by the field that it asks about alone, or with an item that comes (never with one that goes). */
 function turned(state: StateTest, source: Source, happening: Happening, never: Change['kind']): Watch {
-  if (happening.what === 'kind')
-    return happening.kind === never
-      ? 'never'
-      : happening.kind === 'created' || happening.kind === 'deleted'
-        ? 'sometimes'
-        : fieldsIn(state).some((id) => isNatural(fieldOf(source, id)))
-          ? 'sometimes'
-          : 'never';
-  if (!fieldsIn(state).includes(happening.field)) return 'never';
-  return ofState(state, source, happening);
+  const fields = fieldsIn(state);
+  if (happening.what !== 'kind') return fields.includes(happening.field) ? ofState(state, source, happening) : 'never';
+  if (happening.kind === never) return 'never';
+  if (happening.kind === 'created' || happening.kind === 'deleted') return 'sometimes';
+  return fields.some((id) => isNatural(fieldOf(source, id))) ? 'sometimes' : 'never';
 }
 
 /** Fields that change with a document itself, not by anybody's edit. */
@@ -129,13 +133,10 @@ const isNatural = (field: Field | undefined): boolean =>
   field !== undefined && ['name', 'size', 'version', 'approval', 'checkedOutBy'].includes(field.id);
 
 function ofState(state: StateTest, source: Source, happening: Happening): Watch {
-  if (!('op' in state)) return 'sometimes';
-  if (happening.what !== 'option' || happening.field !== state.field) return 'sometimes';
+  if (!isKind(state, 'test') || happening.what !== 'option' || happening.field !== state.field) return 'sometimes';
   const fields: Record<string, Value> = { [happening.field]: happening.option };
   return compileState(state, source, 'UTC')(fields, 0) ? 'always' : 'never';
 }
 
-const fieldsIn = (state: StateTest): string[] =>
-  'op' in state
-    ? [state.field]
-    : ('all' in state ? state.all : 'any' in state ? state.any : state.none).flatMap(fieldsIn);
+/** The fields that a state test asks about. */
+const fieldsIn = (state: StateTest): string[] => [...ownFields(state), ...stateParts(state).flatMap(fieldsIn)];

@@ -1,70 +1,7 @@
-import type { Acknowledging, Channel, Pace, Selector, Urgency } from '../people/index.ts';
+import { type Acknowledging, asKind, type Channel, type Pace, type Selector, type Urgency } from '../people/index.ts';
 import type { CivilDate, CivilTime, Duration } from '../time/index.ts';
-import type { ChangeKind, Value } from '../values/index.ts';
-
-export const OPERATORS = [
-  'empty',
-  'filled',
-  'is',
-  'isNot',
-  'oneOf',
-  'noneOf',
-  'contains',
-  'lacks',
-  'startsWith',
-  'endsWith',
-  'above',
-  'atLeast',
-  'below',
-  'atMost',
-  'between',
-  'before',
-  'after',
-  'withinNext',
-  'withinLast',
-  'includesAny',
-  'includesAll',
-] as const;
-export type Operator = (typeof OPERATORS)[number];
-
-/** What a state test compares with: one value, a list, or the two ends of a range. */
-export type Operand = Value | Value[];
-
-export interface FieldTest {
-  field: string;
-  op: Operator;
-  value?: Operand;
-  matchCase?: boolean;
-}
-
-/** A test of one state of an item. */
-export type StateTest = FieldTest | { all: StateTest[] } | { any: StateTest[] } | { none: StateTest[] };
-
-export interface Movement {
-  field: string;
-  by?: number | string;
-  percent?: number | string;
-}
-
-export interface Membership {
-  field: string;
-  any?: string[];
-}
-
-/** A rule's condition, section 2: state tests and tests of what the change did. */
-export type Condition =
-  | FieldTest
-  | { all: Condition[] }
-  | { any: Condition[] }
-  | { none: Condition[] }
-  | { was: StateTest }
-  | { became: StateTest }
-  | { ceased: StateTest }
-  | { changed: string | string[] }
-  | { rose: Movement }
-  | { fell: Movement }
-  | { gained: Membership }
-  | { lost: Membership };
+import type { ChangeKind } from '../values/index.ts';
+import { type Condition, isKind, type StateTest } from './nodes.ts';
 
 /** Alert only at the count-th match inside a sliding window; the counted changes are then used up. */
 export interface Burst {
@@ -186,15 +123,14 @@ export const conditionOf = (rule: Pick<Rule, 'when' | 'due' | 'idle'>): Conditio
 export function becameOf(rule: Pick<Rule, 'when'>): StateTest | null {
   const node = rule.when?.if;
   if (!node) return null;
-  if ('became' in node) return node.became;
-  const direct = 'all' in node ? node.all.filter((part) => 'became' in part) : [];
-  const [only] = direct;
-  return direct.length === 1 && only && 'became' in only ? only.became : null;
+  if (isKind(node, 'became')) return node.became;
+  const [only, ...others] = isKind(node, 'all') ? node.all.filter((part) => isKind(part, 'became')) : [];
+  return only && others.length === 0 ? only.became : null;
 }
 
 /** Whose eye a rule is: it tells its owner alone, of what happens to what it looks at; `null` for other rules. */
 export function eyeOf({ owner, to, except }: Rule): string | null {
   const [only] = to;
-  const isOwn = to.length === 1 && typeof only === 'object' && 'person' in only && only.person === owner;
+  const isOwn = to.length === 1 && only !== undefined && asKind(only, 'person')?.person === owner;
   return isOwn && except.length === 0 ? owner : null;
 }

@@ -10,7 +10,7 @@ import {
   sameValue,
   type Value,
 } from '../values/index.ts';
-import type { FieldTest, Operand, Operator } from './rule.ts';
+import type { FieldTest, Operand, Operator } from './nodes.ts';
 
 /** Judges one field of one state at the change's instant. */
 export type Predicate = (fields: Fields, at: Instant) => boolean;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Condition } from './rule.ts';
+import type { Condition } from './nodes.ts';
 import { thresholdsOf } from './thresholds.ts';
 
 const linesOf = (condition: Condition) => Object.fromEntries(thresholdsOf(condition));

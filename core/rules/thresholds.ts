@@ -1,5 +1,5 @@
 import { decimalOf, type Value } from '../values/index.ts';
-import type { Condition, FieldTest, StateTest } from './rule.ts';
+import { type Condition, type FieldTest, isKind, partsOf, stateOf } from './nodes.ts';
 
 const OPS = new Set<FieldTest['op']>(['above', 'atLeast', 'below', 'atMost', 'between']);
 
@@ -16,10 +16,9 @@ export function thresholdsOf(condition: Condition): Map<string, number[]> {
   return found;
 }
 
-function comparisons(node: Condition | StateTest): FieldTest[] {
-  if ('op' in node) return OPS.has(node.op) ? [node] : [];
-  if ('changed' in node || 'rose' in node || 'fell' in node || 'gained' in node || 'lost' in node) return [];
-  return Object.values(node)
-    .flat()
-    .flatMap((part) => comparisons(part as Condition));
+/** The tests of a condition that compare, whichever side of a change they look at. */
+function comparisons(node: Condition): FieldTest[] {
+  if (isKind(node, 'test')) return OPS.has(node.op) ? [node] : [];
+  const state = stateOf(node);
+  return (state ? [state] : partsOf(node)).flatMap(comparisons);
 }

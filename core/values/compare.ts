@@ -1,6 +1,7 @@
 import { Decimal } from 'decimal.js';
 import { parseInstant } from '../time/index.ts';
-import { type FieldType, isSetType, isTextType, type Money, type Value } from './fields.ts';
+import { type FieldType, isSetType, isTextType } from './field-types.ts';
+import type { Money, Value } from './fields.ts';
 
 // Wide enough that differences and shares of any amount a person can type stay exact.
 const Exact = Decimal.clone({ precision: 80, toExpNeg: -40, toExpPos: 40 });
@@ -38,8 +39,10 @@ export const foldCase = (text: string): string =>
 const isAscii = (text: string): boolean => !/[^ -~\t\n\r]/.test(text);
 
 /** The members of a set value, each once. */
-export const membersOf = (value: Value | undefined): string[] =>
-  Array.isArray(value) ? [...new Set(value)] : typeof value === 'string' && value.trim() !== '' ? [value] : [];
+export function membersOf(value: Value | undefined): string[] {
+  if (Array.isArray(value)) return [...new Set(value)];
+  return typeof value === 'string' && value.trim() !== '' ? [value] : [];
+}
 
 /** Whether two values of one type are the same, as *changed* sees it: case counts, a set's order does not. */
 export function sameValue(type: FieldType, a: Value | undefined, b: Value | undefined): boolean {
@@ -50,13 +53,41 @@ export function sameValue(type: FieldType, a: Value | undefined, b: Value | unde
     const right = new Set(membersOf(b));
     return left.length === right.size && left.every((member) => right.has(member));
   }
-  if (type === 'number' || type === 'money' || type === 'dateTime') return compareValues(type, a, b) === 0;
-  // Ids and choices compare exactly.
+  const compare = COMPARERS[type];
+  if (compare && type !== 'date') return compare(a, b) === 0;
+  // Days, ids and choices compare exactly.
   if (!isTextType(type)) return false;
   if (typeof a === 'string' && typeof b === 'string')
     return !(isAscii(a) && isAscii(b)) && a.normalize('NFC') === b.normalize('NFC');
   return a === b;
 }
+
+type Comparer = (a: Value | undefined, b: Value | undefined) => number | null;
+
+const compareInstants: Comparer = (a, b) => {
+  const left = parseInstant(String(a));
+  const right = parseInstant(String(b));
+  return left === null || right === null ? null : left - right;
+};
+
+/** How values of each type stand in order; `null` of types without one. */
+const COMPARERS = {
+  text: null,
+  longText: null,
+  number: compareDecimals,
+  money: (a, b) => (!isMoney(a) || !isMoney(b) || a.currency !== b.currency ? null : compareDecimals(a, b)),
+  boolean: null,
+  date: (a, b) => signOf(String(a), String(b)),
+  dateTime: compareInstants,
+  choice: null,
+  choices: null,
+  person: null,
+  people: null,
+  link: null,
+  links: null,
+  url: null,
+  email: null,
+} satisfies Record<FieldType, Comparer | null>;
 
 /**
  * Below zero where `a` comes before `b`, zero where they are equal, above zero otherwise; `null` where the two
@@ -64,38 +95,25 @@ export function sameValue(type: FieldType, a: Value | undefined, b: Value | unde
  */
 export function compareValues(type: FieldType, a: Value | undefined, b: Value | undefined): number | null {
   if (isEmpty(a) || isEmpty(b)) return null;
-  switch (type) {
-    case 'money':
-      if (!isMoney(a) || !isMoney(b) || a.currency !== b.currency) return null;
-      return compareDecimals(a, b);
-    case 'number':
-      return compareDecimals(a, b);
-    case 'date':
-      return a === b ? 0 : String(a) < String(b) ? -1 : 1;
-    case 'dateTime': {
-      const left = parseInstant(String(a));
-      const right = parseInstant(String(b));
-      return left === null || right === null ? null : left - right;
-    }
-    default:
-      return null;
-  }
+  return COMPARERS[type]?.(a, b) ?? null;
 }
 
 /** Decimals of so few digits keep their order as floating-point numbers: no two of them round to the same. */
 const SHORT = /^-?\d{1,12}(\.\d{1,3})?$/;
-const shortNumber = (value: Value | undefined): number | null => {
+function shortNumber(value: Value | undefined): number | null {
   const text = isMoney(value) ? value.amount : value;
-  return typeof text === 'string' && text.length < 18 && SHORT.test(text)
-    ? Number(text)
-    : typeof text === 'number' && Number.isInteger(text) && Math.abs(text) < 1e12
-      ? text
-      : null;
-};
+  if (typeof text === 'string') return text.length < 18 && SHORT.test(text) ? Number(text) : null;
+  return typeof text === 'number' && Number.isInteger(text) && Math.abs(text) < 1e12 ? text : null;
+}
+
+function signOf<T extends string | number>(a: T, b: T): number {
+  if (a === b) return 0;
+  return a < b ? -1 : 1;
+}
 
 function compareDecimals(a: Value | undefined, b: Value | undefined): number | null {
   const [few, other] = [shortNumber(a), shortNumber(b)];
-  if (few !== null && other !== null) return few < other ? -1 : few > other ? 1 : 0;
+  if (few !== null && other !== null) return signOf(few, other);
   const left = decimalOf(a);
   const right = decimalOf(b);
   return left === null || right === null ? null : left.comparedTo(right);

@@ -1,22 +1,4 @@
-/** The types a field may have, as in the engine's specification, section 1. */
-export const FIELD_TYPES = [
-  'text',
-  'longText',
-  'number',
-  'money',
-  'boolean',
-  'date',
-  'dateTime',
-  'choice',
-  'choices',
-  'person',
-  'people',
-  'link',
-  'links',
-  'url',
-  'email',
-] as const;
-export type FieldType = (typeof FIELD_TYPES)[number];
+import type { FieldType } from './field-types.ts';
 
 /** One field of a source. `options` belongs to choices, `to` (a source's id) to links. */
 export interface Field {
@@ -49,11 +31,6 @@ export type Value = string | number | boolean | string[] | Money | null;
 /** An item's whole field state, by field id; a missing key is an empty field. */
 export type Fields = Record<string, Value>;
 
-/** Types whose values are sets of ids or options: order and repeats mean nothing. */
-export const isSetType = (type: FieldType): boolean => type === 'choices' || type === 'people' || type === 'links';
-
-export const isTextType = (type: FieldType): boolean =>
-  type === 'text' || type === 'longText' || type === 'url' || type === 'email';
-
+/** The field of an id; `undefined` where the source has none. */
 export const fieldOf = (source: Source, id: string): Field | undefined =>
   source.fields.find((field) => field.id === id);

@@ -4,12 +4,20 @@ export { faultOf, LONGEST_ADDRESS, type ValueFault } from './check.ts';
 export { compareValues, decimalOf, foldCase, isEmpty, isMoney, membersOf, sameValue } from './compare.ts';
 export {
   FIELD_TYPES,
+  type FieldType,
+  hasOptionsType,
+  isFigureType,
+  isLinkType,
+  isPersonType,
+  isSetType,
+  isTemporalType,
+  isTextType,
+  namesSomebody,
+} from './field-types.ts';
+export {
   type Field,
   type Fields,
-  type FieldType,
   fieldOf,
-  isSetType,
-  isTextType,
   type Money,
   type Source,
   type SourceKind,

@@ -1,7 +1,7 @@
 import { nestingFault, ruleSchema, schemaFaults, shapeFault } from '../../contract/documents/index.ts';
 import { type FaultAt, Refusal } from '../../contract/problems.ts';
 import { checkMessage } from '../../core/messages/index.ts';
-import { mayReadAll, mayReadSome } from '../../core/people/index.ts';
+import { asKind, kindOfSelector, mayReadAll, mayReadSome, type SelectorKind } from '../../core/people/index.ts';
 import { checkRule, type Rule } from '../../core/rules/index.ts';
 import { type Connection, type Directory, one, type Profile, store, type StoredRule, worldOf } from '../store/index.ts';
 import { type Caller, coordinates } from './caller.ts';
@@ -40,6 +40,9 @@ function readableWorld({ me, directory }: Caller): Directory {
   return { ...directory, sources: new Map([...directory.sources].filter(([id]) => mayReadSome(me.id, id, directory))) };
 }
 
+/** Kinds of selectors that may reach somebody outside, whatever the item is. */
+const OUTSIDE: readonly SelectorKind[] = ['contact', 'webhook', 'linked'];
+
 /**
  * Whether somebody would make a rule of another's tell outside what they may not read themselves: outsiders are told
  * what the rule's owner may read, so that only who may read as much may send it there in the owner's name.
@@ -48,14 +51,11 @@ export function reachesFarther(rule: Rule, owner: string, { me, directory }: Cal
   const selectors = [...rule.to, ...(rule.ack?.escalate ?? []).flatMap(({ to }) => to)];
   const isAddress = (source: string, id: string) =>
     directory.sources.get(source)?.fields.some((field) => field.id === id && field.type === 'email') ?? false;
-  const isOutside = selectors.some(
-    (one) =>
-      typeof one === 'object' &&
-      ('contact' in one ||
-        'webhook' in one ||
-        'linked' in one ||
-        ('field' in one && rule.scope.sources.some((source) => isAddress(source, one.field)))),
-  );
+  const isOutside = selectors.some((selector) => {
+    const field = asKind(selector, 'field')?.field;
+    if (field !== undefined) return rule.scope.sources.some((source) => isAddress(source, field));
+    return OUTSIDE.includes(kindOfSelector(selector));
+  });
   return owner !== me.id && isOutside && !rule.scope.sources.every((source) => mayReadAll(me.id, source, directory));
 }
 
@@ -68,8 +68,7 @@ function rightsFaults(rule: Rule, asking: Caller): FaultAt[] {
     ['to', rule.to],
     ...(rule.ack?.escalate ?? []).map(({ to }, at): [string, Rule['to']] => [`ack.escalate.${at}.to`, to]),
   ];
-  const isMe = (selector: Rule['to'][number]) =>
-    typeof selector === 'object' && 'person' in selector && selector.person === me.id;
+  const isMe = (selector: Rule['to'][number]) => asKind(selector, 'person')?.person === me.id;
   const code = me.role === 'member' ? 'onlyYourself' : 'notYours';
   return lists.flatMap(([path, selectors]) =>
     selectors.flatMap((selector, at) => (isMe(selector) ? [] : [{ code, path: `${path}.${at}`, params: {} }])),

@@ -2,7 +2,7 @@ import { Refusal } from '../../contract/problems.ts';
 import type { ItemRow, MessageRow, Sample, TrailRow, When } from '../../contract/wire/index.ts';
 import type { Content } from '../../core/messages/index.ts';
 import { type Instant, printInstant } from '../../core/time/index.ts';
-import { type Change, membersOf, sameValue, type Source } from '../../core/values/index.ts';
+import { type Change, membersOf, sameValue, type Source, isLinkType } from '../../core/values/index.ts';
 import {
   type Connection,
   one,
@@ -105,7 +105,7 @@ export async function linkTitles(
   source: Source,
   { me, directory }: Caller,
 ): Promise<Record<string, string>> {
-  const fields = source.fields.filter((field) => field.type === 'link' || field.type === 'links');
+  const fields = source.fields.filter((field) => isLinkType(field.type));
   const ids = states.flatMap((state) => fields.flatMap((field) => membersOf(state?.[field.id])));
   return titlesOf(await readableAmong(on, ids, me.id, directory));
 }

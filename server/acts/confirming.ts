@@ -8,7 +8,7 @@ import {
   type Site,
   wordsOf,
 } from '../../core/messages/index.ts';
-import { type Contact, contactAt, strangerAt } from '../../core/people/index.ts';
+import { asKind, type Contact, contactAt, strangerAt } from '../../core/people/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import {
   bareNumber,
@@ -54,10 +54,7 @@ export async function askContact(
     .flatMap((id) => ruleNamed(id, directory) ?? [])
     .filter(
       (rule) =>
-        withheld.includes(rule.id) ||
-        rule.to.some(
-          (selector) => typeof selector === 'object' && 'contact' in selector && selector.contact === contact.id,
-        ),
+        withheld.includes(rule.id) || rule.to.some((selector) => asKind(selector, 'contact')?.contact === contact.id),
     );
   const owner = by ?? directory.people.get(naming[0]?.owner ?? '');
   const id = shortKey(`ask|${key}`);
@@ -104,9 +101,10 @@ export async function askTheUnasked(pool: Pool, site: Site, now: Instant, direct
   const known = new Set((await rows(pool, store.addresses.asksOfContacts())).map((row) => row.owner));
   const named = livePhases(directory, now)
     .flatMap(({ compiled }) =>
-      compiled.rule.to.flatMap((selector) =>
-        typeof selector === 'object' && 'contact' in selector ? [contactOf(selector.contact, directory).id] : [],
-      ),
+      compiled.rule.to.flatMap((selector) => {
+        const contact = asKind(selector, 'contact')?.contact;
+        return contact === undefined ? [] : [contactOf(contact, directory).id];
+      }),
     )
     .filter((id) => !known.has(id));
   const asked = await Promise.all(

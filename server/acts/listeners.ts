@@ -1,7 +1,14 @@
 import type { PoolConnection } from 'mysql2/promise';
 import { previewRecipients } from '../../core/decide/index.ts';
 import { type Content, listenerNotice, ownerNotice } from '../../core/messages/index.ts';
-import { membersOfGroup, type Reached, type World } from '../../core/people/index.ts';
+import {
+  kindOfSelector,
+  membersOfGroup,
+  namedIn,
+  type Reached,
+  type SelectorKind,
+  type World,
+} from '../../core/people/index.ts';
 import { type CompiledRule, compileRule, type Rule } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import { asChange, type ItemState } from '../../core/values/index.ts';
@@ -63,9 +70,7 @@ function reachedBy(
   world: World,
 ): Map<string, Reached> {
   const found = new Map<string, Reached>();
-  const isFixed = compiled.rule.to.every(
-    (selector) => typeof selector === 'object' && ('person' in selector || 'group' in selector),
-  );
+  const isFixed = compiled.rule.to.every((selector) => BY_NAME.includes(kindOfSelector(selector)));
   for (const item of items) {
     if (!compiled.inScope(asChange(item, at), world)) continue;
     for (const { to, reason } of previewRecipients(compiled, item, at, world)) {
@@ -80,16 +85,10 @@ function reachedBy(
   return found;
 }
 
+/** Kinds of selectors that name the same people whatever the item is. */
+const BY_NAME: readonly SelectorKind[] = ['person', 'group'];
+
 /** How many people a rule names by name or by group, groups within groups too. */
-const fixedSize = (rule: Rule, world: World): number =>
-  new Set(
-    rule.to.flatMap((selector) =>
-      typeof selector !== 'object'
-        ? []
-        : 'person' in selector
-          ? [selector.person]
-          : 'group' in selector
-            ? [...membersOfGroup(selector.group, world)]
-            : [],
-    ),
-  ).size;
+const fixedSize = ({ to }: Rule, world: World): number =>
+  new Set([...namedIn(to, 'person'), ...namedIn(to, 'group').flatMap((group) => [...membersOfGroup(group, world)])])
+    .size;

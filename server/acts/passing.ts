@@ -3,7 +3,7 @@ import type { Passing } from '../../contract/wire/index.ts';
 import { itemEntry, passedContent } from '../../core/messages/index.ts';
 import { addressOf, isMuted, mayRead, membersOfGroup } from '../../core/people/index.ts';
 import type { Instant } from '../../core/time/index.ts';
-import { membersOf, type Source } from '../../core/values/index.ts';
+import { membersOf, type Source, isLinkType } from '../../core/values/index.ts';
 import { type Caller, readableItem } from '../access/index.ts';
 import {
   type Directory,
@@ -171,9 +171,7 @@ async function itemsNamed(
   changes: readonly StoredChange[],
   directory: Directory,
 ): Promise<Map<string, StoredItem>> {
-  const links = (directory.sources.get(thread.source) as Source).fields.filter(
-    (field) => field.type === 'link' || field.type === 'links',
-  );
+  const links = (directory.sources.get(thread.source) as Source).fields.filter((field) => isLinkType(field.type));
   const named = changes.flatMap((change) =>
     links.flatMap((field) => [...membersOf(change.before?.[field.id]), ...membersOf(change.after?.[field.id])]),
   );

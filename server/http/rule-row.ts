@@ -1,5 +1,5 @@
 import type { RuleRow } from '../../contract/wire/index.ts';
-import { mayReadAll } from '../../core/people/index.ts';
+import { mayReadAll, namedIn } from '../../core/people/index.ts';
 import { checkRule } from '../../core/rules/index.ts';
 import { type Caller, mayEdit, visibleRule, when, whenOrNull } from '../access/index.ts';
 import {
@@ -102,11 +102,9 @@ function ruleRow(
 function faultsNow(rule: StoredRule, directory: Directory): RuleRow['faults'] {
   if (rule.state !== 'live' || !rule.live) return [];
   const gone = checkRule(rule.live, directory).map(({ code, params }) => ({ code, params }));
-  const people = [...rule.live.to, ...rule.live.except].flatMap((selector) =>
-    typeof selector === 'object' && 'person' in selector && directory.people.get(selector.person)?.active === false
-      ? [{ code: 'hasLeft', params: { person: selector.person } }]
-      : [],
-  );
+  const people = namedIn([...rule.live.to, ...rule.live.except], 'person')
+    .filter((person) => directory.people.get(person)?.active === false)
+    .map((person) => ({ code: 'hasLeft', params: { person } }));
   const owner = directory.people.get(rule.owner)?.active ? [] : [{ code: 'ownerless', params: { person: rule.owner } }];
   return [...gone, ...people, ...owner];
 }

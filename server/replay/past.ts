@@ -2,7 +2,7 @@ import type { Setting } from '../../core/decide/index.ts';
 import { mayRead } from '../../core/people/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
-import { type Change, type ItemState, membersOf } from '../../core/values/index.ts';
+import { type Change, type ItemState, membersOf, isLinkType } from '../../core/values/index.ts';
 import { type Directory, readableItems, rows, type StoredChange, worldOf, store } from '../store/index.ts';
 import type { Caller } from '../access/index.ts';
 import type { ReplayContext } from './context.ts';
@@ -139,8 +139,7 @@ function linkedIds(items: readonly ItemState[], { sources }: Directory): string[
   const found = new Set<string>();
   for (const item of items) {
     for (const field of sources.get(item.source)?.fields ?? []) {
-      if (field.type === 'link' || field.type === 'links')
-        for (const id of membersOf(item.fields[field.id])) found.add(id);
+      if (isLinkType(field.type)) for (const id of membersOf(item.fields[field.id])) found.add(id);
     }
   }
   return [...found];

@@ -1,4 +1,4 @@
-import type { Condition, Rule } from '../../rules/index.ts';
+import { type Condition, isKind, type Rule, visitCondition } from '../../rules/index.ts';
 import type { Change } from '../../values/index.ts';
 
 /** The repairs that Ojo knows of. */
@@ -57,14 +57,27 @@ export function turnedToBecome(rule: Rule): Rule | null {
 
 /** The condition with every test of a mere state judged when it becomes so; `null` where there is none that holds at every save. */
 function becoming(node: Condition): Condition | null {
-  if ('op' in node) return { became: node };
-  if ('any' in node) {
-    const parts = node.any.map((part) => becoming(part));
-    return parts.some((part) => part !== null) ? { any: node.any.map((part, at) => parts[at] ?? part) } : null;
-  }
-  if ('all' in node && node.all.length > 0 && node.all.every((part) => 'op' in part))
-    return { became: node } as Condition;
-  return null;
+  const asItIs = () => null;
+  return visitCondition<Condition | null>(node, {
+    test: (test) => ({ became: test }),
+    all: ({ all }) => {
+      const tests = all.flatMap((part) => (isKind(part, 'test') ? [part] : []));
+      return tests.length > 0 && tests.length === all.length ? { became: { all: tests } } : null;
+    },
+    any: ({ any }) => {
+      const parts = any.map(becoming);
+      return parts.some((part) => part !== null) ? { any: any.map((part, at) => parts[at] ?? part) } : null;
+    },
+    none: asItIs,
+    was: asItIs,
+    became: asItIs,
+    ceased: asItIs,
+    changed: asItIs,
+    rose: asItIs,
+    fell: asItIs,
+    gained: asItIs,
+    lost: asItIs,
+  });
 }
 
 function systemsIn(changes: readonly Change[]): Map<string, number> {

@@ -1,7 +1,14 @@
 import { Refusal } from '../../../contract/problems.ts';
 import type { HearsPage, PersonRow } from '../../../contract/wire/index.ts';
 import { previewRecipients } from '../../../core/decide/index.ts';
-import { mayReadSome, membersOfGroup, type Reason, type Selector, type World } from '../../../core/people/index.ts';
+import {
+  asKind,
+  mayReadSome,
+  membersOfGroup,
+  type Reason,
+  type Selector,
+  type World,
+} from '../../../core/people/index.ts';
 import type { CompiledRule } from '../../../core/rules/index.ts';
 import { asChange } from '../../../core/values/index.ts';
 import { type Caller, coordinates } from '../../access/index.ts';
@@ -121,9 +128,10 @@ function reasonAmong(
 
 /** Whether selectors could reach a person at all: those that name people and groups say so whatever the item is. */
 const mayReach = (selectors: readonly Selector[], person: string, directory: Directory): boolean =>
-  selectors.some((one) => {
-    if (typeof one !== 'object') return true;
-    if ('person' in one) return one.person === person;
-    if ('group' in one) return membersOfGroup(one.group, directory).has(person);
-    return !('contact' in one || 'webhook' in one);
+  selectors.some((selector) => {
+    const named = asKind(selector, 'person')?.person;
+    if (named !== undefined) return named === person;
+    const group = asKind(selector, 'group')?.group;
+    if (group !== undefined) return membersOfGroup(group, directory).has(person);
+    return !asKind(selector, 'contact') && !asKind(selector, 'webhook');
   });

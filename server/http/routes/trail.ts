@@ -1,6 +1,6 @@
 import type { TrailEntry } from '../../../contract/wire/index.ts';
 import { addDays, atLocal, MIDNIGHT, parseInstant } from '../../../core/time/index.ts';
-import { fieldOf, membersOf, sameValue, type Source } from '../../../core/values/index.ts';
+import { fieldOf, membersOf, sameValue, type Source, isLinkType } from '../../../core/values/index.ts';
 import { type Caller, readableAmong, titlesOf, trailRow, when } from '../../access/index.ts';
 import { readableItems, rows, store, type StoredChange } from '../../store/index.ts';
 import type { Context } from '../context.ts';
@@ -100,7 +100,7 @@ function isOfField({ before, after }: StoredChange, id: string | undefined, sour
 
 const linksOf = ({ before, after }: StoredChange, source: Source): string[] =>
   source.fields
-    .filter((field) => field.type === 'link' || field.type === 'links')
+    .filter((field) => isLinkType(field.type))
     .flatMap((field) => [...membersOf(before?.[field.id]), ...membersOf(after?.[field.id])]);
 
 function readPlace(text: string | undefined): { at: number; seq: number } | null {

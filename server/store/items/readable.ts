@@ -1,4 +1,4 @@
-import { membersOfGroup, readersAt, type Selector, type World } from '../../../core/people/index.ts';
+import { membersOfGroup, readersAt, type Selector, visitSelector, type World } from '../../../core/people/index.ts';
 import type { Sql } from '../database/query.ts';
 
 /** Whether a field of an item holds a text by itself or among others. */
@@ -69,33 +69,42 @@ function readable(person: string, source: string, folder: string | null, world: 
 
 /** Whether a selector reaches a person on item `i`, in SQL: the same answer as core's `reach`. */
 function readerNames(reader: Selector, person: string, world: Omit<World, 'item'>): Sql {
-  if (
-    reader === '*' ||
-    'system' in reader ||
-    'contact' in reader ||
-    'webhook' in reader ||
-    'mentioned' in reader ||
-    'told' in reader
-  )
-    return NOTHING;
-  if ('person' in reader) return reader.person === person ? EVERYBODY : NOTHING;
-  if ('group' in reader) return membersOfGroup(reader.group, world).has(person) ? EVERYBODY : NOTHING;
-  if ('linked' in reader) {
-    const named = fieldNames('l', reader.field, person, world);
-    const link = `(JSON_VALUE(i.fields, CONCAT('$."', ?, '"')) = l.id OR JSON_CONTAINS(JSON_QUERY(i.fields, CONCAT('$."', ?, '"')), JSON_QUOTE(l.id)))`;
-    return {
-      sql: `EXISTS (SELECT 1 FROM items l WHERE ${link} AND ${named.sql})`,
-      params: [reader.linked, reader.linked, ...named.params],
-    };
-  }
-  if ('field' in reader) return fieldNames('i', reader.field, person, world);
-  if ('creator' in reader) return { sql: 'i.created_by = ?', params: [person] };
-  if ('lastEditor' in reader) return { sql: 'i.last_by = ?', params: [person] };
-  if ('followers' in reader)
-    return { sql: 'EXISTS (SELECT 1 FROM followers f WHERE f.item_id = i.id AND f.person_id = ?)', params: [person] };
+  const nobody = () => NOTHING;
+  return visitSelector<Sql>(reader, {
+    person: (named) => (named.person === person ? EVERYBODY : NOTHING),
+    group: ({ group }) => (membersOfGroup(group, world).has(person) ? EVERYBODY : NOTHING),
+    linked: ({ linked, field }) => linkedNames(linked, fieldNames('l', field, person, world)),
+    field: ({ field }) => fieldNames('i', field, person, world),
+    creator: () => ({ sql: 'i.created_by = ?', params: [person] }),
+    lastEditor: () => ({ sql: 'i.last_by = ?', params: [person] }),
+    followers: () => ({
+      sql: 'EXISTS (SELECT 1 FROM followers f WHERE f.item_id = i.id AND f.person_id = ?)',
+      params: [person],
+    }),
+    managerOf: ({ managerOf }) => managerNames(managerOf, person, world),
+    mentioned: nobody,
+    contact: nobody,
+    webhook: nobody,
+    told: nobody,
+    system: nobody,
+    anybody: nobody,
+  });
+}
+
+/** Whether an item linked from `i` by a field names them. */
+function linkedNames(link: string, named: Sql): Sql {
+  const links = `(JSON_VALUE(i.fields, CONCAT('$."', ?, '"')) = l.id OR JSON_CONTAINS(JSON_QUERY(i.fields, CONCAT('$."', ?, '"')), JSON_QUOTE(l.id)))`;
+  return {
+    sql: `EXISTS (SELECT 1 FROM items l WHERE ${links} AND ${named.sql})`,
+    params: [link, link, ...named.params],
+  };
+}
+
+/** Whether they manage somebody whom a selector names. */
+function managerNames(of: Selector, person: string, world: Omit<World, 'item'>): Sql {
   const reports = [...world.people.values()]
     .filter((one) => one.manager === person)
-    .map((one) => readerNames(reader.managerOf, one.id, world))
+    .map((one) => readerNames(of, one.id, world))
     .filter((way) => way !== NOTHING);
   if (reports.includes(EVERYBODY)) return EVERYBODY;
   return reports.length === 0 ? NOTHING : anyOf(reports);

@@ -1,17 +1,17 @@
-import type { FieldTest, StateTest } from '../../../core/rules/index.ts';
+import { type FieldTest, HOLDS_EMPTY, type StateTest, visitState } from '../../../core/rules/index.ts';
 import { addToDate, dateIn, type Instant } from '../../../core/time/index.ts';
 import {
   type Field,
+  type FieldType,
   fieldOf,
   foldCase,
   isMoney,
   isSetType,
-  isTextType,
   membersOf,
   type Source,
   type Value,
 } from '../../../core/values/index.ts';
-import { likeText, type Param } from '../database/query.ts';
+import { likeText, type Param, type Sql } from '../database/query.ts';
 
 /**
  * A state test of items `i` in SQL. Where it is exact it holds of the same items as core's; where it is not it holds
@@ -34,26 +34,17 @@ const never: StateSql = { sql: 'FALSE', params: [], isExact: true };
 const unknown: StateSql = { sql: 'TRUE', params: [], isExact: false };
 
 export function stateSql(test: StateTest, asking: Asking): StateSql {
-  if ('op' in test) return testSql(test, asking);
-  if ('all' in test)
-    return joined(
-      test.all.map((part) => stateSql(part, asking)),
-      'AND',
-      all,
-    );
-  if ('any' in test)
-    return joined(
-      test.any.map((part) => stateSql(part, asking)),
-      'OR',
-      never,
-    );
-  const inner = joined(
-    test.none.map((part) => stateSql(part, asking)),
-    'OR',
-    never,
-  );
-  // What holds of too many, turned round, would hold of too few.
-  return inner.isExact ? not(inner) : unknown;
+  const parts = (tests: StateTest[]) => tests.map((part) => stateSql(part, asking));
+  return visitState<StateSql>(test, {
+    test: (one) => testSql(one, asking),
+    all: ({ all: tests }) => joined(parts(tests), 'AND', all),
+    any: ({ any }) => joined(parts(any), 'OR', never),
+    none: ({ none }) => {
+      const inner = joined(parts(none), 'OR', never);
+      // What holds of too many, turned round, would hold of too few.
+      return inner.isExact ? not(inner) : unknown;
+    },
+  });
 }
 
 function joined(parts: StateSql[], word: 'AND' | 'OR', none: StateSql): StateSql {
@@ -86,9 +77,6 @@ function emptySql(field: Field): StateSql {
   return { sql: `(${value} IS NULL OR ${value} REGEXP ?)`, params: [param, param, BLANK], isExact: true };
 }
 
-/** Tests that hold of an empty field too. */
-const HOLDS_EMPTY = new Set(['isNot', 'noneOf', 'lacks']);
-
 function testSql(test: FieldTest, asking: Asking): StateSql {
   const field = fieldOf(asking.source, test.field);
   if (!field) return never;
@@ -108,24 +96,34 @@ function filledSql(test: FieldTest, field: Field, asking: Asking): StateSql {
     const inner = filledSql({ ...test, op: positive }, field, asking);
     return inner.isExact ? not(inner) : unknown;
   }
-  if (isSetType(field.type)) return setSql(test, field);
-  if (isTextType(field.type)) return textSql(test, field);
-  switch (field.type) {
-    case 'number':
-    case 'money':
-      return amountSql(test, field);
-    case 'boolean': {
-      const [value, param] = scalar(field.id);
-      return { sql: `${value} = ?`, params: [param, test.value === true ? '1' : '0'], isExact: true };
-    }
-    case 'date':
-      return dateSql(test, field, asking);
-    case 'dateTime':
-      return unknown;
-    default:
-      return oneOfSql(field, test.op === 'oneOf' ? (test.value as string[]) : [String(test.value)]);
-  }
+  return FILLED[field.type](test, field, asking);
 }
+
+type FilledSql = (test: FieldTest, field: Field, asking: Asking) => StateSql;
+const idSql: FilledSql = ({ op, value }, field) =>
+  oneOfSql(field, op === 'oneOf' ? (value as string[]) : [String(value)]);
+const truthSql: FilledSql = ({ value }, field) => {
+  const [stored, param] = scalar(field.id);
+  return { sql: `${stored} = ?`, params: [param, value === true ? '1' : '0'], isExact: true };
+};
+
+const FILLED = {
+  text: (test, field) => textSql(test, field),
+  longText: (test, field) => textSql(test, field),
+  number: (test, field) => amountSql(test, field),
+  money: (test, field) => amountSql(test, field),
+  boolean: truthSql,
+  date: (test, field, asking) => dateSql(test, field, asking),
+  dateTime: () => unknown,
+  choice: idSql,
+  choices: (test, field) => setSql(test, field),
+  person: idSql,
+  people: (test, field) => setSql(test, field),
+  link: idSql,
+  links: (test, field) => setSql(test, field),
+  url: (test, field) => textSql(test, field),
+  email: (test, field) => textSql(test, field),
+} satisfies Record<FieldType, FilledSql>;
 
 /** Ids and options compare exactly, spaces at their ends too. */
 function oneOfSql(field: Field, values: string[]): StateSql {
@@ -255,24 +253,36 @@ function dateSql({ op, value }: FieldTest, field: Field, { zone, now }: Asking):
 }
 
 /** How items stand in order by a field, empty ones last; options in the order of their list, people by name. */
-export function orderSql(field: Field, isDown: boolean): { sql: string; params: Param[] } {
+export function orderSql(field: Field, isDown: boolean): Sql {
   const [value, param] = scalar(field.id, field.type === 'money' ? '.amount' : '');
-  const way = isDown ? 'DESC' : 'ASC';
-  const isFigure = field.type === 'number' || field.type === 'money';
-  const key = isFigure
-    ? `CAST(${value} AS ${DECIMAL})`
-    : field.type === 'person'
-      ? `(SELECT p.name FROM people p WHERE p.id = ${value})`
-      : field.options && !isSetType(field.type)
-        ? `FIELD(${value}, ?)`
-        : `LOWER(${value})`;
-  const { sql, params } = emptySql(field);
+  const blank = emptySql(field);
+  const key = ORDER_KEYS[field.type](value, field);
   return {
-    sql: `(${sql}), ${key} ${way}`,
-    params: [
-      ...params,
-      param,
-      ...(field.options && !isSetType(field.type) && !isFigure && field.type !== 'person' ? [field.options] : []),
-    ],
+    sql: `(${blank.sql}), ${key.sql} ${isDown ? 'DESC' : 'ASC'}`,
+    params: [...blank.params, param, ...key.params],
   };
 }
+
+type OrderKey = (value: string, field: Field) => Sql;
+const asText: OrderKey = (value) => ({ sql: `LOWER(${value})`, params: [] });
+const asFigure: OrderKey = (value) => ({ sql: `CAST(${value} AS ${DECIMAL})`, params: [] });
+const asListed: OrderKey = (value, { options }) =>
+  options ? { sql: `FIELD(${value}, ?)`, params: [options] } : asText(value, { id: '', name: '', type: 'text' });
+
+const ORDER_KEYS = {
+  text: asText,
+  longText: asText,
+  number: asFigure,
+  money: asFigure,
+  boolean: asText,
+  date: asText,
+  dateTime: asText,
+  choice: asListed,
+  choices: asText,
+  person: (value) => ({ sql: `(SELECT p.name FROM people p WHERE p.id = ${value})`, params: [] }),
+  people: asText,
+  link: asText,
+  links: asText,
+  url: asText,
+  email: asText,
+} satisfies Record<FieldType, OrderKey>;

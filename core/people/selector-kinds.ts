@@ -1,0 +1,69 @@
+/**
+ * The kinds of selectors, sections 4 and 3.2: somebody by id, all of a group, whoever a field of the item (or of an item
+ * linked there) names, who made it, edited it last, keeps an eye on it or is mentioned, the managers of others, an
+ * outside address, a webhook. `told` stands for those told of an alert; `system` and `*` name actors.
+ */
+export interface Selectors {
+  person: { person: string };
+  group: { group: string };
+  field: { field: string };
+  linked: { linked: string; field: string };
+  creator: { creator: true };
+  lastEditor: { lastEditor: true };
+  followers: { followers: true };
+  mentioned: { mentioned: true };
+  managerOf: { managerOf: Selector };
+  contact: { contact: string };
+  webhook: { webhook: string };
+  told: { told: true };
+  system: { system: string };
+  anybody: '*';
+}
+
+export type SelectorKind = keyof Selectors;
+export type Selector = Selectors[SelectorKind];
+
+/** Every kind; one that is known by a key which another has too comes before it. */
+const KINDS = Object.keys({
+  linked: true,
+  person: true,
+  group: true,
+  field: true,
+  creator: true,
+  lastEditor: true,
+  followers: true,
+  mentioned: true,
+  managerOf: true,
+  contact: true,
+  webhook: true,
+  told: true,
+  system: true,
+  anybody: true,
+} satisfies Record<SelectorKind, true>) as SelectorKind[];
+
+/** Which kind of selector it is. */
+export function kindOfSelector(selector: Selector): SelectorKind {
+  if (selector === '*') return 'anybody';
+  for (const kind of KINDS) if (kind in selector) return kind;
+  throw new RangeError(`no selector: ${Object.keys(selector).join(', ')}`);
+}
+
+/** What is done with a selector of each kind; a new kind has to have its answer in every one. */
+export type SelectorVisitor<R> = { [K in SelectorKind]: (selector: Selectors[K]) => R };
+
+export function visitSelector<R>(selector: Selector, visitor: SelectorVisitor<R>): R {
+  const visit = visitor[kindOfSelector(selector)] as (selector: Selector) => R;
+  return visit(selector);
+}
+
+/** A selector of one kind; `null` of any other. */
+export function asKind<K extends SelectorKind>(selector: Selector, kind: K): Selectors[K] | null {
+  return kindOfSelector(selector) === kind ? (selector as Selectors[K]) : null;
+}
+
+/** The ids that selectors name outright, of people or of groups. */
+export const namedIn = (selectors: readonly Selector[], kind: 'person' | 'group'): string[] =>
+  selectors.flatMap((selector) => {
+    if (kind === 'person') return asKind(selector, 'person')?.person ?? [];
+    return asKind(selector, 'group')?.group ?? [];
+  });

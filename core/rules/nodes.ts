@@ -1,0 +1,148 @@
+import type { Value } from '../values/index.ts';
+
+export const OPERATORS = [
+  'empty',
+  'filled',
+  'is',
+  'isNot',
+  'oneOf',
+  'noneOf',
+  'contains',
+  'lacks',
+  'startsWith',
+  'endsWith',
+  'above',
+  'atLeast',
+  'below',
+  'atMost',
+  'between',
+  'before',
+  'after',
+  'withinNext',
+  'withinLast',
+  'includesAny',
+  'includesAll',
+] as const;
+export type Operator = (typeof OPERATORS)[number];
+
+/** Operators that hold of an empty field too, since what they deny does not stand there. */
+export const HOLDS_EMPTY: ReadonlySet<Operator> = new Set<Operator>(['isNot', 'noneOf', 'lacks']);
+
+/** What a state test compares with: one value, a list, or the two ends of a range. */
+export type Operand = Value | Value[];
+
+export interface FieldTest {
+  field: string;
+  op: Operator;
+  value?: Operand;
+  matchCase?: boolean;
+}
+
+export interface Movement {
+  field: string;
+  by?: number | string;
+  percent?: number | string;
+}
+
+export interface Membership {
+  field: string;
+  any?: string[];
+}
+
+/** The kinds of nodes that test one state of an item, section 2. */
+export interface StateNodes {
+  test: FieldTest;
+  all: { all: StateTest[] };
+  any: { any: StateTest[] };
+  none: { none: StateTest[] };
+}
+/** A test of one state of an item. */
+export type StateTest = StateNodes[keyof StateNodes];
+
+/** The kinds of nodes of a condition: those of a state, over conditions, and those that ask what the change did. */
+export interface ConditionNodes {
+  test: FieldTest;
+  all: { all: Condition[] };
+  any: { any: Condition[] };
+  none: { none: Condition[] };
+  was: { was: StateTest };
+  became: { became: StateTest };
+  ceased: { ceased: StateTest };
+  changed: { changed: string | string[] };
+  rose: { rose: Movement };
+  fell: { fell: Movement };
+  gained: { gained: Membership };
+  lost: { lost: Membership };
+}
+export type NodeKind = keyof ConditionNodes;
+/** A rule's condition, section 2. */
+export type Condition = ConditionNodes[NodeKind];
+
+/** How a kind of node is built: the key that tells it, the conditions in it, the state it asks about, the fields it names itself. */
+interface Anatomy<N> {
+  key: string;
+  parts(node: N): Condition[];
+  state(node: N): StateTest | null;
+  fields(node: N): string[];
+}
+const LEAF = { parts: (): Condition[] => [], state: (): StateTest | null => null, fields: (): string[] => [] };
+
+const ANATOMY: { [K in NodeKind]: Anatomy<ConditionNodes[K]> } = {
+  test: { ...LEAF, key: 'op', fields: ({ field }) => [field] },
+  all: { ...LEAF, key: 'all', parts: ({ all }) => all },
+  any: { ...LEAF, key: 'any', parts: ({ any }) => any },
+  none: { ...LEAF, key: 'none', parts: ({ none }) => none },
+  was: { ...LEAF, key: 'was', state: ({ was }) => was },
+  became: { ...LEAF, key: 'became', state: ({ became }) => became },
+  ceased: { ...LEAF, key: 'ceased', state: ({ ceased }) => ceased },
+  changed: { ...LEAF, key: 'changed', fields: ({ changed }) => [changed].flat() },
+  rose: { ...LEAF, key: 'rose', fields: ({ rose }) => [rose.field] },
+  fell: { ...LEAF, key: 'fell', fields: ({ fell }) => [fell.field] },
+  gained: { ...LEAF, key: 'gained', fields: ({ gained }) => [gained.field] },
+  lost: { ...LEAF, key: 'lost', fields: ({ lost }) => [lost.field] },
+};
+const KINDS = Object.keys(ANATOMY) as NodeKind[];
+
+/** Which kind of node it is. */
+export function kindOf(node: Condition): NodeKind {
+  for (const kind of KINDS) if (ANATOMY[kind].key in node) return kind;
+  throw new RangeError(`no node of a condition: ${Object.keys(node).join(', ')}`);
+}
+
+const anatomyOf = (node: Condition) => ANATOMY[kindOf(node)] as Anatomy<Condition>;
+/** The conditions within a node, in their order. */
+export const partsOf = (node: Condition): Condition[] => anatomyOf(node).parts(node);
+/** The state that a node asks about on one side of a change, or on both; `null` of nodes that ask about none. */
+export const stateOf = (node: Condition): StateTest | null => anatomyOf(node).state(node);
+/** The fields that a node itself names; `*` of one that names any. */
+export const ownFields = (node: Condition): string[] => anatomyOf(node).fields(node);
+
+/** What is done with a node of each kind: a new kind has to have its answer in every one. */
+export type ConditionVisitor<R> = { [K in NodeKind]: (node: ConditionNodes[K]) => R };
+export type StateVisitor<R> = { [K in keyof StateNodes]: (node: StateNodes[K]) => R };
+
+/** Does what a visitor has for the node's kind. */
+export function visitCondition<R>(node: Condition, visitor: ConditionVisitor<R>): R {
+  const visit = visitor[kindOf(node)] as (node: Condition) => R;
+  return visit(node);
+}
+export function visitState<R>(node: StateTest, visitor: StateVisitor<R>): R {
+  const visit = visitor[kindOf(node) as keyof StateNodes] as (node: StateTest) => R;
+  return visit(node);
+}
+
+/** The state tests within a state test, in their order. */
+export const stateParts = (test: StateTest): StateTest[] =>
+  visitState<StateTest[]>(test, {
+    test: () => [],
+    all: ({ all }) => all,
+    any: ({ any }) => any,
+    none: ({ none }) => none,
+  });
+
+/** Whether a node is of one kind. */
+export const isKind = <K extends NodeKind>(node: Condition, kind: K): node is ConditionNodes[K] & Condition =>
+  ANATOMY[kind].key in node;
+
+/** Whether a node asks for nothing, so that everything fits. */
+export const isOpen = (node: Condition): boolean => isKind(node, 'all') && node.all.length === 0;
