@@ -62,7 +62,7 @@ module.exports = {
       from: { path: '^core/', pathNot: '\\.test\\.ts$' },
       to: {
         dependencyTypes: ['npm'],
-        pathNot: 'node_modules/(temporal-polyfill|decimal\\.js|intl-messageformat|liquidjs)/',
+        pathNot: 'node_modules/(temporal-polyfill|decimal\\.js|tinyqueue|intl-messageformat|liquidjs)/',
       },
     },
     {

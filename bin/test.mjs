@@ -18,6 +18,7 @@ const CHECKS = [
   ['Lint', 'Biome', node('node_modules/@biomejs/biome/bin/biome', 'check', '--error-on-warnings', '.')],
   ['Types', 'TypeScript, strict', node('node_modules/typescript/bin/tsc', '--noEmit')],
   ['Directions', 'who imports whom', node('bin/directions.mjs')],
+  ['Size', 'JavaScript before the first page', node('bin/first-screen.mjs')],
   ['Unused', 'knip', node('node_modules/knip/bin/knip.js')],
   ['Tests', 'Vitest: core, contract, server', node('node_modules/vitest/vitest.mjs', 'run', '--reporter=default')],
   ['Flows', 'Playwright, in Debian’s Chromium', flows],

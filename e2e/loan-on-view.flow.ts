@@ -10,8 +10,8 @@ async function defineRule(page: Page, name: string): Promise<void> {
   await page.getByRole('button', { name: '+ only if' }).click();
   await complete(page, (editor) => editor.getByLabel('Status, the value').selectOption('On view'));
   await edit(page, 'Add who hears', async (editor) => {
-    await editor.getByRole('button', { name: /^the item’s Registrar/ }).click();
-    await editor.getByRole('button', { name: /^Insurers/ }).click();
+    await editor.getByRole('option', { name: /^the item’s Registrar/ }).click();
+    await editor.getByRole('option', { name: /^Insurers/ }).click();
   });
 }
 

@@ -35,7 +35,7 @@ test('a rule from a filtered view to a message', async ({ browser }) => {
     await editor.getByLabel('Field', { exact: true }).selectOption('Note');
     await editor.getByLabel('What it does').selectOption('changes in any way');
   });
-  await edit(ines, 'Add who hears', (editor) => editor.getByRole('button', { name: /^Inés Calder/ }).click());
+  await edit(ines, 'Add who hears', (editor) => editor.getByRole('option', { name: /^Inés Calder/ }).click());
   await putLive(ines, 'A note on an agreed loan');
   await ines
     .getByRole('link', { name: /^Inbox/ })
@@ -57,7 +57,7 @@ test('a rule from a past change says what would happen again', async ({ browser 
   await again.focus();
   await again.press('Enter');
   await expect(ines.getByRole('button', { name: 'What has to happen' }).first()).toContainText('Status becomes');
-  await edit(ines, 'Add who hears', (editor) => editor.getByRole('button', { name: /^Inés Calder/ }).click());
+  await edit(ines, 'Add who hears', (editor) => editor.getByRole('option', { name: /^Inés Calder/ }).click());
   await ines.getByRole('button', { name: 'Try on a past change' }).click();
   await expect(ines.getByRole('heading', { name: /^It is caught/ })).toBeVisible();
   await expect(ines.locator('.thread .is-held').first()).toBeVisible();
@@ -75,7 +75,7 @@ test('a rule is edited while it is live, changes pass meanwhile, and both versio
     await editor.getByLabel('Field', { exact: true }).selectOption('Note');
     await editor.getByLabel('What it does').selectOption('changes in any way');
   });
-  await edit(ines, 'Add who hears', (editor) => editor.getByRole('button', { name: /^Inés Calder/ }).click());
+  await edit(ines, 'Add who hears', (editor) => editor.getByRole('option', { name: /^Inés Calder/ }).click());
   await putLive(ines, 'A loan is moved');
   const place = new URL(ines.url()).pathname;
 
@@ -132,7 +132,7 @@ test('a rule is edited while it is live, changes pass meanwhile, and both versio
 test('a rule that is too noisy is made quiet by one press', async ({ browser }) => {
   const ines = await signIn(browser, 'Inés Calder');
   await ines.goto('/rules/new?source=loans');
-  await edit(ines, 'Add who hears', (editor) => editor.getByRole('button', { name: /^Insurers/ }).click());
+  await edit(ines, 'Add who hears', (editor) => editor.getByRole('option', { name: /^Insurers/ }).click());
   const suggestions = ines.getByRole('region', { name: 'What would make it cheaper' });
   await expect(suggestions).toContainText('messages a day');
   const digest = suggestions.getByRole('listitem').filter({ hasText: 'Gather it in a daily digest' });

@@ -188,7 +188,7 @@ test('a message is passed on with a word, and answered', async ({ browser }) => 
   const title = (await sheet.getByRole('heading', { level: 2 }).textContent()) ?? '';
   await sheet.getByRole('button', { name: 'Pass it on' }).click();
   for (const name of ['Petra', 'Lidia']) {
-    await sheet.getByLabel('To whom? A person or a group').fill(name);
+    await sheet.getByLabel('To whom? A person or a group', { exact: true }).fill(name);
     await ines.keyboard.press('Enter');
   }
   await expect(sheet.getByText('Petra Onwudiwe may not read it and is left out.')).toBeVisible();

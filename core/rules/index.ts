@@ -38,7 +38,6 @@ export {
   partsOf,
   type StateTest,
   stateOf,
-  stateParts,
   visitCondition,
   visitState,
 } from './nodes.ts';

@@ -8,8 +8,6 @@ interface Traits {
   isFigure?: true;
   /** Its values are days or instants. */
   isTemporal?: true;
-  /** Its values are among the field's options. */
-  hasOptions?: true;
   /** Its values are people's ids. */
   namesPeople?: true;
   /** Its values are addresses, which stand for whoever has them. */
@@ -27,8 +25,8 @@ const TRAITS = {
   boolean: {},
   date: { isTemporal: true },
   dateTime: { isTemporal: true },
-  choice: { hasOptions: true },
-  choices: { isSet: true, hasOptions: true },
+  choice: {},
+  choices: { isSet: true },
   person: { namesPeople: true },
   people: { isSet: true, namesPeople: true },
   link: { isLink: true },
@@ -46,7 +44,6 @@ export const isSetType = (type: FieldType): boolean => has(type, 'isSet');
 export const isTextType = (type: FieldType): boolean => has(type, 'isText');
 export const isFigureType = (type: FieldType): boolean => has(type, 'isFigure');
 export const isTemporalType = (type: FieldType): boolean => has(type, 'isTemporal');
-export const hasOptionsType = (type: FieldType): boolean => has(type, 'hasOptions');
 /** Whether values are people's ids. */
 export const isPersonType = (type: FieldType): boolean => has(type, 'namesPeople');
 /** Whether values tell who is meant: people, or addresses. */

@@ -5,7 +5,6 @@ export { compareValues, decimalOf, foldCase, isEmpty, isMoney, membersOf, sameVa
 export {
   FIELD_TYPES,
   type FieldType,
-  hasOptionsType,
   isFigureType,
   isLinkType,
   isPersonType,

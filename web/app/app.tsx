@@ -1,6 +1,5 @@
 import { type ComponentType, lazy, Suspense, useEffect } from 'react';
 import { Navigate, Route, Routes, useParams } from 'react-router';
-import { InboxPage } from '../pages/inbox/inbox.tsx';
 import { SignInPage } from '../pages/session/sign-in.tsx';
 import { Loaded, Notices, ViewerProvider, Waiting } from '../parts/index.ts';
 import { useDirectory, useItem, useMe } from '../queries/index.ts';
@@ -15,6 +14,7 @@ function later(load: () => Promise<ComponentType>) {
   return lazy(async () => ({ default: await load() }));
 }
 
+const InboxPage = later(() => import('../pages/inbox/inbox.tsx').then((page) => page.InboxPage));
 const SourcesPage = later(() => import('../pages/sources/sources.tsx').then((page) => page.SourcesPage));
 const SourcePage = later(() => import('../pages/sources/source.tsx').then((page) => page.SourcePage));
 const RulesPage = later(() => import('../pages/rules/list/rules.tsx').then((page) => page.RulesPage));

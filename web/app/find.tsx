@@ -2,7 +2,7 @@ import { useEffect, useId, useMemo, useRef, useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { itemPath, rulePath, sourcePath } from '../../core/messages/index.ts';
-import { useKeys, useViewer } from '../parts/index.ts';
+import { useKeys, useTyped, useViewer } from '../parts/index.ts';
 import { useFind } from '../queries/index.ts';
 
 interface Hit {
@@ -25,10 +25,11 @@ export function FindBox() {
   const [text, setText] = useState('');
   const [at, setAt] = useState(0);
   const list = useId();
-  const found = useFind(text);
+  const typed = useTyped(text);
+  const found = useFind(typed);
   useKeys(useMemo(() => ({ '/': () => input.current?.focus() }), []));
   // What was found for the letters before may stand there still: nobody is sent to it.
-  const isFresh = found.data !== undefined && !found.isPlaceholderData;
+  const isFresh = found.data !== undefined && !found.isPlaceholderData && typed === text;
   const [isWaited, setWaited] = useState(false);
   const hits: Hit[] =
     !found.data || text.trim() === ''

@@ -1,11 +1,12 @@
 export { ChangeMark, ItemLink, Said, WhatHappened, Why } from './change.tsx';
 export { askForDesktop, desktopState, keepDesktop, showOnDesktop } from './desktop.ts';
-export { Finder, type Found } from './finder.tsx';
+export { Combobox, type Found } from './combobox.tsx';
+export { ChosenItems, ItemFinder, useTitles } from './items.tsx';
 export { useKeys, useListKeys } from './list-keys.ts';
 export { Logo } from './logo.tsx';
 export { Notices, useNotice } from './notices.tsx';
 export { dayWords, type Viewer, ViewerProvider, useViewer } from './viewer.tsx';
-export { useSettled } from './settled.ts';
+export { useSettled, useTyped } from './settled.ts';
 export { Sheet } from './sheet.tsx';
 export { RuleState, ShareRead, Timeline, UrgencyBar } from './signs.tsx';
 export { Empty, Loaded, ProblemNote, Waiting } from './states.tsx';
@@ -20,7 +21,6 @@ export {
   whoWords,
   whatWords,
   nameFor,
-  isOpen,
   PARTS,
   editedParts,
   PART_NAMES,

@@ -1,3 +1,4 @@
+import { tinykeys } from 'tinykeys';
 import { useEffect, useRef } from 'react';
 
 const isTyping = (target: EventTarget | null) =>
@@ -6,15 +7,12 @@ const isTyping = (target: EventTarget | null) =>
 /** Calls back for plain keys pressed outside of fields. */
 export function useKeys(keys: Record<string, (event: KeyboardEvent) => void>): void {
   useEffect(() => {
-    const press = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
-      const act = keys[event.key];
-      if (!act) return;
+    const outside = (act: (event: KeyboardEvent) => void) => (event: KeyboardEvent) => {
+      if (isTyping(event.target)) return;
       event.preventDefault();
       act(event);
     };
-    document.addEventListener('keydown', press);
-    return () => document.removeEventListener('keydown', press);
+    return tinykeys(window, Object.fromEntries(Object.entries(keys).map(([key, act]) => [key, outside(act)])));
   }, [keys]);
 }
 
@@ -32,7 +30,8 @@ export function useListKeys(
   const at = useRef(open);
   at.current = open;
   const step = (by: 1 | -1) => {
-    const from = at.current === null ? (by === 1 ? -1 : ids.length) : ids.indexOf(at.current);
+    const start = by === 1 ? -1 : ids.length;
+    const from = at.current === null ? start : ids.indexOf(at.current);
     const next = ids[Math.max(0, Math.min(ids.length - 1, from + by))];
     if (next === undefined) return;
     at.current = next;

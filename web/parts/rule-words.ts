@@ -8,9 +8,9 @@ import {
   plainWords,
   type Words,
 } from '../../core/messages/index.ts';
-import type { Channel, Reason, Selector } from '../../core/people/index.ts';
+import { type Channel, type Reason, type Selector, visitSelector } from '../../core/people/index.ts';
 import { membersOfGroup } from '../../core/people/index.ts';
-import type { Condition, Rule } from '../../core/rules/index.ts';
+import { type Rule, isOpen } from '../../core/rules/index.ts';
 import type { ChangeKind, Source } from '../../core/values/index.ts';
 import type { Viewer } from './viewer.tsx';
 
@@ -41,31 +41,27 @@ export const kindName = (kind: ChangeKind): string => KIND_NAMES[kind] ?? kind;
 
 /** Whom a selector names: *the loan’s Registrar*, *Insurers 4*. */
 export function selectorWords(selector: Selector, viewer: Viewer, source: Source | undefined): Words {
-  if (selector === '*') return ['anyone'];
-  if ('person' in selector)
-    return [
-      {
-        strong:
-          selector.person === viewer.me.id
-            ? `${viewer.person(selector.person)}, yourself`
-            : viewer.person(selector.person),
-      },
-    ];
-  if ('system' in selector) return [{ strong: selector.system }];
   const named = (id: string) => source?.fields.find((field) => field.id === id)?.name ?? id;
-  if ('linked' in selector) return [`the ${selector.field} of the item’s `, { strong: named(selector.linked) }];
-  if ('field' in selector) return ['the item’s ', { strong: named(selector.field) }];
-  if ('creator' in selector) return [{ strong: 'whoever made it' }];
-  if ('lastEditor' in selector) return [{ strong: 'whoever edited it last' }];
-  if ('followers' in selector) return [{ strong: 'whoever keeps an eye on it' }];
-  if ('mentioned' in selector) return [{ strong: 'whoever is mentioned' }];
-  if ('told' in selector) return [{ strong: 'those told' }];
-  if ('managerOf' in selector) return ['the manager of ', ...selectorWords(selector.managerOf, viewer, source)];
-  if ('contact' in selector) return [{ strong: viewer.person(selector.contact) }, ', outside'];
-  if ('webhook' in selector) return ['the webhook ', { strong: selector.webhook }];
-  const group = viewer.group(selector.group);
-  const groups = new Map(viewer.directory.groups.map((one) => [one.id, one]));
-  return [{ strong: group?.name ?? selector.group }, ` ${membersOfGroup(selector.group, { groups }).size}`];
+  const strong = (words: string): Words => [{ strong: words }];
+  return visitSelector<Words>(selector, {
+    person: ({ person }) => strong(`${viewer.person(person)}${person === viewer.me.id ? ', yourself' : ''}`),
+    group: ({ group }) => {
+      const groups = new Map(viewer.directory.groups.map((one) => [one.id, one]));
+      return [{ strong: viewer.group(group)?.name ?? group }, ` ${membersOfGroup(group, { groups }).size}`];
+    },
+    field: ({ field }) => ['the item’s ', { strong: named(field) }],
+    linked: ({ linked, field }) => [`the ${field} of the item’s `, { strong: named(linked) }],
+    creator: () => strong('whoever made it'),
+    lastEditor: () => strong('whoever edited it last'),
+    followers: () => strong('whoever keeps an eye on it'),
+    mentioned: () => strong('whoever is mentioned'),
+    managerOf: ({ managerOf }) => ['the manager of ', ...selectorWords(managerOf, viewer, source)],
+    contact: ({ contact }) => [{ strong: viewer.person(contact) }, ', outside'],
+    webhook: ({ webhook }) => ['the webhook ', { strong: webhook }],
+    told: () => strong('those told'),
+    system: ({ system }) => strong(system),
+    anybody: () => ['anyone'],
+  });
 }
 
 /** Why a rule reaches somebody, after their name: *is its Registrar*. */
@@ -138,8 +134,6 @@ export const nameFor = (rule: Rule, viewer: Viewer): string => {
   const isSaid = rule.when === null || !isOpen(rule.when.if);
   return (isSaid ? words.replace(/^./, (first) => first.toUpperCase()) : `${name}: ${words}`).slice(0, 110);
 };
-
-export const isOpen = (condition: Condition): boolean => 'all' in condition && condition.all.length === 0;
 
 /** The parts of a rule that can be edited, for telling which of them differ from what is live. */
 export const PARTS = [

@@ -1,6 +1,8 @@
+import type { ReactNode } from 'react';
 import { Form } from 'react-bootstrap';
 import { atLocal, dateIn, parseInstant, printInstant, timeIn } from '../../core/time/index.ts';
-import { type Field, isMoney, membersOf, type Value } from '../../core/values/index.ts';
+import { type Field, type FieldType, isMoney, type Money, membersOf, type Value } from '../../core/values/index.ts';
+import { ChosenItems, ItemFinder } from './items.tsx';
 import { useViewer } from './viewer.tsx';
 
 interface InputParts {
@@ -12,150 +14,197 @@ interface InputParts {
   label?: string;
 }
 
-/** An input that fits a field's type; empty stands for no value. */
-export function ValueInput({ field, value, onChange, id, isInvalid, label }: InputParts) {
-  const { directory, me } = useViewer();
-  const common = { id, isInvalid, 'aria-label': label };
-  const text = (event: { target: { value: string } }) =>
-    onChange(event.target.value === '' ? null : event.target.value);
-  switch (field.type) {
-    case 'longText':
-      return <Form.Control {...common} as="textarea" rows={3} value={String(value ?? '')} onChange={text} />;
-    case 'choice':
-      return (
-        <Options
-          {...common}
-          value={String(value ?? '')}
-          onChange={onChange}
-          options={(field.options ?? []).map((one) => [one, one])}
-        />
-      );
-    case 'person':
-      return (
-        <Options
-          {...common}
-          value={String(value ?? '')}
-          onChange={onChange}
-          options={directory.people.filter((one) => one.isActive || one.id === value).map((one) => [one.id, one.name])}
-        />
-      );
-    case 'boolean':
-      return (
-        <Options
-          {...common}
-          value={value === true ? 'yes' : value === false ? 'no' : ''}
-          onChange={(next) => onChange(next === null ? null : next === 'yes')}
-          options={[
-            ['yes', 'yes'],
-            ['no', 'no'],
-          ]}
-        />
-      );
-    case 'date':
-      return <Form.Control {...common} type="date" value={String(value ?? '')} onChange={text} />;
-    case 'dateTime': {
-      const instant = typeof value === 'string' ? parseInstant(value) : null;
-      const shown = instant === null ? '' : `${dateIn(instant, me.zone)}T${timeIn(instant, me.zone)}`;
-      return (
-        <Form.Control
-          {...common}
-          type="datetime-local"
-          value={shown}
-          onChange={(event) =>
-            onChange(
-              event.target.value
-                ? printInstant(atLocal(event.target.value.slice(0, 10), event.target.value.slice(11, 16), me.zone))
-                : null,
-            )
-          }
-        />
-      );
-    }
-    case 'number':
-      return (
-        <Form.Control
-          {...common}
-          inputMode="decimal"
-          value={String(value ?? '')}
-          onChange={(event) => onChange(event.target.value === '' ? null : event.target.value)}
-        />
-      );
-    case 'money': {
-      const money = isMoney(value) ? value : { amount: '', currency: 'EUR' };
-      const put = (next: typeof money) => onChange(next.amount === '' ? null : next);
-      return (
-        <div style={{ display: 'flex', gap: '0.4rem' }}>
-          <Form.Control
-            {...common}
-            inputMode="decimal"
-            value={money.amount}
-            onChange={(event) => put({ ...money, amount: event.target.value })}
-          />
-          <Form.Select
-            aria-label={`${field.name}, currency`}
-            style={{ width: '6rem' }}
-            value={money.currency}
-            onChange={(event) => put({ ...money, currency: event.target.value })}
-          >
-            {[
-              'EUR',
-              'GBP',
-              'USD',
-              'JPY',
-              ...(['EUR', 'GBP', 'USD', 'JPY'].includes(money.currency) ? [] : [money.currency]),
-            ].map((one) => (
-              <option key={one}>{one}</option>
-            ))}
-          </Form.Select>
-        </div>
-      );
-    }
-    case 'choices':
-      return (
-        <Several
-          name={id}
-          label={label ?? field.name}
-          chosen={membersOf(value)}
-          onChange={onChange}
-          options={(field.options ?? []).map((one) => [one, one])}
-        />
-      );
-    case 'people':
-      return (
-        <Several
-          name={id}
-          label={label ?? field.name}
-          chosen={membersOf(value)}
-          onChange={onChange}
-          options={directory.people.filter((one) => one.isActive).map((one) => [one.id, one.name])}
-        />
-      );
-    case 'links':
-      return (
-        <Form.Control
-          {...common}
-          value={membersOf(value).join(', ')}
-          onChange={(event) =>
-            onChange(
-              event.target.value
-                .split(',')
-                .map((one) => one.trim())
-                .filter(Boolean),
-            )
-          }
-        />
-      );
-    default:
-      return (
-        <Form.Control
-          {...common}
-          type={field.type === 'email' ? 'email' : field.type === 'url' ? 'url' : 'text'}
-          value={String(value ?? '')}
-          onChange={text}
-        />
-      );
-  }
+type Input = (parts: InputParts) => ReactNode;
+
+const commonOf = ({ id, isInvalid, label }: InputParts) => ({ id, isInvalid, 'aria-label': label });
+const orNothing = (text: string): string | null => (text === '' ? null : text);
+
+const textInput =
+  (type: 'text' | 'email' | 'url'): Input =>
+  (parts) => (
+    <Form.Control
+      {...commonOf(parts)}
+      type={type}
+      value={String(parts.value ?? '')}
+      onChange={(event) => parts.onChange(orNothing(event.target.value))}
+    />
+  );
+
+const LongText: Input = (parts) => (
+  <Form.Control
+    {...commonOf(parts)}
+    as="textarea"
+    rows={3}
+    value={String(parts.value ?? '')}
+    onChange={(event) => parts.onChange(orNothing(event.target.value))}
+  />
+);
+
+const NumberInput: Input = (parts) => (
+  <Form.Control
+    {...commonOf(parts)}
+    inputMode="decimal"
+    value={String(parts.value ?? '')}
+    onChange={(event) => parts.onChange(orNothing(event.target.value))}
+  />
+);
+
+const CURRENCIES = ['EUR', 'GBP', 'USD', 'JPY'];
+
+const MoneyInput: Input = (parts) => {
+  const money: Money = isMoney(parts.value) ? parts.value : { amount: '', currency: 'EUR' };
+  const put = (next: Money) => parts.onChange(next.amount === '' ? null : next);
+  const currencies = CURRENCIES.includes(money.currency) ? CURRENCIES : [...CURRENCIES, money.currency];
+  return (
+    <div className="amount-input">
+      <Form.Control
+        {...commonOf(parts)}
+        inputMode="decimal"
+        value={money.amount}
+        onChange={(event) => put({ ...money, amount: event.target.value })}
+      />
+      <Form.Select
+        aria-label={`${parts.field.name}, currency`}
+        value={money.currency}
+        onChange={(event) => put({ ...money, currency: event.target.value })}
+      >
+        {currencies.map((one) => (
+          <option key={one}>{one}</option>
+        ))}
+      </Form.Select>
+    </div>
+  );
+};
+
+const TRUTHS: [string, string][] = [
+  ['yes', 'yes'],
+  ['no', 'no'],
+];
+
+const TruthInput: Input = (parts) => (
+  <Options
+    {...commonOf(parts)}
+    value={TRUTHS.find(([, words]) => (words === 'yes') === parts.value)?.[0] ?? ''}
+    onChange={(next) => parts.onChange(next === null ? null : next === 'yes')}
+    options={TRUTHS}
+  />
+);
+
+const DateInput: Input = (parts) => (
+  <Form.Control
+    {...commonOf(parts)}
+    type="date"
+    value={String(parts.value ?? '')}
+    onChange={(event) => parts.onChange(orNothing(event.target.value))}
+  />
+);
+
+function DateTimeInput(parts: InputParts) {
+  const { zone } = useViewer().me;
+  const instant = typeof parts.value === 'string' ? parseInstant(parts.value) : null;
+  const instantAt = (local: string) => printInstant(atLocal(local.slice(0, 10), local.slice(11, 16), zone));
+  return (
+    <Form.Control
+      {...commonOf(parts)}
+      type="datetime-local"
+      value={instant === null ? '' : `${dateIn(instant, zone)}T${timeIn(instant, zone)}`}
+      onChange={(event) => parts.onChange(event.target.value ? instantAt(event.target.value) : null)}
+    />
+  );
 }
+
+const named = (options: readonly string[] = []): [string, string][] => options.map((one) => [one, one]);
+
+const ChoiceInput: Input = (parts) => (
+  <Options
+    {...commonOf(parts)}
+    value={String(parts.value ?? '')}
+    onChange={parts.onChange}
+    options={named(parts.field.options)}
+  />
+);
+
+const ChoicesInput: Input = (parts) => (
+  <Several
+    name={parts.id}
+    label={parts.label ?? parts.field.name}
+    chosen={membersOf(parts.value)}
+    onChange={parts.onChange}
+    options={named(parts.field.options)}
+  />
+);
+
+function PersonInput(parts: InputParts) {
+  const { people } = useViewer().directory;
+  return (
+    <Options
+      {...commonOf(parts)}
+      value={String(parts.value ?? '')}
+      onChange={parts.onChange}
+      options={people.filter((one) => one.isActive || one.id === parts.value).map((one) => [one.id, one.name])}
+    />
+  );
+}
+
+function PeopleInput(parts: InputParts) {
+  const { people } = useViewer().directory;
+  return (
+    <Several
+      name={parts.id}
+      label={parts.label ?? parts.field.name}
+      chosen={membersOf(parts.value)}
+      onChange={parts.onChange}
+      options={people.filter((one) => one.isActive).map((one) => [one.id, one.name])}
+    />
+  );
+}
+
+/** Links to items of another source: found by their titles. One link is replaced by the next; of several one is added. */
+const linkInput =
+  (isOne: boolean): Input =>
+  (parts) => {
+    const { field, id, label = field.name, onChange } = parts;
+    const chosen = membersOf(parts.value);
+    const put = (ids: string[]) => onChange(isOne ? (ids.at(-1) ?? null) : ids);
+    return (
+      <div className="link-input">
+        <ChosenItems
+          ids={chosen}
+          label={`${label}, chosen`}
+          onRemove={(gone) => put(chosen.filter((one) => one !== gone))}
+        />
+        <ItemFinder
+          id={id}
+          isQuiet
+          source={field.to ?? ''}
+          but={chosen}
+          label={isOne && chosen.length > 0 ? `Another for ${label}` : `Find for ${label}`}
+          onAdd={(item) => put([...chosen, item])}
+        />
+      </div>
+    );
+  };
+
+const INPUTS = {
+  text: textInput('text'),
+  longText: LongText,
+  number: NumberInput,
+  money: MoneyInput,
+  boolean: TruthInput,
+  date: DateInput,
+  dateTime: (parts) => <DateTimeInput {...parts} />,
+  choice: ChoiceInput,
+  choices: ChoicesInput,
+  person: (parts) => <PersonInput {...parts} />,
+  people: (parts) => <PeopleInput {...parts} />,
+  link: linkInput(true),
+  links: linkInput(false),
+  url: textInput('url'),
+  email: textInput('email'),
+} satisfies Record<FieldType, Input>;
+
+/** An input that fits a field's type; empty stands for no value. */
+export const ValueInput = (parts: InputParts) => INPUTS[parts.field.type](parts);
 
 const Options = ({
   options,

@@ -38,23 +38,39 @@ type Part<K extends string, T> = [T] extends [undefined]
 type Wanted<N extends RouteName> = ([keyof ParamsOf<N>] extends [never] ? unknown : { params: ParamsOf<N> }) &
   Part<'query', QueryOf<N>> &
   Part<'body', BodyOf<N>>;
-type Arguments<N extends RouteName> = unknown extends Wanted<N> ? [] : [asked: Wanted<N>];
+/** Nobody waits for the answer any more once the signal says so. */
+interface Given {
+  signal?: AbortSignal;
+}
+type Arguments<N extends RouteName> = unknown extends Wanted<N> ? [asked?: Given] : [asked: Wanted<N> & Given];
 
 /** Asks one route of the API, as the contract has it; throws an {@link ApiError} that says what was wrong. */
 export async function call<N extends RouteName>(name: N, ...[asked]: Arguments<N>): Promise<AnswerOf<N>> {
-  const { params = {}, query, body } = (asked ?? {}) as { params?: object; query?: object; body?: unknown };
+  const {
+    params = {},
+    query,
+    body,
+    signal,
+  } = (asked ?? {}) as {
+    params?: object;
+    query?: object;
+    body?: unknown;
+    signal?: AbortSignal;
+  };
   const { method, path } = addressOf(name, params as ParamsOf<N>);
   const text = body === undefined ? undefined : JSON.stringify(body);
   const address = `${path}${searchOf(query)}`;
   const request = `${method} ${address} ${text ?? ''}`;
   const response = await fetch(`/api${address}`, {
     method,
+    ...(signal ? { signal } : {}),
     ...(text === undefined ? {} : { body: text }),
     headers: {
       ...(text === undefined ? {} : { 'content-type': 'application/json' }),
       ...(method === 'GET' ? {} : { 'idempotency-key': keyFor(request) }),
     },
-  }).catch(() => {
+  }).catch((error: unknown) => {
+    if (signal?.aborted) throw error;
     noteLost(false);
     throw new ApiError(UNREACHABLE);
   });

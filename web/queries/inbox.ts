@@ -34,7 +34,8 @@ export const useInbox = (asked: InboxAsked) =>
     // Comparing thousands of messages part by part, to keep what is the same, costs more than drawing those in view.
     structuralSharing: false,
     initialPageParam: '',
-    queryFn: ({ pageParam }) => call('inbox.list', { query: { ...asked, before: pageParam || undefined } }),
+    queryFn: ({ pageParam, signal }) =>
+      call('inbox.list', { query: { ...asked, before: pageParam || undefined }, signal }),
     getNextPageParam: (page) => page.next,
   });
 
@@ -110,7 +111,8 @@ export interface OutboxFilter {
 export const useOutbox = ({ fate, channel, text }: OutboxFilter) =>
   useQuery({
     queryKey: keys.outbox.asked({ fate, channel, text }),
-    queryFn: () => call('outbox.list', { query: { fate: fate || undefined, channel: channel || undefined, text } }),
+    queryFn: ({ signal }) =>
+      call('outbox.list', { query: { fate: fate || undefined, channel: channel || undefined, text }, signal }),
   });
 
 /** What could not be decided and stands aside. */

@@ -26,7 +26,7 @@ const COUNTED = { placeholderData: keepPreviousData, staleTime: 30_000, retry: f
 export const useCost = (document: Rule, days: Days, isSound: boolean) =>
   useQuery({
     queryKey: keys.rules.cost(days, JSON.stringify(counted(document))),
-    queryFn: () => call('rules.cost', { body: { document: counted(document), days } }),
+    queryFn: ({ signal }) => call('rules.cost', { body: { document: counted(document), days }, signal }),
     enabled: isSound,
     ...COUNTED,
   });
@@ -35,7 +35,7 @@ export const useCost = (document: Rule, days: Days, isSound: boolean) =>
 export const useSuggestions = (document: Rule, days: Days, isWanted: boolean) =>
   useQuery({
     queryKey: keys.rules.suggestions(days, JSON.stringify(counted(document))),
-    queryFn: () => call('rules.suggestions', { body: { document: counted(document), days } }),
+    queryFn: ({ signal }) => call('rules.suggestions', { body: { document: counted(document), days }, signal }),
     enabled: isWanted,
     ...COUNTED,
   });

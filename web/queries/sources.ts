@@ -27,7 +27,7 @@ const listQuery = ({ text, where, sort, down }: ItemsAsked) => ({
 export const useItems = (source: string, asked: ItemsAsked) =>
   useQuery({
     queryKey: keys.items.asked(source, JSON.stringify(listQuery(asked))),
-    queryFn: () => call('items.list', { params: { source }, query: listQuery(asked) }),
+    queryFn: ({ signal }) => call('items.list', { params: { source }, query: listQuery(asked), signal }),
     enabled: source !== '',
     placeholderData: keepPreviousData,
   });
@@ -71,7 +71,7 @@ export function useRemoveItem() {
 export const useFind = (text: string) =>
   useQuery({
     queryKey: keys.find(text),
-    queryFn: () => call('find.text', { query: { text } }),
+    queryFn: ({ signal }) => call('find.text', { query: { text }, signal }),
     enabled: text.trim() !== '',
     placeholderData: keepPreviousData,
   });
@@ -82,8 +82,8 @@ export const useItemPages = (source: string, asked: ItemsAsked) =>
     queryKey: keys.items.pages(source, JSON.stringify(listQuery(asked))),
     initialPageParam: 0,
     placeholderData: keepPreviousData,
-    queryFn: ({ pageParam }) =>
-      call('items.list', { params: { source }, query: { ...listQuery(asked), offset: pageParam } }),
+    queryFn: ({ pageParam, signal }) =>
+      call('items.list', { params: { source }, query: { ...listQuery(asked), offset: pageParam }, signal }),
     getNextPageParam: (last: ItemList, pages) => {
       const loaded = pages.reduce((sum, page) => sum + page.items.length, 0);
       return last.items.length > 0 && loaded < last.total ? loaded : undefined;

@@ -1,3 +1,4 @@
+import TinyQueue from 'tinyqueue';
 import type { Instant } from '../../time/index.ts';
 import type { Put, Rows, Shelf } from '../step/rows.ts';
 import type { Outcome } from '../step/state.ts';
@@ -77,66 +78,31 @@ export const compareTimers = (a: Timer, b: Timer): number =>
   compareIds(a.person, b.person) ||
   rankOfTask(a) - rankOfTask(b);
 
-/** A binary heap of timers; of those that come together the first set runs first. One key waits once. */
+/** Timers in their order; of those that come together the first set runs first. One key waits once. */
 class TimerQueue {
-  private readonly heap: { timer: Timer; order: number }[] = [];
+  private readonly queue = new TinyQueue<{ timer: Timer; order: number }>(
+    [],
+    (a, b) => compareTimers(a.timer, b.timer) || a.order - b.order,
+  );
   private readonly keys = new Set<string>();
   private count = 0;
 
   peek(): Timer | undefined {
-    return this.heap[0]?.timer;
+    return this.queue.peek()?.timer;
   }
 
   /** In the order in which they were set. */
-  all = (): Timer[] => [...this.heap].sort((a, b) => a.order - b.order).map(({ timer }) => timer);
+  all = (): Timer[] => [...this.queue.data].sort((a, b) => a.order - b.order).map(({ timer }) => timer);
 
   add(timer: Timer): void {
     if (this.keys.has(timer.key)) return;
     this.keys.add(timer.key);
-    this.heap.push({ timer, order: this.count++ });
-    let at = this.heap.length - 1;
-    while (at > 0) {
-      const parent = (at - 1) >> 1;
-      if (!this.isBefore(at, parent)) break;
-      this.swap(at, parent);
-      at = parent;
-    }
+    this.queue.push({ timer, order: this.count++ });
   }
 
   take(): Timer | undefined {
-    const first = this.heap[0];
-    const last = this.heap.pop();
-    if (!first || !last) return undefined;
-    this.keys.delete(first.timer.key);
-    if (this.heap.length > 0) {
-      this.heap[0] = last;
-      this.sink();
-    }
-    return first.timer;
-  }
-
-  private sink(): void {
-    for (let at = 0; ; ) {
-      const left = 2 * at + 1;
-      let least = at;
-      if (left < this.heap.length && this.isBefore(left, least)) least = left;
-      if (left + 1 < this.heap.length && this.isBefore(left + 1, least)) least = left + 1;
-      if (least === at) return;
-      this.swap(at, least);
-      at = least;
-    }
-  }
-
-  private isBefore(a: number, b: number): boolean {
-    const [left, right] = [this.heap[a], this.heap[b]];
-    if (!left || !right) return false;
-    return (compareTimers(left.timer, right.timer) || left.order - right.order) < 0;
-  }
-
-  private swap(a: number, b: number): void {
-    const [left, right] = [this.heap[a], this.heap[b]];
-    if (!left || !right) return;
-    this.heap[a] = right;
-    this.heap[b] = left;
+    const first = this.queue.pop()?.timer;
+    if (first) this.keys.delete(first.key);
+    return first;
   }
 }

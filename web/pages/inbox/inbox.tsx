@@ -10,6 +10,7 @@ import {
   useNotice,
   useViewer,
   useSettled,
+  useTyped,
 } from '../../parts/index.ts';
 import { type InboxAsked, useInbox, useInboxAct } from '../../queries/index.ts';
 import { MessageList } from './list.tsx';
@@ -42,7 +43,7 @@ export function InboxPage() {
       { replace: true },
     );
   const navigate = useNavigate();
-  const inbox = useInbox(useSettled(asked));
+  const inbox = useInbox(useSettled({ ...asked, text: useTyped(asked.text ?? '') || undefined }));
   const act = useInboxAct();
   const { mutate } = act;
   const { me } = useViewer();

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { Finder, type Found, ProblemNote, useNotice, useViewer, joined } from '../../parts/index.ts';
+import { Combobox, type Found, ProblemNote, useNotice, useViewer, joined } from '../../parts/index.ts';
 import type { Passing } from '../../../contract/wire/index.ts';
 import { usePass, usePassCheck } from '../../queries/index.ts';
 
@@ -59,7 +59,7 @@ export function PassOn({ item, message, onDone }: { item: string; message?: stri
           ))}
         </ul>
       )}
-      <Finder offers={offers} label="To whom? A person or a group" onAdd={(value) => setNamed([...named, value])} />
+      <Combobox offers={offers} label="To whom? A person or a group" onAdd={(value) => setNamed([...named, value])} />
       <Form.Control
         as="textarea"
         rows={2}

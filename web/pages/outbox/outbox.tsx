@@ -1,4 +1,3 @@
-import { useDeferredValue } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link, useSearchParams } from 'react-router';
 import type { OutboxRow } from '../../../contract/wire/index.ts';
@@ -6,7 +5,7 @@ import { CHANNEL_WORDS, REASON_WORDS } from '../../../contract/words.ts';
 import { itemPath, rulePath } from '../../../core/messages/index.ts';
 import { CHANNELS } from '../../../core/people/index.ts';
 import { instantOf } from '../../../core/time/index.ts';
-import { dayWords, Empty, Hour, Loaded, shortTime, useViewer } from '../../parts/index.ts';
+import { dayWords, Empty, Hour, Loaded, shortTime, useTyped, useViewer } from '../../parts/index.ts';
 import { type OutboxFilter, problemOf, useAside, useOutbox, useSendAgain, useTryAgain } from '../../queries/index.ts';
 
 const FATES = [
@@ -25,7 +24,7 @@ export function OutboxPage() {
     channel: CHANNELS.find((value) => value === search.get('channel')) ?? '',
     text: search.get('text') ?? '',
   };
-  const outbox = useOutbox({ ...filter, text: useDeferredValue(filter.text) });
+  const outbox = useOutbox({ ...filter, text: useTyped(filter.text) });
   const put = (change: Partial<typeof filter>) =>
     setSearch(Object.fromEntries(Object.entries({ ...filter, ...change }).filter(([, value]) => value !== '')), {
       replace: true,

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { View } from '../../../contract/wire/index.ts';
 import { stateTestSchema } from '../../../contract/documents/index.ts';
-import type { StateTest } from '../../../core/rules/index.ts';
+import { type StateTest, isOpen } from '../../../core/rules/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { useNotice, useViewer } from '../../parts/index.ts';
 import { type ItemsAsked, useDropView, useNameView, useViews } from '../../queries/index.ts';
@@ -33,8 +33,7 @@ export function FilterBar({
 }) {
   const where = readWhere(asked.where);
   const put = (next: StateTest) => {
-    const isOpen = 'all' in next && next.all.length === 0;
-    onAsk({ ...asked, where: isOpen ? undefined : JSON.stringify(next) });
+    onAsk({ ...asked, where: isOpen(next) ? undefined : JSON.stringify(next) });
   };
   return (
     <div className="filters filter-bar">

@@ -39,7 +39,7 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
   const asked: ItemsAsked = Object.fromEntries(
     ASKED.flatMap((key) => (search.get(key) ? [[key, search.get(key)]] : [])),
   );
-  const items = useItemPages(source.id, useSettled(asked));
+  const items = useItemPages(source.id, useSettled({ ...asked, text: useTyped(asked.text ?? '') || undefined }));
   const { fetchNextPage, isFetchingNextPage } = items;
   const query = search.size > 0 ? `?${search}` : '';
   const base = `/sources/${encodeURIComponent(source.id)}`;

@@ -1,6 +1,12 @@
 import { Button, Form } from 'react-bootstrap';
-import type { Condition, FieldTest, StateTest } from '../../../../core/rules/index.ts';
-import { type Field, isSetType, type Source } from '../../../../core/values/index.ts';
+import {
+  type Condition,
+  type FieldTest,
+  isKind,
+  type StateTest,
+  visitCondition,
+} from '../../../../core/rules/index.ts';
+import { type Field, isFigureType, isSetType, isTemporalType, type Source } from '../../../../core/values/index.ts';
 import { Several } from '../../../parts/index.ts';
 import { isFromTo } from './condition-groups.ts';
 import { DurationInput } from './duration-input.tsx';
@@ -21,21 +27,25 @@ const WAY_WORDS: Record<Way, string> = {
   is: 'at every save while it …',
 };
 
-function waysOf(field: Field | null): Way[] {
-  if (!field) return ['changes'];
-  const moves = ['number', 'money', 'date', 'dateTime'].includes(field.type);
-  return WAYS.filter((way) =>
-    way === 'fromTo'
-      ? field.type === 'choice'
-      : way === 'rises' || way === 'falls'
-        ? moves
-        : way === 'gains' || way === 'loses'
-          ? isSetType(field.type)
-          : true,
-  );
-}
+const always = () => true;
+const moves = ({ type }: Field): boolean => isFigureType(type) || isTemporalType(type);
+const holdsMembers = ({ type }: Field): boolean => isSetType(type);
 
-const asTest = (test: StateTest): FieldTest | null => ('op' in test ? test : null);
+/** Which fields have each way. */
+const FITS: Record<Way, (field: Field) => boolean> = {
+  becomes: always,
+  fromTo: ({ type }) => type === 'choice',
+  changes: always,
+  ceases: always,
+  rises: moves,
+  falls: moves,
+  gains: holdsMembers,
+  loses: holdsMembers,
+  was: always,
+  is: always,
+};
+
+const waysOf = (field: Field | null): Way[] => (field ? WAYS.filter((way) => FITS[way](field)) : ['changes']);
 
 interface Clause {
   field: string;
@@ -55,25 +65,29 @@ export function readClause(condition: Condition): Clause | null {
     from,
     least: {},
   });
-  const tested = (test: StateTest, way: Way) => {
-    const found = asTest(test);
-    return found && plain(found.field, way, found);
-  };
-  if ('op' in condition) return plain(condition.field, 'is', condition);
-  if ('changed' in condition) {
-    const [first = '*', ...others] = [condition.changed].flat();
-    return plain(first, 'changes', null, others);
-  }
-  if ('became' in condition) return tested(condition.became, 'becomes');
-  if ('ceased' in condition) return tested(condition.ceased, 'ceases');
-  if ('was' in condition) return tested(condition.was, 'was');
-  if ('rose' in condition) return { ...plain(condition.rose.field, 'rises'), least: condition.rose };
-  if ('fell' in condition) return { ...plain(condition.fell.field, 'falls'), least: condition.fell };
-  if ('gained' in condition) return plain(condition.gained.field, 'gains', null, condition.gained.any ?? []);
-  if ('lost' in condition) return plain(condition.lost.field, 'loses', null, condition.lost.any ?? []);
-  if (!isFromTo(condition)) return null;
-  const [{ was }, { became }] = (condition as { all: [{ was: FieldTest }, { became: FieldTest }] }).all;
-  return { ...plain(became.field, 'fromTo', became), from: was.value as string[] };
+  const tested = (test: StateTest, way: Way) => (isKind(test, 'test') ? plain(test.field, way, test) : null);
+  const noClause = () => null;
+  return visitCondition<Clause | null>(condition, {
+    test: (test) => plain(test.field, 'is', test),
+    changed: ({ changed }) => {
+      const [first = '*', ...others] = [changed].flat();
+      return plain(first, 'changes', null, others);
+    },
+    became: ({ became }) => tested(became, 'becomes'),
+    ceased: ({ ceased }) => tested(ceased, 'ceases'),
+    was: ({ was }) => tested(was, 'was'),
+    rose: ({ rose }) => ({ ...plain(rose.field, 'rises'), least: rose }),
+    fell: ({ fell }) => ({ ...plain(fell.field, 'falls'), least: fell }),
+    gained: ({ gained }) => plain(gained.field, 'gains', null, gained.any ?? []),
+    lost: ({ lost }) => plain(lost.field, 'loses', null, lost.any ?? []),
+    all: ({ all }) => {
+      if (!isFromTo(condition)) return null;
+      const [{ was }, { became }] = all as [{ was: FieldTest }, { became: FieldTest }];
+      return { ...plain(became.field, 'fromTo', became), from: was.value as string[] };
+    },
+    any: noClause,
+    none: noClause,
+  });
 }
 
 function writeClause(way: Way, field: Field | null, before: Clause | null): Condition {
@@ -113,6 +127,13 @@ function writeClause(way: Way, field: Field | null, before: Clause | null): Cond
   }
 }
 
+/** A clause of a way that judges a test on one side, or on both. */
+const WITH_TEST: Partial<Record<Way, (test: FieldTest) => Condition>> = {
+  becomes: (test) => ({ became: test }),
+  ceases: (test) => ({ ceased: test }),
+  was: (test) => ({ was: test }),
+};
+
 /** Edits one clause: the field, what it does, and to what; of a state, only how the field stands. */
 export function ClauseEditor({
   clause,
@@ -129,10 +150,7 @@ export function ClauseEditor({
   if (!read) return null;
   const field = source.fields.find((one) => one.id === read.field) ?? null;
   const { way, test } = read;
-  const putTest = (next: FieldTest) =>
-    onChange(
-      way === 'becomes' ? { became: next } : way === 'ceases' ? { ceased: next } : way === 'was' ? { was: next } : next,
-    );
+  const putTest = (next: FieldTest) => onChange(WITH_TEST[way]?.(next) ?? next);
   return (
     <>
       <Form.Select
@@ -169,7 +187,7 @@ export function ClauseEditor({
         <TestEditor
           test={test}
           field={field}
-          tense={way === 'becomes' ? 'becomes' : way === 'was' ? 'was' : 'is'}
+          tense={way === 'becomes' || way === 'was' ? way : 'is'}
           onChange={putTest}
         />
       )}
@@ -306,7 +324,7 @@ function Least({
     const filled = Object.fromEntries(Object.entries(next).filter(([, value]) => value !== '' && value !== undefined));
     onChange(way === 'rises' ? { rose: { ...filled, field: field.id } } : { fell: { ...filled, field: field.id } });
   };
-  if (field.type === 'date' || field.type === 'dateTime') {
+  if (isTemporalType(field.type)) {
     if (least.by === undefined)
       return (
         <Button variant="outline-primary" size="sm" onClick={() => put({ by: 'P1D' })}>

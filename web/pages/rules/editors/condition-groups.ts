@@ -1,4 +1,4 @@
-import type { Condition, StateTest } from '../../../../core/rules/index.ts';
+import { type Condition, isKind, kindOf, type NodeKind, partsOf, stateOf } from '../../../../core/rules/index.ts';
 
 export type GroupKind = 'all' | 'any' | 'none';
 export const GROUP_WORDS: Record<GroupKind, string> = { all: 'all of', any: 'any of', none: 'none of' };
@@ -11,62 +11,53 @@ export interface Group {
 
 /** *From any of … to …*: two tests of one field that read as one. */
 export function isFromTo(node: Condition): boolean {
-  if (!('all' in node) || node.all.length !== 2) return false;
+  if (!isKind(node, 'all') || node.all.length !== 2) return false;
   const [was, became] = node.all as [Condition, Condition];
-  return (
-    'was' in was &&
-    'op' in was.was &&
-    was.was.op === 'oneOf' &&
-    'became' in became &&
-    'op' in became.became &&
-    became.became.op === 'is' &&
-    was.was.field === became.became.field
-  );
+  const from = isKind(was, 'was') && isKind(was.was, 'test') ? was.was : null;
+  const to = isKind(became, 'became') && isKind(became.became, 'test') ? became.became : null;
+  return from?.op === 'oneOf' && to?.op === 'is' && from.field === to.field;
 }
 
-const plainGroup = (node: Condition): Group | null =>
-  isFromTo(node)
-    ? null
-    : 'all' in node
-      ? { kind: 'all', parts: node.all }
-      : 'any' in node
-        ? { kind: 'any', parts: node.any }
-        : 'none' in node
-          ? { kind: 'none', parts: node.none }
-          : null;
+/** The conditions that are groups of others; a new kind of node has to say here whether it is one. */
+const GROUPED: { [K in NodeKind]: K extends GroupKind ? true : false } = {
+  test: false,
+  all: true,
+  any: true,
+  none: true,
+  was: false,
+  became: false,
+  ceased: false,
+  changed: false,
+  rose: false,
+  fell: false,
+  gained: false,
+  lost: false,
+};
 
-const TURNS = ['became', 'ceased', 'was'] as const;
+function plainGroup(node: Condition): Group | null {
+  const kind = kindOf(node);
+  return GROUPED[kind] && !isFromTo(node) ? { kind: kind as GroupKind, parts: partsOf(node) } : null;
+}
 
 /** A group that stands within a condition: how its parts are joined, and the turn that is judged where it is one of a whole state; `null` for what is no group. */
 export function groupOf(node: Condition): { turn: string | null; kind: GroupKind } | null {
   const plain = plainGroup(node);
   if (plain) return { turn: null, kind: plain.kind };
-  for (const turn of TURNS) {
-    const state = (node as Record<string, StateTest | undefined>)[turn];
-    const inner = state && plainGroup(state);
-    if (inner) return { turn, kind: inner.kind };
-  }
-  return null;
+  const state = stateOf(node);
+  const inner = state && plainGroup(state);
+  return inner ? { turn: kindOf(node), kind: inner.kind } : null;
 }
-
-const stateIn = (node: Condition): { turn: string; state: StateTest } | null => {
-  for (const turn of TURNS) {
-    const state = (node as Record<string, StateTest | undefined>)[turn];
-    if (state) return { turn, state };
-  }
-  return null;
-};
 
 /** The parts of a group, whatever turn is judged of it. */
 export const insideOf = (node: Condition): Condition[] =>
-  plainGroup(node)?.parts ?? plainGroup(stateIn(node)?.state ?? { all: [] })?.parts ?? [];
+  plainGroup(node)?.parts ?? plainGroup(stateOf(node) ?? { all: [] })?.parts ?? [];
 
 /** A group with other parts, its kind and turn kept. */
 export function withInside(node: Condition, parts: Condition[]): Condition {
   const plain = plainGroup(node);
   if (plain) return { [plain.kind]: parts } as Condition;
-  const inner = stateIn(node);
-  return inner ? ({ [inner.turn]: withInside(inner.state, parts) } as Condition) : node;
+  const state = stateOf(node);
+  return state ? ({ [kindOf(node)]: withInside(state, parts) } as Condition) : node;
 }
 
 /** A condition as the outermost group: one test alone counts as the only one of several. */

@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { conditionWords } from '../../../../core/messages/index.ts';
-import type { Condition, StateTest } from '../../../../core/rules/index.ts';
-import type { Source } from '../../../../core/values/index.ts';
+import { type Condition, type StateTest, kindOf, partsOf } from '../../../../core/rules/index.ts';
+import type { Source, Field } from '../../../../core/values/index.ts';
 import { Said, useViewer } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { ClauseEditor } from './clause-editor.tsx';
@@ -41,6 +41,12 @@ export function ConditionTree({
   return <Members group={group} onPut={put} onLift={null} addWords={addWords} {...tree} />;
 }
 
+/** The part that is added: a test of a state, a choice that becomes so, else any change. */
+function freshPart(field: Field | undefined, isOfState: boolean): Condition {
+  if (field && isOfState) return firstTest(field);
+  return field?.type === 'choice' ? { became: firstTest(field) } : { changed: '*' };
+}
+
 function Members({
   group,
   onPut,
@@ -59,13 +65,7 @@ function Members({
   const joiner = JOINERS[kind];
   const [added, setAdded] = useState(-1);
   const first = source.fields.find((field) => field.type === 'choice') ?? source.fields[0];
-  const fresh: Condition = !first
-    ? { changed: '*' }
-    : isOfState
-      ? firstTest(first)
-      : first.type === 'choice'
-        ? { became: firstTest(first) }
-        : { changed: '*' };
+  const fresh = freshPart(first, isOfState);
   return (
     <>
       {parts.map((part, at) => {
@@ -285,11 +285,9 @@ const TURN_WORDS = {
   was: 'if before the change it was so',
 } as const;
 
+/** Whether a condition asks about one state alone, so that it can stand within a turn. */
 const isStateTest = (part: Condition): part is StateTest =>
-  'op' in part ||
-  ('all' in part && part.all.every(isStateTest)) ||
-  ('any' in part && part.any.every(isStateTest)) ||
-  ('none' in part && part.none.every(isStateTest));
+  ['test', 'all', 'any', 'none'].includes(kindOf(part)) && partsOf(part).every(isStateTest);
 
 const regrouped = (part: Condition, turn: string | null, kind: GroupKind): Condition =>
   regroupedWith(turn, { kind, parts: insideOf(part) });

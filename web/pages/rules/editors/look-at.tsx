@@ -1,9 +1,10 @@
+import { asKind } from '../../../../core/people/index.ts';
 import { Form } from 'react-bootstrap';
-import type { StateTest } from '../../../../core/rules/index.ts';
-import { Several, useViewer, joined } from '../../../parts/index.ts';
+import { type StateTest, isOpen, isKind } from '../../../../core/rules/index.ts';
+import { Several, useViewer, joined, useTitles } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { ConditionTree } from './condition-tree.tsx';
-import { ItemsEditor, useTitles } from './items-editor.tsx';
+import { ItemsEditor } from './items-editor.tsx';
 import { mark, Part, type PartProps } from './part.tsx';
 
 /** What the rule looks at: sources, folders or single items, and only those of which something is so. */
@@ -35,7 +36,7 @@ export function LookAt({ rule, source, faults, edited, isFixed, onChange }: Part
                   when: { kinds: [], if: { all: [] }, burst: null },
                   due: null,
                   idle: null,
-                  to: rule.to.filter((one) => one === '*' || !('field' in one)),
+                  to: rule.to.filter((one) => !asKind(one, 'field') && !asKind(one, 'linked')),
                   message: { ...rule.message, show: [] },
                 })
               }
@@ -108,7 +109,7 @@ export function LookAt({ rule, source, faults, edited, isFixed, onChange }: Part
           {scope.linked && ', and what is linked with it'}
         </Chip>
       )}
-      {!('all' in scope.where && scope.where.all.length === 0) && 'where'}
+      {!isOpen(scope.where) && 'where'}
       <ConditionTree
         node={scope.where}
         source={source}
@@ -123,4 +124,4 @@ export function LookAt({ rule, source, faults, edited, isFixed, onChange }: Part
 }
 
 /** How a scope is written everywhere: even a single test stands in a group. */
-const asAll = (test: StateTest): StateTest => ('op' in test ? { all: [test] } : test);
+const asAll = (test: StateTest): StateTest => (isKind(test, 'test') ? { all: [test] } : test);

@@ -1,7 +1,7 @@
 import type { Selector } from '../../../../core/people/index.ts';
 import { plainWords } from '../../../../core/messages/index.ts';
 import type { Source } from '../../../../core/values/index.ts';
-import { Finder, type Found, type Viewer, useViewer, selectorWords } from '../../../parts/index.ts';
+import { Combobox, type Found, type Viewer, useViewer, selectorWords } from '../../../parts/index.ts';
 
 type Offer = Found<Selector>;
 
@@ -94,5 +94,5 @@ export function PeopleEditor({
             ...offersOf(viewer, source),
           ];
   const offers = all.filter(({ value }) => !known.has(JSON.stringify(value)));
-  return <Finder offers={offers} label="Find a person, group or field" onAdd={onAdd} />;
+  return <Combobox offers={offers} label="Find a person, group or field" onAdd={onAdd} />;
 }

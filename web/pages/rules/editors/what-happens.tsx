@@ -1,8 +1,18 @@
 import { Button, Form } from 'react-bootstrap';
 import { durationWords, occasionWords } from '../../../../core/messages/index.ts';
-import type { Burst, Condition, Due, Idle, Repeat, Rule, StateTest } from '../../../../core/rules/index.ts';
+import {
+  type Burst,
+  type Condition,
+  type Due,
+  type Idle,
+  type Repeat,
+  type Rule,
+  type StateTest,
+  isKind,
+  isOpen,
+} from '../../../../core/rules/index.ts';
 import { CHANGE_KINDS, type ChangeKind } from '../../../../core/values/index.ts';
-import { Several, isOpen, joined, kindName } from '../../../parts/index.ts';
+import { Several, joined, kindName } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { asGroup, fromGroup } from './condition-groups.ts';
 import { ConditionTree } from './condition-tree.tsx';
@@ -163,13 +173,13 @@ function ChangesThat({
 /** How many tests of a mere state stand where they would hold at every save: of a whole condition, or beside nothing that happens. */
 function lastingTests(node: Condition): number {
   const { kind, parts } = asGroup(node);
-  const states = parts.filter((part) => 'op' in part).length;
+  const states = parts.filter((part) => isKind(part, 'test')).length;
   return kind === 'any' || states === parts.length ? states : 0;
 }
 
 function becoming(node: Condition): Condition {
   const { kind, parts } = asGroup(node);
-  return fromGroup({ kind, parts: parts.map((part) => ('op' in part ? { became: part } : part)) });
+  return fromGroup({ kind, parts: parts.map((part): Condition => (isKind(part, 'test') ? { became: part } : part)) });
 }
 
 /** Kinds that a stream's sender has made up, prefixed x-. */

@@ -1,9 +1,9 @@
 import type { ReactNode } from 'react';
 import type { Sample, TryPage } from '../../../../contract/wire/index.ts';
 import { conditionWords, plainWords } from '../../../../core/messages/index.ts';
-import type { ExplainedNode, Rule } from '../../../../core/rules/index.ts';
+import { type ExplainedNode, type Rule, isOpen } from '../../../../core/rules/index.ts';
 import { fieldOf, formatValue, type Source } from '../../../../core/values/index.ts';
-import { Hour, Said, useViewer, WhatHappened, isOpen, joined, kindName, selectorWords } from '../../../parts/index.ts';
+import { Hour, Said, useViewer, WhatHappened, joined, kindName, selectorWords } from '../../../parts/index.ts';
 import { GROUP_WORDS, groupOf } from '../editors/condition-groups.ts';
 
 interface Knot {

@@ -1,6 +1,6 @@
 import type { Sample } from '../../../../contract/wire/index.ts';
 import { stateTestSchema } from '../../../../contract/documents/index.ts';
-import { type Condition, openRule, type Rule } from '../../../../core/rules/index.ts';
+import { type Condition, openRule, type Rule, isKind } from '../../../../core/rules/index.ts';
 import { fieldOf, isEmpty, type Source } from '../../../../core/values/index.ts';
 import type { Viewer } from '../../../parts/index.ts';
 
@@ -20,7 +20,7 @@ export function ruleFrom(
   const test = where === null ? null : stateTestSchema.safeParse(parsed(where));
   const scope = {
     ...rule.scope,
-    ...(test?.success ? { where: 'op' in test.data ? { all: [test.data] } : test.data } : {}),
+    ...(test?.success ? { where: isKind(test.data, 'test') ? { all: [test.data] } : test.data } : {}),
     items: item === null ? [] : [item],
     under: under === null ? [] : [under],
   };
