@@ -2,7 +2,7 @@ import { useCallback, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { Source } from '../../../core/values/index.ts';
-import { Empty, Loaded, Sheet, useListKeys, useViewer, useSettled } from '../../parts/index.ts';
+import { Empty, Loaded, Sheet, useListKeys, useSettled, useTyped, useViewer } from '../../parts/index.ts';
 import { type ItemsAsked, useItemPages } from '../../queries/index.ts';
 import { EyeOn } from './eye.tsx';
 import { ItemSheet } from './item-sheet.tsx';
