@@ -1,4 +1,5 @@
 import type { WithheldReason } from '../core/decide/index.ts';
+import type { Channel } from '../core/people/index.ts';
 
 type Params = Record<string, unknown>;
 const listed = (value: unknown) => (Array.isArray(value) ? value.join(', ') : String(value ?? ''));
@@ -95,4 +96,4 @@ export const CHANNEL_WORDS = {
   email: 'by email',
   text: 'by text message',
   webhook: 'by webhook',
-} as const;
+} as const satisfies Record<Channel, string>;

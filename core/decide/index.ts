@@ -17,7 +17,6 @@ export type {
   Effect,
   LaterStep,
   Message,
-  Occasion,
   Part,
   Portion,
   Timer,

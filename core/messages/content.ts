@@ -1,5 +1,5 @@
 import type { Reason, Urgency } from '../people/index.ts';
-import type { Rule } from '../rules/index.ts';
+import type { Occasion, Rule } from '../rules/index.ts';
 import type { Instant } from '../time/index.ts';
 import type { Change, ChangeKind, Reader } from '../values/index.ts';
 
@@ -92,7 +92,7 @@ export interface Telling {
   rule: Rule;
   source: string;
   item: string;
-  occasion: 'change' | 'due' | 'idle';
+  occasion: Occasion;
   /** When the alert arose. */
   at: Instant;
   changes: readonly Change[];

@@ -41,3 +41,4 @@ export {
   visitCondition,
   visitState,
 } from './nodes.ts';
+export { isScheduled, type Occasion, occasionsOf } from './occasion.ts';

@@ -1,7 +1,7 @@
 import type { PoolConnection } from 'mysql2/promise';
 import { Refusal } from '../../contract/problems.ts';
 import { afterPausing, afterPublishing, type CatchUp, firstPhase } from '../../core/decide/index.ts';
-import { eyeOf, type Rule } from '../../core/rules/index.ts';
+import { eyeOf, isScheduled, type Rule } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import { one, run, runAll, type StoredPhase, type StoredRule, store } from '../store/index.ts';
 
@@ -37,11 +37,10 @@ export async function publishRule(
     before && before.until === null
       ? afterPublishing(before, compiled)
       : { ...firstPhase(compiled), epoch: (before?.epoch ?? 0) + 1 };
-  const isScheduled = rule.due !== null || rule.idle !== null;
   await runAll(on, [
     ...store.rules.putLive(rule, version, by, at, why, draft),
     ...store.rules.beginPhase(phase, by, at),
-    ...(isScheduled ? [store.acts.queue({ input: 'goLive', at, rule: rule.id })] : []),
+    ...(isScheduled(rule) ? [store.acts.queue({ input: 'goLive', at, rule: rule.id })] : []),
   ]);
   if (before && before.until === null) await follow(on, before.compiled.rule, false);
   await follow(on, rule, true);

@@ -1,8 +1,11 @@
+import type { Channel } from '../../core/people/index.ts';
 import type { StoredMessage } from '../store/index.ts';
 
 /** How many sendings of one channel may be under way at once, and of those to one machine's host. */
-const OF_CHANNEL: Record<string, number> = { email: 5, text: 5, webhook: 12 };
+const OF_CHANNEL = { inApp: 0, email: 5, text: 5, webhook: 12 } as const satisfies Record<Channel, number>;
 const OF_HOST = 3;
+/** Mail and text have one gateway each, which goes by the channel's name: its channel's slots bound it. */
+const GATEWAYS: ReadonlySet<string> = new Set<Channel>(['email', 'text']);
 
 interface Taken {
   id: string;
@@ -16,17 +19,14 @@ interface Taken {
 export class Slots {
   private readonly taken = new Map<string, Taken>();
 
-  freeOf(channel: string): number {
-    return Math.max(
-      0,
-      (OF_CHANNEL[channel] ?? 1) - [...this.taken.values()].filter((one) => one.channel === channel).length,
-    );
+  freeOf(channel: Channel): number {
+    return Math.max(0, OF_CHANNEL[channel] - [...this.taken.values()].filter((one) => one.channel === channel).length);
   }
 
   private ofHost = (host: string): number => [...this.taken.values()].filter((one) => one.host === host).length;
 
-  /** Whether a host has as many sendings as it may; mail and text have one gateway each, which their channel's slots bound. */
-  isFull = (host: string): boolean => OF_CHANNEL[host] === undefined && this.ofHost(host) >= OF_HOST;
+  /** Whether a host has as many sendings as it may. */
+  isFull = (host: string): boolean => !GATEWAYS.has(host) && this.ofHost(host) >= OF_HOST;
 
   /** Of messages in their order those for which their hosts have room. */
   fitting(messages: readonly StoredMessage[], hostOf: (message: StoredMessage) => string): StoredMessage[] {
@@ -35,7 +35,7 @@ export class Slots {
       if (this.taken.has(message.id)) return false;
       const host = hostOf(message);
       const count = this.ofHost(host) + (more.get(host) ?? 0);
-      if (OF_CHANNEL[host] === undefined && count >= OF_HOST) return false;
+      if (!GATEWAYS.has(host) && count >= OF_HOST) return false;
       more.set(host, (more.get(host) ?? 0) + 1);
       return true;
     });

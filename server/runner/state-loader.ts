@@ -8,7 +8,7 @@ import {
   type Shelf,
   type State,
 } from '../../core/decide/index.ts';
-import { becameOf, type CompiledRule } from '../../core/rules/index.ts';
+import { becameOf, type CompiledRule, isScheduled } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import type { Change, ItemState } from '../../core/values/index.ts';
 import {
@@ -344,13 +344,13 @@ function listsOf(directory: Directory): Lists {
     list.set(key, [...(list.get(key) ?? []), compiled]);
   for (const compiled of [...directory.versions.values()].flatMap((versions) => [...versions.values()])) {
     const { rule } = compiled;
-    const isScheduled = rule.due !== null || rule.idle !== null;
+    const byCalendar = isScheduled(rule);
     const closes = rule.ack?.closeWhenCeased === true && becameOf(rule) !== null;
     for (const source of rule.scope.sources) {
-      if (isScheduled) add(made.scheduled, source, compiled);
+      if (byCalendar) add(made.scheduled, source, compiled);
       if (closes) add(made.closing, source, compiled);
     }
-    if (isScheduled && rule.scope.linked) for (const item of rule.scope.items) add(made.naming, item, compiled);
+    if (byCalendar && rule.scope.linked) for (const item of rule.scope.items) add(made.naming, item, compiled);
   }
   lists.set(directory, made);
   return made;

@@ -1,5 +1,5 @@
 import { type Contact, contactAt, type Person } from '../../people/index.ts';
-import { type CompiledRule, compileRule, RuleIndex } from '../../rules/index.ts';
+import { type CompiledRule, compileRule, RuleIndex, isScheduled } from '../../rules/index.ts';
 import { type Instant, printInstant } from '../../time/index.ts';
 import type { Change, ItemState } from '../../values/index.ts';
 import { InMemoryState } from './in-memory-state.ts';
@@ -167,9 +167,7 @@ export class Run {
     this.phases.set(rule.id, phase);
     if (before && before !== phase.compiled) this.index.remove(before);
     if (rule.when) this.index.add(phase.compiled);
-    this.scheduled = byRule(
-      [...this.phases.values()].filter(({ compiled }) => compiled.rule.due !== null || compiled.rule.idle !== null),
-    );
+    this.scheduled = byRule([...this.phases.values()].filter(({ compiled }) => isScheduled(compiled.rule)));
   }
 
   private compiled(rule: Setting['rules'][number]['rule']): CompiledRule {

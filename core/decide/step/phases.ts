@@ -1,4 +1,4 @@
-import type { Rule } from '../../rules/index.ts';
+import { isScheduled, type Rule } from '../../rules/index.ts';
 import type { Phase } from './state.ts';
 
 type Version = { rule: Rule; version: number };
@@ -36,7 +36,6 @@ export const afterPausing = <C extends Version>(before: Phase<C>, isPaused: bool
   isPaused,
 });
 
-const isScheduled = ({ due, idle }: Rule): boolean => due !== null || idle !== null;
 const scheduleOf = ({ due, idle, scope, zone }: Rule) => [due, idle, scope, zone];
 const same = (part: (rule: Rule) => unknown, a: Version, b: Version) =>
   JSON.stringify(part(a.rule)) === JSON.stringify(part(b.rule));

@@ -1,12 +1,12 @@
 import { type Recipient, stepsFor } from '../../people/index.ts';
-import { becameOf, type CompiledRule, type Rule } from '../../rules/index.ts';
+import { becameOf, type CompiledRule, type Rule, type Occasion } from '../../rules/index.ts';
 import { addDuration, type Instant } from '../../time/index.ts';
 import { type Change, compareArrival } from '../../values/index.ts';
 import { changesOf, takeSteps, tellOutsider } from './deliver.ts';
 import { keepReceipt } from './receipts.ts';
 import { keyOf } from './rows.ts';
 import { judgeRecipients, subjectOf } from './recipients.ts';
-import type { Alert, Arising, Occasion, Part, Portion, Withheld } from './types.ts';
+import type { Alert, Arising, Part, Portion, Withheld } from './types.ts';
 import { compareIds, type StepContext } from './context.ts';
 
 /** What an alert is raised for: what came about, and by what id it goes. */

@@ -1,8 +1,9 @@
+import type { Occasion } from '../../rules/index.ts';
 import type { Form } from '../../messages/index.ts';
 import type { Channel } from '../../people/index.ts';
 import type { Counted } from '../../pace/index.ts';
 import type { CivilDate, Instant } from '../../time/index.ts';
-import type { Arising, Occasion, Part, Portion } from './types.ts';
+import type { Arising, Part, Portion } from './types.ts';
 
 /** Changes of one item that gather until they settle. */
 export interface Gathering extends Part {

@@ -1,11 +1,10 @@
 import { dateKey, dueInstant, isDatePast, repeatOf } from '../../pace/index.ts';
-import { isItemInScope, linksIn, type Rule } from '../../rules/index.ts';
+import { isItemInScope, linksIn, type Rule, type Occasion } from '../../rules/index.ts';
 import { addDuration, type Instant, timesDuration } from '../../time/index.ts';
 import { asChange, type Change, fieldOf, isEmpty, type ItemState } from '../../values/index.ts';
 import { idOfSchedule, raiseAlert } from './raise-alert.ts';
 import { type DueRow, type IdleRow, keyOf, type Rows } from './rows.ts';
 import type { Phase, State } from './state.ts';
-import type { Occasion } from './types.ts';
 import { compareIds, type StepContext } from './context.ts';
 
 const rowKey = (since: number, { rule, item }: { rule: string; item: string }): string => keyOf(rule, since, item);

@@ -1,9 +1,7 @@
 import type { Content, Form } from '../../messages/index.ts';
 import type { Channel, DigestPace, Reason, Recipient, Urgency } from '../../people/index.ts';
+import type { Occasion } from '../../rules/index.ts';
 import type { Instant } from '../../time/index.ts';
-
-/** What brought an alert about: changes, a date, or a standstill. */
-export type Occasion = 'change' | 'due' | 'idle';
 
 /** What an alert holds of one item: the changes, in their order; none of due and idle. */
 export interface Part {
