@@ -152,9 +152,8 @@ main(process.argv.slice(2)).then(
   (error: unknown) => {
     const isMisuse = error instanceof Misuse || (error as { code?: string }).code?.startsWith('ERR_PARSE_ARGS');
     const message = error instanceof Error ? error.message : String(error);
-    process.stderr.write(
-      `${isMisuse ? `${message}\n\n${help}` : error instanceof BadDocument ? message : ((error as Error).stack ?? message)}\n`,
-    );
+    const whole = error instanceof BadDocument ? message : ((error as Error).stack ?? message);
+    process.stderr.write(`${isMisuse ? `${message}\n\n${help}` : whole}\n`);
     process.exitCode = isMisuse || error instanceof BadDocument ? 2 : 1;
   },
 );

@@ -44,17 +44,14 @@ function remark(actor: string, chance: Chance): Part {
 const loan: Deed = (fields, { progress }, chance) => {
   const actor = chance.pick(['ines', 'wren', 'wren', 'hugo', 'teo', 'hana', 'ravi', 'mei']);
   const status = STATUSES.indexOf(String(fields.status));
-  const reach = progress < 0.91 ? 1 : progress < 0.97 ? 2 : 3;
+  const reach = [0.91, 0.97].filter((mark) => progress >= mark).length + 1;
   const what = chance.next();
   if (what < 0.16 && status < reach) {
     const next = STATUSES[status + 1] ?? 'Returned';
     return changed(actor, {
       status: next,
-      ...(next === 'On view'
-        ? { place: chance.pick(GALLERIES.slice(0, 3)) }
-        : next === 'Returned'
-          ? { place: 'Loading dock' }
-          : {}),
+      ...(next === 'On view' ? { place: chance.pick(GALLERIES.slice(0, 3)) } : {}),
+      ...(next === 'Returned' ? { place: 'Loading dock' } : {}),
     });
   }
   if (what < 0.18 && status === 2) return changed(actor, { status: 'Agreed', place: 'Store 2' });

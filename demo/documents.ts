@@ -113,10 +113,15 @@ function zip(files: [name: string, text: string][]): Buffer {
 function png(name: string): Buffer {
   const size = 96;
   const seed = crc32(Buffer.from(name));
+  const threads = [
+    [23, 33, 28],
+    [255, 197, 51],
+    [seed & 127, (seed >> 8) & 127, 120],
+  ];
   const row = (y: number) => [
     0,
-    ...Array.from({ length: size }, (_, x) => ((x >> 3) + (y >> 3) * ((seed % 5) + 1)) % 3).flatMap((thread) =>
-      thread === 0 ? [23, 33, 28] : thread === 1 ? [255, 197, 51] : [seed & 127, (seed >> 8) & 127, 120],
+    ...Array.from({ length: size }, (_, x) => ((x >> 3) + (y >> 3) * ((seed % 5) + 1)) % 3).flatMap(
+      (thread) => threads[thread] ?? [],
     ),
   ];
   const header = Buffer.alloc(13);

@@ -5,6 +5,8 @@ import { DEEDS } from './deeds.ts';
 import { type FirstState, firstStates } from './items.ts';
 
 const ZONE = 'Europe/Madrid';
+/** How much happens on a working day, of the last three months and before. */
+const WORKDAY = { late: [75, 120], early: [52, 88] } as const;
 const DAY = 86_400_000;
 export const STORY_DAYS = 730;
 
@@ -170,7 +172,8 @@ class Telling {
     for (let day = dateIn(this.start, ZONE); day <= dateIn(this.now, ZONE); day = addDays(day, 1)) {
       const midnight = atLocal(day, '00:00', ZONE);
       const isLate = midnight > this.now - 92 * DAY;
-      const count = weekday(day) > 5 ? chance.whole(0, 5) : isLate ? chance.whole(75, 120) : chance.whole(52, 88);
+      const [least, most] = weekday(day) > 5 ? [0, 5] : WORKDAY[isLate ? 'late' : 'early'];
+      const count = chance.whole(least, most);
       for (let deed = 0; deed < count; deed++) {
         // The sum of two throws leans to the middle of each half of the day.
         const hour = chance.isLikely(0.55)

@@ -53,12 +53,10 @@ const isOfWholeShape = (issue: Issue) =>
   issue.path.length === 0 ||
   (issue.path.length === 1 && issue.code === 'invalid_type' && / undefined$/.test(issue.message));
 
-const keysMissing = (issue: Issue): string[] =>
-  issue.path.length === 1
-    ? [String(issue.path[0])]
-    : issue.path.length === 0 && issue.code === 'invalid_value'
-      ? issue.values.map(String)
-      : [];
+function keysMissing(issue: Issue): string[] {
+  if (issue.path.length === 1) return [String(issue.path[0])];
+  return issue.path.length === 0 && issue.code === 'invalid_value' ? issue.values.map(String) : [];
+}
 
 const depth = (issues: Issue[]) => Math.max(0, ...issues.map((issue) => issue.path.length));
 

@@ -139,11 +139,8 @@ const eventSchema = cloudEventSchema.transform(fromCloudEvent).pipe(changeSchema
 export const inputSchema = z.unknown().transform((input, context): ScenarioInput => {
   // Judged by what it says it is, so that a fault names its path and not every shape that did not fit.
   const says = (key: string) => typeof input === 'object' && input !== null && key in input;
-  const result = says('do')
-    ? actSchema.safeParse(input)
-    : says('specversion')
-      ? eventSchema.safeParse(input)
-      : changeSchema.safeParse(input);
+  const changed = says('specversion') ? eventSchema : changeSchema;
+  const result = (says('do') ? actSchema : changed).safeParse(input);
   if (result.success) return result.data;
   for (const issue of result.error.issues)
     context.addIssue({ ...issue, message: issue.message } as Parameters<typeof context.addIssue>[0]);

@@ -136,18 +136,16 @@ export function itemEntry(
 
 /** The items linked in what is told that a reader may not know by name. */
 function hiddenLinks(tellings: readonly Telling[], world: World, sees: Sees): string[] {
-  const hidden = new Set<string>();
-  for (const { source, changes } of tellings) {
-    for (const { before, after } of changes) {
-      for (const fields of [before, after]) {
-        for (const id of fields ? linksIn(world.sources.get(source), fields) : []) {
-          const item = world.item(id);
-          if (item && !sees(item)) hidden.add(id);
-        }
-      }
-    }
-  }
-  return [...hidden].sort();
+  const linked = tellings.flatMap(({ source, changes }) =>
+    changes
+      .flatMap(({ before, after }) => [before, after])
+      .flatMap((fields) => (fields ? [...linksIn(world.sources.get(source), fields)] : [])),
+  );
+  const isHidden = (id: string) => {
+    const item = world.item(id);
+    return item !== undefined && !sees(item);
+  };
+  return [...new Set(linked)].filter(isHidden).sort();
 }
 
 function bareEntry(tellings: readonly Telling[], reader: Reader, world: World, sees: Sees = ALL): Entry {
@@ -193,13 +191,9 @@ function bareEntry(tellings: readonly Telling[], reader: Reader, world: World, s
     asks: tellings.some(({ rule }) => rule.ack !== null),
     rules: [...new Map(tellings.map(({ rule }) => [rule.id, { id: rule.id, name: rule.name }])).values()],
     headline:
-      !kind || !last
-        ? notes[0] === undefined
-          ? title
-          : phrases.say('headline.note', { title, note: notes[0] })
-        : isBack
-          ? phrases.say('headline.back', { title })
-          : headlineOf(kind, title, fields, last, world, phrases),
+      kind && last
+        ? changedHeadline(kind, title, isBack ? null : fields, last, world, phrases)
+        : notedHeadline(title, notes, phrases),
     kind,
     notes,
     fields,
@@ -229,6 +223,20 @@ function netKind(changes: Change[]): ChangeKind {
 /** What happened, after the item's name: *was added*. A sender's own kinds are said as they are named. */
 export const kindWords = (kind: ChangeKind, phrases = PAGES_PHRASES): string =>
   kind.startsWith('x-') ? kind.slice(2).replaceAll('-', ' ') : phrases.say(`kind.${kind}` as TextKey);
+
+/** Of what only a date, a standstill or a remark tells. */
+const notedHeadline = (title: string, [note]: readonly string[], phrases: Phrases): string =>
+  note === undefined ? title : phrases.say('headline.note', { title, note });
+
+/** @param fields what differs; `null` where it is back as it was */
+const changedHeadline = (
+  kind: ChangeKind,
+  title: string,
+  fields: ShownField[] | null,
+  last: Change,
+  world: World,
+  phrases: Phrases,
+): string => (fields ? headlineOf(kind, title, fields, last, world, phrases) : phrases.say('headline.back', { title }));
 
 function headlineOf(
   kind: ChangeKind,

@@ -47,7 +47,8 @@ function sourceWords(entries: readonly Entry[], phrases: Phrases, world: Pick<Wo
   // What says least comes last; of the others the commonest first.
   const weight = (own: readonly Entry[]) => {
     const sort = sortOf(own[0] as Entry, world);
-    return sort === 'changed' ? 0 : sort.startsWith('in|') ? own.length / entries.length : own.length;
+    if (sort === 'changed') return 0;
+    return sort.startsWith('in|') ? own.length / entries.length : own.length;
   };
   const sorts = [...grouped(entries, (entry) => sortOf(entry, world)).values()].sort((a, b) => weight(b) - weight(a));
   const said = sorts.slice(0, MOST_SORTS).map((own) => sortWords(own, phrases, world));

@@ -117,7 +117,7 @@ function entryHtml(
   phrases: Phrases,
   { many, isSplit, isAsking }: { many: boolean; isSplit: boolean; isAsking: boolean },
 ): string {
-  const place = entry.item.folder.length > 0 ? entry.item.folder.join(' / ') : isSplit ? '' : entry.item.sourceName;
+  const place = entry.item.folder.join(' / ') || (isSplit ? '' : entry.item.sourceName);
   const [only] = entry.steps;
   // Among many a thing is said as shortly as it can be.
   const hour =
@@ -126,13 +126,7 @@ function entryHtml(
       : '';
   const by =
     entry.steps.length === 1 && only ? ` ${escapeHtml(phrases.say('say.byActor', { actor: only.actor }))}${hour}` : '';
-  const what = entry.isBack
-    ? `<b>${escapeHtml(phrases.say('say.back'))}</b>`
-    : entry.fields.length > 0
-      ? entry.fields.map((field) => mark(field, phrases)).join(', ')
-      : entry.kind === null && entry.notes.length === 0
-        ? ''
-        : `<mark style="background:${SAFFRON};color:${INK};padding:0 4px">${escapeHtml(entry.kind === null ? entry.notes.join(', ') : kindWords(entry.kind, phrases))}</mark>`;
+  const what = whatHtml(entry, phrases);
   const notes = entry.kind === null ? [] : entry.notes;
   return `<div style="margin:16px 0 0;padding:${many ? '16px' : '0'} 0 0;${many ? `border-top:1px solid ${LINE}` : ''}"><div style="border-left:${BARS[entry.urgency]};padding:0 0 0 14px">
 <p style="margin:0;font:700 ${many ? 16 : 20}px/1.3 ${SANS}">${linkOr(itemLink(entry, letter), entry.item.title, 'text-decoration:none')} <span style="font-weight:400;color:${SOFT};font-size:15px">${escapeHtml(place)}</span></p>
@@ -141,6 +135,16 @@ ${many && entry.steps.length === 1 ? '' : stepsHtml(entry, phrases)}${entry.show
 ${whyHtml(entry, letter, phrases, many)}
 <p style="margin:${many ? 8 : 12}px 0 0">${actsHtml(entry, letter, phrases, isAsking)}</p>
 </div></div>`;
+}
+
+/** What happened to an item: the fields that differ, else the kind of change, else what a date or a standstill says. */
+function whatHtml({ isBack, fields, kind, notes }: Entry, phrases: Phrases): string {
+  if (isBack) return `<b>${escapeHtml(phrases.say('say.back'))}</b>`;
+  if (fields.length > 0) return fields.map((field) => mark(field, phrases)).join(', ');
+  const words = kind === null ? notes.join(', ') : kindWords(kind, phrases);
+  return words === ''
+    ? ''
+    : `<mark style="background:${SAFFRON};color:${INK};padding:0 4px">${escapeHtml(words)}</mark>`;
 }
 
 function whyHtml(entry: Entry, letter: MessageLinks, phrases: Phrases, isShort: boolean): string {
@@ -156,14 +160,16 @@ function whyHtml(entry: Entry, letter: MessageLinks, phrases: Phrases, isShort: 
   return `<div style="margin:10px 0 0;border-left:3px solid ${SAFFRON};padding-left:11px;font-size:13.5px">${entry.why.map(wordsHtml).join(next)}${rule}</div>`;
 }
 
+/** The way to the whole message, for a reader without an account. */
+const wholeHtml = ({ whole }: MessageLinks, phrases: Phrases): string[] =>
+  whole === null ? [] : [link(whole, phrases.say('say.wholeMessage'), 'font-weight:600')];
+
 function actsHtml(entry: Entry, letter: MessageLinks, phrases: Phrases, isAsking: boolean): string {
   const [rule] = entry.rules;
   return [
     ...(isAsking && entry.asks ? [button(acknowledgeLink(letter), phrases.say('say.acknowledge'))] : []),
     ...(letter.leave
-      ? letter.whole === null
-        ? []
-        : [link(letter.whole, phrases.say('say.wholeMessage'), 'font-weight:600')]
+      ? wholeHtml(letter, phrases)
       : [
           linkOr(itemLink(entry, letter), phrases.say('say.open', { title: entry.item.title }), 'font-weight:600'),
           link(letter.base + sourcePath(entry.item.source), entry.item.sourceName),

@@ -41,4 +41,4 @@ export {
   visitCondition,
   visitState,
 } from './nodes.ts';
-export { isScheduled, type Occasion, occasionsOf } from './occasion.ts';
+export { isScheduled, type Occasion } from './occasion.ts';

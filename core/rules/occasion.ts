@@ -5,7 +5,7 @@ const OCCASIONS = { change: 'when', due: 'due', idle: 'idle' } as const satisfie
 export type Occasion = keyof typeof OCCASIONS;
 
 /** The occasions that a rule looks at: one, where the rule is sound. */
-export const occasionsOf = (rule: Pick<Rule, 'when' | 'due' | 'idle'>): Occasion[] =>
+const occasionsOf = (rule: Pick<Rule, 'when' | 'due' | 'idle'>): Occasion[] =>
   (Object.keys(OCCASIONS) as Occasion[]).filter((occasion) => rule[OCCASIONS[occasion]] !== null);
 
 /** Whether a rule looks at the calendar, so that it is judged by timers. */

@@ -198,11 +198,12 @@ function equalOption(node: SourceNode, driver: string | undefined, chosen: Needs
     chosen.map(({ values }, at) => values.map((value) => numberFor(spots[at] as ValueSlot, value))),
   );
   const known = (driver === undefined ? node.plain : node.driven.get(driver))?.get(name);
+  const plainCost = driver === undefined ? 2 : 0;
   return {
     isAll,
     needs: null,
     // That it was changed tells next to nothing: most are.
-    base: chosen.every(({ place }) => place.side === 'kind') ? 30 : driver === undefined ? 2 : 0,
+    base: chosen.every(({ place }) => place.side === 'kind') ? 30 : plainCost,
     sizes: () => keys.map((key) => lengthOf(known?.buckets.get(key))),
     buckets: () => {
       const signatures =

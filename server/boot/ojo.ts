@@ -37,6 +37,8 @@ export interface Ojo {
   stop(): Promise<void>;
 }
 
+/** How often that is looked after which nobody waits for. */
+const BACKGROUND_MS = 5000;
 /** Pages are told of what became of messages at most so often. */
 const OUTBOX_MS = 1000;
 /** How long requests under way may take to end when the server stops. */
@@ -51,11 +53,6 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
   const signedLinks = new SignedLinks(pool);
   const complaints = new Complaints(log);
   const relay = new Relay({ pool, clock, hub, directory, complaints });
-  const carriers = parts.carriers ?? {
-    email: mailCarrier(parts.mail),
-    text: textCarrier(parts.text),
-    webhook: webhookCarrier(),
-  };
   const sender = new Sender({
     pool,
     directory,
@@ -63,7 +60,7 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
     clock,
     log,
     signedLinks,
-    carriers,
+    carriers: parts.carriers ?? carriersOf(parts),
     onFate: outboxTeller(hub),
   });
   const runner = new Runner({
@@ -76,22 +73,7 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
     onOutgoing: () => sender.wake(),
     onDecided: (changes) => inBackground(relay.tellItems(changes), 'open pages could not be told of items', complaints),
   });
-  const asking = new Loop(
-    'asking outside addresses',
-    async () => {
-      const asked = await askTheUnasked(pool, site, clock.now(), await directory.current(pool));
-      if (asked) sender.wake();
-      return asked;
-    },
-    5000,
-    complaints,
-  );
-  const telling = new Loop(
-    'telling of troubles',
-    async () => tellTroubles(pool, clock.now(), await directory.current(pool)),
-    5000,
-    complaints,
-  );
+  const loops = backgroundLoops(parts, directory, sender, complaints);
   const context: Context = {
     pool,
     directory,
@@ -118,8 +100,7 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
   // Tests have no pages; most of them count nothing, and ask whom they want asked.
   if (parts.pages) {
     counter.warm();
-    asking.start();
-    telling.start();
+    for (const loop of loops) loop.start();
   }
   return {
     port: (server.address() as AddressInfo).port,
@@ -128,24 +109,47 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
     async stop() {
       // Nothing new is taken; what is under way is finished, or has had its time.
       context.isClosing = true;
-      const closed = new Promise<void>((resolve) => {
-        server.close(() => resolve());
-      });
       hub.close();
-      server.closeIdleConnections();
-      await Promise.race([closed, delay(PATIENCE_MS, undefined, { ref: false })]);
-      server.closeAllConnections();
-      await Promise.all([
-        closed,
-        runner.stop(),
-        sender.stop(),
-        asking.stop(),
-        telling.stop(),
-        relay.stop(),
-        counter.stop(),
-      ]);
+      await closeServer(server);
+      await Promise.all([runner, sender, ...loops, relay, counter].map((part) => part.stop()));
     },
   };
+}
+
+const carriersOf = ({ mail, text }: OjoParts): SenderParts['carriers'] => ({
+  email: mailCarrier(mail),
+  text: textCarrier(text),
+  webhook: webhookCarrier(),
+});
+
+/** What is looked after from time to time: addresses that have not been asked, troubles of which nobody knows. */
+function backgroundLoops(
+  { pool, site, clock }: OjoParts,
+  directory: DirectoryCache,
+  sender: Sender,
+  complaints: Complaints,
+): Loop[] {
+  const ask = async () => {
+    const asked = await askTheUnasked(pool, site, clock.now(), await directory.current(pool));
+    if (asked) sender.wake();
+    return asked;
+  };
+  const tell = async () => tellTroubles(pool, clock.now(), await directory.current(pool));
+  return [
+    new Loop('asking outside addresses', ask, BACKGROUND_MS, complaints),
+    new Loop('telling of troubles', tell, BACKGROUND_MS, complaints),
+  ];
+}
+
+/** Takes no new requests, and waits a while for those under way. */
+async function closeServer(server: Server): Promise<void> {
+  const closed = new Promise<void>((resolve) => {
+    server.close(() => resolve());
+  });
+  server.closeIdleConnections();
+  await Promise.race([closed, delay(PATIENCE_MS, undefined, { ref: false })]);
+  server.closeAllConnections();
+  await closed;
 }
 
 function listen(server: Server, port: number): Promise<void> {

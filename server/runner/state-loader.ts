@@ -303,8 +303,10 @@ export class StateLoader {
   }
 }
 
-const momentOf = (input: Input): Instant =>
-  input.input === 'change' ? input.change.at : input.input === 'timer' ? input.timer.due : input.at;
+function momentOf(input: Input): Instant {
+  if (input.input === 'change') return input.change.at;
+  return input.input === 'timer' ? input.timer.due : input.at;
+}
 
 /** An item as a change leaves it. */
 function stateAfter(change: Change): Known {

@@ -185,17 +185,8 @@ export class Run {
     const known = this.items.get(given.item);
     const grave = this.tombstones.get(given.item);
     const last = known ?? grave;
-    // Made anew, an item has a new creator; restored, it keeps its own.
-    const createdBy =
-      given.before === null && given.kind !== 'restored'
-        ? given.actor
-        : (last?.createdBy ?? (given.before === null ? given.actor : null));
-    const folder =
-      given.folder ??
-      (given.after === null ? (known?.folder ?? null) : given.kind === 'moved' ? null : (last?.folder ?? null));
-    const folderBefore =
-      given.folderBefore ??
-      (given.before === null ? null : (known?.folder ?? (given.kind === 'moved' ? null : folder)));
+    const createdBy = creatorOf(given, last);
+    const { folder, folderBefore } = foldersOf(given, known, last);
     const change: Change = {
       ...given,
       folder,
@@ -333,6 +324,25 @@ export class Run {
       this.effects.push(effect);
     }
   }
+}
+
+/** Made anew, an item has a new creator; restored, it keeps its own. */
+function creatorOf(given: Change, last: ItemState | undefined): string | null {
+  if (given.before !== null) return last?.createdBy ?? null;
+  return given.kind === 'restored' ? (last?.createdBy ?? given.actor) : given.actor;
+}
+
+/** Where an item lies after a change and before it, where the change does not say so itself. */
+function foldersOf(
+  given: Change,
+  known: ItemState | undefined,
+  last: ItemState | undefined,
+): Pick<Change, 'folder' | 'folderBefore'> {
+  const isMoved = given.kind === 'moved';
+  const stays = isMoved ? null : (last?.folder ?? null);
+  const folder = given.folder ?? (given.after === null ? (known?.folder ?? null) : stays);
+  const came = given.before === null ? null : (known?.folder ?? (isMoved ? null : folder));
+  return { folder, folderBefore: given.folderBefore ?? came };
 }
 
 const byRule = (phases: Phase[]): Phase[] => phases.sort((a, b) => compareIds(a.compiled.rule.id, b.compiled.rule.id));

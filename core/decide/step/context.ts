@@ -101,4 +101,7 @@ export class StepContext {
 }
 
 /** Ids are ordered by code unit. */
-export const compareIds = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
+export function compareIds(a: string, b: string): number {
+  if (a === b) return 0;
+  return a < b ? -1 : 1;
+}

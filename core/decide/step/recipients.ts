@@ -90,7 +90,7 @@ export function judgeRecipients(rule: Rule, alert: readonly Caught[], world: Wor
     const { key, to, caught, person, others } = candidate;
     const isOwn = person !== undefined && caught.changes.length > 0 && others.length === 0;
     if (candidate.reason === null && isOwn && withOthers.has(key)) return [];
-    const reason = candidate.reason ?? (isOwn ? 'ownChange' : person ? laterReason(person, rule, caught) : null);
+    const reason = candidate.reason ?? (isOwn ? 'ownChange' : person && laterReason(person, rule, caught)) ?? null;
     return [{ key, to, item: caught.item, told: reason === null ? others : [], reason }];
   });
 }
@@ -103,12 +103,8 @@ function candidatesFor(rule: Rule, caught: Caught, world: World): Candidate[] {
       person && !hearsOwn(person, rule.ownChanges)
         ? caught.changes.filter((change) => change.actor !== to.id)
         : caught.changes;
-    const reason = excluded.has(key)
-      ? 'excluded'
-      : person
-        ? earlierReason(person, rule, caught, world)
-        : reasonForOutsider(to, rule, caught, world);
-    return { key, to, caught, person, others, reason };
+    const judged = person ? earlierReason(person, rule, caught, world) : reasonForOutsider(to, rule, caught, world);
+    return { key, to, caught, person, others, reason: excluded.has(key) ? 'excluded' : judged };
   });
 }
 

@@ -1,20 +1,14 @@
-import { type Phrases, phrasesFor } from '../../../core/messages/index.ts';
+import { phrasesFor } from '../../../core/messages/index.ts';
 import type { LinkPurpose } from '../../signed-links/index.ts';
 import type { Context } from '../context.ts';
-import { type OutsidePage, paragraph } from './page.ts';
-
-/** A link that does not open, as the page that says why. */
-export interface Closed {
-  page: OutsidePage;
-  phrases: Phrases;
-}
+import { paragraph, type Shown } from './page.ts';
 
 /** What a signed link says, or the page to show where it is too old or not ours. */
 export async function openSignedLink<D extends LinkPurpose['do']>(
   { signedLinks, clock }: Pick<Context, 'signedLinks' | 'clock'>,
   token: string,
   purpose: D,
-): Promise<Extract<LinkPurpose, { do: D }> | Closed> {
+): Promise<Extract<LinkPurpose, { do: D }> | Shown> {
   const opened = await signedLinks.open(token, purpose, clock.now());
   // Nobody is known yet: the page is in English.
   const phrases = phrasesFor('en-GB');

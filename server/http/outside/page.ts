@@ -1,5 +1,6 @@
-import type { Response } from 'express';
+import type { Request, Response } from 'express';
 import { escapeHtml, type Phrases } from '../../../core/messages/index.ts';
+import type { Context } from '../context.ts';
 
 /** A page that stands alone: no script, no account, sound on a telephone. The parts are HTML already. */
 export interface OutsidePage {
@@ -7,6 +8,26 @@ export interface OutsidePage {
   title: string;
   parts: string[];
 }
+
+/** A page in the language of whoever opens it. */
+export interface Shown {
+  page: OutsidePage;
+  phrases: Phrases;
+}
+
+/** Answers a request with the page that it asks for. */
+export const shows =
+  (context: Context, make: (context: Context, request: Request) => Promise<Shown>) =>
+  async (request: Request, response: Response): Promise<void> => {
+    const { page, phrases } = await make(context, request);
+    sendPage(response, page, context.site.name, phrases);
+  };
+
+/** What a link led to that leads nowhere any more. */
+export const gonePage = (phrases: Phrases): Shown => ({
+  phrases,
+  page: { status: 410, title: phrases.say('page.gone'), parts: [] },
+});
 
 // The tokens of the theme, in both its lights; pages behind a link load nothing.
 const STYLE = `:root{color-scheme:light dark;--ground:#f5f4ee;--sheet:#fffefb;--ink:#17211c;--soft:#56615a;--line:#dcddd3;--on-ink:#fffefb}

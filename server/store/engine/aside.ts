@@ -80,16 +80,18 @@ export const noteTold = (ids: number[], at: Instant): Statement =>
 
 /** Puts something back into its queue: it is decided as of the instant at which its turn comes. */
 export function tryAgain({ id, kind, changeSeq, content }: StoredAside): Statement[] {
-  const back =
-    kind === 'change'
-      ? [
-          query(
-            'INSERT IGNORE INTO change_queue (change_seq, item_id, at) SELECT seq, item_id, at FROM changes WHERE seq = ?',
-            changeSeq,
-          ),
-        ]
-      : kind === 'act'
-        ? [queue(content as QueuedAct)]
-        : set([content as Timer]);
+  const back = BACK[kind]({ changeSeq, content });
   return [...back, query('DELETE FROM set_aside WHERE id = ?', id)];
 }
+
+/** How each kind comes back into its queue. */
+const BACK = {
+  change: ({ changeSeq }) => [
+    query(
+      'INSERT IGNORE INTO change_queue (change_seq, item_id, at) SELECT seq, item_id, at FROM changes WHERE seq = ?',
+      changeSeq,
+    ),
+  ],
+  act: ({ content }) => [queue(content as QueuedAct)],
+  timer: ({ content }) => set([content as Timer]),
+} satisfies Record<Undecided['kind'], (one: Pick<StoredAside, 'changeSeq' | 'content'>) => Statement[]>;

@@ -31,17 +31,17 @@ export function save(effects: readonly Effect[], now: Instant, site: Site, isFir
     if (kept) kept.push(row);
     else tables.set(table, [row]);
   };
-  const said = new Map<Content, string>();
-  for (const effect of effects) addEffect(effect, now, site, add, said);
+  const writing: Writing = { now, site, said: new Map() };
+  for (const effect of effects) addEffect(effect, add, writing);
   return [...tables].map(([table, values]) => {
     const [columns, same] = COLUMNS[table] as [string, string];
+    const isRefused = isFirst && !SHARED.has(table);
     const again =
-      table === 'rule_troubles'
-        ? ' ON DUPLICATE KEY UPDATE times = times + 1, last_at = VALUES(last_at)'
-        : isFirst && !SHARED.has(table)
-          ? ''
-          : ` ON DUPLICATE KEY UPDATE ${same} = ${table}.${same}`;
-    return query(`INSERT INTO ${table} (${columns}) VALUES ?${again}`, values);
+      table === 'rule_troubles' ? 'times = times + 1, last_at = VALUES(last_at)' : `${same} = ${table}.${same}`;
+    return query(
+      `INSERT INTO ${table} (${columns}) VALUES ?${isRefused ? '' : ` ON DUPLICATE KEY UPDATE ${again}`}`,
+      values,
+    );
   });
 }
 
@@ -58,83 +58,65 @@ const COLUMNS: Record<string, [columns: string, key: string]> = {
   message_alerts: ['message_id, alert_id, rule_id, items', 'alert_id'],
 };
 
-function addEffect(
-  effect: Effect,
-  now: Instant,
-  site: Site,
-  add: (table: string, row: Param[]) => void,
-  said: Map<Content, string>,
-): void {
-  switch (effect.effect) {
-    case 'alert': {
-      const { id, rule, version, at, occasion, parts, changes, suppressed } = effect.alert;
-      const key = alertId(id);
-      add('alerts', [
-        key,
-        id,
-        occasion,
-        rule,
-        version,
-        sqlTime(at),
-        JSON.stringify(parts.map((part) => part.item)),
-        JSON.stringify(changes),
-        suppressed,
-      ]);
-      for (const { source, changes: own } of parts)
-        for (const change of own) add('alert_changes', [key, source, change, rule]);
-      return;
-    }
-    case 'trouble': {
-      const { rule, version, code, to, reason, at } = effect.trouble;
-      add('rule_troubles', [rule, version, code, to, reason, sqlTime(at), sqlTime(at)]);
-      return;
-    }
-    case 'withheld': {
-      const { alert, item, person, rule, reason, at } = effect.withheld;
-      add('withheld', [alertId(alert), item, person, rule, reason, sqlTime(at)]);
-      return;
-    }
-    case 'message': {
-      const { to, toKind, channel, address, at, form, urgency, content, alerts } = effect.message;
-      const id = messageId(effect.message);
-      // What stands in the inbox has arrived; the other channels are the senders' work.
-      const arrived = channel === 'inApp';
-      const letter = plainLinks(site, id, answerCode(id));
-      const same = said.get(content) ?? null;
-      if (same === null) said.set(content, id);
-      add('messages', [
-        id,
-        to,
-        toKind,
-        channel,
-        address,
-        sqlTime(at),
-        form,
-        urgency,
-        subjectOf(content, letter).slice(0, 500),
-        channel === 'text' ? wordsOf(content, channel, letter) : null,
-        same === null ? JSON.stringify(content) : null,
-        same,
-        arrived ? 'delivered' : 'waiting',
-        arrived ? sqlTime(now) : null,
-      ]);
-      for (const { alert, rule, items } of alerts)
-        add('message_alerts', [id, alertId(alert), rule, JSON.stringify(items)]);
-      return;
-    }
-    case 'dropped': {
-      const { at, rule, source, item, changes, reason } = effect.dropped;
-      add('dropped', [
-        shortKey(['dropped', rule, source, item, at, ...changes].join('|')),
-        sqlTime(at),
-        rule,
-        item,
-        JSON.stringify(changes),
-        reason,
-      ]);
-      return;
-    }
-    default:
-      effect satisfies never;
-  }
+type Add = (table: string, row: Param[]) => void;
+type EffectOf<E extends Effect['effect']> = Extract<Effect, { effect: E }>;
+
+/** Where and when effects are written, and the contents that other messages of the step have already. */
+interface Writing {
+  now: Instant;
+  site: Site;
+  said: Map<Content, string>;
+}
+
+/** The rows of each effect. */
+const WRITERS: { [E in Effect['effect']]: (effect: EffectOf<E>, add: Add, writing: Writing) => void } = {
+  alert({ alert: { id, rule, version, at, occasion, parts, changes, suppressed } }, add) {
+    const key = alertId(id);
+    const items = JSON.stringify(parts.map((part) => part.item));
+    add('alerts', [key, id, occasion, rule, version, sqlTime(at), items, JSON.stringify(changes), suppressed]);
+    for (const { source, changes: own } of parts)
+      for (const change of own) add('alert_changes', [key, source, change, rule]);
+  },
+  trouble({ trouble: { rule, version, code, to, reason, at } }, add) {
+    add('rule_troubles', [rule, version, code, to, reason, sqlTime(at), sqlTime(at)]);
+  },
+  withheld({ withheld: { alert, item, person, rule, reason, at } }, add) {
+    add('withheld', [alertId(alert), item, person, rule, reason, sqlTime(at)]);
+  },
+  dropped({ dropped: { at, rule, source, item, changes, reason } }, add) {
+    const id = shortKey(['dropped', rule, source, item, at, ...changes].join('|'));
+    add('dropped', [id, sqlTime(at), rule, item, JSON.stringify(changes), reason]);
+  },
+  message({ message }, add, { now, site, said }) {
+    const { to, toKind, channel, address, at, form, urgency, content, alerts } = message;
+    const id = messageId(message);
+    // What stands in the inbox has arrived; the other channels are the senders' work.
+    const arrived = channel === 'inApp';
+    const links = plainLinks(site, id, answerCode(id));
+    const same = said.get(content) ?? null;
+    if (same === null) said.set(content, id);
+    add('messages', [
+      id,
+      to,
+      toKind,
+      channel,
+      address,
+      sqlTime(at),
+      form,
+      urgency,
+      subjectOf(content, links).slice(0, 500),
+      channel === 'text' ? wordsOf(content, channel, links) : null,
+      same === null ? JSON.stringify(content) : null,
+      same,
+      arrived ? 'delivered' : 'waiting',
+      arrived ? sqlTime(now) : null,
+    ]);
+    for (const { alert, rule, items } of alerts)
+      add('message_alerts', [id, alertId(alert), rule, JSON.stringify(items)]);
+  },
+};
+
+function addEffect(effect: Effect, add: Add, writing: Writing): void {
+  const write = WRITERS[effect.effect] as (effect: Effect, add: Add, writing: Writing) => void;
+  write(effect, add, writing);
 }

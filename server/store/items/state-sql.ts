@@ -174,7 +174,7 @@ function textSql({ op, value, matchCase }: FieldTest, field: Field): StateSql {
           isExact,
         };
   const pattern = likeText(values[0] ?? '');
-  const like = op === 'startsWith' ? `${pattern}%` : op === 'endsWith' ? `%${pattern}` : `%${pattern}%`;
+  const like = `${op === 'startsWith' ? '' : '%'}${pattern}${op === 'endsWith' ? '' : '%'}`;
   return {
     sql: `(${column} LIKE ? OR ${stored} REGEXP '[^\\\\x{0}-\\\\x{24F}]')`,
     params: [param, like, param],
