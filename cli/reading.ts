@@ -3,17 +3,13 @@ import { createInterface } from 'node:readline';
 import { parse as parseYaml } from 'yaml';
 import type { z } from 'zod';
 import { inputSchema, scenarioSchema, schemaFaults } from '../contract/documents/index.ts';
-import { faultWords } from '../contract/words.ts';
+import { faultWords } from '../contract/words/faults.ts';
 import { InputCheck, type Scenario, type ScenarioInput, scenarioFaults, settingFaults } from '../core/decide/index.ts';
 
 /** What is wrong with a document, a line for each fault: the file, the path, and what would be right. */
 export class BadDocument extends Error {
   constructor(file: string, faults: readonly { code: string; path: string; params: Record<string, unknown> }[]) {
-    super(
-      faults
-        .map((fault) => `${file}: ${fault.path ? `${fault.path}: ` : ''}${faultWords(fault.code, fault.params)}`)
-        .join('\n'),
-    );
+    super(faults.map((fault) => `${file}: ${fault.path ? `${fault.path}: ` : ''}${faultWords(fault)}`).join('\n'));
   }
 }
 

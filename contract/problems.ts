@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { faultWords } from './words.ts';
+import { faultWords } from './words/faults.ts';
+import { type BecauseCode, type ProblemWord, problemWords } from './words/refusals.ts';
 
 /** A problem as RFC 9457 has it; `code` is ours, `faults` name the paths of a bad document. */
 export const problemSchema = z.object({
@@ -13,36 +14,31 @@ export const problemSchema = z.object({
       z.object({ code: z.string(), path: z.string(), params: z.record(z.string(), z.unknown()), words: z.string() }),
     )
     .optional(),
+  because: z.object({ code: z.string(), params: z.record(z.string(), z.unknown()) }).optional(),
   conflict: z.unknown().optional(),
 });
 export type Problem = z.infer<typeof problemSchema>;
 
-/** Every code a request can be refused with: its status, and its words. */
+/** Every code a request can be refused with, and its status; what it says stands in the catalogue. */
 export const PROBLEMS = {
-  notSignedIn: [401, 'You are not signed in'],
-  badSignIn: [401, 'Name and password do not fit together'],
-  tooMany: [429, 'Too many tries. Wait a minute, then try again'],
-  notAllowed: [403, 'You may not do this'],
-  notFound: [404, 'There is nothing here that you may see'],
-  badRequest: [400, 'The request is not as it should be'],
-  badValues: [422, 'Some values cannot stand as they are'],
-  badRule: [422, 'The rule cannot be kept as it is'],
-  editedMeanwhile: [409, 'Somebody else has edited this meanwhile'],
-  secondLook: [409, 'It would send a great deal'],
-  gone: [409, 'It has been deleted meanwhile'],
-  unavailable: [503, 'Ojo’s database cannot be reached just now. Nothing was changed; it is tried again in a moment'],
-  outcomeUnknown: [
-    503,
-    'The connection to the database was cut while this was being saved, so it may or may not be there. Saving it again does no harm: the same edit is kept once',
-  ],
-  tooMuchToCount: [422, 'This takes too long to count. Look at fewer days, or at fewer sources'],
-  countDropped: [409, 'A newer question has taken the place of this one'],
-  closing: [503, 'Ojo is being restarted. Try again in a moment'],
-  failed: [
-    500,
-    'Something in Ojo failed; it has been written down. Look whether your change is there before you try again',
-  ],
-} as const satisfies Record<string, readonly [number, string]>;
+  notSignedIn: 401,
+  badSignIn: 401,
+  tooMany: 429,
+  notAllowed: 403,
+  notFound: 404,
+  badRequest: 400,
+  badValues: 422,
+  badRule: 422,
+  editedMeanwhile: 409,
+  secondLook: 409,
+  gone: 409,
+  unavailable: 503,
+  outcomeUnknown: 503,
+  tooMuchToCount: 422,
+  countDropped: 409,
+  closing: 503,
+  failed: 500,
+} as const satisfies Partial<Record<ProblemWord, number>>;
 export type ProblemCode = keyof typeof PROBLEMS;
 
 export interface FaultAt {
@@ -51,25 +47,48 @@ export interface FaultAt {
   params: Record<string, unknown>;
 }
 
+/** Why it was refused, more closely. */
+export interface Because {
+  code: BecauseCode;
+  params: Record<string, unknown>;
+}
+
+/** Why a request is refused, in codes: worded by whoever shows it. */
+interface Grounds {
+  because?: BecauseCode | Because;
+  faults?: FaultAt[];
+  conflict?: unknown;
+}
+
 /** A refusal on its way to becoming a problem document. */
 export class Refusal extends Error {
+  readonly because: Because | undefined;
+
   constructor(
     readonly code: ProblemCode,
-    readonly more: { detail?: string; faults?: FaultAt[]; conflict?: unknown } = {},
+    readonly grounds: Grounds = {},
   ) {
-    super(PROBLEMS[code][1]);
+    super(code);
+    const { because } = grounds;
+    this.because = typeof because === 'string' ? { code: because, params: {} } : because;
   }
 
-  toProblem(): Problem {
-    const [status, title] = PROBLEMS[this.code];
-    const { detail, faults, conflict } = this.more;
+  get status(): number {
+    return PROBLEMS[this.code];
+  }
+
+  /** As it goes over the wire; its words are in the language of the locale, for whoever cannot word its codes. */
+  toProblem(locale?: string): Problem {
+    const { faults, conflict } = this.grounds;
+    const { title, detail } = problemWords({ code: this.code, because: this.because, title: this.code }, locale);
     return {
       type: `urn:ojo:problem:${this.code}`,
       title,
-      status,
+      status: this.status,
       code: this.code,
       ...(detail ? { detail } : {}),
-      ...(faults ? { faults: faults.map((fault) => ({ ...fault, words: faultWords(fault.code, fault.params) })) } : {}),
+      ...(this.because ? { because: this.because } : {}),
+      ...(faults ? { faults: faults.map((fault) => ({ ...fault, words: faultWords(fault, locale) })) } : {}),
       ...(conflict ? { conflict } : {}),
     };
   }

@@ -14,17 +14,15 @@ import {
 } from '../rules/index.ts';
 import { fieldOf, formatValue, type Names, type Reader, type Source, type Value } from '../values/index.ts';
 import type { Words } from './content.ts';
-import { PAGES_PHRASES, type TextKey, type Phrases } from './locales/index.ts';
+import type { TermKey, Terms } from './locales/index.ts';
 
-/** What it takes to word a condition: the source it is about, the reader's formats, names for ids, and the language, that of the pages where none is given. */
+/** What it takes to word a condition: the source it is about, the reader's formats, names for ids, and the language. */
 export interface Phrasing {
   source: Source;
   reader: Reader;
   names: Names;
-  phrases?: Phrases;
+  phrases: Terms;
 }
-
-const phrasesOf = ({ phrases }: Phrasing): Phrases => phrases ?? PAGES_PHRASES;
 
 const UNITS = [
   [/^-?P(\d+)M/, 'month'],
@@ -36,7 +34,7 @@ const UNITS = [
 ] as const;
 
 /** A duration as people say it: `P14D` is *14 days*. */
-export function durationWords(duration: string, phrases = PAGES_PHRASES): string {
+export function durationWords(duration: string, phrases: Terms): string {
   const parts = UNITS.flatMap(([pattern, unit]) => {
     const n = Number(pattern.exec(duration)?.[1] ?? 0);
     return n === 0 ? [] : [phrases.say(`duration.${unit}`, { n })];
@@ -46,7 +44,7 @@ export function durationWords(duration: string, phrases = PAGES_PHRASES): string
 
 /** The value a test compares with, in words. */
 function operandWords(test: FieldTest, phrasing: Phrasing): string {
-  const phrases = phrasesOf(phrasing);
+  const phrases = phrasing.phrases;
   if (test.value === undefined || test.op === 'empty' || test.op === 'filled') return '';
   if (test.op === 'withinNext' || test.op === 'withinLast') return durationWords(String(test.value), phrases);
   const field = fieldOf(phrasing.source, test.field);
@@ -58,16 +56,16 @@ function operandWords(test: FieldTest, phrasing: Phrasing): string {
 
 const labelOf = (id: string, { source }: Phrasing) => fieldOf(source, id)?.name ?? id;
 const labelsOf = (ids: string | string[], phrasing: Phrasing) =>
-  phrasesOf(phrasing).or([ids].flat().map((id) => labelOf(id, phrasing)));
+  phrasing.phrases.or([ids].flat().map((id) => labelOf(id, phrasing)));
 
 type Tense = 'is' | 'was' | 'becomes';
 
 /** How an operator reads after the field's name: *is above*, *was above*, *goes above*. */
-export const operatorWords = (op: FieldTest['op'], tense: Tense, phrases = PAGES_PHRASES): string =>
+export const operatorWords = (op: FieldTest['op'], tense: Tense, phrases: Terms): string =>
   phrases.say(`op.${op}.${tense}`);
 
 function stateWords(test: StateTest, tense: Tense, phrasing: Phrasing): Words {
-  const phrases = phrasesOf(phrasing);
+  const phrases = phrasing.phrases;
   const parts = (tests: StateTest[]) => tests.map((part) => stateWords(part, tense, phrasing));
   return visitState<Words>(test, {
     test: (one) => {
@@ -87,7 +85,7 @@ function joinWords(parts: Words[], joiner: string): Words {
 
 /** A rule's condition as a sentence part: *Status **becomes On view***. Empty where it is open to everything. */
 export function conditionWords(node: Condition, phrasing: Phrasing): Words {
-  const phrases = phrasesOf(phrasing);
+  const phrases = phrasing.phrases;
   const parts = (nodes: Condition[]) => nodes.map((part) => conditionWords(part, phrasing));
   return visitCondition<Words>(node, {
     test: (test) => stateWords(test, 'is', phrasing),
@@ -108,18 +106,18 @@ export function conditionWords(node: Condition, phrasing: Phrasing): Words {
   });
 }
 
-function membershipWords([bare, some]: [TextKey, TextKey], { field: id, any }: Membership, phrasing: Phrasing): Words {
-  const phrases = phrasesOf(phrasing);
+function membershipWords([bare, some]: [TermKey, TermKey], { field: id, any }: Membership, phrasing: Phrasing): Words {
+  const phrases = phrasing.phrases;
   const field = labelOf(id, phrasing);
   return any ? phrases.words(some, { field, members: phrases.or(any) }) : phrases.words(bare, { field });
 }
 
 function movementWords(
-  [bare, least]: [TextKey, TextKey],
+  [bare, least]: [TermKey, TermKey],
   { field: id, by, percent }: Movement,
   phrasing: Phrasing,
 ): Words {
-  const phrases = phrasesOf(phrasing);
+  const phrases = phrasing.phrases;
   const field = labelOf(id, phrasing);
   const share = percent === undefined ? [] : [`${percent} %`];
   const amount = by === undefined ? [] : [/^P/.test(String(by)) ? durationWords(String(by), phrases) : String(by)];
@@ -129,7 +127,7 @@ function movementWords(
 
 /** Why the condition held of a change, as whole sentences: *Status was not On view and now is.* */
 export function heldWords(node: Condition, phrasing: Phrasing): Words[] {
-  const phrases = phrasesOf(phrasing);
+  const phrases = phrasing.phrases;
   const asItStands = (): Words[] => {
     const words = conditionWords(node, phrasing);
     return words.length === 0 ? [] : [[...words, '.']];

@@ -1,10 +1,10 @@
+import type { Words } from '../locales/index.ts';
 import type { Reason, Urgency } from '../people/index.ts';
 import type { Occasion, Rule } from '../rules/index.ts';
 import type { Instant } from '../time/index.ts';
 import type { Change, ChangeKind, Reader } from '../values/index.ts';
 
-/** Words of which some stand out. */
-export type Words = (string | { strong: string })[];
+export type { Words } from '../locales/index.ts';
 
 /** A field that differs, both sides in the reader's words; the empty string where it was or is empty. */
 export interface ShownField {

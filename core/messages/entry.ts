@@ -18,8 +18,9 @@ import {
 } from '../values/index.ts';
 import { fieldsNamed, type Phrasing } from './condition-words.ts';
 import type { Entry, ShownField, ShownStep, Telling } from './content.ts';
-import { PAGES_PHRASES, type TextKey, type Phrases, phrasesFor } from './locales/index.ts';
+import { type Phrases, phrasesFor } from './locales/index.ts';
 import { noteWords, whyWords } from './why.ts';
+import { kindWords } from './occasion-words.ts';
 
 /** What an item goes by: its title field, else its id. */
 export function titleOf(source: Source | undefined, id: string, fields: Fields): string {
@@ -32,11 +33,7 @@ export type Sees = (item: ItemState) => boolean;
 const ALL: Sees = () => true;
 
 /** Names for the ids that values hold, and a language's yes and no; an item that the reader may not read goes by its id. */
-export function namesIn(
-  world: Pick<World, 'people' | 'sources' | 'item'>,
-  phrases = PAGES_PHRASES,
-  sees: Sees = ALL,
-): Names {
+export function namesIn(world: Pick<World, 'people' | 'sources' | 'item'>, phrases: Phrases, sees: Sees = ALL): Names {
   return {
     truth: (isSo) => phrases.say(isSo ? 'value.yes' : 'value.no'),
     person: (id) => world.people.get(id)?.name ?? id,
@@ -219,10 +216,6 @@ function netKind(changes: Change[]): ChangeKind {
   if (first.kind === 'created') return 'created';
   return first.kind === 'deleted' && last.kind === 'restored' ? 'changed' : last.kind;
 }
-
-/** What happened, after the item's name: *was added*. A sender's own kinds are said as they are named. */
-export const kindWords = (kind: ChangeKind, phrases = PAGES_PHRASES): string =>
-  kind.startsWith('x-') ? kind.slice(2).replaceAll('-', ' ') : phrases.say(`kind.${kind}` as TextKey);
 
 /** Of what only a date, a standstill or a remark tells. */
 const notedHeadline = (title: string, [note]: readonly string[], phrases: Phrases): string =>

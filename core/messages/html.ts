@@ -1,5 +1,4 @@
 import type { Content, Entry, ShownField, Words } from './content.ts';
-import { kindWords } from './entry.ts';
 import {
   acknowledgeLink,
   isAsked,
@@ -14,6 +13,7 @@ import {
 import { sourcePath } from './paths.ts';
 import { hasHead, hasSources, ownBody, sideWords } from './text.ts';
 import { type Phrases, phrasesFor } from './locales/index.ts';
+import { kindWords } from './occasion-words.ts';
 
 /** The same five signs that an HTML text or attribute may not hold as they are. */
 export const escapeHtml = (text: string): string =>

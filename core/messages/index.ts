@@ -11,7 +11,7 @@ export type {
   Telling,
   Words,
 } from './content.ts';
-export { itemEntry, kindWords, type SharedEntries, titleOf } from './entry.ts';
+export { itemEntry, type SharedEntries, titleOf } from './entry.ts';
 export { makeContent } from './forms.ts';
 export { escapeHtml, htmlMail } from './html.ts';
 export { contactAskContent, numberAskContent, ownAskContent, passedContent, trialContent } from './direct.ts';
@@ -21,6 +21,6 @@ export { paceWords } from './pace-words.ts';
 export { itemPath, rulePath, sourcePath } from './paths.ts';
 export { type Segments, segmentsOf } from './segments.ts';
 export { subjectOf, wordsOf } from './text.ts';
-export { type Phrases, phrasesFor } from './locales/index.ts';
-export { occasionWords } from './why.ts';
+export { type Phrases, phrasesFor, type Terms, termsFor } from './locales/index.ts';
+export { kindWords, occasionWords } from './occasion-words.ts';
 export { checkMessage, placeholdersOf, type Wordings } from './wording.ts';

@@ -7,7 +7,8 @@ import type { Content, AddressedReader } from './content.ts';
 import { phrasingOf } from './entry.ts';
 import { paceWords } from './pace-words.ts';
 import { type Phrases, phrasesFor } from './locales/index.ts';
-import { occasionWords, reasonWords } from './why.ts';
+import { reasonWords } from './why.ts';
+import { occasionWords } from './occasion-words.ts';
 
 /** What a notice is made of: the rule that went live, by whom and when, and who reads it. */
 export interface Noticing {

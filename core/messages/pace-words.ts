@@ -1,9 +1,9 @@
 import type { Pace } from '../people/index.ts';
 import { durationWords } from './condition-words.ts';
-import { PAGES_PHRASES } from './locales/index.ts';
+import type { Terms } from './locales/index.ts';
 
 /** How soon, in a few words: *at once*, *daily digest, 08:30*. */
-export function paceWords(pace: Pace, phrases = PAGES_PHRASES): string {
+export function paceWords(pace: Pace, phrases: Terms): string {
   if (pace.kind === 'now') return phrases.say('pace.now');
   if (pace.kind === 'settled') return phrases.say('pace.settled', { quiet: durationWords(pace.quiet, phrases) });
   const { at } = pace;

@@ -1,7 +1,6 @@
 import type { Channel } from '../people/index.ts';
 import { plainWords } from './condition-words.ts';
 import { ACKNOWLEDGE_MARK, BASE_MARK, type Content, type Entry, LEAVE_MARK, type ShownField } from './content.ts';
-import { kindWords } from './entry.ts';
 import {
   acknowledgeLink,
   isAsked,
@@ -15,6 +14,7 @@ import {
 } from './message-links.ts';
 import { segmentsOf, toBasicSet } from './segments.ts';
 import { type Phrases, phrasesFor } from './locales/index.ts';
+import { kindWords } from './occasion-words.ts';
 
 /** A message's words on a channel: one line for a text message, the plain-text body elsewhere. */
 export const wordsOf = (content: Content, channel: Channel, letter: MessageLinks): string =>

@@ -2,14 +2,18 @@ import type { Reason, World } from '../people/index.ts';
 import type { Rule } from '../rules/index.ts';
 import { type Fields, fieldOf, formatValue, type Source } from '../values/index.ts';
 import { durationWords, heldWords, type Phrasing } from './condition-words.ts';
+import type { Phrases } from './locales/index.ts';
+import { occasionWords } from './occasion-words.ts';
 import type { Telling, Words } from './content.ts';
-import { PAGES_PHRASES } from './locales/index.ts';
+
+/** What it takes to word a whole message, not its terms alone. */
+type MessagePhrasing = Phrasing & { phrases: Phrases };
 
 /** What a date or a standstill says of an item: *Due back is 18 March 2026*. */
 export function noteWords(
   { occasion, rule }: Telling,
   fields: Fields,
-  { source, reader, names, phrases = PAGES_PHRASES }: Phrasing,
+  { source, reader, names, phrases }: MessagePhrasing,
 ): string[] {
   const field = rule.due && fieldOf(source, rule.due.field);
   if (occasion === 'due' && field)
@@ -20,7 +24,7 @@ export function noteWords(
 }
 
 /** Why the rule caught it, and why its reader hears, as whole sentences. */
-export function whyWords(tellings: readonly Telling[], phrasing: Phrasing, world: World): Words[] {
+export function whyWords(tellings: readonly Telling[], phrasing: MessagePhrasing, world: World): Words[] {
   const sentences = tellings.flatMap(({ rule, occasion, reasons }) => [
     ...(occasion === 'change' ? whyCaught(rule, phrasing) : [whyNow(rule, phrasing)]),
     ...reasons.map((reason) => reasonWords(reason, rule, phrasing, world)),
@@ -28,8 +32,8 @@ export function whyWords(tellings: readonly Telling[], phrasing: Phrasing, world
   return [...new Map(sentences.map((words) => [JSON.stringify(words), words])).values()];
 }
 
-function whyCaught({ when }: Rule, phrasing: Phrasing): Words[] {
-  const { phrases = PAGES_PHRASES } = phrasing;
+function whyCaught({ when }: Rule, phrasing: MessagePhrasing): Words[] {
+  const { phrases } = phrasing;
   const held = when ? heldWords(when.if, phrasing) : [];
   return when?.burst
     ? [
@@ -39,36 +43,15 @@ function whyCaught({ when }: Rule, phrasing: Phrasing): Words[] {
     : held;
 }
 
-function whyNow(rule: Rule, { source, phrases = PAGES_PHRASES }: Phrasing): Words {
+function whyNow(rule: Rule, { source, phrases }: MessagePhrasing): Words {
   const occasion = occasionWords(rule, source, phrases) ?? '';
   return rule.due ? phrases.words('why.due', { occasion }) : phrases.words('why.idle', { occasion });
-}
-
-/** The date or standstill at which a rule tells: *14 days before Due back*; `null` for one that looks at changes. */
-export function occasionWords(
-  { due, idle }: Pick<Rule, 'due' | 'idle'>,
-  source: Source,
-  phrases = PAGES_PHRASES,
-): string | null {
-  if (!due) return idle && phrases.say('occasion.idle', { duration: durationWords(idle.for, phrases) });
-  const field = nameOf(source, due.field);
-  const isZero = /^-?P[T0A-Z]*$/.test(due.offset);
-  if (isZero) return phrases.say('occasion.onTheDay', { field });
-  const duration = durationWords(due.offset.replace(/^-/, ''), phrases);
-  return due.offset.startsWith('-')
-    ? phrases.say('occasion.before', { duration, field })
-    : phrases.say('occasion.after', { duration, field });
 }
 
 const nameOf = (source: Source | undefined, id: string): string => (source && fieldOf(source, id)?.name) ?? id;
 
 /** Why a rule names somebody, as a sentence to them. */
-export function reasonWords(
-  reason: Reason,
-  rule: Rule,
-  { source, phrases = PAGES_PHRASES }: Phrasing,
-  world: World,
-): Words {
+export function reasonWords(reason: Reason, rule: Rule, { source, phrases }: MessagePhrasing, world: World): Words {
   switch (reason.kind) {
     case 'person':
       return phrases.words('why.person', { rule: rule.name });

@@ -91,5 +91,5 @@ export async function editableRule(on: Connection, id: string, asking: Caller): 
 
 export const notYoursToEdit = (): Refusal =>
   new Refusal('notAllowed', {
-    detail: 'Only the rule’s owner, who coordinates what it looks at, and stewards may edit it.',
+    because: 'ruleOfAnother',
   });

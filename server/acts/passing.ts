@@ -54,7 +54,7 @@ export async function passOn(
 ): Promise<Readers & { thread: Thread }> {
   const readers = await readersAmong(context, wanted, asking);
   const { item, may } = readers;
-  if (may.length === 0) throw new Refusal('badRequest', { detail: 'Nobody of those named may read it.' });
+  if (may.length === 0) throw new Refusal('badRequest', { because: 'nobodyMayRead' });
   const now = context.clock.now();
   const thread: Thread = {
     id: newId(now),

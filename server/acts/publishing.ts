@@ -58,7 +58,7 @@ async function follow(on: PoolConnection, rule: Rule, isLive: boolean): Promise<
 
 export async function pauseRule(on: PoolConnection, id: string, by: string, asked: Instant): Promise<void> {
   const { before, at } = await livePhase(on, id, asked);
-  if (before.isPaused) throw new Refusal('badRequest', { detail: 'The rule is paused already.' });
+  if (before.isPaused) throw new Refusal('badRequest', { because: 'pausedAlready' });
   await runAll(on, store.rules.beginPhase(afterPausing(before, true), by, at));
 }
 
@@ -71,7 +71,7 @@ export async function resumeRule(
   asked: Instant,
 ): Promise<void> {
   const { before, at } = await livePhase(on, id, asked);
-  if (!before.isPaused) throw new Refusal('badRequest', { detail: 'The rule is not paused.' });
+  if (!before.isPaused) throw new Refusal('badRequest', { because: 'notPaused' });
   await runAll(on, [
     ...store.rules.beginPhase(afterPausing(before, false), by, at),
     store.acts.queue({ input: 'resume', at, rule: id, catchUp }),
@@ -109,6 +109,6 @@ async function livePhase(
   asked: Instant,
 ): Promise<{ before: StoredPhase; at: Instant }> {
   const { before, at } = await takeTurn(on, id, asked);
-  if (!before || before.until !== null) throw new Refusal('badRequest', { detail: 'The rule is not live.' });
+  if (!before || before.until !== null) throw new Refusal('badRequest', { because: 'notLive' });
   return { before, at };
 }

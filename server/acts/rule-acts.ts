@@ -61,14 +61,9 @@ async function apply(
 
 /** Refuses to hand a rule to somebody who is not here, or so that it would tell more than whoever hands it over may read. */
 function expectHandOver(stored: StoredRule, to: string, asking: Caller): void {
-  if (!asking.directory.people.get(to)?.active)
-    throw new Refusal('badRequest', { detail: 'A rule is handed over to somebody who is here.' });
+  if (!asking.directory.people.get(to)?.active) throw new Refusal('badRequest', { because: 'heirHasLeft' });
   const handed = stored.live ?? stored.draft;
-  if (handed && reachesFarther(handed, to, asking))
-    throw new Refusal('badRequest', {
-      detail:
-        'It tells people outside, who are told what its owner may read. Handed over, it would reach farther than you may read: take them out first, or let somebody hand it over who may read all of it.',
-    });
+  if (handed && reachesFarther(handed, to, asking)) throw new Refusal('badRequest', { because: 'reachesFarther' });
 }
 
 /** Another pace, live at once; edits that gather get it too. */
@@ -79,8 +74,7 @@ async function givePace(
   asking: Caller,
   now: Instant,
 ): Promise<void> {
-  if (!live || state !== 'live')
-    throw new Refusal('badRequest', { detail: 'Only a live rule can be given another pace from here.' });
+  if (!live || state !== 'live') throw new Refusal('badRequest', { because: 'paceOfLiveOnly' });
   const rule = readRule({ ...live, pace }, asking);
   await publishRule(on, rule, version + 1, asking.me.id, now, null, draft && { ...draft, pace: rule.pace });
 }

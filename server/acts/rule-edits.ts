@@ -28,8 +28,7 @@ export async function keepAnEye(
   const { pool, clock, hub } = context;
   const now = clock.now();
   const rule = readRule({ ...document, id: newId(now), owner: person, to: [{ person }] }, asking);
-  if (!asking.directory.people.get(person)?.active)
-    throw new Refusal('badRequest', { detail: 'Somebody who is here can keep an eye on it.' });
+  if (!asking.directory.people.get(person)?.active) throw new Refusal('badRequest', { because: 'keeperHasLeft' });
   await inTransaction(pool, async (on) => {
     await run(on, store.rules.create(rule, asking.me.id, now));
     await publishRule(on, rule, 1, asking.me.id, now);
@@ -78,7 +77,7 @@ export async function putLive(
     // Deciding holds this row: the new version begins after all that was being decided.
     await run(on, store.world.raise());
     const stored = await one(on, store.rules.byId(id, { lock: true }));
-    if (!stored?.draft) throw new Refusal('badRequest', { detail: 'There are no edits to put live.' });
+    if (!stored?.draft) throw new Refusal('badRequest', { because: 'noEdits' });
     if (stored.draftRevision !== revision)
       throw new Refusal('editedMeanwhile', {
         conflict: { revision: stored.draftRevision, draft: stored.draft, by: stored.draftBy },

@@ -1,3 +1,4 @@
+import { LANGUAGES } from '../../core/locales/index.ts';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import express, { type Express, type NextFunction, type Request, type Response, Router } from 'express';
@@ -137,10 +138,10 @@ function unreadable(error: unknown): Refusal | null {
   const { type, limit, message } = error as { type?: string; limit?: number; message?: string };
   if (type === 'entity.too.large')
     return new Refusal('badRequest', {
-      detail: `It is larger than ${Math.round((limit ?? 0) / 1024)} kB, the most that is taken here.`,
+      because: { code: 'tooLarge', params: { most: Math.round((limit ?? 0) / 1024) } },
     });
   return type?.startsWith('entity.') || type?.startsWith('charset.') || type?.startsWith('encoding.')
-    ? new Refusal('badRequest', { detail: message })
+    ? new Refusal('badRequest', { because: { code: 'unreadableBody', params: { message } } })
     : null;
 }
 
@@ -154,11 +155,10 @@ function answerFailure({ log }: Context) {
     const parseFailure = unreadable(error);
     const refusal = error instanceof Refusal ? error : (parseFailure ?? awayFailure(error) ?? new Refusal('failed'));
     if (refusal.code === 'failed') complaints.tell(`a request failed: ${request.method} ${routeOf(request)}`, error);
-    else if (refusal.toProblem().status === 503)
-      complaints.tell('requests are refused while the database is away', error);
+    else if (refusal.status === 503) complaints.tell('requests are refused while the database is away', error);
     if (response.headersSent) return void response.end();
-    if (refusal.toProblem().status === 503) response.set('retry-after', String(RETRY_AFTER_S));
-    const problem = refusal.toProblem();
+    if (refusal.status === 503) response.set('retry-after', String(RETRY_AFTER_S));
+    const problem = refusal.toProblem(request.acceptsLanguages([...LANGUAGES]) || undefined);
     response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
   };
 }

@@ -95,7 +95,6 @@ function whileOpen(response: Response): AbortSignal {
 function editKeyOf(request: Request, { me }: Caller): string | null {
   const key = request.get('idempotency-key');
   if (key === undefined) return null;
-  if (!/^[\x21-\x7e]{8,100}$/.test(key))
-    throw new Refusal('badRequest', { detail: 'An Idempotency-Key has 8 to 100 plain characters.' });
+  if (!/^[\x21-\x7e]{8,100}$/.test(key)) throw new Refusal('badRequest', { because: 'badIdempotencyKey' });
   return `edit/${me.id}/${key}`;
 }

@@ -76,7 +76,7 @@ describe('the door', () => {
       (error: unknown) => error as Refusal,
     );
     expect(refusal).toBeInstanceOf(Refusal);
-    const conflict = (refusal as Refusal).more.conflict as Conflict;
+    const conflict = (refusal as Refusal).grounds.conflict as Conflict;
     expect(conflict).toEqual({
       version: 2,
       meanwhile: [

@@ -84,12 +84,11 @@ export async function passDoor(on: PoolConnection, edit: Edit, isMadeBefore = fa
   if (again && known) return { outcome: 'saved', item: known, change: again };
   const isNew = edit.kind === 'created';
   if (isNew === (known !== null))
-    throw new Refusal(isNew ? 'badRequest' : 'notFound', {
-      detail: isNew ? `There is an item ${edit.item} already.` : undefined,
-    });
+    throw isNew
+      ? new Refusal('badRequest', { because: { code: 'itemTwice', params: { item: edit.item } } })
+      : new Refusal('notFound');
   if (known?.isDeleted && edit.kind !== 'restored') throw new Refusal('gone');
-  if (known && !known.isDeleted && edit.kind === 'restored')
-    throw new Refusal('badRequest', { detail: 'It has not been deleted.' });
+  if (known && !known.isDeleted && edit.kind === 'restored') throw new Refusal('badRequest', { because: 'notDeleted' });
   if (known && edit.from !== undefined && edit.from !== known.version)
     throw new Refusal('editedMeanwhile', { conflict: await conflictOf(on, known, edit) });
 

@@ -5,6 +5,8 @@ import { Loaded, Notices, ViewerProvider, Waiting } from '../parts/index.ts';
 import { useDirectory, useItem, useMe } from '../queries/index.ts';
 import { Frame } from './frame.tsx';
 import { PageBoundary } from './page-boundary.tsx';
+import { t } from '../words/app.ts';
+import { speak } from '../words/index.ts';
 
 const loads: (() => Promise<unknown>)[] = [];
 
@@ -45,17 +47,19 @@ function SignedIn({ me }: { me: NonNullable<ReturnType<typeof useMe>['data']> })
     const timer = setTimeout(() => void Promise.allSettled(loads.map((load) => load())), 2000);
     return () => clearTimeout(timer);
   }, []);
+  // Whatever is drawn below speaks the person's language, anew when they choose another.
+  speak(me.locale);
   return (
     <Loaded query={directory} what="Ojo">
       {(known) => (
-        <ViewerProvider me={me} directory={known}>
+        <ViewerProvider key={me.locale} me={me} directory={known}>
           <Notices>
             <Frame>
               <PageBoundary>
                 <Suspense
                   fallback={
                     <div className="page">
-                      <Waiting what="the page" />
+                      <Waiting what={t('thePage')} />
                     </div>
                   }
                 >
@@ -93,7 +97,7 @@ function ItemAddress() {
   const item = useItem(id);
   return (
     <div className="page">
-      <Loaded query={item} what="the item">
+      <Loaded query={item} what={t('theItem')}>
         {({ item: found }) => (
           <Navigate to={`/sources/${encodeURIComponent(found.source)}/${encodeURIComponent(id)}`} replace />
         )}
@@ -105,8 +109,8 @@ function ItemAddress() {
 const NothingHere = () => (
   <main className="page">
     <div className="empty">
-      <h1>Nothing is at this address</h1>
-      <p>It may have been moved or deleted, or you may not read it.</p>
+      <h1>{t('nothingIsAtThisAddress')}</h1>
+      <p>{t('itMayHaveBeenMoved')}</p>
     </div>
   </main>
 );

@@ -3,6 +3,7 @@ import { useEffect } from 'react';
 import { formatTime } from '../../core/values/index.ts';
 import { useViewer } from '../parts/index.ts';
 import { call, noteBack, useLost } from '../queries/index.ts';
+import { t } from '../words/app.ts';
 
 const AGAIN_MS = 2000;
 
@@ -26,12 +27,11 @@ export function ConnectionNote() {
   }, [isLost, client]);
   return (
     <div role="status" className={lost ? 'connection-note' : 'visually-hidden'}>
-      {lost && (
-        <>
-          <strong>{lost.isDatabase ? 'Ojo’s database cannot be reached' : 'No connection to Ojo'}</strong> since{' '}
-          {formatTime(lost.since, me)}. What you type stays here; it is tried again by itself.
-        </>
-      )}
+      {lost &&
+        t.rich('sinceWhatYouTypeStays', {
+          what: <strong>{lost.isDatabase ? t('ojosDatabaseCannotBeReached') : t('noConnectionToOjo')}</strong>,
+          time: formatTime(lost.since, me),
+        })}
     </div>
   );
 }

@@ -4,6 +4,7 @@ import { useNavigate } from 'react-router';
 import { itemPath, rulePath, sourcePath } from '../../core/messages/index.ts';
 import { useKeys, useTyped, useViewer } from '../parts/index.ts';
 import { useFind } from '../queries/index.ts';
+import { t } from '../words/app.ts';
 
 interface Hit {
   path: string;
@@ -72,8 +73,8 @@ export function FindBox() {
       <Form.Control
         ref={input}
         type="search"
-        placeholder="Find anything"
-        aria-label="Find anything"
+        placeholder={t('findAnything2')}
+        aria-label={t('findAnything2')}
         role="combobox"
         aria-expanded={isOpen}
         aria-controls={list}
@@ -89,8 +90,8 @@ export function FindBox() {
       />
       {text === '' && <kbd>/</kbd>}
       {isOpen && (
-        <div className="found" id={list} role="listbox" aria-label="Found">
-          {hits.length === 0 && <div role="presentation">Nothing by that name that you may read</div>}
+        <div className="found" id={list} role="listbox" aria-label={t('found')}>
+          {hits.length === 0 && <div role="presentation">{t('nothingByThatNameThat')}</div>}
           {hits.map((hit, index) => (
             // biome-ignore lint/a11y/useKeyWithClickEvents: the box above it has the keys, as a combobox does
             <div

@@ -7,20 +7,21 @@ import { ConnectionNote } from './connection.tsx';
 import { useEvents } from './events.ts';
 import { FindBox } from './find.tsx';
 import { chooseTheme, chosenTheme, THEMES, type Theme } from './theme.ts';
+import { t } from '../words/app.ts';
 
-const PLACES = [
-  { path: '/today', name: 'Today', key: 'd' },
-  { path: '/inbox', name: 'Inbox', key: 'i' },
-  { path: '/rules', name: 'Rules', key: 'r' },
-  { path: '/sources', name: 'Sources', key: 's' },
-  { path: '/trail', name: 'Trail', key: 't' },
-  { path: '/outbox', name: 'Outbox', key: 'o' },
-  { path: '/people', name: 'People', key: 'p' },
+const places = () => [
+  { path: '/today', name: t('today'), key: 'd' },
+  { path: '/inbox', name: t('inbox'), key: 'i' },
+  { path: '/rules', name: t('rules'), key: 'r' },
+  { path: '/sources', name: t('sources'), key: 's' },
+  { path: '/trail', name: t('trail'), key: 't' },
+  { path: '/outbox', name: t('outbox'), key: 'o' },
+  { path: '/people', name: t('people'), key: 'p' },
 ];
 /** So many places stand below a narrow page; the others are in one's menu. */
 const ON_PHONE = 5;
-const THEME_WORDS: Record<Theme, string> = { system: 'Light or dark as the system', light: 'Light', dark: 'Dark' };
-const ROLE_WORDS = { member: 'Member', coordinator: 'Coordinator', steward: 'Steward' };
+const themeWords = (): Record<Theme, string> => ({ system: t('lightOrDarkAsThe'), light: t('light'), dark: t('dark') });
+const roleWords = () => ({ member: t('member'), coordinator: t('coordinator'), steward: t('steward') });
 
 /** Navigation along the top, the page below it. */
 export function Frame({ children }: { children: ReactNode }) {
@@ -34,19 +35,19 @@ export function Frame({ children }: { children: ReactNode }) {
   return (
     <>
       <a className="skip" href="#page">
-        Skip to the page
+        {t('skipToThePage')}
       </a>
       <header className="frame-bar">
-        <NavLink to="/today" className="logo" aria-label="Ojo, to what is new today">
+        <NavLink to="/today" className="logo" aria-label={t('ojoToWhatIsNew')}>
           <Logo />
         </NavLink>
-        <nav aria-label="Places">
-          {PLACES.map(({ path, name }) => (
+        <nav aria-label={t('places')}>
+          {places().map(({ path, name }) => (
             <NavLink key={path} to={path}>
               {name}
               {path === '/inbox' && me.unread > 0 && (
                 <span className="count">
-                  <span className="visually-hidden">, unread: </span>
+                  <span className="visually-hidden">{t('unread')} </span>
                   {me.unread > 999 ? '999+' : me.unread}
                 </span>
               )}
@@ -58,13 +59,15 @@ export function Frame({ children }: { children: ReactNode }) {
       </header>
       <ConnectionNote />
       <div id="page">{children}</div>
-      <nav className="frame-foot" aria-label="Places, below">
-        {PLACES.slice(0, ON_PHONE).map(({ path, name }) => (
-          <NavLink key={path} to={path}>
-            {name}
-            {path === '/inbox' && me.unread > 0 ? ` ${me.unread > 99 ? '99+' : me.unread}` : ''}
-          </NavLink>
-        ))}
+      <nav className="frame-foot" aria-label={t('placesBelow')}>
+        {places()
+          .slice(0, ON_PHONE)
+          .map(({ path, name }) => (
+            <NavLink key={path} to={path}>
+              {name}
+              {path === '/inbox' && me.unread > 0 ? ` ${me.unread > 99 ? '99+' : me.unread}` : ''}
+            </NavLink>
+          ))}
       </nav>
       <KeysHelp isOpen={isHelpOpen} onClose={() => setHelpOpen(false)} />
     </>
@@ -76,7 +79,7 @@ function useGoKeys(onHelp: () => void): void {
   const [isGoing, setGoing] = useState(false);
   const keys = useMemo(() => {
     const go = Object.fromEntries(
-      PLACES.map(({ path, key }) => [
+      places().map(({ path, key }) => [
         key,
         () => {
           setGoing(false);
@@ -107,22 +110,24 @@ function MyMenu({ onKeys }: { onKeys: () => void }) {
     .join('');
   return (
     <Dropdown className="me" align="end">
-      <Dropdown.Toggle aria-label={`${me.name}, your menu`}>{initials}</Dropdown.Toggle>
+      <Dropdown.Toggle aria-label={t('yourMenu', { name: me.name })}>{initials}</Dropdown.Toggle>
       <Dropdown.Menu>
         <Dropdown.Header>
           <strong>{me.name}</strong>
           <br />
-          {me.title}, {ROLE_WORDS[me.role].toLowerCase()}
+          {me.title}, {roleWords()[me.role].toLowerCase()}
         </Dropdown.Header>
         <Dropdown.Divider />
         <Dropdown.Item as="button" onClick={() => navigate('/plan')}>
-          Delivery plan
+          {t('deliveryPlan')}
         </Dropdown.Item>
-        {PLACES.slice(ON_PHONE).map(({ path, name }) => (
-          <Dropdown.Item key={path} as="button" className="only-narrow" onClick={() => navigate(path)}>
-            {name}
-          </Dropdown.Item>
-        ))}
+        {places()
+          .slice(ON_PHONE)
+          .map(({ path, name }) => (
+            <Dropdown.Item key={path} as="button" className="only-narrow" onClick={() => navigate(path)}>
+              {name}
+            </Dropdown.Item>
+          ))}
         <Dropdown.Divider />
         {THEMES.map((one) => (
           <Dropdown.Item
@@ -136,53 +141,53 @@ function MyMenu({ onKeys }: { onKeys: () => void }) {
             }}
           >
             {theme === one ? '● ' : '○ '}
-            {THEME_WORDS[one]}
+            {themeWords()[one]}
           </Dropdown.Item>
         ))}
         <Dropdown.Divider />
         {me.isDemo && (
           <Dropdown.Item as="button" onClick={() => navigate('/stand-ins/mail')}>
-            Stand-in mailboxes and phones
+            {t('standInMailboxesAndPhones')}
           </Dropdown.Item>
         )}
         <Dropdown.Item as="button" onClick={onKeys}>
-          Keys that work here
+          {t('keysThatWorkHere')}
         </Dropdown.Item>
         <Dropdown.Item as="button" onClick={() => signOut.mutate()}>
-          Sign out
+          {t('signOut')}
         </Dropdown.Item>
       </Dropdown.Menu>
     </Dropdown>
   );
 }
 
-const KEYS: [string, string][] = [
-  ['/', 'find anything'],
-  ['g d', 'go to Today'],
-  ['g i', 'go to the Inbox'],
-  ['g r', 'go to Rules'],
-  ['g s', 'go to Sources'],
-  ['g t', 'go to the Trail'],
-  ['g o', 'go to the Outbox'],
-  ['g p', 'go to People'],
-  ['j  k', 'down and up along a list'],
-  ['e', 'in the Inbox: acknowledge'],
-  ['x', 'in the Inbox: choose'],
-  ['u', 'in the Inbox: unread again'],
-  ['Esc', 'close the sheet'],
-  ['?', 'this list'],
+const keys = (): [string, string][] => [
+  ['/', t('findAnything')],
+  ['g d', t('goToToday')],
+  ['g i', t('goToTheInbox')],
+  ['g r', t('goToRules')],
+  ['g s', t('goToSources')],
+  ['g t', t('goToTheTrail')],
+  ['g o', t('goToTheOutbox')],
+  ['g p', t('goToPeople')],
+  ['j  k', t('downAndUpAlongA')],
+  ['e', t('inTheInboxAcknowledge')],
+  ['x', t('inTheInboxChoose')],
+  ['u', t('inTheInboxUnreadAgain')],
+  ['Esc', t('closeTheSheet')],
+  ['?', t('thisList')],
 ];
 
 const KeysHelp = ({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) => (
   <Modal show={isOpen} onHide={onClose} aria-labelledby="keys-title" animation={false}>
     <Modal.Header closeButton>
       <Modal.Title id="keys-title" as="h2">
-        Keys that work here
+        {t('keysThatWorkHere')}
       </Modal.Title>
     </Modal.Header>
     <Modal.Body>
       <dl className="keys-list">
-        {KEYS.map(([key, words]) => (
+        {keys().map(([key, words]) => (
           <div key={key} style={{ display: 'contents' }}>
             <dt>
               <kbd>{key}</kbd>

@@ -1,5 +1,6 @@
 import { Component, type ReactNode } from 'react';
 import { useLocation } from 'react-router';
+import { t } from '../words/app.ts';
 
 interface Props {
   children: ReactNode;
@@ -26,13 +27,10 @@ class Boundary extends Component<Props, { failedAt: string | null }> {
     return (
       <main className="page">
         <div className="empty" role="alert">
-          <h1>This page could not be loaded</h1>
-          <p>
-            Ojo did not answer, or there is a newer Ojo than the one in this window. Nothing was lost; other pages go
-            on.
-          </p>
+          <h1>{t('thisPageCouldNotBe')}</h1>
+          <p>{t('ojoDidNotAnswerOr')}</p>
           <button type="button" className="btn btn-primary" onClick={() => window.location.reload()}>
-            Load it again
+            {t('loadItAgain')}
           </button>
         </div>
       </main>

@@ -4,6 +4,8 @@ import type { TrailRow } from '../../contract/wire/index.ts';
 import { itemPath, kindWords, type ShownField, type Words } from '../../core/messages/index.ts';
 import { fieldOf, formatValue, type Source } from '../../core/values/index.ts';
 import { useViewer } from './viewer.tsx';
+import { phrases } from '../words/index.ts';
+import { t } from '../words/parts.ts';
 
 /** A change of fields: the old value struck, the new one under the highlighter. */
 export function ChangeMark({
@@ -18,8 +20,8 @@ export function ChangeMark({
       {fields.map((field, at) => (
         <span key={field.id}>
           {at > 0 && ', '}
-          {field.label} {field.before ? <s>{field.before}</s> : <span className="from">empty</span>}{' '}
-          <mark>{field.after || 'empty'}</mark>
+          {field.label} {field.before ? <s>{field.before}</s> : <span className="from">{t('empty')}</span>}{' '}
+          <mark>{field.after || t('empty')}</mark>
         </span>
       ))}
     </span>
@@ -53,10 +55,10 @@ export function WhatHappened({
   return (
     <>
       {shown.length > 0 && <ChangeMark fields={shown.slice(0, most)} isSeen={isSeen} />}
-      {shown.length > most && <span className="quiet">, and {shown.length - most} more</span>}
+      {shown.length > most && <span className="quiet">{t('andMore', { shown: shown.length - most })}</span>}
       {shown.length === 0 && (
         <span className={`change${isSeen ? ' is-seen' : ''}`}>
-          <mark>{moved ? `Moved to ${moved}` : sentence(kindWords(row.kind))}</mark>
+          <mark>{moved ? t('movedTo', { moved }) : sentence(kindWords(row.kind, phrases()))}</mark>
         </span>
       )}
       {row.text && <span> “{row.text}”</span>}

@@ -1,6 +1,7 @@
 import { useCombobox } from 'downshift';
-import { type ChangeEvent, type KeyboardEvent, useState } from 'react';
+import { type ChangeEvent, type KeyboardEvent, type MouseEvent, useState } from 'react';
 import { Form } from 'react-bootstrap';
+import { t } from '../words/parts.ts';
 
 /** Something that can be found by its name. */
 export interface Found<T> {
@@ -28,7 +29,7 @@ export function Combobox<T>({
   label,
   onAdd,
   onSearch,
-  nothing = 'Nothing else by that name.',
+  nothing = t('nothingElseByThatName'),
   id,
 }: ComboboxProps<T>) {
   const [text, setText] = useState('');
@@ -38,7 +39,7 @@ export function Combobox<T>({
     setText(next);
     onSearch?.(next);
   };
-  const { getInputProps, getMenuProps, getItemProps, highlightedIndex } = useCombobox<Found<T>>({
+  const { getInputProps, getMenuProps, getItemProps, highlightedIndex, setHighlightedIndex } = useCombobox<Found<T>>({
     items: shown,
     isOpen: true,
     defaultHighlightedIndex: 0,
@@ -46,20 +47,17 @@ export function Combobox<T>({
     selectedItem: null,
     itemToString: (one) => one?.name ?? '',
     ...(id ? { inputId: id } : {}),
-    onSelectedItemChange: ({ selectedItem }) => {
-      if (!selectedItem) return;
-      onAdd(selectedItem.value);
-      put('');
-    },
-    stateReducer: (state, { changes, type }) => {
-      const { InputBlur, InputKeyDownEnter, ItemClick } = useCombobox.stateChangeTypes;
-      // The list stays when its box is left; what was typed has served once something is added.
-      if (type === InputBlur) return { ...state, highlightedIndex: 0 };
-      return type === InputKeyDownEnter || type === ItemClick
-        ? { ...changes, inputValue: '', highlightedIndex: 0 }
-        : changes;
-    },
+    stateReducer: (state, { changes, type }) =>
+      // The list stays when its box is left.
+      type === useCombobox.stateChangeTypes.InputBlur ? { ...state, highlightedIndex: 0 } : changes,
   });
+  // At once, not in an effect: the next letter typed must find an empty box.
+  const add = (one: Found<T> | undefined) => {
+    if (!one) return;
+    onAdd(one.value);
+    put('');
+    setHighlightedIndex(0);
+  };
   return (
     <>
       <Form.Control
@@ -69,18 +67,29 @@ export function Combobox<T>({
           'aria-label': label,
           // As it is typed, not a moment later: letters come faster than pages are drawn.
           onChange: ({ currentTarget }: ChangeEvent<HTMLInputElement>) => put(currentTarget.value),
-          // Escape leaves whatever the list stands in.
           onKeyDown: (event: KeyboardEvent & { nativeEvent: { preventDownshiftDefault?: boolean } }) => {
+            // Escape leaves whatever the list stands in.
             if (event.key === 'Escape') event.nativeEvent.preventDownshiftDefault = true;
+            if (event.key !== 'Enter' || event.nativeEvent.isComposing) return;
+            event.nativeEvent.preventDownshiftDefault = true;
+            event.preventDefault();
+            add(shown[Math.max(0, highlightedIndex)]);
           },
         })}
       />
-      <div className="choices" {...getMenuProps({ 'aria-label': `${label}: what fits` })}>
+      <div className="choices" {...getMenuProps({ 'aria-label': t('whatFits', { label }) })}>
         {shown.map((one, index) => (
           <div
             key={JSON.stringify(one.value)}
             className={`dropdown-item choice${index === highlightedIndex ? ' is-marked' : ''}`}
-            {...getItemProps({ item: one, index })}
+            {...getItemProps({
+              item: one,
+              index,
+              onClick: (event: MouseEvent & { nativeEvent: { preventDownshiftDefault?: boolean } }) => {
+                event.nativeEvent.preventDownshiftDefault = true;
+                add(one);
+              },
+            })}
           >
             <span className="cut">{one.name}</span>
             <span className="quiet small cut">{one.kind}</span>

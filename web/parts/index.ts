@@ -8,23 +8,20 @@ export { Notices, useNotice } from './notices.tsx';
 export { dayWords, type Viewer, ViewerProvider, useViewer } from './viewer.tsx';
 export { useSettled, useTyped } from './settled.ts';
 export { Sheet } from './sheet.tsx';
-export { RuleState, ShareRead, Timeline, UrgencyBar } from './signs.tsx';
-export { Empty, Loaded, ProblemNote, Waiting } from './states.tsx';
+export { RuleState, ShareRead, Timeline, UrgencyBar, urgencyName, urgencyWords } from './signs.tsx';
+export { Empty, Loaded, ProblemNote, refusalWords, Waiting } from './states.tsx';
 export { Hour, shortTime, Time } from './times.tsx';
 export { Several, ValueInput } from './value-input.tsx';
 export {
-  joined,
+  byWhat,
   channelsWords,
   kindName,
-  selectorWords,
-  reasonPhrase,
-  whoWords,
-  whatWords,
+  kindNames,
   nameFor,
-  PARTS,
-  editedParts,
-  PART_NAMES,
-  partWords,
-  worldFrom,
+  reasonPhrase,
+  selectorWords,
+  whatWords,
+  whoWords,
 } from './rule-words.ts';
+export { aboutWords, editedParts, PARTS, partName, partWords, type RulePart, worldFrom } from './rule-parts.ts';
 export { LessWays } from './less-ways.tsx';

@@ -4,6 +4,7 @@ import { Form } from 'react-bootstrap';
 import { itemQueryOf, useItems } from '../queries/index.ts';
 import { Combobox, type Found } from './combobox.tsx';
 import { useTyped } from './settled.ts';
+import { t } from '../words/parts.ts';
 
 /** So many items are offered at a time. */
 const OFFERED = 20;
@@ -52,8 +53,7 @@ export function ItemFinder({
   );
 }
 
-const nothingWords = (isLooking: boolean): string =>
-  isLooking ? 'Looking…' : 'Nothing by that name that you may read.';
+const nothingWords = (isLooking: boolean): string => (isLooking ? t('looking') : t('nothingByThatNameThat'));
 
 /** Items that have been chosen, each with a way to take it out again. */
 export function ChosenItems({

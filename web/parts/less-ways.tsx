@@ -7,31 +7,33 @@ import { useNotice } from './notices.tsx';
 import { Loaded, ProblemNote } from './states.tsx';
 import { useViewer } from './viewer.tsx';
 import { useLess, useLessBack, useTakeLess } from '../queries/index.ts';
+import { t } from '../words/parts.ts';
 
 function wayWords(way: AnyLessWay, { rule, item }: Pick<LessPage, 'rule' | 'item'>): string {
   switch (way) {
     case 'becomes':
-      return 'Only when it becomes so, not at each save; for everybody it tells';
+      return t('onlyWhenItBecomesSo');
     case 'daily':
-      return 'Once a day instead, at 08:30';
+      return t('onceADayInsteadAt');
     case 'othersOnly':
-      return 'Only what others do';
+      return t('onlyWhatOthersDo');
     case 'noEmail':
-      return 'In Ojo alone, not by email';
+      return t('inOjoAloneNotBy');
     case 'notThisItem':
-      return `Nothing more of ${item?.title ?? 'this item'}`;
+      return t('nothingMoreOf', { title: item?.title ?? t('thisItem') });
     case 'notThisRule':
-      return `Nothing more by “${rule?.name ?? 'this rule'}”`;
+      return t('nothingMoreBy', { name: rule?.name ?? t('thisRule') });
     default:
       return way satisfies never;
   }
 }
 
-const SPANS = [
-  ['', 'for good'],
-  ['7', 'for a week'],
-  ['30', 'for a month'],
-] as const;
+const spans = () =>
+  [
+    ['', t('forGood')],
+    ['7', t('forAWeek')],
+    ['30', t('forAMonth')],
+  ] as const;
 
 /** The ways to hear less of what a message told, each with what it would have left; one press takes one, and one brings it back. */
 export function LessWays({ rule, item }: { rule: string; item: string | null }) {
@@ -43,19 +45,13 @@ export function LessWays({ rule, item }: { rule: string; item: string | null }) 
   const [span, setSpan] = useState('');
   const until = span === '' ? null : addDays(dateIn(instantOf(me.now), me.zone), Number(span));
   return (
-    <Loaded query={less} what="the ways to hear less" rows={3}>
+    <Loaded query={less} what={t('theWaysToHearLess')} rows={3}>
       {(page) =>
         page.rule === null ? (
-          <p className="quiet">That rule is live no longer; it tells you nothing more.</p>
+          <p className="quiet">{t('thatRuleIsLiveNo')}</p>
         ) : (
           <div className="less">
-            <p className="small quiet">
-              In the last {page.days} days it was{' '}
-              <strong>
-                {page.before} message{page.before === 1 ? '' : 's'}
-              </strong>
-              , by every channel together.
-            </p>
+            <p className="small quiet">{t.rich('inTheLastDaysIt', { days: page.days, before: page.before })}</p>
             {take.error && <ProblemNote error={take.error} />}
             <ul className="plain-list">
               {page.ways.map(({ way, after }) => (
@@ -68,7 +64,7 @@ export function LessWays({ rule, item }: { rule: string; item: string | null }) 
                         { way, rule, item, until: way === 'notThisItem' || way === 'notThisRule' ? until : null },
                         {
                           onSuccess: (before) =>
-                            notice({ words: `${wayWords(way, page)}: done.`, undo: () => back.mutate(before) }),
+                            notice({ words: t('done', { way: wayWords(way, page) }), undo: () => back.mutate(before) }),
                         },
                       )
                     }
@@ -82,14 +78,14 @@ export function LessWays({ rule, item }: { rule: string; item: string | null }) 
               ))}
             </ul>
             <div className="row-of small">
-              <span className="quiet">“Nothing more” holds</span>
+              <span className="quiet">{t('nothingMoreHolds')}</span>
               <Form.Select
                 size="sm"
-                aria-label="How long nothing more"
+                aria-label={t('howLongNothingMore')}
                 value={span}
                 onChange={(event) => setSpan(event.target.value)}
               >
-                {SPANS.map(([days, words]) => (
+                {spans().map(([days, words]) => (
                   <option key={days} value={days}>
                     {words}
                   </option>
@@ -97,7 +93,7 @@ export function LessWays({ rule, item }: { rule: string; item: string | null }) 
               </Form.Select>
             </div>
             <p className="small">
-              <Link to="/plan">How Ojo reaches you</Link>, and what you have muted, is in your delivery plan.
+              {t.rich('andWhatYouHaveMuted', { link: <Link to="/plan">{t('howOjoReachesYou')}</Link> })}
             </p>
           </div>
         )

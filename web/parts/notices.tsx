@@ -1,5 +1,6 @@
 import { createContext, type ReactNode, useCallback, useContext, useMemo, useState } from 'react';
 import { Button, Toast, ToastContainer } from 'react-bootstrap';
+import { t } from '../words/parts.ts';
 
 interface Notice {
   words: string;
@@ -34,7 +35,7 @@ export function Notices({ children }: { children: ReactNode }) {
                     close();
                   }}
                 >
-                  Undo
+                  {t('undo')}
                 </Button>
               )}
             </Toast.Body>

@@ -4,7 +4,8 @@ import type { Condition } from '../../core/rules/index.ts';
 import { openRule } from '../../core/rules/index.ts';
 import { readClause } from '../pages/rules/editors/clause-editor.tsx';
 import { asGroup, fromGroup, groupOf, insideOf, withInside } from '../pages/rules/editors/condition-groups.ts';
-import { editedParts } from './rule-words.ts';
+import { editedParts } from './rule-parts.ts';
+import { phrases } from '../words/index.ts';
 
 const onView: Condition = { became: { field: 'status', op: 'is', value: 'On view' } };
 const fromTo: Condition = {
@@ -70,5 +71,5 @@ it.each([
   [{ kind: 'digest', every: 'month', at: '09:00', on: [1, 15] }, 'monthly digest, day 1 and 15, 09:00'],
   [{ kind: 'digest', every: 'hour', at: '00:10' }, 'hourly digest, at minute 10'],
 ] as const)('%j is said as “%s”', (pace, words) =>
-  expect(paceWords(pace as Parameters<typeof paceWords>[0])).toBe(words),
+  expect(paceWords(pace as Parameters<typeof paceWords>[0], phrases())).toBe(words),
 );

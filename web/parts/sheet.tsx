@@ -1,5 +1,6 @@
 import { type ReactNode, useEffect, useRef } from 'react';
 import { Button } from 'react-bootstrap';
+import { t } from '../words/parts.ts';
 
 /** The side sheet for the thing in focus; the list beside it never goes away. Escape closes it. */
 export function Sheet({
@@ -29,7 +30,7 @@ export function Sheet({
   return (
     <aside className="sheet" aria-label={label} ref={sheet}>
       <Button variant="quiet" size="sm" className="sheet-close" onClick={onClose}>
-        Close
+        {t('close')}
       </Button>
       {children}
     </aside>

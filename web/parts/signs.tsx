@@ -2,20 +2,27 @@ import type { CSSProperties } from 'react';
 import type { RuleRow } from '../../contract/wire/index.ts';
 import type { Urgency } from '../../core/people/index.ts';
 import { instantOf } from '../../core/time/index.ts';
+import { t } from '../words/parts.ts';
+
+/** *critical*, in the middle of a line. */
+export const urgencyName = (urgency: Urgency): string => t(`urgency.${urgency}`);
+/** *Critical*, at its beginning. */
+export const urgencyWords = (urgency: Urgency): string =>
+  urgencyName(urgency).replace(/^./, (first) => first.toUpperCase());
 
 /** Urgency is the thickness of the margin bar; its name is there for those who cannot see it. */
 export const UrgencyBar = ({ urgency }: { urgency: Urgency }) => (
-  <span className={`bar bar-${urgency}`} title={urgency}>
-    <span className="visually-hidden">{urgency}: </span>
+  <span className={`bar bar-${urgency}`} title={urgencyName(urgency)}>
+    <span className="visually-hidden">{urgencyName(urgency)}: </span>
   </span>
 );
 
-const STATE_WORDS = { draft: 'Draft', live: 'Live', ended: 'Ended' };
+const stateWords = () => ({ draft: t('draft'), live: t('live'), ended: t('ended') });
 
 export const RuleState = ({ state }: { state: RuleRow['state'] }) => (
   <span>
     <span className={`state-dot is-${state}`} aria-hidden="true" />
-    <strong>{STATE_WORDS[state]}</strong>
+    <strong>{stateWords()[state]}</strong>
   </span>
 );
 
@@ -51,7 +58,7 @@ export function Timeline({
       viewBox={`0 0 ${width} ${height}`}
       preserveAspectRatio="none"
       role="img"
-      aria-label={label ?? `${days} days: ${caught.length} caught`}
+      aria-label={label ?? t('daysCaught', { days, caught: caught.length })}
     >
       {all.length > 0 && (
         <path
@@ -98,7 +105,7 @@ function merge(places: number[]): [number, number][] {
 
 /** How much of what was told was read. */
 export const ShareRead = ({ told, read }: { told: number; read: number }) => {
-  if (told === 0) return <span className="quiet">none</span>;
+  if (told === 0) return <span className="quiet">{t('none')}</span>;
   const share = Math.round((read / told) * 100);
   return (
     <span className="share num" style={{ '--share': `${share}%` } as CSSProperties}>

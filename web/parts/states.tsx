@@ -1,6 +1,12 @@
-import { type ReactNode, useEffect, useState } from 'react';
+import { lazy, type ReactNode, Suspense, useEffect, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { problemOf } from '../queries/index.ts';
+import { t } from '../words/parts.ts';
+import { problemWords } from '../../contract/words/refusals.ts';
+import { locale } from '../words/index.ts';
+
+// Documents are seldom wrong, and there is much that can be wrong with one.
+const FaultList = lazy(() => import('./fault-list.tsx'));
 
 /** A page with nothing in it says what will be here, and offers the first step. */
 export const Empty = ({ title, children }: { title: string; children: ReactNode }) => (
@@ -10,24 +16,29 @@ export const Empty = ({ title, children }: { title: string; children: ReactNode 
   </div>
 );
 
+/** Why something was refused, in one sentence, for a line that has no room for more. */
+export function refusalWords(error: unknown): string {
+  const { title, detail } = problemWords(problemOf(error), locale());
+  return detail ?? `${title}.`;
+}
+
 /** What went wrong, with every fault, and a way on. */
 export function ProblemNote({ error, onRetry }: { error: unknown; onRetry?: () => void }) {
   const problem = problemOf(error);
+  const { title, detail } = problemWords(problem, locale());
   return (
     <div className="problem" role="alert">
-      <strong>{problem.title}.</strong>
-      {problem.detail && problem.detail !== problem.title && <> {problem.detail}</>}
+      <strong>{title}.</strong>
+      {detail && detail !== title && <> {detail}</>}
       {problem.faults && (
-        <ul className="plain-list">
-          {problem.faults.map((fault) => (
-            <li key={`${fault.path} ${fault.code}`}>{fault.words}</li>
-          ))}
-        </ul>
+        <Suspense fallback={null}>
+          <FaultList faults={problem.faults} />
+        </Suspense>
       )}
       {onRetry && (
         <div className="mt-2">
           <Button variant="outline-primary" size="sm" onClick={onRetry}>
-            Try again
+            {t('tryAgain')}
           </Button>
         </div>
       )}
@@ -45,7 +56,7 @@ export function Waiting({ rows = 6, what }: { rows?: number; what: string }) {
   return (
     <div aria-busy="true" style={{ paddingTop: '1.2rem' }}>
       <p className="quiet small" role="status" style={{ visibility: isLong ? 'visible' : 'hidden' }}>
-        Loading {what}…
+        {t('loading', { what })}
       </p>
       {Array.from({ length: rows }, (_, at) => (
         <div

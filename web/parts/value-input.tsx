@@ -4,6 +4,7 @@ import { atLocal, dateIn, parseInstant, printInstant, timeIn } from '../../core/
 import { type Field, type FieldType, isMoney, type Money, membersOf, type Value } from '../../core/values/index.ts';
 import { ChosenItems, ItemFinder } from './items.tsx';
 import { useViewer } from './viewer.tsx';
+import { t } from '../words/parts.ts';
 
 interface InputParts {
   field: Field;
@@ -64,7 +65,7 @@ const MoneyInput: Input = (parts) => {
         onChange={(event) => put({ ...money, amount: event.target.value })}
       />
       <Form.Select
-        aria-label={`${parts.field.name}, currency`}
+        aria-label={t('currency', { name: parts.field.name })}
         value={money.currency}
         onChange={(event) => put({ ...money, currency: event.target.value })}
       >
@@ -170,7 +171,7 @@ const linkInput =
       <div className="link-input">
         <ChosenItems
           ids={chosen}
-          label={`${label}, chosen`}
+          label={t('chosen', { label })}
           onRemove={(gone) => put(chosen.filter((one) => one !== gone))}
         />
         <ItemFinder
@@ -178,7 +179,7 @@ const linkInput =
           isQuiet
           source={field.to ?? ''}
           but={chosen}
-          label={isOne && chosen.length > 0 ? `Another for ${label}` : `Find for ${label}`}
+          label={isOne && chosen.length > 0 ? t('anotherFor', { label }) : t('findFor', { label })}
           onAdd={(item) => put([...chosen, item])}
         />
       </div>
@@ -220,7 +221,7 @@ const Options = ({
   onChange: (value: string | null) => void;
 }) => (
   <Form.Select {...common} value={value} onChange={(event) => onChange(event.target.value || null)}>
-    <option value="">empty</option>
+    <option value="">{t('empty')}</option>
     {options.map(([id, name]) => (
       <option key={id} value={id}>
         {name}

@@ -3,6 +3,7 @@ import type { DirectoryPage, Me } from '../../contract/wire/index.ts';
 import type { Folder, Group } from '../../core/people/index.ts';
 import { addDays, dateIn } from '../../core/time/index.ts';
 import type { Names, Source } from '../../core/values/index.ts';
+import { t } from '../words/parts.ts';
 
 /** What every part needs to word things for whoever reads: who that is, and the names of all ids. */
 export interface Viewer {
@@ -54,6 +55,6 @@ export function dayWords(instant: number, now: number, { zone, locale }: { zone:
   })
     .format(instant)
     .replace(',', '');
-  if (day === today) return `Today, ${words}`;
-  return day === addDays(today, -1) ? `Yesterday, ${words}` : words;
+  if (day === today) return t('today', { words });
+  return day === addDays(today, -1) ? t('yesterday', { words }) : words;
 }

@@ -10,9 +10,10 @@ export class ApiError extends Error {
   }
 }
 
+/** No answer came; like every problem it is worded by its code, where it is shown. */
 const UNREACHABLE: Problem = {
   type: 'urn:ojo:problem:unreachable',
-  title: 'Ojo cannot be reached just now',
+  title: 'unreachable',
   status: 0,
   code: 'unreachable',
 };

@@ -3,6 +3,7 @@ import type { RuleAct, RuleRow, WordingRow } from '../../contract/wire/index.ts'
 import type { Rule } from '../../core/rules/index.ts';
 import { call } from './api.ts';
 import { keys } from './keys.ts';
+import { t } from '../words/parts.ts';
 
 export const useRules = () => useQuery({ queryKey: keys.rules.all, queryFn: () => call('rules.list') });
 /** What a paused rule keeps grows without a word from the server: it is asked for again and again. */
@@ -17,7 +18,7 @@ export const useRule = (id: string | null) =>
 export type Days = 7 | 30 | 90;
 
 /** A rule as the server counts and tries it: without the name, which costs nothing. */
-const counted = (document: Rule) => ({ ...document, id: 'draft', name: 'A rule' });
+const counted = (document: Rule) => ({ ...document, id: 'draft', name: t('aNewRule') });
 
 /** The last answer stays until the next is there; what cannot be counted is not asked for again by itself. */
 const COUNTED = { placeholderData: keepPreviousData, staleTime: 30_000, retry: false } as const;
@@ -47,7 +48,7 @@ export const useTry = (document: Rule, on: { change: string | null; person: stri
     queryFn: () =>
       call('rules.try', {
         body: {
-          document: { ...document, id: 'draft', name: document.name.trim() || 'A new rule' },
+          document: { ...document, id: 'draft', name: document.name.trim() || t('aNewRule') },
           change: on.change ?? undefined,
           person: on.person ?? undefined,
         },

@@ -1,2 +1,3 @@
-export type { TextKey } from './en.ts';
-export { CATALOGUES, PAGES_PHRASES, type Phrases, phrasesFor } from './phrases.ts';
+export { CATALOGUES, type Phrases, phrasesFor, type TextKey } from './phrases.ts';
+export { type Terms, termsFor } from './terms.ts';
+export type { TermKey } from './terms.en.ts';

@@ -37,11 +37,10 @@ export const addressHandlers: Handlers<'addresses.ask' | 'addresses.confirm' | '
     async 'addresses.confirm'(context, { body: { code }, asking: { me } }) {
       const { pool } = context;
       const ask = await openAsk(context, me.id);
-      if (!ask)
-        throw new Refusal('badRequest', { detail: 'There is no code that fits any more. Have a new one sent.' });
+      if (!ask) throw new Refusal('badRequest', { because: 'noCodeFits' });
       if (ask.code !== code)
         throw new Refusal('badRequest', {
-          detail: 'This is not the code that was sent. Look at the newest message on that telephone.',
+          because: 'anotherCode',
         });
       await inTransaction(pool, (on) =>
         runAll(on, [
@@ -71,7 +70,7 @@ export const addressHandlers: Handlers<'addresses.ask' | 'addresses.confirm' | '
       const address = addressOf(me, channel);
       if (address === null)
         throw new Refusal('badRequest', {
-          detail: channel === 'text' ? 'There is no number to send to yet.' : 'There is no address to send to yet.',
+          because: channel === 'text' ? 'noNumberYet' : 'noAddressYet',
         });
       const now = clock.now();
       const content = trialContent(channel, { ...me, emailFormat: me.plan?.emailFormat ?? 'html' }, now);
@@ -146,8 +145,8 @@ async function expectAskable({ pool }: Context, contact: Contact, { directory }:
   if (!isKnown || !contact.email?.includes('@')) throw new Refusal('notFound');
   if (ask && ask.times >= MOST_TIMES)
     throw new Refusal('badRequest', {
-      detail: `${contact.name} has been asked ${ask.times} times. Ask them yourself.`,
+      because: { code: 'askedOften', params: { name: contact.name, times: ask.times } },
     });
   if (contact.unsubscribed === true)
-    throw new Refusal('badRequest', { detail: `${contact.name} has said that nothing may be sent there.` });
+    throw new Refusal('badRequest', { because: { code: 'contactRefused', params: { name: contact.name } } });
 }

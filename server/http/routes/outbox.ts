@@ -56,8 +56,7 @@ export const outboxHandlers: Handlers<'outbox.list' | 'outbox.sendAgain' | 'asid
     const message = await one(pool, store.messages.byId(params.id));
     if (!message || !(await maySendAgain(context, message, asking))) throw new Refusal('notFound');
     const done = await run(pool, store.sending.sendAgain(message.id));
-    if (done.affectedRows === 0)
-      throw new Refusal('badRequest', { detail: 'Only what failed, or waits to be tried again, can be sent again.' });
+    if (done.affectedRows === 0) throw new Refusal('badRequest', { because: 'cannotBeSentAgain' });
     context.wakeSender();
   },
 

@@ -96,8 +96,7 @@ export const lessHandlers: Handlers<'less.read' | 'less.take' | 'less.back'> = {
     }
     const rule = liveRule(context, id, asking);
     const turned = rule && turnedToBecome(rule);
-    if (!rule || !turned)
-      throw new Refusal('badRequest', { detail: 'The rule tells only when something becomes so already.' });
+    if (!rule || !turned) throw new Refusal('badRequest', { because: 'onlyWhenItBecomesSoAlready' });
     await putInPlace(context, turned, asking);
     return { ...before, rule };
   },

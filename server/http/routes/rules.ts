@@ -90,7 +90,7 @@ async function lookTwice(context: Context, draft: Document, live: Document | nul
   const daily = await dailyMessages(context, draft, WEEK, asking);
   if (daily <= MANY_A_DAY || (live && (await dailyMessages(context, live, WEEK, asking)) >= daily)) return;
   throw new Refusal('secondLook', {
-    detail: `Last week it would have sent ${Math.round(daily)} messages a day. From ${MANY_A_DAY} a day on, Ojo asks twice.`,
+    because: { code: 'manyADay', params: { daily: Math.round(daily), many: MANY_A_DAY } },
   });
 }
 

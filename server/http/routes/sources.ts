@@ -82,8 +82,7 @@ export const sourceHandlers: Handlers<
 
   async 'views.drop'({ pool }, { params, asking: { me } }) {
     const done = await run(pool, store.views.remove(params.id, me.role === 'steward' ? null : me.id));
-    if (done.affectedRows === 0)
-      throw new Refusal('notAllowed', { detail: 'A view is taken away by whoever named it.' });
+    if (done.affectedRows === 0) throw new Refusal('notAllowed', { because: 'viewOfAnother' });
   },
 };
 

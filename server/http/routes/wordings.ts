@@ -34,7 +34,7 @@ export const wordingHandlers: Handlers<'wordings.create' | 'wordings.save' | 'wo
     const users = usersOf(context, id, asking);
     if (users.length > 0)
       throw new Refusal('badRequest', {
-        detail: `${users.map((rule) => `“${rule.name}”`).join(', ')} ${users.length === 1 ? 'uses' : 'use'} it. Give ${users.length === 1 ? 'it' : 'them'} other words first.`,
+        because: { code: 'wordingInUse', params: { rules: users.map((rule) => `“${rule.name}”`) } },
       });
     await inTransaction(context.pool, (on) => runAll(on, [store.wordings.drop(id), store.world.raise()]));
   },
@@ -51,8 +51,7 @@ const usersOf = ({ clock }: Context, id: string, { directory }: Caller): Rule[] 
     .filter((rule) => rule.message.wording === id);
 
 function expectWriter({ me }: Caller): void {
-  if (me.role === 'member')
-    throw new Refusal('notAllowed', { detail: 'Shared wordings are written by coordinators and stewards.' });
+  if (me.role === 'member') throw new Refusal('notAllowed', { because: 'wordingsAreShared' });
 }
 
 /** Refuses a text that could not be put together for rules over these sources, with every fault. */

@@ -16,12 +16,14 @@ import { type InboxAsked, useInbox, useInboxAct } from '../../queries/index.ts';
 import { MessageList } from './list.tsx';
 import { NARROWED, Narrow } from './narrow.tsx';
 import { MessageSheet } from './message-sheet.tsx';
+import { t } from '../../words/inbox.ts';
 
-const SHOWN = [
-  ['', 'All'],
-  ['unread', 'Unread'],
-  ['waits', 'To acknowledge'],
-] as const;
+const shown = () =>
+  [
+    ['', t('all')],
+    ['unread', t('unread')],
+    ['waits', t('toAcknowledge')],
+  ] as const;
 
 /** A person's messages by day, the one in focus in the sheet beside them. */
 export function InboxPage() {
@@ -83,8 +85,8 @@ export function InboxPage() {
           },
         });
       return {
-        e: () => run({ acknowledge: ids }, ids.length === 1 ? 'You have it.' : `Acknowledged: ${ids.length}.`),
-        u: () => run({ unread: ids }, `Unread again: ${ids.length}.`, chosen.size === 0 ? onClose : undefined),
+        e: () => run({ acknowledge: ids }, ids.length === 1 ? t('youHaveIt') : t('acknowledged', { ids: ids.length })),
+        u: () => run({ unread: ids }, t('unreadAgain', { ids: ids.length }), chosen.size === 0 ? onClose : undefined),
         x: () => open && choose(open),
       };
     }, [open, chosen, choose, mutate, notice, onClose]),
@@ -109,11 +111,11 @@ export function InboxPage() {
     <div className={`with-sheet${open ? ' is-open' : ''}`}>
       <main className="page">
         <div className="page-head">
-          <h1>Inbox</h1>
-          <span className="quiet">{me.unread === 0 ? 'all read' : `${me.unread} unread`}</span>
+          <h1>{t('inbox')}</h1>
+          <span className="quiet">{me.unread === 0 ? t('allRead') : t('unread2', { unread: me.unread })}</span>
           <div className="acts">
             <ul className="tabs">
-              {SHOWN.map(([value, words]) => (
+              {shown().map(([value, words]) => (
                 <li key={value}>
                   <button
                     type="button"
@@ -129,17 +131,15 @@ export function InboxPage() {
             <Button
               variant="quiet"
               disabled={me.unread === 0}
-              onClick={() =>
-                mutate({ read: 'all' }, { onSuccess: () => notice({ words: 'All of your messages are read.' }) })
-              }
+              onClick={() => mutate({ read: 'all' }, { onSuccess: () => notice({ words: t('allOfYourMessagesAre') }) })}
             >
-              Mark all read
+              {t('markAllRead')}
             </Button>
           </div>
         </div>
         <Narrow asked={asked} onPut={put} />
         {act.error && <ProblemNote error={act.error} />}
-        <Loaded query={inbox} what="your messages" rows={10}>
+        <Loaded query={inbox} what={t('yourMessages')} rows={10}>
           {() =>
             messages.length === 0 ? (
               <NoMessages show={show} isNarrowed={isNarrowed} onAll={() => setSearch({}, { replace: true })} />
@@ -158,15 +158,13 @@ export function InboxPage() {
         </Loaded>
         {isFetchingNextPage && (
           <p className="quiet small mt-2" role="status">
-            Earlier messages are on their way…
+            {t('earlierMessagesAreOnTheir')}
           </p>
         )}
         {chosen.size > 0 && (
-          <section className="chosen-bar" aria-label="The chosen messages">
+          <section className="chosen-bar" aria-label={t('theChosenMessages')}>
             <p>
-              <strong>
-                {chosen.size} message{chosen.size === 1 ? '' : 's'} chosen
-              </strong>
+              <strong>{t('messagesChosen', { chosen: chosen.size })}</strong>
             </p>
             <div className="acts">
               <Button
@@ -176,14 +174,14 @@ export function InboxPage() {
                     { acknowledge: [...chosen] },
                     {
                       onSuccess: () => {
-                        notice({ words: `Acknowledged: ${chosen.size}.` });
+                        notice({ words: t('acknowledged2', { chosen: chosen.size }) });
                         setChosen(new Set());
                       },
                     },
                   )
                 }
               >
-                Acknowledge
+                {t('acknowledge')}
               </Button>
               <Button
                 variant="outline-light"
@@ -192,14 +190,17 @@ export function InboxPage() {
                     { read: [...chosen] },
                     {
                       onSuccess: () => {
-                        notice({ words: `Read: ${chosen.size}.`, undo: () => mutate({ unread: [...chosen] }) });
+                        notice({
+                          words: t('read', { chosen: chosen.size }),
+                          undo: () => mutate({ unread: [...chosen] }),
+                        });
                         setChosen(new Set());
                       },
                     },
                   )
                 }
               >
-                Mark read
+                {t('markRead')}
               </Button>
               <Button
                 variant="outline-light"
@@ -208,23 +209,26 @@ export function InboxPage() {
                     { unread: [...chosen] },
                     {
                       onSuccess: () => {
-                        notice({ words: `Unread again: ${chosen.size}.`, undo: () => mutate({ read: [...chosen] }) });
+                        notice({
+                          words: t('unreadAgain2', { chosen: chosen.size }),
+                          undo: () => mutate({ read: [...chosen] }),
+                        });
                         setChosen(new Set());
                       },
                     },
                   )
                 }
               >
-                Unread again
+                {t('unreadAgain3')}
               </Button>
               <Button
                 variant="outline-light"
                 onClick={() => setChosen(new Set(messages.slice(0, 500).map((one) => one.id)))}
               >
-                Choose all {Math.min(500, messages.length)} shown
+                {t('chooseAllShown', { min: Math.min(500, messages.length) })}
               </Button>
               <Button variant="link" className="on-ink" onClick={() => setChosen(new Set())}>
-                Clear
+                {t('clear')}
               </Button>
             </div>
           </section>
@@ -247,29 +251,29 @@ export function InboxPage() {
 function NoMessages({ show, isNarrowed, onAll }: { show: string; isNarrowed: boolean; onAll: () => void }) {
   const all = (
     <Button variant="outline-primary" onClick={onAll}>
-      Look at all messages
+      {t('lookAtAllMessages')}
     </Button>
   );
   if (show === 'waits')
     return (
-      <Empty title="Nothing waits for you">
-        <p>What somebody has to take on, and nobody has yet, stands here.</p>
+      <Empty title={t('nothingWaitsForYou')}>
+        <p>{t('whatSomebodyHasToTake')}</p>
         {all}
       </Empty>
     );
-  if (isNarrowed) return <Empty title="No message is like that">{all}</Empty>;
+  if (isNarrowed) return <Empty title={t('noMessageIsLikeThat')}>{all}</Empty>;
   if (show === 'unread')
     return (
-      <Empty title="Nothing unread">
-        <p>What arrives appears here by itself.</p>
+      <Empty title={t('nothingUnread')}>
+        <p>{t('whatArrivesAppearsHereBy')}</p>
         {all}
       </Empty>
     );
   return (
-    <Empty title="Nothing has reached you yet">
-      <p>Here you will read what changed in what concerns you, the moment it happens. A rule says what that is.</p>
+    <Empty title={t('nothingHasReachedYouYet')}>
+      <p>{t('hereYouWillReadWhat')}</p>
       <Link to="/sources" className="btn btn-primary">
-        Look at the sources
+        {t('lookAtTheSources')}
       </Link>
     </Empty>
   );

@@ -6,6 +6,7 @@ import type { MessageRow } from '../../../contract/wire/index.ts';
 import { atLocal, dateIn, instantOf } from '../../../core/time/index.ts';
 import { ChangeMark, dayWords, Hour, useViewer, UrgencyBar } from '../../parts/index.ts';
 import { headlineOf } from './message-words.ts';
+import { t } from '../../words/inbox.ts';
 
 type Line = { day: string } | { message: MessageRow };
 
@@ -140,7 +141,7 @@ function Row({ message, isOpen, isChosen, onChoose, query, at, measure, style }:
       <div>
         <Link className="cover" to={`/inbox/${message.id}${query}`} aria-current={isOpen}>
           <span className="headline">
-            {isUnread && <span className="visually-hidden">Unread: </span>}
+            {isUnread && <span className="visually-hidden">{t('unread3')} </span>}
             {headline}
           </span>
         </Link>
@@ -152,10 +153,14 @@ function Row({ message, isOpen, isChosen, onChoose, query, at, measure, style }:
           <>
             <div>
               {first.fields.length > 0 && <ChangeMark fields={first.fields.slice(0, 2)} isSeen={!isUnread} />}
-              {first.fields.length > 2 && <span className="quiet">, and {first.fields.length - 2} more</span>}
-              {first.isBack && 'back where it was'}
+              {first.fields.length > 2 && (
+                <span className="quiet">{t('andMore', { fields: first.fields.length - 2 })}</span>
+              )}
+              {first.isBack && t('backWhereItWas')}
               {first.notes.join(', ')}{' '}
-              {first.steps.length > 0 && <span className="quiet">by {first.steps.at(-1)?.actor}</span>}
+              {first.steps.length > 0 && (
+                <span className="quiet">{t('by', { actor: first.steps.at(-1)?.actor ?? '' })}</span>
+              )}
             </div>
             <div className="below">{first.rules.map((rule) => rule.name).join(', ')}</div>
           </>
@@ -163,7 +168,7 @@ function Row({ message, isOpen, isChosen, onChoose, query, at, measure, style }:
       </div>
       <Form.Check
         className="choose"
-        aria-label={`Choose: ${headline}`}
+        aria-label={t('choose', { headline })}
         checked={isChosen}
         onChange={() => onChoose(message.id)}
       />
@@ -174,16 +179,16 @@ function Row({ message, isOpen, isChosen, onChoose, query, at, measure, style }:
 function DigestLines({ message }: { message: MessageRow }) {
   const { entries } = message.content;
   const titles = entries.map((entry) =>
-    entry.steps.length > 1 ? `${entry.item.title} ${entry.steps.length} times` : entry.item.title,
+    entry.steps.length > 1 ? t('times', { title: entry.item.title, steps: entry.steps.length }) : entry.item.title,
   );
   const rules = new Set(entries.flatMap((entry) => entry.rules.map((rule) => rule.name)));
   return (
     <>
       <div className="quiet">
         {titles.slice(0, 3).join(', ')}
-        {titles.length > 3 && `, and ${titles.length - 3} more`}
+        {titles.length > 3 && t('andMore2', { titles: titles.length - 3 })}
       </div>
-      <div className="below">{rules.size === 1 ? [...rules][0] : `from ${rules.size} rules`}</div>
+      <div className="below">{rules.size === 1 ? [...rules][0] : t('fromRules', { rules: rules.size })}</div>
     </>
   );
 }

@@ -2,15 +2,29 @@ import { lazy, Suspense, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { MessagePage } from '../../../contract/wire/index.ts';
-import { CHANNEL_WORDS, REASON_WORDS } from '../../../contract/words.ts';
-import { type Entry, itemPath, kindWords, rulePath, sourcePath, phrasesFor } from '../../../core/messages/index.ts';
+import { isFault, reasonWords } from '../../../contract/words/refusals.ts';
+import { type Entry, itemPath, kindWords, rulePath, sourcePath, termsFor } from '../../../core/messages/index.ts';
 import { instantOf } from '../../../core/time/index.ts';
-import { ChangeMark, Loaded, Sheet, shortTime, Time, UrgencyBar, useViewer, Why, LessWays } from '../../parts/index.ts';
+import {
+  ChangeMark,
+  Loaded,
+  Sheet,
+  shortTime,
+  Time,
+  UrgencyBar,
+  useViewer,
+  Why,
+  LessWays,
+  byWhat,
+  urgencyWords,
+} from '../../parts/index.ts';
 import { useInboxAct, useMessage } from '../../queries/index.ts';
 import { PassOn } from './pass-on.tsx';
 import { SinceThen } from './since.tsx';
 import { Thread } from './thread.tsx';
 import { headlineOf, nextWords } from './message-words.ts';
+import { t } from '../../words/inbox.ts';
+import { locale, phrases } from '../../words/index.ts';
 
 // A picture is rarely needed, and what draws it is large.
 const ReadingLine = lazy(() => import('./reading-line.tsx'));
@@ -20,8 +34,8 @@ export function MessageSheet({ id, onClose, onUnread }: { id: string; onClose: (
   const message = useMessage(id);
   const act = useInboxAct();
   return (
-    <Sheet label="The message in focus" name={id} onClose={onClose}>
-      <Loaded query={message} what="the message">
+    <Sheet label={t('theMessageInFocus')} name={id} onClose={onClose}>
+      <Loaded query={message} what={t('theMessage')}>
         {(known) => (
           <Whole message={known} onUnread={onUnread} onAcknowledge={() => act.mutate({ acknowledge: [id] })} />
         )}
@@ -45,7 +59,7 @@ function Whole({
   const [only] = entries;
   const unread = (
     <Button variant="outline-primary" onClick={onUnread}>
-      Unread again
+      {t('unreadAgain3')}
     </Button>
   );
   const stop = () => setPassing(false);
@@ -60,12 +74,12 @@ function Whole({
         <div className="acts">
           {rule && (
             <Link className="btn btn-primary" to={rulePath(rule.id)}>
-              Look at the rule
+              {t('lookAtTheRule')}
             </Link>
           )}
           {form === 'trial' && (
             <Link className="btn btn-primary" to="/plan">
-              Your delivery plan
+              {t('yourDeliveryPlan')}
             </Link>
           )}
           {unread}
@@ -77,7 +91,7 @@ function Whole({
     return (
       <>
         {form === 'digest' || form === 'summary' ? (
-          <p className="quiet small">Gathered until {message.content.when}</p>
+          <p className="quiet small">{t('gatheredUntil', { when: message.content.when })}</p>
         ) : (
           <p>
             <Time at={message.at} full />
@@ -86,7 +100,7 @@ function Whole({
         <h2>{headline}</h2>
         {lead && <p className="quiet">{lead}</p>}
         <div className="acts">
-          {waits && <Button onClick={onAcknowledge}>Acknowledge</Button>}
+          {waits && <Button onClick={onAcknowledge}>{t('acknowledge')}</Button>}
           {unread}
         </div>
         <Answer message={message} />
@@ -105,14 +119,17 @@ function Whole({
     <>
       <p className="quiet small">
         {form === 'passed'
-          ? 'Passed on'
-          : `${message.urgency.replace(/^./, (first) => first.toUpperCase())}, ${only.rules.map((one) => one.name).join(', ')}`}
+          ? t('passedOn')
+          : t('urgencyAndRules', {
+              urgency: urgencyWords(message.urgency),
+              rules: only.rules.map((one) => one.name).join(', '),
+            })}
       </p>
       <h2>{headlineOf(message)}</h2>
       {form === 'passed' && lead && <p className="mt-2 word">{lead}</p>}
       <p className="mt-2">
         {only.fields.length > 0 && <ChangeMark fields={only.fields} />} {only.notes.join(', ')}{' '}
-        {only.steps.length > 0 && <span>by {only.steps.at(-1)?.actor}</span>}
+        {only.steps.length > 0 && <span>{t('by', { actor: only.steps.at(-1)?.actor ?? '' })}</span>}
       </p>
       {form !== 'passed' && lead && <p className="quiet">{lead}</p>}
       <p>
@@ -120,13 +137,13 @@ function Whole({
       </p>
       <Shown entry={only} />
       <div className="acts">
-        {waits && <Button onClick={onAcknowledge}>Acknowledge</Button>}
+        {waits && <Button onClick={onAcknowledge}>{t('acknowledge')}</Button>}
         <Link className={`btn ${waits ? 'btn-outline-primary' : 'btn-primary'}`} to={itemPath(only.item.id)}>
-          Open {shortTitle(only.item.title)}
+          {t('open', { shortTitle: shortTitle(only.item.title) })}
         </Link>
         {!isPassing && (
           <Button variant="outline-primary" onClick={() => setPassing(true)}>
-            Pass it on
+            {t('passItOn')}
           </Button>
         )}
         {unread}
@@ -136,29 +153,29 @@ function Whole({
       {thread && <Thread id={thread} />}
       {since && (
         <section>
-          <h3>What happened since</h3>
+          <h3>{t('whatHappenedSince')}</h3>
           <SinceThen since={since} entry={only} />
         </section>
       )}
       {message.reading && (
         <section>
-          <h3>The readings</h3>
+          <h3>{t('theReadings')}</h3>
           <Readings reading={message.reading} entry={only} at={message.at} />
         </section>
       )}
       <section>
-        <h3>Why you heard</h3>
+        <h3>{t('whyYouHeard')}</h3>
         <Why sentences={only.why} />
         {only.rules.length > 0 && (
           <p className="small mt-2">
-            Rule: <RuleLinks entry={only} />
+            {t('rule')} <RuleLinks entry={only} />
           </p>
         )}
       </section>
       <LessOf entry={only} />
       {form !== 'passed' && <WhoElse message={message} />}
       <section>
-        <h3>Go to</h3>
+        <h3>{t('goTo')}</h3>
         <p>
           <Link to={sourcePath(only.item.source)}>{only.item.sourceName}</Link>
           {only.item.folder.length > 0 && <span className="quiet">, {only.item.folder.join(' / ')}</span>}
@@ -185,9 +202,9 @@ function Answer({ message: { answered, next } }: { message: MessagePage }) {
   if (answered.length === 0 && next.length === 0) return null;
   return (
     <section>
-      <h3>Who has it</h3>
+      <h3>{t('whoHasIt')}</h3>
       {answered.length > 0 ? (
-        <p>{answered.map((id) => (id === me.id ? 'You' : person(id))).join(', ')}</p>
+        <p>{answered.map((id) => (id === me.id ? t('you') : person(id))).join(', ')}</p>
       ) : (
         <ul className="plain-list">
           {next.map((step) => (
@@ -206,12 +223,12 @@ function LessOf({ entry }: { entry: Entry }) {
   if (!rule) return null;
   return (
     <section>
-      <h3>Less of this</h3>
+      <h3>{t('lessOfThis')}</h3>
       {isOpen ? (
         <LessWays rule={rule.id} item={entry.item.id} />
       ) : (
         <Button variant="outline-primary" size="sm" onClick={() => setOpen(true)}>
-          Show how, and what it would leave
+          {t('showHowAndWhatIt')}
         </Button>
       )}
     </section>
@@ -232,14 +249,14 @@ function Shown({ entry }: { entry: Entry }) {
           {entry.show.map(({ label, value }) => (
             <div key={label} style={{ display: 'contents' }}>
               <dt>{label}</dt>
-              <dd>{value || <span className="quiet">empty</span>}</dd>
+              <dd>{value || <span className="quiet">{t('empty')}</span>}</dd>
             </div>
           ))}
         </dl>
       )}
       {entry.doNow.map((line) => (
         <p key={line} className="mt-2">
-          <strong>Do now:</strong> {line}
+          <strong>{t('doNow')}</strong> {line}
         </p>
       ))}
     </>
@@ -253,6 +270,9 @@ const RuleLinks = ({ entry }: { entry: Entry }) =>
       <Link to={rulePath(rule.id)}>{rule.name}</Link>
     </span>
   ));
+
+const fieldWords = ({ label, before, after }: Entry['fields'][number]): string =>
+  `${label} ${before || t('empty')} → ${after || t('empty')}`;
 
 function EntryInDigest({ entry, message }: { entry: Entry; message: MessagePage }) {
   const since = message.since.find((one) => one.item === entry.item.id);
@@ -268,14 +288,12 @@ function EntryInDigest({ entry, message }: { entry: Entry; message: MessagePage 
         <span className="quiet small">{entry.item.folder.at(-1) ?? entry.item.sourceName}</span>
         <div>
           {entry.isBack ? (
-            <strong>Back where it was</strong>
+            <strong>{t('backWhereItWas2')}</strong>
           ) : entry.fields.length > 0 ? (
             <ChangeMark fields={entry.fields} />
           ) : (
             <mark>
-              {entry.kind === null
-                ? entry.notes.join(', ')
-                : kindWords(entry.kind, phrasesFor(message.content.language))}
+              {entry.kind === null ? entry.notes.join(', ') : kindWords(entry.kind, termsFor(message.content.language))}
             </mark>
           )}
         </div>
@@ -286,31 +304,31 @@ function EntryInDigest({ entry, message }: { entry: Entry; message: MessagePage 
               <time dateTime={step.at}>{step.hour}</time>{' '}
               <span className="quiet">
                 {step.actor}
-                {entry.steps.length > 1 &&
-                  step.fields.length > 0 &&
-                  `: ${step.fields.map((field) => `${field.label} ${field.before || 'empty'} → ${field.after || 'empty'}`).join(', ')}`}
+                {entry.steps.length > 1 && step.fields.length > 0 && `: ${step.fields.map(fieldWords).join(', ')}`}
               </span>
             </li>
           ))}
         </ul>
         <Shown entry={entry} />
         <div className="mt-1">
-          <Why sentences={[...entry.why, ['Rule: ', { strong: entry.rules.map((one) => one.name).join(', ') }, '.']]} />
+          <Why
+            sentences={[...entry.why, t.words('ruleNamed', { rules: entry.rules.map((one) => one.name).join(', ') })]}
+          />
         </div>
         {since && (
           <div className="mt-2 small">
-            <span className="quiet">Since then</span>
+            <span className="quiet">{t('sinceThen')}</span>
             <SinceThen since={since} entry={entry} />
           </div>
         )}
         {open === null && (
           <div className="entry-acts">
             <Button variant="link" size="sm" onClick={() => setOpen('pass')}>
-              Pass it on
+              {t('passItOn')}
             </Button>
             {rule && (
               <Button variant="link" size="sm" onClick={() => setOpen('less')}>
-                Less of this
+                {t('lessOfThis')}
               </Button>
             )}
           </div>
@@ -327,23 +345,25 @@ function WhoElse({ message }: { message: MessagePage }) {
   if (message.others.length + message.withheld.length === 0)
     return (
       <section>
-        <h3>Who else</h3>
-        <p className="quiet">Nobody: this reached you alone.</p>
+        <h3>{t('whoElse')}</h3>
+        <p className="quiet">{t('nobodyThisReachedYouAlone')}</p>
       </section>
     );
   const hour = (at: string) => shortTime(instantOf(at), instantOf(me.now), me);
   return (
     <section>
-      <h3>Who else</h3>
+      <h3>{t('whoElse')}</h3>
       <ul className="plain-list">
         {message.others.map((other) => (
           <li key={other.person}>
             {person(other.person)},{' '}
             {other.readAt ? (
-              `read ${hour(other.readAt)}`
+              t('read2', { hour: hour(other.readAt) })
             ) : (
               <span className="quiet">
-                told {[...new Set(other.channels.map((one) => CHANNEL_WORDS[one.channel]))].join(' and ')}
+                {t('told', {
+                  ways: phrases().and([...new Set(other.channels.map((one) => byWhat(one.channel)))]),
+                })}
               </span>
             )}
           </li>
@@ -351,8 +371,8 @@ function WhoElse({ message }: { message: MessagePage }) {
         {message.withheld.map(({ person: id, reason }) => (
           <li key={id}>
             {person(id)},{' '}
-            <span className={REASON_WORDS[reason].isFault ? 'fault' : 'quiet'}>
-              withheld: {REASON_WORDS[reason].words}
+            <span className={isFault(reason) ? 'fault' : 'quiet'}>
+              {t('withheld', { words: reasonWords(reason, locale()) })}
             </span>
           </li>
         ))}

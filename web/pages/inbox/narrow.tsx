@@ -1,6 +1,7 @@
 import { Form } from 'react-bootstrap';
-import { useViewer } from '../../parts/index.ts';
+import { useViewer, urgencyName } from '../../parts/index.ts';
 import { type InboxAsked, useRules } from '../../queries/index.ts';
+import { t } from '../../words/inbox.ts';
 
 export const NARROWED = ['text', 'rule', 'source', 'urgency', 'by'] as const;
 
@@ -30,19 +31,19 @@ export function Narrow({ asked, onPut }: { asked: InboxAsked; onPut: (key: strin
     <div className="filters in-one-row is-even">
       <Form.Control
         type="search"
-        aria-label="Narrow your messages by words"
-        placeholder="Narrow by words"
+        aria-label={t('narrowYourMessagesByWords')}
+        placeholder={t('narrowByWords')}
         value={asked.text ?? ''}
         onChange={(event) => onPut('text', event.target.value)}
       />
-      {pick('source', 'Of which source', 'Every source', directory.sources)}
-      {pick('rule', 'By which rule', 'Every rule', live)}
-      {pick('by', 'Done by whom', 'Anybody', directory.people)}
+      {pick('source', t('ofWhichSource'), t('everySource'), directory.sources)}
+      {pick('rule', t('byWhichRule'), t('everyRule'), live)}
+      {pick('by', t('doneByWhom'), t('anybody'), directory.people)}
       {pick(
         'urgency',
-        'How urgent',
-        'Any urgency',
-        ['critical', 'important', 'routine'].map((id) => ({ id, name: id })),
+        t('howUrgent'),
+        t('anyUrgency'),
+        (['critical', 'important', 'routine'] as const).map((id) => ({ id, name: urgencyName(id) })),
       )}
     </div>
   );

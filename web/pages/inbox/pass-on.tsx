@@ -1,8 +1,10 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { Combobox, type Found, ProblemNote, useNotice, useViewer, joined } from '../../parts/index.ts';
+import { Combobox, type Found, ProblemNote, useNotice, useViewer } from '../../parts/index.ts';
 import type { Passing } from '../../../contract/wire/index.ts';
 import { usePass, usePassCheck } from '../../queries/index.ts';
+import { t } from '../../words/inbox.ts';
+import { phrases } from '../../words/index.ts';
 
 type Named = { person: string } | { group: string };
 
@@ -25,7 +27,7 @@ export function PassOn({ item, message, onDone }: { item: string; message?: stri
     ...directory.people
       .filter((one) => one.isActive && one.id !== me.id)
       .map((one) => ({ value: { person: one.id }, name: one.name, kind: one.title })),
-    ...directory.groups.map((one) => ({ value: { group: one.id }, name: one.name, kind: 'group' })),
+    ...directory.groups.map((one) => ({ value: { group: one.id }, name: one.name, kind: t('group') })),
   ].filter(({ value }) => !known.has(JSON.stringify(value)));
   const may = named.length > 0 ? (check.data?.may ?? []) : [];
   const mayNot = named.length > 0 ? (check.data?.mayNot ?? []) : [];
@@ -35,7 +37,11 @@ export function PassOn({ item, message, onDone }: { item: string; message?: stri
       { ...passing, word },
       {
         onSuccess: ({ told }) => {
-          notice({ words: `Passed on to ${told.length === 1 ? person(told[0] ?? '') : `${told.length} people`}.` });
+          notice({
+            words: t('passedOnTo', {
+              value: told.length === 1 ? person(told[0] ?? '') : t('people', { told: told.length }),
+            }),
+          });
           onDone();
         },
       },
@@ -50,37 +56,39 @@ export function PassOn({ item, message, onDone }: { item: string; message?: stri
               <Button
                 variant="link"
                 size="sm"
-                aria-label={`Leave out ${nameOf(one)}`}
+                aria-label={t('leaveOut', { name: nameOf(one) })}
                 onClick={() => setNamed(named.filter((other) => other !== one))}
               >
-                leave out
+                {t('leaveOut2')}
               </Button>
             </li>
           ))}
         </ul>
       )}
-      <Combobox offers={offers} label="To whom? A person or a group" onAdd={(value) => setNamed([...named, value])} />
+      <Combobox offers={offers} label={t('toWhomAPersonOr')} onAdd={(value) => setNamed([...named, value])} />
       <Form.Control
         as="textarea"
         rows={2}
         maxLength={2000}
-        aria-label="A word of your own"
-        placeholder="A word of your own"
+        aria-label={t('aWordOfYourOwn')}
+        placeholder={t('aWordOfYourOwn')}
         value={word}
         onChange={(event) => setWord(event.target.value)}
       />
       {mayNot.length > 0 && (
         <p className="fault small" role="status">
-          {joined(mayNot.map(person))} may not read it and {mayNot.length === 1 ? 'is' : 'are'} left out.
+          {t('mayNotReadItAnd', { mayNot: phrases().and(mayNot.map(person)), mayNotToo: mayNot.length })}
         </p>
       )}
       {pass.error && <ProblemNote error={pass.error} />}
       <div className="acts">
         <Button disabled={may.length === 0 || pass.isPending} onClick={send}>
-          {may.length === 0 ? 'Tell them' : `Tell ${may.length === 1 ? person(may[0] ?? '') : `${may.length} people`}`}
+          {may.length === 0
+            ? t('tellThem')
+            : t('tell', { value: may.length === 1 ? person(may[0] ?? '') : t('people2', { may: may.length }) })}
         </Button>
         <Button variant="quiet" onClick={onDone}>
-          Leave it
+          {t('leaveIt')}
         </Button>
       </div>
     </div>

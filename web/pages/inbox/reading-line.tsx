@@ -3,6 +3,8 @@ import type { MessagePage } from '../../../contract/wire/index.ts';
 import { instantOf } from '../../../core/time/index.ts';
 import { formatInstant } from '../../../core/values/index.ts';
 import { shortTime, useViewer } from '../../parts/index.ts';
+import { t } from '../../words/inbox.ts';
+import { phrases } from '../../words/index.ts';
 
 type Reading = NonNullable<MessagePage['reading']>;
 
@@ -17,7 +19,14 @@ export default function ReadingLine({ reading, name, at }: { reading: Reading; n
   const [low, high] = [Math.min(...figures), Math.max(...figures)];
   const room = (high - low || 1) * 0.12;
   const number = new Intl.NumberFormat(me.locale, { maximumFractionDigits: 2 });
-  const words = `${name} from ${formatInstant(first.at, me)} to ${formatInstant(last.at, me)}: lowest ${number.format(Math.min(...points.map((point) => point.value)))}, highest ${number.format(Math.max(...points.map((point) => point.value)))}, against ${reading.lines.map((line) => number.format(line)).join(' and ')}.`;
+  const words = t('fromToLowestHighestAgainst', {
+    name,
+    start: formatInstant(first.at, me),
+    end: formatInstant(last.at, me),
+    lowest: number.format(Math.min(...points.map((point) => point.value))),
+    highest: number.format(Math.max(...points.map((point) => point.value))),
+    lines: phrases().and(reading.lines.map((line) => number.format(line))),
+  });
   return (
     <figure className="reading-line" aria-label={words}>
       <ResponsiveContainer width="100%" height={132}>
@@ -59,8 +68,12 @@ export default function ReadingLine({ reading, name, at }: { reading: Reading; n
         <time>{shortTime(last.at, instantOf(me.now), me)}</time>
       </div>
       <figcaption className="small quiet">
-        {name} {number.format(told.value)} at {shortTime(told.at, instantOf(me.now), me)}, against{' '}
-        {reading.lines.map((line) => number.format(line)).join(' and ')}
+        {t('atAgainst', {
+          name,
+          value: number.format(told.value),
+          time: shortTime(told.at, instantOf(me.now), me),
+          lines: phrases().and(reading.lines.map((line) => number.format(line))),
+        })}
       </figcaption>
     </figure>
   );

@@ -2,6 +2,7 @@ import type { MessagePage } from '../../../contract/wire/index.ts';
 import type { Entry } from '../../../core/messages/index.ts';
 import { instantOf } from '../../../core/time/index.ts';
 import { shortTime, Time, useViewer, WhatHappened } from '../../parts/index.ts';
+import { t } from '../../words/inbox.ts';
 
 type Since = MessagePage['since'][number];
 
@@ -19,8 +20,8 @@ export function SinceThen({ since, entry }: { since: Since; entry: Entry }) {
         <p className="mb-1">
           <strong>
             {field && entry.fields.length === 1
-              ? `Back to ${field.before || 'empty'} at ${hour}`
-              : `Back where it was at ${hour}`}
+              ? t('backToAt', { before: field.before || t('empty'), hour })
+              : t('backWhereItWasAt', { hour })}
           </strong>
         </p>
       )}
@@ -30,7 +31,7 @@ export function SinceThen({ since, entry }: { since: Since; entry: Entry }) {
             <Time at={row.at} />
             <div className="small wrap-anywhere">
               <WhatHappened row={row} source={source} isSeen={since.isBack} most={3} />{' '}
-              <span className="quiet">by {person(row.actor)}</span>
+              <span className="quiet">{t('by2', { person: person(row.actor) })}</span>
             </div>
           </li>
         ))}

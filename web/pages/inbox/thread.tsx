@@ -1,7 +1,9 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { Loaded, ProblemNote, Time, useViewer, joined } from '../../parts/index.ts';
+import { Loaded, ProblemNote, Time, useViewer } from '../../parts/index.ts';
 import { useSay, useThread } from '../../queries/index.ts';
+import { t } from '../../words/inbox.ts';
+import { phrases } from '../../words/index.ts';
 
 /** What those say to each other to whom something was passed on. */
 export function Thread({ id }: { id: string }) {
@@ -9,20 +11,24 @@ export function Thread({ id }: { id: string }) {
   const thread = useThread(id);
   const say = useSay(id);
   const [words, setWords] = useState('');
-  const nameOf = (one: string) => (one === me.id ? 'You' : person(one));
+  const nameOf = (one: string) => (one === me.id ? t('you') : person(one));
   const send = () => words.trim() !== '' && say.mutate(words.trim(), { onSuccess: () => setWords('') });
   return (
     <section>
-      <h3>What is said about it</h3>
-      <Loaded query={thread} what="what is said" rows={2}>
+      <h3>{t('whatIsSaidAboutIt')}</h3>
+      <Loaded query={thread} what={t('whatIsSaid')} rows={2}>
         {(known) => (
           <>
             <p className="quiet small">
-              {known.beganBy === me.id ? 'You' : person(known.beganBy)} passed it on to{' '}
-              {joined(
-                known.people.filter((one) => one !== known.beganBy).map((one) => (one === me.id ? 'you' : person(one))),
-              )}
-              .
+              {t('passedItOnTo', {
+                mine: known.beganBy === me.id ? 'yes' : 'no',
+                name: person(known.beganBy),
+                people: phrases().and(
+                  known.people
+                    .filter((one) => one !== known.beganBy)
+                    .map((one) => (one === me.id ? t('youAmongOthers') : person(one))),
+                ),
+              })}
             </p>
             <ol className="plain-list thread">
               {known.words.map((one) => (
@@ -46,14 +52,14 @@ export function Thread({ id }: { id: string }) {
                 as="textarea"
                 rows={2}
                 maxLength={2000}
-                aria-label="Your answer"
-                placeholder="Your answer"
+                aria-label={t('yourAnswer')}
+                placeholder={t('yourAnswer')}
                 value={words}
                 onChange={(event) => setWords(event.target.value)}
               />
               <div className="acts">
                 <Button type="submit" disabled={words.trim() === '' || say.isPending}>
-                  Answer all
+                  {t('answerAll')}
                 </Button>
               </div>
             </Form>

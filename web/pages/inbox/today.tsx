@@ -1,14 +1,16 @@
-import { useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { Sample, TodayPage as Page } from '../../../contract/wire/index.ts';
-import { CHANNEL_WORDS } from '../../../contract/words.ts';
-import { itemPath, rulePath } from '../../../core/messages/index.ts';
+import { itemPath } from '../../../core/messages/index.ts';
 import { instantOf, printInstant } from '../../../core/time/index.ts';
-import { Loaded, shortTime, Time, UrgencyBar, useNotice, useViewer, WhatHappened } from '../../parts/index.ts';
-import { useInboxAct, useRules, useToday } from '../../queries/index.ts';
+import { Loaded, shortTime, Time, UrgencyBar, useNotice, useViewer, WhatHappened, byWhat } from '../../parts/index.ts';
+import { useInboxAct, useToday } from '../../queries/index.ts';
 import { headlineOf, nextWords } from './message-words.ts';
-import { documentOf, troubleOf } from '../rules/list/troubles.ts';
+import { t } from '../../words/today.ts';
+
+// Only those who look after rules have any, and it takes much to word them.
+const Wanting = lazy(() => import('../rules/list/wanting.tsx'));
 
 const WEEK = 7 * 86_400_000;
 
@@ -36,21 +38,27 @@ export function TodayPage() {
   return (
     <main className="page">
       <div className="page-head">
-        <h1>Today</h1>
+        <h1>{t('today')}</h1>
         <span className="quiet">
-          {me.unread === 0 ? 'all messages read' : <Link to="/inbox?show=unread">{me.unread} unread</Link>}
+          {me.unread === 0 ? (
+            t('allMessagesRead')
+          ) : (
+            <Link to="/inbox?show=unread">{t('unread', { unread: me.unread })}</Link>
+          )}
         </span>
       </div>
-      <Loaded query={today} what="what is new" rows={8}>
+      <Loaded query={today} what={t('whatIsNew')} rows={8}>
         {(page) => (
           <div className="today">
             <div>
               <Waiting page={page} />
               <Changed page={page} />
             </div>
-            <aside aria-label="What comes next">
+            <aside aria-label={t('whatComesNext')}>
               <Digests page={page} />
-              <Wanting />
+              <Suspense fallback={null}>
+                <Wanting />
+              </Suspense>
             </aside>
           </div>
         )}
@@ -65,9 +73,9 @@ function Waiting({ page }: { page: Page }) {
   const notice = useNotice();
   return (
     <section>
-      <h2>Waits for you</h2>
+      <h2>{t('waitsForYou')}</h2>
       {page.waiting.length === 0 ? (
-        <p className="quiet">Nothing has to be acknowledged.</p>
+        <p className="quiet">{t('nothingHasToBeAcknowledged')}</p>
       ) : (
         <ol className="log">
           {page.waiting.map((message) => (
@@ -80,7 +88,7 @@ function Waiting({ page }: { page: Page }) {
                 </Link>
                 <div className="below">
                   {message.content.entries.flatMap((entry) => entry.doNow).join(' ') ||
-                    'Acknowledge it, and reminders stop.'}
+                    t('acknowledgeItAndRemindersStop')}
                 </div>
                 {message.next.slice(0, 2).map((step) => (
                   <div key={`${step.what} ${step.at}`} className="below">
@@ -93,12 +101,12 @@ function Waiting({ page }: { page: Page }) {
                 size="sm"
                 style={{ alignSelf: 'start' }}
                 disabled={act.isPending}
-                aria-label={`Acknowledge: ${headlineOf(message)}`}
+                aria-label={t('acknowledgeOne', { headline: headlineOf(message) })}
                 onClick={() =>
-                  act.mutate({ acknowledge: [message.id] }, { onSuccess: () => notice({ words: 'You have it.' }) })
+                  act.mutate({ acknowledge: [message.id] }, { onSuccess: () => notice({ words: t('youHaveIt') }) })
                 }
               >
-                Acknowledge
+                {t('acknowledge')}
               </Button>
             </li>
           ))}
@@ -110,62 +118,62 @@ function Waiting({ page }: { page: Page }) {
 
 /** What happened since, item by item, as one readable page. */
 function Changed({ page }: { page: Page }) {
-  const { source, person } = useViewer();
   const items = new Map<string, Sample[]>();
   for (const sample of page.changes.toReversed()) items.set(sample.item, [...(items.get(sample.item) ?? []), sample]);
   return (
     <section>
-      <h2>
-        Changed since <Time at={page.since} />, in what you keep an eye on
-      </h2>
+      <h2>{t.rich('changedSinceInWhatYou', { time: <Time at={page.since} /> })}</h2>
       {page.eyes === 0 && (
         <p className="quiet">
-          You keep an eye on nothing yet. It takes one press on any item, folder or source.{' '}
-          <Link to="/sources">Look at the sources</Link>
+          {t.rich('keepAnEyeOnNothing', { link: <Link to="/sources">{t('lookAtTheSources')}</Link> })}
         </p>
       )}
       {page.eyes > 0 && items.size === 0 && (
         <p className="quiet">
-          Nothing. <Link to="/trail">The Trail has everything else.</Link>
+          {t.rich('nothing', { link: <Link to="/trail">{t('theTrailHasEverythingElse')}</Link> })}
         </p>
       )}
-      {[...items].map(([id, own]) => {
-        const [newest] = own;
-        const of = newest && source(newest.source);
-        return (
-          newest &&
-          of && (
-            <div key={id} className="today-item">
-              <Link className="title" to={itemPath(id)}>
-                {newest.title}
-              </Link>{' '}
-              <span className="quiet small">{of.name}</span>
-              <ol className="plain-list">
-                {own.slice(0, 5).map((sample) => (
-                  <li key={sample.row.id}>
-                    <Time at={sample.row.at} />
-                    <span>
-                      <WhatHappened row={sample.row} source={of} most={3} />{' '}
-                      <span className="quiet">by {person(sample.row.actor)}</span>
-                    </span>
-                  </li>
-                ))}
-              </ol>
-              {own.length > 5 && (
-                <Link className="small" to={`/trail?item=${encodeURIComponent(id)}`}>
-                  {own.length - 5} more
-                </Link>
-              )}
-            </div>
-          )
-        );
-      })}
+      {[...items].map(([id, own]) => (
+        <ChangedItem key={id} id={id} samples={own} />
+      ))}
       {page.isCut && (
         <p className="small quiet mt-2">
-          Only the newest are shown. <Link to="/trail">The Trail has all.</Link>
+          {t.rich('onlyTheNewestAreShown', { link: <Link to="/trail">{t('theTrailHasAll')}</Link> })}
         </p>
       )}
     </section>
+  );
+}
+
+/** One item with what happened to it, newest first. */
+function ChangedItem({ id, samples }: { id: string; samples: Sample[] }) {
+  const { source: sourceOf, person } = useViewer();
+  const [newest] = samples;
+  const source = newest && sourceOf(newest.source);
+  if (!newest || !source) return null;
+  return (
+    <div className="today-item">
+      <Link className="title" to={itemPath(id)}>
+        {newest.title}
+      </Link>{' '}
+      <span className="quiet small">{source.name}</span>
+      <ol className="plain-list">
+        {samples.slice(0, 5).map((sample) => (
+          <li key={sample.row.id}>
+            <Time at={sample.row.at} />
+            <span>
+              <WhatHappened row={sample.row} source={source} most={3} />{' '}
+              <span className="quiet">{t('by', { person: person(sample.row.actor) })}</span>
+            </span>
+          </li>
+        ))}
+      </ol>
+      {samples.length > 5 && (
+        <Link className="small" to={`/trail?item=${encodeURIComponent(id)}`}>
+          {t('more', { count: samples.length - 5 })}
+        </Link>
+      )}
+    </div>
   );
 }
 
@@ -173,55 +181,25 @@ function Digests({ page }: { page: Page }) {
   const { me } = useViewer();
   return (
     <section>
-      <h2>Next digests</h2>
+      <h2>{t('nextDigests')}</h2>
       {page.digests.length === 0 ? (
-        <p className="quiet">Nothing gathers for you now.</p>
+        <p className="quiet">{t('nothingGathersForYouNow')}</p>
       ) : (
         <ul className="plain-list">
           {page.digests.map(({ channel, at, items }) => (
             <li key={`${channel} ${at}`}>
-              <strong>{shortTime(instantOf(at), instantOf(me.now), me)}</strong> {CHANNEL_WORDS[channel]}: {items} item
-              {items === 1 ? '' : 's'} so far
+              {t.rich('itemsSoFar', {
+                shortTime: shortTime(instantOf(at), instantOf(me.now), me),
+                way: byWhat(channel),
+                items,
+              })}
             </li>
           ))}
         </ul>
       )}
       <p className="small mt-2">
-        <Link to="/plan">How Ojo reaches you</Link>
+        <Link to="/plan">{t('howOjoReachesYou')}</Link>
       </p>
-    </section>
-  );
-}
-
-/** For those who look after rules: which want somebody. */
-function Wanting() {
-  const viewer = useViewer();
-  const rules = useRules();
-  const wanting = (rules.data ?? [])
-    .filter((row) => row.mayEdit)
-    .flatMap((row) => {
-      const trouble = troubleOf(row, viewer);
-      return trouble ? [{ row, trouble }] : [];
-    });
-  if (wanting.length === 0) return null;
-  return (
-    <section>
-      <h2>Rules that want somebody</h2>
-      <ul className="plain-list">
-        {wanting.slice(0, 6).map(({ row, trouble }) => (
-          <li key={row.id}>
-            <Link to={rulePath(row.id)}>{documentOf(row).name}</Link>
-            <div className="small">
-              <strong>{trouble.head}</strong> {trouble.words}
-            </div>
-          </li>
-        ))}
-      </ul>
-      {wanting.length > 6 && (
-        <Link className="small" to="/rules?show=troubles">
-          {wanting.length - 6} more
-        </Link>
-      )}
     </section>
   );
 }

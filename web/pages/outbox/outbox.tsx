@@ -1,26 +1,39 @@
 import { Button, Form } from 'react-bootstrap';
 import { Link, useSearchParams } from 'react-router';
 import type { OutboxRow } from '../../../contract/wire/index.ts';
-import { CHANNEL_WORDS, REASON_WORDS } from '../../../contract/words.ts';
 import { itemPath, rulePath } from '../../../core/messages/index.ts';
 import { CHANNELS } from '../../../core/people/index.ts';
 import { instantOf } from '../../../core/time/index.ts';
-import { dayWords, Empty, Hour, Loaded, shortTime, useTyped, useViewer } from '../../parts/index.ts';
-import { type OutboxFilter, problemOf, useAside, useOutbox, useSendAgain, useTryAgain } from '../../queries/index.ts';
+import {
+  dayWords,
+  Empty,
+  Hour,
+  Loaded,
+  shortTime,
+  useTyped,
+  useViewer,
+  byWhat,
+  refusalWords,
+} from '../../parts/index.ts';
+import { type OutboxFilter, useAside, useOutbox, useSendAgain, useTryAgain } from '../../queries/index.ts';
+import { t } from '../../words/outbox.ts';
+import { isFault, reasonWords } from '../../../contract/words/refusals.ts';
+import { locale } from '../../words/index.ts';
 
-const FATES = [
-  ['', 'Everything'],
-  ['delivered', 'Delivered'],
-  ['open', 'Under way'],
-  ['withheld', 'Withheld'],
-  ['failed', 'Failed'],
-] as const;
+const fates = () =>
+  [
+    ['', t('everything')],
+    ['delivered', t('delivered')],
+    ['open', t('underWay')],
+    ['withheld', t('withheld')],
+    ['failed', t('failed')],
+  ] as const;
 
 /** Every message with its fate, and everybody who did not hear, with the reason. */
 export function OutboxPage() {
   const [search, setSearch] = useSearchParams();
   const filter: OutboxFilter = {
-    fate: FATES.find(([value]) => value === search.get('fate'))?.[0] ?? '',
+    fate: fates().find(([value]) => value === search.get('fate'))?.[0] ?? '',
     channel: CHANNELS.find((value) => value === search.get('channel')) ?? '',
     text: search.get('text') ?? '',
   };
@@ -33,12 +46,12 @@ export function OutboxPage() {
   return (
     <main className="page">
       <div className="page-head">
-        <h1>Outbox</h1>
-        <span className="quiet">who was told, by what, and who was not</span>
+        <h1>{t('outbox')}</h1>
+        <span className="quiet">{t('whoWasToldByWhat')}</span>
       </div>
       <div className="filters">
-        <ul className="tabs" aria-label="Fate">
-          {FATES.map(([value, words]) => (
+        <ul className="tabs" aria-label={t('fate')}>
+          {fates().map(([value, words]) => (
             <li key={value}>
               <button
                 type="button"
@@ -52,35 +65,31 @@ export function OutboxPage() {
           ))}
         </ul>
         <Form.Select
-          aria-label="By what"
+          aria-label={t('byWhat')}
           value={filter.channel}
           onChange={(event) => put({ channel: CHANNELS.find((channel) => channel === event.target.value) ?? '' })}
         >
-          <option value="">by any way</option>
-          {Object.entries(CHANNEL_WORDS).map(([value, words]) => (
-            <option key={value} value={value}>
-              {words}
+          <option value="">{t('byAnyWay')}</option>
+          {CHANNELS.map((channel) => (
+            <option key={channel} value={channel}>
+              {byWhat(channel)}
             </option>
           ))}
         </Form.Select>
         <Form.Control
           type="search"
-          placeholder="Narrow by person or subject"
-          aria-label="Narrow by person or subject"
+          placeholder={t('narrowByPersonOrSubject')}
+          aria-label={t('narrowByPersonOrSubject')}
           value={filter.text}
           onChange={(event) => put({ text: event.target.value })}
         />
       </div>
       <AsideList />
-      <Loaded query={outbox} what="the Outbox" rows={12}>
+      <Loaded query={outbox} what={t('theOutbox')} rows={12}>
         {(rows) =>
           rows.length === 0 ? (
-            <Empty title={isNarrow ? 'Nothing like that' : 'Nothing has gone out yet'}>
-              <p>
-                {isNarrow
-                  ? 'No message or withholding fits all of these.'
-                  : 'Once a live rule catches a change, everybody it reaches stands here: told, or withheld with the reason.'}
-              </p>
+            <Empty title={isNarrow ? t('nothingLikeThat') : t('nothingHasGoneOutYet')}>
+              <p>{isNarrow ? t('noMessageOrWithholdingFits') : t('onceALiveRuleCatches')}</p>
             </Empty>
           ) : (
             <Days rows={rows} />
@@ -91,7 +100,7 @@ export function OutboxPage() {
   );
 }
 
-const ASIDE_WORDS = { change: 'A change', act: 'What somebody did', timer: 'Something that fell due' };
+const asideWords = () => ({ change: t('aChange'), act: t('whatSomebodyDid'), timer: t('somethingThatFellDue') });
 
 /** What could not be decided, for stewards: all else goes on without it. */
 function AsideList() {
@@ -102,19 +111,14 @@ function AsideList() {
   return (
     <section className="problem stands-aside" aria-labelledby="aside">
       <h2 id="aside" className="h6 mb-2">
-        Could not be decided, and stands aside
+        {t('couldNotBeDecidedAnd')}
       </h2>
       <ul className="plain-list">
         {aside.data.map(({ id, kind, at, item }) => (
           <li key={id}>
-            {ASIDE_WORDS[kind]}
-            {item && (
-              <>
-                {' '}
-                of <Link to={itemPath(item.id)}>{item.title}</Link>
-              </>
-            )}
-            , {shortTime(instantOf(at), instantOf(me.now), me)}{' '}
+            {asideWords()[kind]}
+            {item && <> {t.rich('of', { link: <Link to={itemPath(item.id)}>{item.title}</Link> })}</>},{' '}
+            {shortTime(instantOf(at), instantOf(me.now), me)}{' '}
             <Button
               variant="link"
               size="sm"
@@ -122,14 +126,14 @@ function AsideList() {
               disabled={again.isPending}
               onClick={() => again.mutate(id)}
             >
-              Try again
+              {t('tryAgain')}
             </Button>
           </li>
         ))}
       </ul>
       {again.isError && (
         <p role="alert" className="fault mb-0">
-          {problemOf(again.error).title}
+          {refusalWords(again.error)}
         </p>
       )}
     </section>
@@ -157,7 +161,7 @@ function Days({ rows }: { rows: OutboxRow[] }) {
           </table>
         </section>
       ))}
-      {rows.length >= 300 && <p className="quiet mt-3">The newest 300 are shown. Narrow them to find others.</p>}
+      {rows.length >= 300 && <p className="quiet mt-3">{t('theNewest300AreShown')}</p>}
     </>
   );
 }
@@ -174,7 +178,7 @@ function Row({ row }: { row: OutboxRow }) {
         <strong style={{ fontWeight: 600 }}>{person(row.person)}</strong>
         {row.channel && (
           <div className="small quiet">
-            {CHANNEL_WORDS[row.channel]}
+            {byWhat(row.channel)}
             {row.channel !== 'inApp' && row.address && (
               <>
                 {' '}
@@ -187,7 +191,7 @@ function Row({ row }: { row: OutboxRow }) {
       <td>
         {item && row.items.length === 1 ? <Link to={itemPath(item)}>{row.subject}</Link> : row.subject}
         <div className="small quiet">
-          {FORM_WORDS[row.form ?? '']}
+          {formWords()[row.form ?? '']}
           {row.form === 'digest' && ', '}
           {row.rules.map((rule, at) => (
             <span key={rule.id}>
@@ -213,11 +217,11 @@ function FateWords({ row }: { row: OutboxRow }) {
     case 'delivered':
       return (
         <span>
-          <span className="good">delivered</span>
+          <span className="good">{t('delivered2')}</span>
           {row.readAt ? (
-            <span>, read {hour(row.readAt)}</span>
+            <span>{t('read', { hour: hour(row.readAt) })}</span>
           ) : (
-            row.channel === 'inApp' && <span className="quiet">, unread</span>
+            row.channel === 'inApp' && <span className="quiet">{t('unread')}</span>
           )}
           {row.reply && (
             <span className="small quiet" style={{ display: 'block' }}>
@@ -227,17 +231,16 @@ function FateWords({ row }: { row: OutboxRow }) {
         </span>
       );
     case 'withheld': {
-      const reason = row.reason ? REASON_WORDS[row.reason] : { words: 'withheld', isFault: true };
-      return (
-        <span>
-          withheld: <strong className={reason.isFault ? 'fault' : ''}>{reason.words}</strong>
-        </span>
+      if (!row.reason) return <strong className="fault">{t('withheldAlone')}</strong>;
+      const reason = (
+        <strong className={isFault(row.reason) ? 'fault' : ''}>{reasonWords(row.reason, locale())}</strong>
       );
+      return <span>{t.rich('withheld2', { reason })}</span>;
     }
     case 'failed':
       return (
         <span>
-          <strong className="fault">failed for good</strong>
+          <strong className="fault">{t('failedForGood')}</strong>
           <span className="small quiet" style={{ display: 'block' }}>
             {row.reply}
           </span>
@@ -245,18 +248,14 @@ function FateWords({ row }: { row: OutboxRow }) {
         </span>
       );
     case 'gathering':
-      return <span className="quiet">gathers for the digest, {hour(row.retryAt)}</span>;
+      return <span className="quiet">{t('gathersForTheDigest', { hour: hour(row.retryAt) })}</span>;
     case 'waiting':
     case 'sending':
       return (
         <span>
-          {row.tries === 0 || !row.retryAt ? (
-            'on its way'
-          ) : (
-            <>
-              tried {row.tries} time{row.tries === 1 ? '' : 's'}, again {hour(row.retryAt)}
-            </>
-          )}
+          {row.tries === 0 || !row.retryAt
+            ? t('onItsWay')
+            : t('triedTimesAgain', { tries: row.tries, hour: hour(row.retryAt) })}
           {row.reply && (
             <span className="small quiet" style={{ display: 'block' }}>
               {row.reply}
@@ -281,14 +280,14 @@ function SendAgain({ row }: { row: OutboxRow }) {
         size="sm"
         className="p-0"
         disabled={again.isPending}
-        aria-label={`Send again: ${row.subject}, to ${person(row.person)}`}
+        aria-label={t('sendAgainTo', { subject: row.subject, person: person(row.person) })}
         onClick={() => again.mutate(row.id)}
       >
-        Send again
+        {t('sendAgain')}
       </Button>
       {again.isError && (
         <span role="alert" className="small fault" style={{ display: 'block' }}>
-          {problemOf(again.error).detail ?? problemOf(again.error).title}
+          {refusalWords(again.error)}
         </span>
       )}
     </span>
@@ -296,9 +295,9 @@ function SendAgain({ row }: { row: OutboxRow }) {
 }
 
 /** What a message is that is not of one alert. */
-const FORM_WORDS: Record<string, string> = {
-  digest: 'digest',
-  trial: 'to try a channel',
-  confirm: 'asks to be confirmed',
-  passed: 'passed on',
-};
+const formWords = (): Record<string, string> => ({
+  digest: t('digest'),
+  trial: t('toTryAChannel'),
+  confirm: t('asksToBeConfirmed'),
+  passed: t('passedOn'),
+});

@@ -2,6 +2,7 @@ import { Button } from 'react-bootstrap';
 import type { ContactRow } from '../../../contract/wire/index.ts';
 import { ProblemNote, Time, useNotice, useViewer } from '../../parts/index.ts';
 import { useAskContact, useContacts, useRules } from '../../queries/index.ts';
+import { t } from '../../words/people.ts';
 
 /** Outside addresses: which have said yes, which were asked and when, and what was withheld meanwhile. */
 export function Contacts() {
@@ -11,21 +12,21 @@ export function Contacts() {
   const waiting = contacts.data.filter((one) => !one.isConfirmed && one.left !== 'all').length;
   return (
     <>
-      <h2 className="mt-4">Outside</h2>
+      <h2 className="mt-4">{t('outside')}</h2>
       <p className="quiet small">
-        People without an account. Nothing is sent to them before they have said yes.
-        {waiting > 0 && ` ${waiting === 1 ? 'One has' : `${waiting} have`} not yet.`}
+        {t('peopleWithoutAnAccountNothing')}
+        {waiting > 0 && ` ${t('haveNotYet', { waiting })}`}
       </p>
       <table className="people-table is-contacts">
         <thead>
           <tr>
-            <th scope="col">who</th>
-            <th scope="col">may they be written to</th>
+            <th scope="col">{t('who')}</th>
+            <th scope="col">{t('mayTheyBeWrittenTo')}</th>
             <th scope="col" className="num">
-              withheld in 30 days
+              {t('withheldIn30Days')}
             </th>
             <th scope="col">
-              <span className="visually-hidden">what to do</span>
+              <span className="visually-hidden">{t('whatToDo')}</span>
             </th>
           </tr>
         </thead>
@@ -62,11 +63,12 @@ function Row({ contact }: { contact: ContactRow }) {
             disabled={ask.isPending}
             onClick={() =>
               ask.mutate(contact.id, {
-                onSuccess: () => notice({ words: `${contact.name} is asked ${contact.times > 0 ? 'again' : 'now'}.` }),
+                onSuccess: () =>
+                  notice({ words: t(contact.times > 0 ? 'isAskedAgain' : 'isAskedNow', { name: contact.name }) }),
               })
             }
           >
-            {contact.times > 0 ? 'Ask again' : 'Ask now'}
+            {contact.times > 0 ? t('askAgain') : t('askNow')}
           </Button>
         )}
       </td>
@@ -77,21 +79,21 @@ function Row({ contact }: { contact: ContactRow }) {
 function Standing({ contact }: { contact: ContactRow }) {
   const rules = useRules();
   const nameOf = (id: string) => (rules.data ?? []).find((row) => row.id === id)?.live?.name ?? id;
-  if (contact.left === 'all') return <span>no: they want nothing</span>;
+  if (contact.left === 'all') return <span>{t('noTheyWantNothing')}</span>;
   if (!contact.isConfirmed)
     return contact.askedAt ? (
       <span className="fault">
-        not confirmed; asked <Time at={contact.askedAt} />
-        {contact.times > 1 && `, ${contact.times} times`}
+        {t.rich('notConfirmedAsked', { time: <Time at={contact.askedAt} /> })}
+        {contact.times > 1 && t('times', { times: contact.times })}
       </span>
     ) : (
-      <span className="fault">not confirmed, and not asked yet</span>
+      <span className="fault">{t('notConfirmedAndNotAsked')}</span>
     );
   return (
     <span className="live">
-      yes
+      {t('yes')}
       {contact.left.length > 0 && (
-        <span className="quiet">, but left {contact.left.map((id) => `“${nameOf(id)}”`).join(', ')}</span>
+        <span className="quiet">{t('butLeft', { left: contact.left.map((id) => `“${nameOf(id)}”`).join(', ') })}</span>
       )}
     </span>
   );

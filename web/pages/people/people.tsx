@@ -16,6 +16,8 @@ import {
 } from '../../parts/index.ts';
 import { useHears, useLeaveOut, usePeople } from '../../queries/index.ts';
 import { Contacts } from './contacts.tsx';
+import { phrases } from '../../words/index.ts';
+import { t } from '../../words/people.ts';
 
 /** Who there is, how much each hears and reads; one in focus with everything they hear. */
 export function PeoplePage() {
@@ -29,10 +31,10 @@ export function PeoplePage() {
     <div className={`with-sheet${open ? ' is-open' : ''}`}>
       <main className="page">
         <div className="page-head">
-          <h1>People</h1>
-          <span className="quiet">what each hears, and how much of it is read</span>
+          <h1>{t('people')}</h1>
+          <span className="quiet">{t('whatEachHearsAndHow')}</span>
         </div>
-        <Loaded query={people} what="the people" rows={9}>
+        <Loaded query={people} what={t('thePeople')} rows={9}>
           {(rows) => <PeopleTable rows={rows} open={open} />}
         </Loaded>
         <Contacts />
@@ -51,15 +53,15 @@ function PeopleTable({ rows, open }: { rows: PersonRow[]; open: string | null })
     <table className="people-table">
       <thead>
         <tr>
-          <th scope="col">person</th>
+          <th scope="col">{t('person')}</th>
           <th scope="col" className="groups">
-            in
+            {t('in')}
           </th>
           <th scope="col" className="num">
-            told in 30 days
+            {t('toldIn30Days')}
           </th>
           <th scope="col" className="share-cell">
-            of which read
+            {t('ofWhichRead')}
           </th>
         </tr>
       </thead>
@@ -74,8 +76,8 @@ function PeopleTable({ rows, open }: { rows: PersonRow[]; open: string | null })
                 {person.title}
                 {person.role !== 'member' && `, ${person.role}`}
               </span>
-              {!person.isActive && <strong className="fault"> no longer here</strong>}
-              {person.isHere && <span className="live small"> in Ojo now</span>}
+              {!person.isActive && <strong className="fault"> {t('noLongerHere')}</strong>}
+              {person.isHere && <span className="live small"> {t('inOjoNow')}</span>}
             </td>
             <td className="groups quiet">{person.groups.map((id) => group(id)?.name ?? id).join(', ')}</td>
             <td className="num">{person.told}</td>
@@ -93,10 +95,10 @@ function PersonSheet({ id, onClose }: { id: string; onClose: () => void }) {
   const { person, directory } = useViewer();
   const hears = useHears(id);
   return (
-    <Sheet label="The person in focus" name={id} onClose={onClose}>
+    <Sheet label={t('thePersonInFocus')} name={id} onClose={onClose}>
       <p className="quiet small">{directory.people.find((one) => one.id === id)?.title}</p>
       <h2>{person(id)}</h2>
-      <Loaded query={hears} what="what they hear" rows={5}>
+      <Loaded query={hears} what={t('whatTheyHear')} rows={5}>
         {(page) => <Hears page={page} />}
       </Loaded>
     </Sheet>
@@ -112,8 +114,7 @@ function Hears({ page }: { page: HearsPage }) {
   if (page.hears.length === 0)
     return (
       <p className="mt-2 quiet">
-        {isMe ? 'No live rule tells you anything.' : 'No live rule tells them anything.'}{' '}
-        <Link to="/rules/new">Make one</Link>
+        {isMe ? t('noLiveRuleTellsYou') : t('noLiveRuleTellsThem')} <Link to="/rules/new">{t('makeOne')}</Link>
       </p>
     );
   const leave = (rule: HearsPage['hears'][number]['rule']) =>
@@ -122,19 +123,15 @@ function Hears({ page }: { page: HearsPage }) {
       {
         onSuccess: () =>
           notice({
-            words: `An edit of “${rule.name}” leaves ${viewer.person(page.person)} out. It waits to be put live.`,
+            words: t('anEditOfLeavesOut', { name: rule.name, person: viewer.person(page.person) }),
           }),
       },
     );
   return (
     <>
       <p className="mt-1">
-        <strong>
-          {told} message{told === 1 ? '' : 's'} in {page.days} days
-        </strong>{' '}
-        <span className="quiet">
-          by {page.hears.length} rule{page.hears.length === 1 ? '' : 's'}
-        </span>
+        <strong>{t('messagesInDays', { told, days: page.days })}</strong>{' '}
+        <span className="quiet">{t('byRules', { hears: page.hears.length })}</span>
       </p>
       {leaveOut.error && <ProblemNote error={leaveOut.error} />}
       <ul className="plain-list person-hears">
@@ -145,16 +142,16 @@ function Hears({ page }: { page: HearsPage }) {
               <UrgencyBar urgency={row.rule.urgency} />
               <div>
                 <Link to={rulePath(row.rule.id)}>{row.rule.name}</Link>
-                {row.isPaused && <strong> paused</strong>}{' '}
-                <span className="quiet small">{paceWords(row.rule.pace)}</span>
+                {row.isPaused && <strong> {t('paused')}</strong>}{' '}
+                <span className="quiet small">{paceWords(row.rule.pace, phrases())}</span>
                 <div className="small quiet">
                   {source && row.reasons.length > 0
-                    ? row.reasons.map((reason) => reasonPhrase(reason, viewer, source).replace(/^is /, '')).join(', ')
-                    : 'reached before, and not as things stand'}
+                    ? row.reasons.map((reason) => reasonPhrase(reason, viewer, source)).join(', ')
+                    : t('reachedBeforeAndNotAs')}
                 </div>
                 {row.mayEdit && !isMe && (
                   <Button variant="link" size="sm" onClick={() => leave(row.rule)}>
-                    Leave them out
+                    {t('leaveThemOut')}
                   </Button>
                 )}
               </div>

@@ -1,8 +1,9 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { PlanPage } from '../../../contract/wire/index.ts';
-import { askForDesktop, desktopState, keepDesktop, ProblemNote, Time, useNotice } from '../../parts/index.ts';
+import { askForDesktop, desktopState, keepDesktop, ProblemNote, Time, useNotice, byWhat } from '../../parts/index.ts';
 import { useAddressActs } from '../../queries/index.ts';
+import { t } from '../../words/plan.ts';
 
 /** Where somebody can be reached: each address is confirmed before it is used, and each channel can be tried. */
 export function Addresses({ page }: { page: PlanPage }) {
@@ -12,35 +13,35 @@ export function Addresses({ page }: { page: PlanPage }) {
   const send = (channel: 'inApp' | 'email' | 'text') =>
     trial.mutate(channel, {
       onSuccess: ({ address }) =>
-        notice({ words: channel === 'inApp' ? 'It is in your inbox.' : `It is on its way to ${address}.` }),
+        notice({ words: channel === 'inApp' ? t('itIsInYourInbox') : t('itIsOnItsWay', { address }) }),
     });
   const one = (channel: 'inApp' | 'email' | 'text') => (
     <Button
       variant="link"
       size="sm"
       disabled={trial.isPending}
-      aria-label={`Send me one now ${channel === 'inApp' ? 'in Ojo' : channel === 'email' ? 'by email' : 'by text'}`}
+      aria-label={t('sendMeOneNow', { way: byWhat(channel) })}
       onClick={() => send(channel)}
     >
-      send me one now
+      {t('sendMeOneNow2')}
     </Button>
   );
   const waiting = (channel: 'email' | 'text') => page.asks.find((ask) => ask.channel === channel);
   const done = () => setAdding(null);
   return (
     <section>
-      <h3>Where you can be reached</h3>
+      <h3>{t('whereYouCanBeReached')}</h3>
       <ul className="plain-list addresses">
         <li>
           <span>
-            In Ojo <Desktop />
+            {t('inOjo2')} <Desktop />
           </span>
           {one('inApp')}
         </li>
         <li>
           <span className="wrap-anywhere">
-            {page.mailTo ?? page.email ?? <span className="fault">no email address</span>}
-            {page.mailTo && <small className="quiet">in place of {page.email}</small>}
+            {page.mailTo ?? page.email ?? <span className="fault">{t('noEmailAddress')}</span>}
+            {page.mailTo && <small className="quiet">{t('inPlaceOf', { email: page.email ?? '' })}</small>}
           </span>
           {(page.mailTo ?? page.email) && one('email')}
         </li>
@@ -51,17 +52,15 @@ export function Addresses({ page }: { page: PlanPage }) {
         ) : (
           <li>
             <Button variant="link" size="sm" onClick={() => setAdding('email')}>
-              Send my email somewhere else
+              {t('sendMyEmailSomewhereElse')}
             </Button>
-            {page.mailTo && <Remove channel="email" words="back to the first" />}
+            {page.mailTo && <Remove channel="email" words={t('backToTheFirst')} />}
           </li>
         )}
         <li>
           <span>
-            {page.phone ?? page.silenced ?? <span className="quiet">no telephone; texts cannot reach you</span>}
-            {page.silenced && (
-              <small className="fault">It answered STOP. Answer START from it to get texts again.</small>
-            )}
+            {page.phone ?? page.silenced ?? <span className="quiet">{t('noTelephoneTextsCannotReach')}</span>}
+            {page.silenced && <small className="fault">{t('itAnsweredSTOPAnswerSTART')}</small>}
           </span>
           {page.phone && one('text')}
         </li>
@@ -72,9 +71,9 @@ export function Addresses({ page }: { page: PlanPage }) {
         ) : (
           <li>
             <Button variant="link" size="sm" onClick={() => setAdding('text')}>
-              {page.phone || page.silenced ? 'Another number' : 'Give a number'}
+              {page.phone || page.silenced ? t('anotherNumber') : t('giveANumber')}
             </Button>
-            {(page.phone || page.silenced) && <Remove channel="text" words="take it away" />}
+            {(page.phone || page.silenced) && <Remove channel="text" words={t('takeItAway')} />}
           </li>
         )}
       </ul>
@@ -98,23 +97,19 @@ function AddAddress({ channel, onDone }: { channel: 'email' | 'text'; onDone: ()
           type={channel === 'text' ? 'tel' : 'email'}
           required
           autoFocus
-          aria-label={channel === 'text' ? 'Your number, with its country' : 'Another address'}
+          aria-label={channel === 'text' ? t('yourNumberWithItsCountry') : t('anotherAddress')}
           placeholder={channel === 'text' ? '+34 600 555 014' : 'name@place.example'}
           value={address}
           onChange={(event) => setAddress(event.target.value)}
         />
-        <p className="small quiet mt-1">
-          {channel === 'text'
-            ? 'A code goes there; the number is used once you have given it back.'
-            : 'A link goes there; the address is used once it has been pressed.'}
-        </p>
+        <p className="small quiet mt-1">{channel === 'text' ? t('aCodeGoesThereThe') : t('aLinkGoesThereThe')}</p>
         {ask.error && <ProblemNote error={ask.error} />}
         <div className="acts">
           <Button size="sm" type="submit" disabled={ask.isPending}>
-            {channel === 'text' ? 'Send the code' : 'Send the link'}
+            {channel === 'text' ? t('sendTheCode') : t('sendTheLink')}
           </Button>
           <Button size="sm" variant="quiet" onClick={onDone}>
-            Leave it
+            {t('leaveIt')}
           </Button>
         </div>
       </Form>
@@ -132,45 +127,43 @@ function Waiting({ ask: waiting }: { ask: PlanPage['asks'][number] }) {
     <li className="is-form">
       <p className="mb-1 wrap-anywhere">
         <strong>{address}</strong>{' '}
-        <span className="quiet small">
-          not confirmed yet; asked <Time at={waiting.askedAt} />
-        </span>
+        <span className="quiet small">{t.rich('notConfirmedYetAsked', { time: <Time at={waiting.askedAt} /> })}</span>
       </p>
       {channel === 'text' ? (
         <Form
           className="row-of"
           onSubmit={(event) => {
             event.preventDefault();
-            confirm.mutate(code.trim(), { onSuccess: () => notice({ words: `${address} is confirmed.` }) });
+            confirm.mutate(code.trim(), { onSuccess: () => notice({ words: t('isConfirmed', { address }) }) });
           }}
         >
           <Form.Control
             inputMode="numeric"
             autoComplete="one-time-code"
-            aria-label="The code that was sent"
-            placeholder="six figures"
+            aria-label={t('theCodeThatWasSent')}
+            placeholder={t('sixFigures')}
             maxLength={6}
             value={code}
             onChange={(event) => setCode(event.target.value)}
           />
           <Button size="sm" type="submit" disabled={!/^\d{6}$/.test(code.trim()) || confirm.isPending}>
-            Confirm
+            {t('confirm')}
           </Button>
         </Form>
       ) : (
-        <p className="small quiet mb-1">Press the link in the message that went there.</p>
+        <p className="small quiet mb-1">{t('pressTheLinkInThe')}</p>
       )}
       {(confirm.error ?? ask.error) && <ProblemNote error={confirm.error ?? ask.error} />}
       <Button
         variant="link"
         size="sm"
         disabled={ask.isPending}
-        onClick={() => ask.mutate({ channel, address }, { onSuccess: () => notice({ words: 'It was sent again.' }) })}
+        onClick={() => ask.mutate({ channel, address }, { onSuccess: () => notice({ words: t('itWasSentAgain') }) })}
       >
-        send it again
+        {t('sendItAgain')}
       </Button>
       <Button variant="link" size="sm" onClick={() => remove.mutate(channel)}>
-        forget it
+        {t('forgetIt')}
       </Button>
     </li>
   );
@@ -194,14 +187,12 @@ function Desktop() {
     <small>
       <Form.Check
         id="desktop"
-        label="on this desktop as well, while Ojo is not in view"
+        label={t('onThisDesktopAsWell')}
         checked={state === 'on'}
         disabled={state === 'refused'}
         onChange={(event) => void turn(event.target.checked)}
       />
-      {state === 'refused' && (
-        <span className="quiet">This browser was told not to; its settings for this page say otherwise.</span>
-      )}
+      {state === 'refused' && <span className="quiet">{t('thisBrowserWasToldNot')}</span>}
     </small>
   );
 }

@@ -4,13 +4,20 @@ import { rulePath } from '../../../core/messages/index.ts';
 import { type ABOUT, eyeOf, openRule, type Rule } from '../../../core/rules/index.ts';
 import { ProblemNote, useNotice, useViewer } from '../../parts/index.ts';
 import { useKeepAnEye, useRuleActs, useRules } from '../../queries/index.ts';
+import { t } from '../../words/plan.ts';
 
 type About = Exclude<(typeof ABOUT)[number], 'any'>;
 
-const SORTS: { about: About; words: string; name: string }[] = [
-  { about: 'createdByRecipient', words: 'what I made', name: 'Others change what I made' },
-  { about: 'lastEditedByRecipient', words: 'what I edited last', name: 'Others change what I edited last' },
-  { about: 'namesRecipient', words: 'what names me', name: 'What names me changes' },
+interface Sort {
+  about: About;
+  words: string;
+  name: string;
+}
+
+const sorts = (): Sort[] => [
+  { about: 'createdByRecipient', words: t('whatIMade'), name: t('othersChangeWhatIMade') },
+  { about: 'lastEditedByRecipient', words: t('whatIEditedLast'), name: t('othersChangeWhatIEdited') },
+  { about: 'namesRecipient', words: t('whatNamesMe'), name: t('whatNamesMeChanges') },
 ];
 
 /** What somebody keeps an eye on without saying so each time: a personal rule for each, live at once. */
@@ -31,26 +38,26 @@ export function ByItself() {
         live.scope.under.length === 0,
     );
   const sources = directory.sources.filter((source) => source.kind !== 'stream').map((source) => source.id);
-  const ruleFor = ({ about, name }: (typeof SORTS)[number]): Rule => ({
+  const ruleFor = ({ about, name }: Sort): Rule => ({
     ...openRule('', name, me.id, sources),
     zone: me.zone,
     about,
     to: [{ person: me.id }],
     pace: { kind: 'settled', quiet: 'PT10M', most: 'PT2H' },
   });
-  const turn = (sort: (typeof SORTS)[number]) => {
+  const turn = (sort: Sort) => {
     const known = ruleOf(sort.about);
     if (!known)
       return keep.mutate(
         { document: ruleFor(sort) },
-        { onSuccess: () => notice({ words: `You keep an eye on ${sort.words}.` }) },
+        { onSuccess: () => notice({ words: t('youKeepAnEyeOn', { words: sort.words }) }) },
       );
     return acts.mutate(
       { act: 'delete', ids: [known.id] },
       {
         onSuccess: () =>
           notice({
-            words: `You keep no eye on ${sort.words} any more.`,
+            words: t('youKeepNoEyeOn', { words: sort.words }),
             undo: () => acts.mutate({ act: 'undelete', ids: [known.id] }),
           }),
       },
@@ -58,9 +65,9 @@ export function ByItself() {
   };
   return (
     <section>
-      <h2>An eye by itself</h2>
-      <p className="quiet small">On these you need not keep an eye one by one. It holds at once.</p>
-      {SORTS.map((sort) => {
+      <h2>{t('anEyeByItself')}</h2>
+      <p className="quiet small">{t('onTheseYouNeedNot')}</p>
+      {sorts().map((sort) => {
         const known = ruleOf(sort.about);
         return (
           <div key={sort.about} className="by-itself">
@@ -73,7 +80,7 @@ export function ByItself() {
             />
             {known && (
               <Link className="small" to={rulePath(known.id)}>
-                its rule
+                {t('itsRule')}
               </Link>
             )}
           </div>

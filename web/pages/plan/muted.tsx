@@ -5,6 +5,10 @@ import { formatValue } from '../../../core/values/index.ts';
 import { useViewer } from '../../parts/index.ts';
 import { useRules } from '../../queries/index.ts';
 import { Chip } from '../rules/editors/chip.tsx';
+import { t } from '../../words/plan.ts';
+
+/** For so many weeks everything can be put off with one press. */
+const OFF_FOR = [1, 2];
 
 /** What somebody does not want to hear of, each until a day or for good; everything at once too. */
 export function Muted({
@@ -20,13 +24,15 @@ export function Muted({
   const viewer = useViewer();
   const { me } = viewer;
   const ruleName = (id: string) => (rules.data ?? []).find((row) => row.id === id)?.live?.name ?? id;
-  const said = (mute: Mute) =>
-    [mute.item && (titles[mute.item] ?? 'an item'), mute.rule && ruleName(mute.rule)].filter(Boolean).join(', by ') ||
-    'Everything';
+  const said = ({ item, rule }: Mute) => {
+    const title = item && (titles[item] ?? t('anItem'));
+    if (title && rule) return t('mutedBy', { item: title, rule: ruleName(rule) });
+    return title ?? (rule ? ruleName(rule) : t('everything'));
+  };
   const today = dateIn(instantOf(me.now), me.zone);
   const day = (until: string) =>
     formatValue(
-      { id: 'day', name: 'Day', type: /^\d{4}-\d\d-\d\d$/.test(until) ? 'date' : 'dateTime' },
+      { id: 'day', name: t('day'), type: /^\d{4}-\d\d-\d\d$/.test(until) ? 'date' : 'dateTime' },
       until,
       me,
       viewer.names(),
@@ -42,8 +48,8 @@ export function Muted({
   const isAllOff = mutes.some((mute) => !mute.rule && !mute.item);
   return (
     <section>
-      <h2>Muted</h2>
-      {mutes.length === 0 && <p className="quiet small">Nothing is muted.</p>}
+      <h2>{t('muted')}</h2>
+      {mutes.length === 0 && <p className="quiet small">{t('nothingIsMuted')}</p>}
       {mutes.length > 0 && (
         <ul className="plain-list">
           {mutes.map((mute, at) => (
@@ -51,14 +57,14 @@ export function Muted({
               <span>
                 <strong>{said(mute)}</strong>{' '}
                 <Chip
-                  label={`How long ${said(mute)} is muted`}
+                  label={t('howLongIsMuted', { said: said(mute) })}
                   editor={() => (
                     <>
                       <Form.Check
                         type="radio"
                         name="mute-until"
                         id="mute-for-good"
-                        label="for good"
+                        label={t('forGood')}
                         checked={!mute.until}
                         onChange={() => put(at, undefined)}
                       />
@@ -66,14 +72,14 @@ export function Muted({
                         type="radio"
                         name="mute-until"
                         id="mute-until-day"
-                        label="to the end of a day"
+                        label={t('toTheEndOfA')}
                         checked={!!mute.until}
                         onChange={() => put(at, addDays(today, 7))}
                       />
                       {mute.until && (
                         <Form.Control
                           type="date"
-                          aria-label="To the end of"
+                          aria-label={t('toTheEndOf')}
                           min={today}
                           value={mute.until.slice(0, 10)}
                           onChange={(event) => event.target.value && put(at, event.target.value)}
@@ -82,11 +88,11 @@ export function Muted({
                     </>
                   )}
                 >
-                  {mute.until ? `to the end of ${day(mute.until)}` : 'for good'}
+                  {mute.until ? t('toTheEndOf2', { day: day(mute.until) }) : t('forGood')}
                 </Chip>
               </span>
               <Button variant="link" size="sm" onClick={() => onChange(mutes.filter((_, index) => index !== at))}>
-                hear again
+                {t('hearAgain')}
               </Button>
             </li>
           ))}
@@ -94,17 +100,15 @@ export function Muted({
       )}
       {!isAllOff && (
         <Chip
-          label="Everything off until a day"
+          label={t('everythingOffUntilADay')}
           className="is-adding"
           isPlain
           editor={(close) => (
             <>
-              <p className="small quiet">
-                Nothing at all reaches you until its end, critical rules neither. Others see that you muted them.
-              </p>
+              <p className="small quiet">{t('nothingAtAllReachesYou')}</p>
               <Form.Control
                 type="date"
-                aria-label="Everything off to the end of"
+                aria-label={t('everythingOffToTheEnd')}
                 min={today}
                 onChange={(event) => {
                   if (event.target.value) {
@@ -113,26 +117,23 @@ export function Muted({
                   }
                 }}
               />
-              {[
-                ['a week', 7],
-                ['two weeks', 14],
-              ].map(([words, days]) => (
+              {OFF_FOR.map((weeks) => (
                 <Button
-                  key={words}
+                  key={weeks}
                   variant="link"
                   size="sm"
                   onClick={() => {
-                    onChange([...mutes, { until: addDays(today, Number(days)) }]);
+                    onChange([...mutes, { until: addDays(today, 7 * weeks) }]);
                     close();
                   }}
                 >
-                  for {words}
+                  {t('forWeeks', { weeks })}
                 </Button>
               ))}
             </>
           )}
         >
-          + everything off until a day
+          {t('everythingOffUntilADay2')}
         </Chip>
       )}
     </section>

@@ -6,6 +6,7 @@ import { useViewer } from '../../parts/index.ts';
 import { useRules } from '../../queries/index.ts';
 import { Chip } from '../rules/editors/chip.tsx';
 import { Steps } from './steps.tsx';
+import { t } from '../../words/plan.ts';
 
 /** Rules for which somebody has steps of their own, one by one or all of a source at once. */
 export function OwnWays({ plan, onChange }: { plan: Plan; onChange: (plan: Plan) => void }) {
@@ -28,7 +29,7 @@ export function OwnWays({ plan, onChange }: { plan: Plan; onChange: (plan: Plan)
   const sources = directory.sources.filter((source) => others.some((rule) => rule.scope.sources.includes(source.id)));
   return (
     <section>
-      <h2>Rules that go another way</h2>
+      <h2>{t('rulesThatGoAnotherWay')}</h2>
       {own.length > 0 && (
         <ul className="plain-list own-ways">
           {own.map(([id, steps]) => (
@@ -38,27 +39,27 @@ export function OwnWays({ plan, onChange }: { plan: Plan; onChange: (plan: Plan)
                 <Steps steps={steps} before={null} label={nameOf(id)} onChange={(next) => put([[id, next]])} />
               </div>
               <Button variant="link" size="sm" onClick={() => back(id)}>
-                as all others
+                {t('asAllOthers')}
               </Button>
             </li>
           ))}
         </ul>
       )}
       <Chip
-        label="Send a rule another way"
+        label={t('sendARuleAnotherWay')}
         className="is-adding"
         isPlain
         editor={(close) => (
           <>
             <Form.Select
-              aria-label="Which rule"
+              aria-label={t('whichRule')}
               value=""
               onChange={(event) => {
                 add([event.target.value]);
                 close();
               }}
             >
-              <option value="">One rule…</option>
+              <option value="">{t('oneRule')}</option>
               {others.map((rule) => (
                 <option key={rule.id} value={rule.id}>
                   {rule.name}
@@ -66,25 +67,25 @@ export function OwnWays({ plan, onChange }: { plan: Plan; onChange: (plan: Plan)
               ))}
             </Form.Select>
             <Form.Select
-              aria-label="All rules that look at a source"
+              aria-label={t('allRulesThatLookAt')}
               value=""
               onChange={(event) => {
                 add(others.filter((rule) => rule.scope.sources.includes(event.target.value)).map((rule) => rule.id));
                 close();
               }}
             >
-              <option value="">All rules that look at…</option>
+              <option value="">{t('allRulesThatLookAt2')}</option>
               {sources.map((source) => (
                 <option key={source.id} value={source.id}>
                   {source.name}
                 </option>
               ))}
             </Form.Select>
-            <p className="small quiet">They begin with the steps they have now; press a step to change it.</p>
+            <p className="small quiet">{t('theyBeginWithTheSteps')}</p>
           </>
         )}
       >
-        + send a rule another way
+        {t('sendARuleAnotherWay2')}
       </Chip>
     </section>
   );

@@ -1,7 +1,6 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { ReplayedMessage, PlanPage as Page } from '../../../contract/wire/index.ts';
-import { CHANNEL_WORDS } from '../../../contract/words.ts';
 import {
   type Channel,
   DEFAULT_REACH,
@@ -21,18 +20,20 @@ import { OwnWays } from './own-ways.tsx';
 import { Steps } from './steps.tsx';
 import { Week } from './week.tsx';
 import { Chip } from '../rules/editors/chip.tsx';
+import { t } from '../../words/plan.ts';
+import { phrases } from '../../words/index.ts';
 
-const URGENCIES: [Urgency, string, string][] = [
-  ['critical', 'Critical', 'passes quiet hours'],
-  ['important', 'Important', 'held in quiet hours'],
-  ['routine', 'Routine', 'held in quiet hours'],
+const urgencies = (): [Urgency, string, string][] => [
+  ['critical', t('critical'), t('passesQuietHours')],
+  ['important', t('important'), t('heldInQuietHours')],
+  ['routine', t('routine'), t('heldInQuietHours')],
 ];
 
 /** How somebody wants to be reached, drawn as a week, and what the last one would have been under it. */
 export function PlanPage() {
   const plan = usePlan();
   return (
-    <Loaded query={plan} what="your delivery plan">
+    <Loaded query={plan} what={t('yourDeliveryPlan')}>
       {(page) => <Planned key={JSON.stringify([page.plan, page.mutes])} page={page} />}
     </Loaded>
   );
@@ -56,15 +57,15 @@ function Planned({ page }: { page: Page }) {
   const before = { plan: page.plan, mutes: page.mutes };
   const save = () =>
     keep.mutate(hearing, {
-      onSuccess: () => notice({ words: 'Your plan is kept. It holds from now on.', undo: () => keep.mutate(before) }),
+      onSuccess: () => notice({ words: t('yourPlanIsKeptIt'), undo: () => keep.mutate(before) }),
     });
-  const digests = URGENCIES.flatMap(([urgency]) => stepsOf(urgency).flatMap((step) => step.pace ?? []));
+  const digests = urgencies().flatMap(([urgency]) => stepsOf(urgency).flatMap((step) => step.pace ?? []));
   return (
     <div className="with-sheet is-open plan">
       <main className="page">
-        <p className="crumbs">{me.name} / how Ojo reaches you</p>
+        <p className="crumbs">{t('howOjoReachesYou', { name: me.name })}</p>
         <div className="page-head">
-          <h1>Delivery plan</h1>
+          <h1>{t('deliveryPlan')}</h1>
           <div className="acts">
             {isEdited && (
               <Button
@@ -74,17 +75,17 @@ function Planned({ page }: { page: Page }) {
                   setMutes(page.mutes);
                 }}
               >
-                Drop edits
+                {t('dropEdits')}
               </Button>
             )}
             <Button disabled={!isEdited || keep.isPending} onClick={save}>
-              Keep this plan
+              {t('keepThisPlan')}
             </Button>
           </div>
         </div>
         {keep.error && <ProblemNote error={keep.error} />}
         <div className="plan-reach">
-          {URGENCIES.map(([urgency, words, note]) => (
+          {urgencies().map(([urgency, words, note]) => (
             <section key={urgency}>
               <h2>{words}</h2>
               <div className="say">
@@ -100,15 +101,15 @@ function Planned({ page }: { page: Page }) {
             </section>
           ))}
           <section>
-            <h2>Quiet</h2>
+            <h2>{t('quiet')}</h2>
             <Quiet quiet={plan.quiet ?? []} onChange={(quiet) => setPlan({ ...plan, quiet })} />
           </section>
           <section>
-            <h2>Also</h2>
+            <h2>{t('also')}</h2>
             <Also plan={plan} onChange={setPlan} />
           </section>
         </div>
-        <h2 className="mt-4">Your week</h2>
+        <h2 className="mt-4">{t('yourWeek')}</h2>
         <Week
           rows={week.data?.planned ?? []}
           quiet={plan.quiet ?? []}
@@ -125,7 +126,7 @@ function Planned({ page }: { page: Page }) {
           </div>
         </div>
       </main>
-      <aside className="sheet" aria-label="As it would have reached you">
+      <aside className="sheet" aria-label={t('asItWouldHaveReached')}>
         <LastDays
           present={week.data?.present ?? []}
           planned={week.data?.planned ?? []}
@@ -138,8 +139,12 @@ function Planned({ page }: { page: Page }) {
   );
 }
 
+const ownChoice = (own: boolean | null): 'each' | 'yes' | 'no' => {
+  if (own === null) return 'each';
+  return own ? 'yes' : 'no';
+};
+
 const CHANNELS: Channel[] = ['inApp', 'email', 'text'];
-const NOUNS: Record<Channel, string> = { inApp: 'in Ojo', email: 'emails', text: 'texts', webhook: 'webhooks' };
 
 /** How many would have come by each channel, and each of them on the open day. */
 function LastDays({
@@ -170,14 +175,14 @@ function LastDays({
           <b className="change">
             {before !== after && <s>{before}</s>} {before !== after ? <mark>{after}</mark> : after}
           </b>
-          <span className="quiet">{NOUNS[channel]}</span>
+          <span className="quiet">{t(`channel.${channel}`)}</span>
         </div>
       );
     });
   return (
     <>
       <p className="quiet small">{day}</p>
-      <h2>as it would have reached you</h2>
+      <h2>{t('asItWouldHaveReachedYou')}</h2>
       <div className="plan-figures" aria-live="polite" aria-busy={isCounting}>
         {figures(ofDay(planned), ofDay(present))}
       </div>
@@ -188,14 +193,14 @@ function LastDays({
             <li key={`${row.at} ${row.channel} ${row.subject}`}>
               <Hour at={row.at} />
               <UrgencyBar urgency={row.urgency} />
-              <span className="quiet">{CHANNEL_WORDS[row.channel].replace('by ', '')}</span>
+              <span className="quiet">{t(`channel.${row.channel}`)}</span>
               <span>{row.subject}</span>
             </li>
           ))}
-        {ofDay(planned).length === 0 && !isCounting && <li className="quiet">Nothing.</li>}
+        {ofDay(planned).length === 0 && !isCounting && <li className="quiet">{t('nothing')}</li>}
       </ol>
       <section>
-        <h3>The whole week</h3>
+        <h3>{t('theWholeWeek')}</h3>
         <div className="plan-figures is-small">{figures(planned, present)}</div>
       </section>
     </>
@@ -203,37 +208,37 @@ function LastDays({
 }
 
 function Quiet({ quiet, onChange }: { quiet: QuietHours[]; onChange: (quiet: QuietHours[]) => void }) {
-  const names = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
+  const names = [t('mon'), t('tue'), t('wed'), t('thu'), t('fri'), t('sat'), t('sun')];
   const put = (at: number, part: Partial<QuietHours>) =>
     onChange(quiet.map((one, index) => (index === at ? { ...one, ...part } : one)));
   return (
     <div className="say">
-      {quiet.length === 0 && <span>no quiet hours</span>}
+      {quiet.length === 0 && <span>{t('noQuietHours')}</span>}
       {quiet.map((one, at) => (
         <Chip
           key={`${at} ${quiet.length}`}
-          label="Quiet hours"
+          label={t('quietHours')}
           onRemove={() => onChange(quiet.filter((_, index) => index !== at))}
           editor={() => (
             <>
               <div className="row-of">
                 <Form.Control
                   type="time"
-                  aria-label="From"
+                  aria-label={t('from')}
                   value={one.from}
                   onChange={(event) => event.target.value && put(at, { from: event.target.value })}
                 />
-                <span className="beside">to</span>
+                <span className="beside">{t('to')}</span>
                 <Form.Control
                   type="time"
-                  aria-label="To"
+                  aria-label={t('to2')}
                   value={one.to}
                   onChange={(event) => event.target.value && put(at, { to: event.target.value })}
                 />
               </div>
               <Several
                 name="quiet-days"
-                label="On these days"
+                label={t('onTheseDays')}
                 options={WEEKDAYS.map((day, index) => [day, names[index] ?? day])}
                 chosen={one.days}
                 onChange={(days) => days.length > 0 && put(at, { days: WEEKDAYS.filter((day) => days.includes(day)) })}
@@ -241,10 +246,8 @@ function Quiet({ quiet, onChange }: { quiet: QuietHours[]; onChange: (quiet: Qui
             </>
           )}
         >
-          <strong>
-            {one.from} to {one.to}
-          </strong>{' '}
-          {one.days.length === 7 ? 'every day' : one.days.map((day) => names[WEEKDAYS.indexOf(day)]).join(', ')}
+          <strong>{t('to3', { from: one.from, to: one.to })}</strong>{' '}
+          {one.days.length === 7 ? t('everyDay') : one.days.map((day) => names[WEEKDAYS.indexOf(day)]).join(', ')}
         </Chip>
       ))}
       <button
@@ -252,7 +255,7 @@ function Quiet({ quiet, onChange }: { quiet: QuietHours[]; onChange: (quiet: Qui
         className="chip is-adding"
         onClick={() => onChange([...quiet, { days: [...WEEKDAYS], from: '19:00', to: '07:30' }])}
       >
-        + quiet hours
+        {t('quietHours2')}
       </button>
     </div>
   );
@@ -264,14 +267,14 @@ function Also({ plan, onChange }: { plan: Plan; onChange: (plan: Plan) => void }
   return (
     <div className="say">
       <Chip
-        label="Email as"
+        label={t('emailAs')}
         editor={() => (
           <>
             <Form.Check
               type="radio"
               name="email-format"
               id="format-html"
-              label="with marks and colours"
+              label={t('withMarksAndColours')}
               checked={(plan.emailFormat ?? 'html') === 'html'}
               onChange={() => onChange({ ...plan, emailFormat: 'html' })}
             />
@@ -279,30 +282,30 @@ function Also({ plan, onChange }: { plan: Plan; onChange: (plan: Plan) => void }
               type="radio"
               name="email-format"
               id="format-text"
-              label="as plain text"
+              label={t('asPlainText')}
               checked={plan.emailFormat === 'text'}
               onChange={() => onChange({ ...plan, emailFormat: 'text' })}
             />
           </>
         )}
       >
-        email <strong>{plan.emailFormat === 'text' ? 'as plain text' : 'with marks and colours'}</strong>
+        {t.rich(plan.emailFormat === 'text' ? 'emailAsPlainText' : 'emailWithMarks')}
       </Chip>
       <Chip
-        label="My own changes"
+        label={t('myOwnChanges')}
         editor={() =>
           (
             [
-              [null, 'as each rule says'],
-              [true, 'always'],
-              [false, 'never'],
+              [null, t('asEachRuleSays')],
+              [true, t('always')],
+              [false, t('never')],
             ] as const
           ).map(([value, words]) => (
             <Form.Check
               key={words}
               type="radio"
               name="own-changes"
-              id={`own-${words}`}
+              id={`own-${ownChoice(value)}`}
               label={words}
               checked={own === value}
               onChange={() => onChange({ ...plan, ownChanges: value })}
@@ -310,17 +313,17 @@ function Also({ plan, onChange }: { plan: Plan; onChange: (plan: Plan) => void }
           ))
         }
       >
-        my own changes <strong>{own === null ? 'as each rule says' : own ? 'too' : 'never'}</strong>
+        {t.rich(`own.${ownChoice(own)}`)}
       </Chip>
       <Chip
-        label="Switched off"
+        label={t('switchedOff')}
         editor={() => (
           <Several
             name="off"
-            label="Switched off"
+            label={t('switchedOff')}
             options={[
-              ['email', 'email'],
-              ['text', 'text messages'],
+              ['email', t('emailItself')],
+              ['text', t('textMessages')],
             ]}
             chosen={off}
             onChange={(chosen) =>
@@ -329,13 +332,9 @@ function Also({ plan, onChange }: { plan: Plan; onChange: (plan: Plan) => void }
           />
         )}
       >
-        {off.length === 0 ? (
-          'nothing switched off'
-        ) : (
-          <>
-            <strong>{off.map((one) => (one === 'text' ? 'texts' : one)).join(' and ')}</strong> off
-          </>
-        )}
+        {off.length === 0
+          ? t('nothingSwitchedOff')
+          : t.rich('channelsOff', { off: phrases().and(off.map((one) => t(`off.${one}`))) })}
       </Chip>
     </div>
   );

@@ -1,19 +1,21 @@
 import { Button, Form } from 'react-bootstrap';
-import { CHANNEL_WORDS } from '../../../contract/words.ts';
 import { durationWords, paceWords } from '../../../core/messages/index.ts';
 import type { Channel, Step } from '../../../core/people/index.ts';
 import { DurationInput } from '../rules/editors/duration-input.tsx';
 import { PaceEditor } from '../rules/editors/pace-editor.tsx';
+import { phrases } from '../../words/index.ts';
+import { t } from '../../words/plan.ts';
+import { byWhat } from '../../parts/index.ts';
 
 const CHANNELS: Channel[] = ['inApp', 'email', 'text'];
 
 /** One step of a plan in words: *email if unread after 15 minutes*. */
 export function stepWords({ channel, after, when, pace }: Step): string {
   return [
-    CHANNEL_WORDS[channel],
-    pace?.kind === 'digest' && `in a ${paceWords(pace)}`,
-    after && `if unread after ${durationWords(after)}`,
-    when === 'away' && 'while away',
+    byWhat(channel),
+    pace?.kind === 'digest' && t('inA', { pace: paceWords(pace, phrases()) }),
+    after && t('ifUnreadAfter', { duration: durationWords(after, phrases()) }),
+    when === 'away' && t('whileAway'),
   ]
     .filter(Boolean)
     .join(', ');
@@ -29,25 +31,25 @@ export function StepEditor({ step, onChange }: { step: Step; onChange: (step: St
   return (
     <>
       <Form.Select
-        aria-label="By what"
+        aria-label={t('byWhat')}
         value={step.channel}
         onChange={(event) => put({ channel: event.target.value as Channel })}
       >
         {CHANNELS.map((one) => (
           <option key={one} value={one}>
-            {CHANNEL_WORDS[one]}
+            {byWhat(one)}
           </option>
         ))}
       </Form.Select>
       <Form.Check
         id="step-after"
-        label="only if it is still unread after"
+        label={t('onlyIfItIsStill')}
         checked={step.after !== undefined}
         onChange={(event) => put({ after: event.target.checked ? 'PT15M' : undefined })}
       />
       {step.after !== undefined && (
         <DurationInput
-          label="After"
+          label={t('after')}
           units={['minutes', 'hours', 'days']}
           value={step.after}
           onChange={(after) => put({ after })}
@@ -55,11 +57,11 @@ export function StepEditor({ step, onChange }: { step: Step; onChange: (step: St
       )}
       <Form.Check
         id="step-away"
-        label="only while I am not in Ojo"
+        label={t('onlyWhileIAmNot')}
         checked={step.when === 'away'}
         onChange={(event) => put({ when: event.target.checked ? 'away' : undefined })}
       />
-      <div className="small quiet">of rules that tell at once</div>
+      <div className="small quiet">{t('ofRulesThatTellAt')}</div>
       <PaceEditor
         pace={step.pace ?? { kind: 'now' }}
         maySettle={false}
@@ -72,6 +74,6 @@ export function StepEditor({ step, onChange }: { step: Step; onChange: (step: St
 /** What one more step of a plan begins as. */
 export const AddStep = ({ onAdd }: { onAdd: (step: Step) => void }) => (
   <Button variant="link" size="sm" className="quiet" onClick={() => onAdd({ channel: 'email', after: 'PT30M' })}>
-    + step
+    {t('step')}
   </Button>
 );

@@ -3,6 +3,7 @@ import type { Step } from '../../../core/people/index.ts';
 import { Chip } from '../rules/editors/chip.tsx';
 import { moved } from '../rules/editors/condition-groups.ts';
 import { AddStep, StepEditor, stepWords } from './steps-editor.tsx';
+import { t } from '../../words/plan.ts';
 
 /** The steps of a plan, in their order; each a chip that opens its editor. `before` are the steps that are kept, to show what differs. */
 export function Steps({
@@ -21,7 +22,7 @@ export function Steps({
       {steps.map((step, at) => (
         <Chip
           key={`${at} ${steps.length}`}
-          label={`${label}, step ${at + 1}`}
+          label={t('step2', { label, at: at + 1 })}
           className={before && JSON.stringify(step) !== JSON.stringify(before[at]) ? 'is-edited' : ''}
           onRemove={steps.length > 1 ? () => onChange(steps.filter((_, index) => index !== at)) : undefined}
           editor={() => (
@@ -32,7 +33,7 @@ export function Steps({
               />
               {at > 0 && (
                 <Button variant="link" size="sm" onClick={() => onChange(moved(steps, at, at - 1))}>
-                  Earlier
+                  {t('earlier')}
                 </Button>
               )}
             </>

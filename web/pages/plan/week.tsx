@@ -12,8 +12,17 @@ import {
   weekday,
 } from '../../../core/time/index.ts';
 import { useViewer } from '../../parts/index.ts';
+import { t } from '../../words/plan.ts';
 
-const DAY_NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+const dayNames = () => [
+  t('monday'),
+  t('tuesday'),
+  t('wednesday'),
+  t('thursday'),
+  t('friday'),
+  t('saturday'),
+  t('sunday'),
+];
 const WIDTH = 700;
 const HOURS = [0, 3, 6, 9, 12, 15, 18, 21, 24];
 const ROW = 28;
@@ -73,7 +82,7 @@ export function Week({ rows, quiet, digests, days, open, onOpen }: WeekProps) {
             aria-pressed={day === open}
             onClick={() => onOpen(day)}
           >
-            {DAY_NAMES[weekday(day) - 1]}
+            {dayNames()[weekday(day) - 1]}
           </button>
         ))}
       </div>
@@ -81,7 +90,7 @@ export function Week({ rows, quiet, digests, days, open, onOpen }: WeekProps) {
         className="week-picture"
         viewBox={`0 ${-HEAD} ${WIDTH} ${height + HEAD}`}
         role="img"
-        aria-label={`The week from ${days[0]} on: ${sent.length} emails and texts`}
+        aria-label={t('theWeekFromOnEmails', { days: days[0] ?? '', sent: sent.length })}
       >
         {HOURS.map((hour) => (
           <text key={hour} x={Math.min(WIDTH - 14, x(hour * 60) + (hour === 0 ? 0 : -7))} y={-8}>
@@ -178,10 +187,10 @@ function Slanted({
           />
         ))}
       <text x={4} y={HAPPENED - 16}>
-        happens, and stands in Ojo
+        {t('happensAndStandsInOjo')}
       </text>
       <text x={4} y={SENT + 18}>
-        sent to you
+        {t('sentToYou')}
       </text>
     </>
   );

@@ -2,6 +2,7 @@ import { useRef, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Logo, ProblemNote } from '../../parts/index.ts';
 import { useDemo, useSignIn } from '../../queries/index.ts';
+import { t } from '../../words/session.ts';
 
 const ORDER = ['ines', 'wren', 'mei', 'petra', 'tomas', 'noor', 'marisol'];
 const ROLES = { member: '', coordinator: 'coordinator', steward: 'steward' };
@@ -19,15 +20,12 @@ export function SignInPage() {
     <main className="sign-in">
       <div>
         <Logo />
-        <h1>What changed, for those it matters to</h1>
-        <p className="quiet">
-          Ojo keeps an eye on shared documents, lists and records, and tells the right people, soon enough to act and
-          seldom enough to be read.
-        </p>
+        <h1>{t('whatChangedForThoseIt')}</h1>
+        <p className="quiet">{t('ojoKeepsAnEyeOn')}</p>
         {people.length > 0 && (
           <>
-            <h2 className="mt-4">Marisma Museum</h2>
-            <p className="quiet">A made-up museum to try Ojo with. Choose who you are; the password is filled in.</p>
+            <h2 className="mt-4">{t('marismaMuseum')}</h2>
+            <p className="quiet">{t('aMadeUpMuseumTo')}</p>
             <div className="people">
               {people.map((person) => (
                 <button
@@ -58,9 +56,9 @@ export function SignInPage() {
           signIn.mutate({ name: shownName, password: shownPassword });
         }}
       >
-        <h2>Sign in</h2>
+        <h2>{t('signIn')}</h2>
         <Form.Group controlId="name">
-          <Form.Label>Name or email address</Form.Label>
+          <Form.Label>{t('nameOrEmailAddress')}</Form.Label>
           <Form.Control
             autoComplete="username"
             required
@@ -69,7 +67,7 @@ export function SignInPage() {
           />
         </Form.Group>
         <Form.Group controlId="password">
-          <Form.Label>Password</Form.Label>
+          <Form.Label>{t('password')}</Form.Label>
           <Form.Control
             type="password"
             autoComplete="current-password"
@@ -80,7 +78,7 @@ export function SignInPage() {
         </Form.Group>
         {signIn.error && <ProblemNote error={signIn.error} />}
         <Button type="submit" disabled={signIn.isPending}>
-          Sign in
+          {t('signIn')}
         </Button>
       </Form>
     </main>

@@ -8,6 +8,8 @@ import { addDays, dateIn, instantOf } from '../../../core/time/index.ts';
 import { type Fields, formatValue, type Source } from '../../../core/values/index.ts';
 import { ProblemNote, useNotice, useViewer, whatWords } from '../../parts/index.ts';
 import { useCost, useKeepAnEye, useRuleActs, useRules } from '../../queries/index.ts';
+import { phrases } from '../../words/index.ts';
+import { t } from '../../words/sources.ts';
 
 /** What is kept an eye on: one item, everything below a folder, or a whole source. */
 export interface EyeTarget {
@@ -36,16 +38,16 @@ function whatChoices({ source, item }: EyeTarget): Choice[] {
   const date = source.fields.find((field) => field.type === 'date');
   const end = choice?.options?.at(-1);
   return [
-    { id: 'anything', words: 'anything', said: 'anything happens', part: when({}) },
+    { id: 'anything', words: 'anything', said: t('anythingHappens'), part: when({}) },
     ...(item
       ? []
-      : [{ id: 'new', words: 'new ones', said: 'something new comes', part: when({ kinds: ['created'] }) }]),
+      : [{ id: 'new', words: t('newOnes'), said: t('somethingNewComes'), part: when({ kinds: ['created'] }) }]),
     ...(source.kind === 'folders'
       ? [
           {
             id: 'version',
-            words: 'new versions',
-            said: 'there is a new version',
+            words: t('newVersions'),
+            said: t('thereIsANewVersion'),
             part: when({ kinds: ['contentAdded'] }),
           },
         ]
@@ -54,8 +56,8 @@ function whatChoices({ source, item }: EyeTarget): Choice[] {
       ? [
           {
             id: 'choice',
-            words: `its ${choice.name.toLowerCase()}`,
-            said: `its ${choice.name.toLowerCase()} changes`,
+            words: t('its', { name: choice.name.toLowerCase() }),
+            said: t('itsChanges', { name: choice.name.toLowerCase() }),
             part: when({ if: { changed: choice.id } }),
           },
         ]
@@ -65,7 +67,7 @@ function whatChoices({ source, item }: EyeTarget): Choice[] {
           {
             id: 'end',
             words: `${choice.name.toLowerCase()} ${end}`,
-            said: `its ${choice.name.toLowerCase()} becomes ${end}`,
+            said: t('itsBecomes', { name: choice.name.toLowerCase(), end }),
             part: when({ if: { became: { field: choice.id, op: 'is', value: end } } }),
           },
         ]
@@ -74,40 +76,40 @@ function whatChoices({ source, item }: EyeTarget): Choice[] {
       ? [
           {
             id: 'date',
-            words: `its ${date.name.toLowerCase()}`,
-            said: `its ${date.name.toLowerCase()} changes`,
+            words: t('its', { name: date.name.toLowerCase() }),
+            said: t('itsChanges', { name: date.name.toLowerCase() }),
             part: when({ if: { changed: date.id } }),
           },
         ]
       : []),
     {
       id: 'deleted',
-      words: 'deletions',
-      said: item ? 'it is deleted' : 'something is deleted',
+      words: t('deletions'),
+      said: item ? t('itIsDeleted') : t('somethingIsDeleted'),
       part: when({ kinds: ['deleted'] }),
     },
   ];
 }
 
-const SOON: Choice[] = [
+const soonChoices = (): Choice[] => [
   {
     id: 'settled',
-    words: 'once settled',
-    said: 'once it has been quiet for 10 minutes',
+    words: t('onceSettled'),
+    said: t('onceItHasBeenQuiet'),
     part: { pace: { kind: 'settled', quiet: 'PT10M', most: 'PT2H' } },
   },
-  { id: 'now', words: 'at once', said: 'at once', part: { pace: { kind: 'now' } } },
+  { id: 'now', words: t('atOnce'), said: t('atOnce'), part: { pace: { kind: 'now' } } },
   {
     id: 'digest',
-    words: '08:30 digest',
-    said: 'in a digest at 08:30',
+    words: t('digestAt0830'),
+    said: t('inADigestAt08'),
     part: { pace: { kind: 'digest', every: 'day', at: '08:30' } },
   },
 ];
-const BY: Choice[] = [
-  { id: 'plan', words: 'my plan', said: 'by my delivery plan', part: { channels: null } },
-  { id: 'ojo', words: 'only Ojo', said: 'in Ojo alone', part: { channels: ['inApp'] } },
-  { id: 'email', words: 'email as well', said: 'in Ojo and by email', part: { channels: ['inApp', 'email'] } },
+const wayChoices = (): Choice[] => [
+  { id: 'plan', words: t('myPlan'), said: t('byMyDeliveryPlan'), part: { channels: null } },
+  { id: 'ojo', words: t('onlyOjo'), said: t('inOjoAlone'), part: { channels: ['inApp'] } },
+  { id: 'email', words: t('emailAsWell'), said: t('inOjoAndByEmail'), part: { channels: ['inApp', 'email'] } },
 ];
 
 /** One sentence to complete, sensible from the start, with what it would have cost; one press keeps an eye on the thing. */
@@ -128,33 +130,39 @@ export function EyeEditor({ target, onDone }: { target: EyeTarget; onDone?: () =
   const dates = item
     ? source.fields.filter((field) => field.type === 'date' && String(item.fields[field.id] ?? '') > today)
     : [];
-  const day = (date: string) => formatValue({ id: 'day', name: 'Day', type: 'date' }, date, me, viewer.names());
+  const day = (date: string) => formatValue({ id: 'day', name: t('day'), type: 'date' }, date, me, viewer.names());
   const until = (date: string): Partial<Rule> => ({ during: { from: null, until: date, near: null } });
   const UNTIL: Choice[] = [
-    { id: 'stop', words: person === me.id ? 'I stop it' : 'they stop it', said: '', part: {} },
-    { id: 'month', words: 'a month on', said: `until ${day(addDays(today, 30))}`, part: until(addDays(today, 30)) },
+    { id: 'stop', words: person === me.id ? t('iStopIt') : t('theyStopIt'), said: '', part: {} },
+    {
+      id: 'month',
+      words: t('aMonthOn'),
+      said: t('until', { day: day(addDays(today, 30)) }),
+      part: until(addDays(today, 30)),
+    },
     ...dates.slice(0, 1).map(
       (field): Choice => ({
         id: 'date',
         words: field.name,
-        said: `until ${day(String(item?.fields[field.id]))}`,
+        said: t('until', { day: day(String(item?.fields[field.id])) }),
         part: until(String(item?.fields[field.id])),
       }),
     ),
   ];
   const rows = [
     ['what', whatChoices(target)],
-    ['soon', SOON],
-    ['by', BY],
+    ['soon', soonChoices()],
+    ['by', wayChoices()],
     ['until', UNTIL],
   ] as const;
   const of = (name: keyof typeof chosen, list: readonly Choice[]) =>
     list.find((one) => one.id === chosen[name]) ?? (list[0] as Choice);
   const parts = rows.map(([name, list]) => of(name, list));
   const named =
-    item?.title ?? (under ? `everything below ${under.name}` : where ? `some of ${source.name}` : source.name);
+    item?.title ??
+    (under ? t('everythingBelow', { name: under.name }) : where ? t('someOf', { name: source.name }) : source.name);
   const rule: Rule = {
-    ...openRule('draft', `An eye on ${named}`.slice(0, 120), person, [source.id]),
+    ...openRule('draft', t('anEyeOn', { named }).slice(0, 120), person, [source.id]),
     zone: me.zone,
     to: [{ person }],
     scope: {
@@ -177,7 +185,12 @@ export function EyeEditor({ target, onDone }: { target: EyeTarget; onDone?: () =
       { document: rule, person },
       {
         onSuccess: () => {
-          notice({ words: `${person === me.id ? 'You keep' : `${viewer.person(person)} keeps`} an eye on ${named}.` });
+          notice({
+            words:
+              person === me.id
+                ? t('youKeepAnEyeOn', { named })
+                : t('keepsAnEyeOn', { person: viewer.person(person), named }),
+          });
           onDone?.();
         },
       },
@@ -185,18 +198,21 @@ export function EyeEditor({ target, onDone }: { target: EyeTarget; onDone?: () =
   return (
     <div className="eye">
       <p className="eye-sentence">
-        Tell {person === me.id ? 'me' : viewer.person(person)} when <u>{what.said}</u>
-        {isLinked && ' to it or to what is linked with it'}, <u>{soon.said}</u>, <u>{by.said}</u>
-        {end.said && (
-          <>
-            , <u>{end.said}</u>
-          </>
-        )}
-        .
+        {t.rich(person === me.id ? 'tellMeWhen' : 'tellThemWhen', {
+          person: viewer.person(person),
+          what: <u>{isLinked ? `${what.said} ${t('toItOrToWhat')}` : what.said}</u>,
+          soon: <u>{soon.said}</u>,
+          by: <u>{by.said}</u>,
+          end: end.said && (
+            <>
+              , <u>{end.said}</u>
+            </>
+          ),
+        })}
       </p>
       {rows.map(([name, list]) => (
         <fieldset key={name} className="eye-row">
-          <legend>{{ what: 'what', soon: 'how soon', by: 'by what', until: 'until' }[name]}</legend>
+          <legend>{t(`row.${name}`)}</legend>
           {list.map((one) => (
             <button
               key={one.id}
@@ -213,18 +229,23 @@ export function EyeEditor({ target, onDone }: { target: EyeTarget; onDone?: () =
       {mayLink && (
         <Form.Check
           id="eye-linked"
-          label="and what is linked with it"
+          label={t('andWhatIsLinkedWith')}
           checked={isLinked}
           onChange={(event) => setLinked(event.target.checked)}
         />
       )}
       {directory.coordinates.includes(source.id) && (
-        <Form.Select size="sm" aria-label="For whom" value={person} onChange={(event) => setPerson(event.target.value)}>
+        <Form.Select
+          size="sm"
+          aria-label={t('forWhom')}
+          value={person}
+          onChange={(event) => setPerson(event.target.value)}
+        >
           {directory.people
             .filter((one) => one.isActive)
             .map((one) => (
               <option key={one.id} value={one.id}>
-                {one.id === me.id ? 'for me' : `for ${one.name}`}
+                {one.id === me.id ? t('forMe') : t('for', { name: one.name })}
               </option>
             ))}
         </Form.Select>
@@ -232,20 +253,10 @@ export function EyeEditor({ target, onDone }: { target: EyeTarget; onDone?: () =
       {keep.error && <ProblemNote error={keep.error} />}
       <div className="acts">
         <Button disabled={keep.isPending} onClick={save}>
-          Keep an eye on {shortName(item?.title ?? under?.name ?? source.name)}
+          {t('keepAnEyeOn', { shortName: shortName(item?.title ?? under?.name ?? source.name) })}
         </Button>
         <span className="small quiet" aria-live="polite">
-          {messages === undefined ? (
-            ' '
-          ) : (
-            <>
-              would have been{' '}
-              <strong>
-                {messages} message{messages === 1 ? '' : 's'}
-              </strong>{' '}
-              in the last 30 days
-            </>
-          )}
+          {messages === undefined ? ' ' : t.rich('wouldHaveBeenMessagesIn', { messages })}
         </span>
       </div>
     </div>
@@ -295,23 +306,23 @@ export function Eyes({ eyes }: { eyes: EyeRow[] }) {
       { act: 'delete', ids: [rule.id] },
       {
         onSuccess: () =>
-          notice({ words: 'Nobody looks any more.', undo: () => acts.mutate({ act: 'undelete', ids: [rule.id] }) }),
+          notice({ words: t('nobodyLooksAnyMore'), undo: () => acts.mutate({ act: 'undelete', ids: [rule.id] }) }),
       },
     );
   return (
     <ul className="plain-list eyes">
       {eyes.map((eye) => (
         <li key={eye.rule.id}>
-          <EyeMark /> <strong>{eye.person === me.id ? 'You' : viewer.person(eye.person)}</strong>{' '}
+          <EyeMark /> <strong>{eye.person === me.id ? t('you') : viewer.person(eye.person)}</strong>{' '}
           <span className="quiet">
-            {plainWords(whatWords(eye.rule, viewer))}, {paceWords(eye.rule.pace)}
+            {plainWords(whatWords(eye.rule, viewer))}, {paceWords(eye.rule.pace, phrases())}
           </span>
           {eye.mayEdit && (
             <>
               {' '}
-              <Link to={rulePath(eye.rule.id)}>Change</Link>{' '}
+              <Link to={rulePath(eye.rule.id)}>{t('change')}</Link>{' '}
               <Button variant="link" size="sm" onClick={() => end(eye)}>
-                End it
+                {t('endIt')}
               </Button>
             </>
           )}

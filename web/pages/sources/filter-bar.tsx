@@ -8,6 +8,7 @@ import { useNotice, useViewer } from '../../parts/index.ts';
 import { type ItemsAsked, useDropView, useNameView, useViews } from '../../queries/index.ts';
 import { Chip } from '../rules/editors/chip.tsx';
 import { ConditionTree } from '../rules/editors/condition-tree.tsx';
+import { t } from '../../words/sources.ts';
 
 const OPEN: StateTest = { all: [] };
 
@@ -39,8 +40,8 @@ export function FilterBar({
     <div className="filters filter-bar">
       <Form.Control
         type="search"
-        placeholder="Narrow by any word"
-        aria-label={`Narrow ${source.name} by any word`}
+        placeholder={t('narrowByAnyWord')}
+        aria-label={t('narrowByAnyWord2', { name: source.name })}
         value={asked.text ?? ''}
         onChange={(event) => onAsk({ ...asked, text: event.target.value || undefined })}
       />
@@ -52,7 +53,7 @@ export function FilterBar({
           isFixed={false}
           isOfState
           onChange={(next) => put(next as StateTest)}
-          addWords={(joiner) => (joiner ? `+ ${joiner}` : '+ only where')}
+          addWords={(joiner) => (joiner ? `+ ${joiner}` : t('onlyWhere'))}
         />
       </div>
       <Views source={source} asked={asked} onAsk={onAsk} />
@@ -87,10 +88,10 @@ function Views({ source, asked, onAsk }: { source: Source; asked: ItemsAsked; on
       ))}
       {isNarrowed && !shown && (
         <Chip
-          label="A name for this view"
+          label={t('aNameForThisView')}
           className="is-adding"
           act={{
-            words: 'Keep it',
+            words: t('keepIt'),
             run: () => {
               if (name.trim())
                 nameView.mutate(
@@ -109,20 +110,20 @@ function Views({ source, asked, onAsk }: { source: Source; asked: ItemsAsked; on
           }}
           editor={() => (
             <Form.Control
-              aria-label="Its name"
-              placeholder="Agreed, due this month"
+              aria-label={t('itsName')}
+              placeholder={t('agreedDueThisMonth')}
               maxLength={120}
               value={name}
               onChange={(event) => setName(event.target.value)}
             />
           )}
         >
-          + name this view
+          {t('nameThisView')}
         </Chip>
       )}
       {isNarrowed && (
         <Button variant="link" onClick={() => onAsk({})}>
-          Show all
+          {t('showAll')}
         </Button>
       )}
       {shown && (shown.owner === me.id || me.role === 'steward') && (
@@ -132,13 +133,13 @@ function Views({ source, asked, onAsk }: { source: Source; asked: ItemsAsked; on
             drop.mutate(shown.id, {
               onSuccess: () =>
                 notice({
-                  words: `The view “${shown.name}” is gone; the items are not.`,
+                  words: t('theViewIsGoneThe', { name: shown.name }),
                   undo: () => nameView.mutate({ name: shown.name, asked: shown.asked }),
                 }),
             })
           }
         >
-          Forget “{shown.name}”
+          {t('forget', { name: shown.name })}
         </Button>
       )}
     </div>

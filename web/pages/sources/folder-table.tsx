@@ -18,6 +18,7 @@ import {
   ruleColumnsOf,
   Watchers,
 } from './rule-columns.tsx';
+import { t } from '../../words/sources.ts';
 
 const DAY_MS = 86_400_000;
 
@@ -176,15 +177,15 @@ function FolderRow({ branch, source, isOpen, ruleColumns, looks, ...more }: Fold
           {folder.name}
         </button>{' '}
         <span className="quiet">
-          {more.count.toLocaleString()} {more.count === 1 ? 'document' : 'documents'}
+          {t('documents', { count: more.count })}
           {fresh.length > 0 && (
             <>
-              , <span className="wash">{fresh.length} changed since yesterday</span>
+              , <span className="wash">{t('changedSinceYesterday', { fresh: fresh.length })}</span>
             </>
           )}
         </span>{' '}
         <Watchers people={more.watchers} />
-        {isUnheard && <strong className="small"> nobody hears</strong>}
+        {isUnheard && <strong className="small"> {t('nobodyHears')}</strong>}
         <FolderActs folder={folder} source={source} where={more.where} />
       </td>
       {ruleColumns && (
@@ -204,14 +205,14 @@ function FolderActs({ folder, source, where }: { folder: Folder; source: Source;
   return (
     <span className="folder-acts">
       <Chip
-        label={`Keep an eye on ${folder.name}`}
+        label={t('keepAnEyeOn2', { name: folder.name })}
         className="is-quiet"
         isPlain
         editor={(close) => <EyeOn target={{ source, under: folder }} onDone={close} />}
       >
-        Keep an eye on it
+        {t('keepAnEyeOnIt')}
       </Chip>
-      <Link to={`/rules/new?${search}`}>Make a rule here</Link>
+      <Link to={`/rules/new?${search}`}>{t('makeARuleHere')}</Link>
     </span>
   );
 }

@@ -12,6 +12,7 @@ import {
 import { ProblemNote, Time, useNotice, useViewer, ValueInput } from '../../parts/index.ts';
 import { printInstant } from '../../../core/time/index.ts';
 import { problemOf, useSaveItem } from '../../queries/index.ts';
+import { t } from '../../words/sources.ts';
 
 /** What another person did to the item while it was being edited, as the door tells it. */
 interface Meanwhile {
@@ -49,7 +50,7 @@ export function ItemForm({ page, source, onDone }: { page: ItemPage; source: Sou
       { from, set: values },
       {
         onSuccess: () => {
-          notice({ words: `${item.title} is saved.` });
+          notice({ words: t('isSaved', { title: item.title }) });
           onDone();
         },
       },
@@ -104,14 +105,10 @@ export function ItemForm({ page, source, onDone }: { page: ItemPage; source: Sou
       })}
       <div className="acts">
         <Button type="submit" disabled={edited === 0 || save.isPending || conflict !== null}>
-          {save.isPending
-            ? 'Saving…'
-            : edited === 0
-              ? 'Nothing edited'
-              : `Save ${edited} edit${edited === 1 ? '' : 's'}`}
+          {save.isPending ? t('saving') : edited === 0 ? t('nothingEdited') : t('saveEdits', { edited })}
         </Button>
         <Button variant="quiet" onClick={onDone}>
-          {edited === 0 ? 'Close' : 'Drop edits'}
+          {edited === 0 ? t('close') : t('dropEdits')}
         </Button>
       </div>
     </Form>
@@ -138,7 +135,7 @@ function Clash({
   const who = [...new Set(conflict.meanwhile.map((one) => person(one.by)))].join(' and ');
   return (
     <div className="clash" role="alert">
-      <strong>{who || 'Somebody'} edited this while you did.</strong> Nothing of yours is lost.
+      {t.rich('editedThisWhileYouDid', { who: who || t('somebody') })}
       <ul>
         {conflict.meanwhile.map((one) => {
           const field = source.fields.find((known) => known.id === one.field);
@@ -146,17 +143,21 @@ function Clash({
           return (
             <li key={one.field}>
               <div>
-                <strong>{field?.name}</strong> is now <strong>{say(field, one.theirs)}</strong>, by {person(one.by)},{' '}
-                <Time at={printInstant(one.at)} />
+                {t.rich('isNowBy', {
+                  name: field?.name ?? one.field,
+                  say: say(field, one.theirs),
+                  person: person(one.by),
+                  time: <Time at={printInstant(one.at)} />,
+                })}
               </div>
               {isBoth && (
-                <div role="radiogroup" aria-label={`Which ${field?.name} stays`}>
+                <div role="radiogroup" aria-label={t('whichStays', { name: field?.name ?? one.field })}>
                   <Form.Check
                     inline
                     type="radio"
                     id={`mine-${one.field}`}
                     name={`clash-${one.field}`}
-                    label={`yours: ${say(field, one.yours)}`}
+                    label={t('yours', { say: say(field, one.yours) })}
                     checked={!taken.includes(one.field)}
                     onChange={() => setTaken((now) => now.filter((id) => id !== one.field))}
                   />
@@ -165,7 +166,7 @@ function Clash({
                     type="radio"
                     id={`theirs-${one.field}`}
                     name={`clash-${one.field}`}
-                    label={`theirs: ${say(field, one.theirs)}`}
+                    label={t('theirs', { say: say(field, one.theirs) })}
                     checked={taken.includes(one.field)}
                     onChange={() => setTaken((now) => [...now, one.field])}
                   />
@@ -177,7 +178,7 @@ function Clash({
       </ul>
       <div className="mt-2">
         <Button size="sm" onClick={() => onGoOn(taken)}>
-          {both.length === 0 ? 'Save yours as well' : 'Save as chosen'}
+          {both.length === 0 ? t('saveYoursAsWell') : t('saveAsChosen')}
         </Button>
       </div>
     </div>

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { RecipientRow, ItemPage } from '../../../contract/wire/index.ts';
-import { REASON_WORDS } from '../../../contract/words.ts';
+import { isFault, reasonWords } from '../../../contract/words/refusals.ts';
 import { rulePath, paceWords } from '../../../core/messages/index.ts';
 import { formatValue, isEmpty, type Source } from '../../../core/values/index.ts';
 import {
@@ -20,13 +20,15 @@ import { useItem, useRemoveItem } from '../../queries/index.ts';
 import { EyeEditor, Eyes } from './eye.tsx';
 import { PassOn } from '../inbox/pass-on.tsx';
 import { ItemForm } from './item-form.tsx';
+import { phrases, locale } from '../../words/index.ts';
+import { t } from '../../words/sources.ts';
 
 /** One item: its fields, what happened to it, and who hears of it. */
 export function ItemSheet({ id, onClose }: { id: string; onClose: () => void }) {
   const item = useItem(id);
   return (
-    <Sheet label="The item in focus" name={id} onClose={onClose}>
-      <Loaded query={item} what="the item">
+    <Sheet label={t('theItemInFocus')} name={id} onClose={onClose}>
+      <Loaded query={item} what={t('theItem')}>
         {(page) => <Shown key={id} page={page} />}
       </Loaded>
     </Sheet>
@@ -49,7 +51,7 @@ function Shown({ page }: { page: ItemPage }) {
       {
         onSuccess: (gone) =>
           notice({
-            words: `${item.title} is deleted.`,
+            words: t('isDeleted', { title: item.title }),
             undo: () => remove.mutate({ id: item.id, from: gone.version, isBack: true }),
           }),
       },
@@ -63,9 +65,9 @@ function Shown({ page }: { page: ItemPage }) {
       <h2>{item.title}</h2>
       {item.isDeleted && (
         <p className="fault mt-1">
-          <strong>Deleted.</strong>{' '}
+          <strong>{t('deleted')}</strong>{' '}
           <Button variant="link" onClick={() => remove.mutate({ id: item.id, from: item.version, isBack: true })}>
-            Bring it back
+            {t('bringItBack')}
           </Button>
         </p>
       )}
@@ -75,7 +77,7 @@ function Shown({ page }: { page: ItemPage }) {
         <>
           <FieldList page={page} source={source} />
           <div className="acts">
-            {page.mayEdit && <Button onClick={() => setEditing(true)}>Edit</Button>}
+            {page.mayEdit && <Button onClick={() => setEditing(true)}>{t('edit')}</Button>}
             {page.file && (
               <a
                 className="btn btn-outline-primary"
@@ -83,17 +85,17 @@ function Shown({ page }: { page: ItemPage }) {
                 target="_blank"
                 rel="noreferrer"
               >
-                Open the document
+                {t('openTheDocument')}
               </a>
             )}
             {!isPassing && !item.isDeleted && (
               <Button variant="outline-primary" onClick={() => setPassing(true)}>
-                Pass it on
+                {t('passItOn')}
               </Button>
             )}
             {page.mayEdit && (
               <Button variant="quiet" onClick={takeAway}>
-                Delete
+                {t('delete')}
               </Button>
             )}
           </div>
@@ -101,23 +103,23 @@ function Shown({ page }: { page: ItemPage }) {
         </>
       )}
       <section>
-        <h3>What changed</h3>
+        <h3>{t('whatChanged')}</h3>
         <Timeline
           all={page.trail.map((row) => row.at)}
           caught={page.trail.filter((row) => row.caughtBy.length > 0).map((row) => row.at)}
           now={me.now}
           width={368}
           isWide
-          label="The last 30 days"
+          label={t('theLast30Days')}
         />
         <ItemTrail page={page} source={source} />
       </section>
       <section>
-        <h3>Who hears of this</h3>
+        <h3>{t('whoHearsOfThis')}</h3>
         <Hears rows={page.hears} source={source} />
       </section>
       <section>
-        <h3>Keep an eye on this</h3>
+        <h3>{t('keepAnEyeOnThis')}</h3>
         <Eyes eyes={page.eyes} />
         {isEyeing || page.eyes.every((eye) => eye.person !== me.id) ? (
           isEyeing ? (
@@ -127,12 +129,12 @@ function Shown({ page }: { page: ItemPage }) {
             />
           ) : (
             <Button variant="outline-primary" onClick={() => setEyeing(true)}>
-              Keep an eye on it
+              {t('keepAnEyeOnIt')}
             </Button>
           )
         ) : (
           <Button variant="link" onClick={() => setEyeing(true)}>
-            For something else as well
+            {t('forSomethingElseAsWell')}
           </Button>
         )}
       </section>
@@ -155,7 +157,7 @@ function FieldList({ page, source }: { page: ItemPage; source: Source }) {
               <dt>{field.name}</dt>
               <dd>
                 {isEmpty(value) ? (
-                  <span className="quiet">empty</span>
+                  <span className="quiet">{t('empty')}</span>
                 ) : isLink ? (
                   <ItemLink id={value}>{words}</ItemLink>
                 ) : (
@@ -184,19 +186,19 @@ function ItemTrail({ page, source }: { page: ItemPage; source: Source }) {
             <Time at={row.at} />
             <div className="small wrap-anywhere">
               <WhatHappened row={row} source={source} names={page.names} isSeen={!isFresh(row.at)} />{' '}
-              <span className="quiet">by {person(row.actor)}</span>
+              <span className="quiet">{t('by', { person: person(row.actor) })}</span>
             </div>
           </li>
         ))}
       </ol>
       {page.trail.length > FIRST && !isWhole && (
         <Button variant="link" className="mt-2" onClick={() => setWhole(true)}>
-          {page.trail.length - FIRST} older
+          {t('older', { trail: page.trail.length - FIRST })}
         </Button>
       )}
       {(isWhole || page.trail.length <= FIRST) && (
         <p className="small mt-2">
-          <Link to={`/trail?item=${encodeURIComponent(page.item.id)}`}>In the Trail</Link>
+          <Link to={`/trail?item=${encodeURIComponent(page.item.id)}`}>{t('inTheTrail')}</Link>
         </p>
       )}
     </>
@@ -209,8 +211,9 @@ function Hears({ rows, source }: { rows: RecipientRow[]; source: Source }) {
   if (rows.length === 0)
     return (
       <p className="quiet">
-        Nobody: no live rule looks at it.{' '}
-        <Link to={`/rules/new?source=${encodeURIComponent(source.id)}`}>Make one</Link>
+        {t.rich('nobodyNoLiveRuleLooks', {
+          link: <Link to={`/rules/new?source=${encodeURIComponent(source.id)}`}>{t('makeOne')}</Link>,
+        })}
       </p>
     );
   const rules = [...new Map(rows.map((row) => [row.rule, row])).values()];
@@ -218,7 +221,8 @@ function Hears({ rows, source }: { rows: RecipientRow[]; source: Source }) {
     <ul className="plain-list hears">
       {rules.map((rule) => (
         <li key={rule.rule} style={{ display: 'block', paddingBottom: '0.5rem' }}>
-          <Link to={rulePath(rule.rule)}>{rule.ruleName}</Link> <span className="quiet">{paceWords(rule.soon)}</span>
+          <Link to={rulePath(rule.rule)}>{rule.ruleName}</Link>{' '}
+          <span className="quiet">{paceWords(rule.soon, phrases())}</span>
           <ul className="plain-list">
             {rows
               .filter((row) => row.rule === rule.rule)
@@ -227,10 +231,13 @@ function Hears({ rows, source }: { rows: RecipientRow[]; source: Source }) {
                   <span>{person(row.person)}</span>
                   {row.withheld ? (
                     <span>
-                      withheld:{' '}
-                      <strong className={REASON_WORDS[row.withheld].isFault ? 'fault' : ''}>
-                        {REASON_WORDS[row.withheld].words}
-                      </strong>
+                      {t.rich('withheld', {
+                        reason: (
+                          <strong className={isFault(row.withheld) ? 'fault' : ''}>
+                            {reasonWords(row.withheld, locale())}
+                          </strong>
+                        ),
+                      })}
                     </span>
                   ) : (
                     <span className="quiet">

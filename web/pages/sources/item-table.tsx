@@ -5,6 +5,7 @@ import type { ItemRow } from '../../../contract/wire/index.ts';
 import { type Field, formatValue, type Source } from '../../../core/values/index.ts';
 import { Time, useViewer, WhatHappened } from '../../parts/index.ts';
 import type { ItemsAsked } from '../../queries/index.ts';
+import { t } from '../../words/sources.ts';
 
 export interface Sorting {
   asked: ItemsAsked;
@@ -117,7 +118,8 @@ export function Head({
       <tr>
         <th scope="col">
           <button type="button" onClick={() => onAsk({ ...asked, sort: undefined, down: undefined })}>
-            last change{asked.sort === undefined && <span aria-hidden="true"> ↓</span>}
+            {t('lastChange')}
+            {asked.sort === undefined && <span aria-hidden="true"> ↓</span>}
           </button>
         </th>
         <th scope="col" className="title-col" aria-sort={title && order(title)}>
@@ -127,9 +129,9 @@ export function Head({
               {sign(title)}
             </button>
           ) : (
-            'item'
+            t('item')
           )}
-          , and what happened last
+          {t('andWhatHappenedLast')}
         </th>
         {columns.map((field, at) => (
           <th
@@ -199,7 +201,7 @@ export function Row({
         {item.last && (
           <div className="small">
             <WhatHappened row={item.last} source={source} names={names} isSeen={!isNew} most={2} />{' '}
-            <span className="quiet">by {person(item.lastBy)}</span>
+            <span className="quiet">{t('by', { person: person(item.lastBy) })}</span>
           </div>
         )}
       </td>

@@ -3,6 +3,7 @@ import { Button, Form } from 'react-bootstrap';
 import { type Fields, isEmpty, type Source } from '../../../core/values/index.ts';
 import { ProblemNote, Sheet, useNotice, useViewer, ValueInput } from '../../parts/index.ts';
 import { problemOf, useCreateItem } from '../../queries/index.ts';
+import { t } from '../../words/sources.ts';
 
 /** Adds an item to a source. */
 export function NewItemSheet({
@@ -22,9 +23,9 @@ export function NewItemSheet({
   const notice = useNotice();
   const faults = create.error ? problemOf(create.error).faults : undefined;
   return (
-    <Sheet label="A new item" name="new" onClose={onClose}>
+    <Sheet label={t('aNewItem')} name="new" onClose={onClose}>
       <p className="quiet small">{source.name}</p>
-      <h2>A new one</h2>
+      <h2>{t('aNewOne')}</h2>
       <Form
         className="field-form mt-3"
         onSubmit={(event) => {
@@ -33,7 +34,7 @@ export function NewItemSheet({
             { set, folder },
             {
               onSuccess: (item) => {
-                notice({ words: `${item.title} is added.` });
+                notice({ words: t('isAdded', { title: item.title }) });
                 onMade(item.id);
               },
             },
@@ -43,7 +44,7 @@ export function NewItemSheet({
         {create.error && !faults && <ProblemNote error={create.error} />}
         {folders.length > 0 && (
           <Form.Group controlId="new-folder">
-            <Form.Label>Folder</Form.Label>
+            <Form.Label>{t('folder')}</Form.Label>
             <Form.Select value={folder ?? ''} onChange={(event) => setFolder(event.target.value)}>
               {folders.map((one) => (
                 <option key={one.id} value={one.id}>
@@ -71,10 +72,10 @@ export function NewItemSheet({
         })}
         <div className="acts">
           <Button type="submit" disabled={isEmpty(set[source.titleField]) || create.isPending}>
-            Add it
+            {t('addIt')}
           </Button>
           <Button variant="quiet" onClick={onClose}>
-            Leave it
+            {t('leaveIt')}
           </Button>
         </div>
       </Form>

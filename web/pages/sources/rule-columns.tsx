@@ -7,6 +7,7 @@ import { eyeOf, type Rule } from '../../../core/rules/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { useViewer } from '../../parts/index.ts';
 import { EyeMark } from './eye.tsx';
+import { t } from '../../words/sources.ts';
 
 /** A rule as a column down through what it looks at. */
 export interface RuleColumn {
@@ -96,9 +97,9 @@ export function RuleColumnCell({
     <td className="rule-column">
       <span className="visually-hidden">
         {looking.length === 0
-          ? 'nobody hears'
+          ? t('nobodyHears')
           : looking
-              .map((column) => `${column.rule.name}${knots.includes(column.id) ? ', caught something' : ''}`)
+              .map((column) => `${column.rule.name}${knots.includes(column.id) ? t('caughtSomething') : ''}`)
               .join('; ')}
       </span>
       {columns.toReversed().map((column) => (
@@ -127,14 +128,11 @@ export function Watchers({ people }: { people: readonly string[] }) {
 
 export const RuleColumnLegend = ({ others, source }: { others: number; source: Source }) => (
   <p className="rule-column-legend small quiet">
-    <EyeMark /> keeps an eye on it <i className="is-important" /> the rule looks here <i className="is-by" /> passes by{' '}
-    <b /> caught what happened last
+    <EyeMark /> {t('keepsAnEyeOnIt')} <i className="is-important" /> {t('theRuleLooksHere')} <i className="is-by" />{' '}
+    {t('passesBy')} <b /> {t('caughtWhatHappenedLast')}
     {others > 0 && (
       <>
-        ;{' '}
-        <Link to={`/sources/${encodeURIComponent(source.id)}?see=hearing`}>
-          {others} more rule{others === 1 ? '' : 's'}
-        </Link>
+        ; <Link to={`/sources/${encodeURIComponent(source.id)}?see=hearing`}>{t('moreRule', { others })}</Link>
       </>
     )}
   </p>

@@ -11,6 +11,7 @@ import { FilterBar, readWhere } from './filter-bar.tsx';
 import { FolderTable } from './folder-table.tsx';
 import { ItemTable } from './item-table.tsx';
 import { WhoHearsWhat } from './who-hears-what.tsx';
+import { t } from '../../words/sources.ts';
 
 /** One source: its items with what happened last, the one in focus in the sheet beside them. */
 export function SourcePage() {
@@ -20,9 +21,9 @@ export function SourcePage() {
   if (!source)
     return (
       <main className="page">
-        <Empty title="Nothing is here that you may read">
-          <p>The source may have been taken away, or is closed to you. A steward can open it.</p>
-          <Link to="/sources">All sources</Link>
+        <Empty title={t('nothingIsHereThatYou')}>
+          <p>{t('theSourceMayHaveBeen')}</p>
+          <Link to="/sources">{t('allSources')}</Link>
         </Empty>
       </main>
     );
@@ -74,16 +75,14 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
     <div className={`with-sheet${isSheetOpen ? ' is-open' : ''}`}>
       <main className="page">
         <p className="crumbs">
-          <Link to="/sources">Sources</Link> / {source.kind}
+          <Link to="/sources">{t('sources')}</Link> / {source.kind}
         </p>
         <div className="page-head">
           <h1>{source.name}</h1>
-          <span className="quiet">
-            {items.data ? `${total.toLocaleString()} ${isNarrowed ? 'found' : 'items'}` : ' '}
-          </span>
+          <span className="quiet">{items.data ? t(isNarrowed ? 'foundCount' : 'itemsCount', { total }) : ' '}</span>
           <div className="acts">
             <Button variant="quiet" onClick={() => onOpen('new')}>
-              Add {source.kind === 'folders' ? 'a document' : 'an item'}
+              {t('add')} {source.kind === 'folders' ? t('aDocument') : t('anItem')}
             </Button>
             <Button
               variant="outline-primary"
@@ -92,10 +91,10 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
                 setEyeing(true);
               }}
             >
-              Keep an eye on it
+              {t('keepAnEyeOnIt')}
             </Button>
             <Link className="btn btn-primary" to={ruleHere}>
-              {asked.where && items.data ? `Make a rule for these ${total.toLocaleString()}` : 'Make a rule here'}
+              {asked.where && items.data ? t('makeARuleForThese', { total }) : t('makeARuleHere')}
             </Link>
           </div>
         </div>
@@ -103,16 +102,16 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
         <ul className="tabs mt-2">
           <li>
             <Link className={isHearing ? '' : 'active'} to={base}>
-              {source.kind === 'folders' ? 'Papers' : 'Items'}
+              {source.kind === 'folders' ? t('papers') : t('items')}
             </Link>
           </li>
           <li>
             <Link className={isHearing ? 'active' : ''} to={`${base}?see=hearing`}>
-              Who hears what
+              {t('whoHearsWhat')}
             </Link>
           </li>
           <li>
-            <Link to={`/trail?source=${encodeURIComponent(source.id)}`}>Trail</Link>
+            <Link to={`/trail?source=${encodeURIComponent(source.id)}`}>{t('trail')}</Link>
           </li>
         </ul>
         {isHearing ? (
@@ -125,13 +124,13 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
                 const names = Object.assign({}, ...pages.map((page) => page.names)) as Record<string, string>;
                 if (total === 0)
                   return (
-                    <Empty title={isNarrowed ? 'Nothing is like that now' : 'Nothing is in here yet'}>
+                    <Empty title={isNarrowed ? t('nothingIsLikeThatNow') : t('nothingIsInHereYet')}>
                       {isNarrowed ? (
                         <Button variant="outline-primary" onClick={() => onAsk({})}>
-                          Show all
+                          {t('showAll')}
                         </Button>
                       ) : (
-                        <p>What is added appears here, with what happened to it last.</p>
+                        <p>{t('whatIsAddedAppearsHere')}</p>
                       )}
                     </Empty>
                   );
@@ -159,8 +158,8 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
         <ItemSheet id={open} onClose={onClose} />
       ) : (
         isEyeing && (
-          <Sheet label="Keep an eye on the source" name="eye" onClose={() => setEyeing(false)}>
-            <h2>Keep an eye on {asked.where ? `these ${total.toLocaleString()}` : source.name}</h2>
+          <Sheet label={t('keepAnEyeOnThe')} name="eye" onClose={() => setEyeing(false)}>
+            <h2>{asked.where ? t('keepAnEyeOnThese', { total }) : t('keepAnEyeOn2', { name: source.name })}</h2>
             <EyeOn
               key={asked.where ?? ''}
               target={{ source, ...(asked.where ? { where: readWhere(asked.where) } : {}) }}

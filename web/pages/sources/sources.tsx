@@ -2,8 +2,9 @@ import { Link } from 'react-router';
 import { sourcePath } from '../../../core/messages/index.ts';
 import { Empty, Loaded, Time, useViewer } from '../../parts/index.ts';
 import { useSources } from '../../queries/index.ts';
+import { t } from '../../words/sources.ts';
 
-const KINDS = { folders: 'folders', list: 'a list', records: 'records', stream: 'an outside stream' };
+const kinds = () => ({ folders: 'folders', list: t('aList'), records: 'records', stream: t('anOutsideStream') });
 
 /** Everything that can be watched, with how much there is and how many rules look at it. */
 export function SourcesPage() {
@@ -12,14 +13,14 @@ export function SourcesPage() {
   return (
     <main className="page">
       <div className="page-head">
-        <h1>Sources</h1>
-        <span className="quiet">what can be watched</span>
+        <h1>{t('sources')}</h1>
+        <span className="quiet">{t('whatCanBeWatched')}</span>
       </div>
-      <Loaded query={sources} what="the sources">
+      <Loaded query={sources} what={t('theSources')}>
         {(rows) =>
           rows.length === 0 ? (
-            <Empty title="No source you may read">
-              <p>A steward connects sources and says who may read them.</p>
+            <Empty title={t('noSourceYouMayRead')}>
+              <p>{t('aStewardConnectsSourcesAnd')}</p>
             </Empty>
           ) : (
             <ul className="plain-list source-rows">
@@ -33,16 +34,14 @@ export function SourcesPage() {
                       <h2>
                         <Link to={sourcePath(row.id)}>{source.name}</Link>{' '}
                         <span className="quiet small" style={{ fontWeight: 400 }}>
-                          {KINDS[source.kind]}
+                          {kinds()[source.kind]}
                         </span>
                       </h2>
                       <p className="quiet">{source.about}</p>
                     </div>
-                    <span className="num">
-                      {row.items.toLocaleString(undefined)} item{row.items === 1 ? '' : 's'}
-                    </span>
+                    <span className="num">{t('items2', { items: row.items })}</span>
                     <span className="quiet num">
-                      {row.rules === 0 ? 'no rule looks here' : `${row.rules} rule${row.rules === 1 ? '' : 's'}`}
+                      {row.rules === 0 ? t('noRuleLooksHere') : t('rules', { rules: row.rules })}
                     </span>
                   </li>
                 );

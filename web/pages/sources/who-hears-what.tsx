@@ -6,6 +6,8 @@ import { type Occurrence, occurrencesOf, type Rule, type Watch, watches } from '
 import type { Source } from '../../../core/values/index.ts';
 import { Loaded, type Viewer, UrgencyBar, useViewer, kindName, whoWords } from '../../parts/index.ts';
 import { useRules } from '../../queries/index.ts';
+import { phrases } from '../../words/index.ts';
+import { t } from '../../words/sources.ts';
 
 interface Line {
   occurrence: Occurrence;
@@ -20,7 +22,7 @@ export function WhoHearsWhat({ source }: { source: Source }) {
   const viewer = useViewer();
   const rules = useRules();
   return (
-    <Loaded query={rules} what="the rules">
+    <Loaded query={rules} what={t('theRules')}>
       {(rows) => {
         const live = rows.flatMap((row) =>
           row.state === 'live' && row.live?.scope.sources.includes(source.id) ? [{ row, rule: row.live }] : [],
@@ -30,18 +32,16 @@ export function WhoHearsWhat({ source }: { source: Source }) {
         return (
           <>
             <p className="mt-3">
-              <strong>
-                {live.length} live rule{live.length === 1 ? '' : 's'}.
-              </strong>{' '}
-              <span className="quiet">{gaps > 0 && `${gaps} of what can happen reach nobody.`}</span>
+              <strong>{t('liveRule', { live: live.length })}</strong>{' '}
+              <span className="quiet">{gaps > 0 && t('ofWhatCanHappenReach', { gaps })}</span>
             </p>
             <table className="hearing">
               <thead>
                 <tr>
-                  <th scope="col">what can happen</th>
-                  <th scope="col">who hears</th>
-                  <th scope="col">by which rule</th>
-                  <th scope="col">how soon</th>
+                  <th scope="col">{t('whatCanHappen')}</th>
+                  <th scope="col">{t('whoHears')}</th>
+                  <th scope="col">{t('byWhichRule')}</th>
+                  <th scope="col">{t('howSoon')}</th>
                 </tr>
               </thead>
               <tbody>
@@ -69,9 +69,11 @@ function Rows({ line, source }: { line: Line; source: Source }) {
       <tr className="is-first">
         {head}
         <td colSpan={2} className="nobody">
-          {line.isBelow ? <span className="quiet">–</span> : <strong>nobody hears</strong>}
+          {line.isBelow ? <span className="quiet">–</span> : <strong>{t('nobodyHears')}</strong>}
         </td>
-        <td>{!line.isBelow && <Link to={`/rules/new?source=${encodeURIComponent(source.id)}`}>Make a rule</Link>}</td>
+        <td>
+          {!line.isBelow && <Link to={`/rules/new?source=${encodeURIComponent(source.id)}`}>{t('makeARule')}</Link>}
+        </td>
       </tr>
     );
   return line.hearing.map(({ row, rule, watch, isTwice }, at) => (
@@ -82,7 +84,7 @@ function Rows({ line, source }: { line: Line; source: Source }) {
         {isTwice && (
           <>
             {' '}
-            <mark>twice</mark>
+            <mark>{t('twice')}</mark>
           </>
         )}
       </td>
@@ -90,11 +92,11 @@ function Rows({ line, source }: { line: Line; source: Source }) {
         <UrgencyBar urgency={rule.urgency} />
         <span>
           <Link to={rulePath(row.id)}>{rule.name}</Link>
-          {watch === 'sometimes' && <span className="quiet small"> not always</span>}
-          {row.isPaused && <strong> paused</strong>}
+          {watch === 'sometimes' && <span className="quiet small"> {t('notAlways')}</span>}
+          {row.isPaused && <strong> {t('paused')}</strong>}
         </span>
       </td>
-      <td>{paceWords(rule.pace)}</td>
+      <td>{paceWords(rule.pace, phrases())}</td>
     </tr>
   ));
 }
@@ -160,15 +162,15 @@ function wordsFor(occurrence: Occurrence, source: Source): string {
   const name = (id: string) => source.fields.find((field) => field.id === id)?.name ?? id;
   switch (occurrence.what) {
     case 'kind':
-      return `It is ${kindName(occurrence.kind)}`;
+      return t('itIs', { kind: kindName(occurrence.kind) });
     case 'field':
-      return `${name(occurrence.field)} changes`;
+      return t('changes', { name: name(occurrence.field) });
     case 'option':
-      return `${name(occurrence.field)} becomes ${occurrence.option}`;
+      return t('becomes', { name: name(occurrence.field), option: occurrence.option });
     case 'date':
-      return `${name(occurrence.field)} comes near`;
+      return t('comesNear', { name: name(occurrence.field) });
     case 'standstill':
-      return 'Nothing happens for a while';
+      return t('nothingHappensForAWhile');
     default:
       return occurrence satisfies never;
   }

@@ -4,6 +4,7 @@ import { Link, useParams } from 'react-router';
 import { segmentsOf } from '../../../core/messages/index.ts';
 import { Empty, Loaded, ProblemNote, Time, useViewer } from '../../parts/index.ts';
 import { useAnswerText, useMail, useMailbox, useMailboxes, usePhone, usePhones } from '../../queries/index.ts';
+import { t } from '../../words/stand-ins.ts';
 
 /** What the outside world received: a mailbox for each address, a phone for each number. */
 export function StandInsPage() {
@@ -11,24 +12,21 @@ export function StandInsPage() {
   return (
     <main className="page">
       <div className="page-head">
-        <h1>Stand-ins</h1>
+        <h1>{t('standIns')}</h1>
         <ul className="tabs">
           <li>
             <Link to="/stand-ins/mail" className={kind === 'mail' ? 'active' : ''}>
-              Mailboxes
+              {t('mailboxes')}
             </Link>
           </li>
           <li>
             <Link to="/stand-ins/phones" className={kind === 'phones' ? 'active' : ''}>
-              Phones
+              {t('phones')}
             </Link>
           </li>
         </ul>
       </div>
-      <p className="stand-in-note">
-        These stand in for the world outside. Ojo hands them mail over SMTP and texts over HTTP, as it would to real
-        ones; nothing here has left this machine.
-      </p>
+      <p className="stand-in-note">{t('theseStandInForThe')}</p>
       {kind === 'phones' ? <Phones number={box} /> : <Mailboxes address={box} mail={mail} />}
     </main>
   );
@@ -37,11 +35,11 @@ export function StandInsPage() {
 function Mailboxes({ address, mail }: { address: string | null; mail: string | null }) {
   const boxes = useMailboxes();
   return (
-    <Loaded query={boxes} what="the mailboxes">
+    <Loaded query={boxes} what={t('theMailboxes')}>
       {(known) =>
         known.length === 0 ? (
-          <Empty title="No mail yet">
-            <p>The first message by email opens the first mailbox.</p>
+          <Empty title={t('noMailYet')}>
+            <p>{t('theFirstMessageByEmail')}</p>
           </Empty>
         ) : (
           <div className="stand-in">
@@ -54,7 +52,7 @@ function Mailboxes({ address, mail }: { address: string | null; mail: string | n
               ))}
             </ul>
             {address === null ? (
-              <p className="quiet">Choose a mailbox.</p>
+              <p className="quiet">{t('chooseAMailbox')}</p>
             ) : mail === null ? (
               <Mailbox address={address} />
             ) : (
@@ -72,7 +70,7 @@ function Mailbox({ address }: { address: string }) {
   return (
     <div>
       <h2>{address}</h2>
-      <Loaded query={mails} what="the mailbox">
+      <Loaded query={mails} what={t('theMailbox')}>
         {(known) => (
           <ol className="log mt-2">
             {known.map((mail) => (
@@ -94,15 +92,15 @@ function Mailbox({ address }: { address: string }) {
   );
 }
 
-const FORMS = ['HTML', 'Plain text', 'Source'] as const;
+const FORMS = ['html', 'plain', 'raw'] as const;
 
 function OneMail({ address, id }: { address: string; id: string }) {
   const mail = useMail(address, id);
-  const [form, setForm] = useState<(typeof FORMS)[number]>('HTML');
+  const [form, setForm] = useState<(typeof FORMS)[number]>('html');
   return (
-    <Loaded query={mail} what="the mail">
+    <Loaded query={mail} what={t('theMail')}>
       {(known) => {
-        const shown = known.html === null && form === 'HTML' ? 'Plain text' : form;
+        const shown = known.html === null && form === 'html' ? 'plain' : form;
         return (
           <div>
             <p className="crumbs">
@@ -110,29 +108,29 @@ function OneMail({ address, id }: { address: string; id: string }) {
             </p>
             <h2>{known.subject}</h2>
             <p className="quiet small">
-              From {known.sender}, <Time at={known.receivedAt} full />
+              {t.rich('from', { sender: known.sender, time: <Time at={known.receivedAt} full /> })}
             </p>
             <div className="tabs mt-2 mb-2" role="tablist">
-              {FORMS.filter((one) => one !== 'HTML' || known.html !== null).map((one) => (
+              {FORMS.filter((one) => one !== 'html' || known.html !== null).map((one) => (
                 <button key={one} type="button" role="tab" aria-selected={shown === one} onClick={() => setForm(one)}>
-                  {one}
+                  {t(`form.${one}`)}
                 </button>
               ))}
             </div>
-            {shown === 'HTML' && (
+            {shown === 'html' && (
               <iframe
                 className="mail-frame"
-                title={`Mail: ${known.subject}`}
+                title={t('mail', { subject: known.subject })}
                 sandbox="allow-popups allow-top-navigation-by-user-activation"
                 srcDoc={(known.html ?? '').replace('<head>', '<head><base target="_top">')}
               />
             )}
-            {shown === 'Plain text' && (
+            {shown === 'plain' && (
               <pre className="mail-source">
                 <Linked text={known.text} />
               </pre>
             )}
-            {shown === 'Source' && <pre className="mail-source">{known.source}</pre>}
+            {shown === 'raw' && <pre className="mail-source">{known.source}</pre>}
           </div>
         );
       }}
@@ -161,11 +159,11 @@ function Phones({ number }: { number: string | null }) {
   const phones = usePhones();
   const { me } = useViewer();
   return (
-    <Loaded query={phones} what="the phones">
+    <Loaded query={phones} what={t('thePhones')}>
       {(known) =>
         known.length === 0 ? (
-          <Empty title="No text yet">
-            <p>The first message by text opens the first phone. A rule can be told to send one.</p>
+          <Empty title={t('noTextYet')}>
+            <p>{t('theFirstMessageByText')}</p>
           </Empty>
         ) : (
           <div className="stand-in">
@@ -178,7 +176,7 @@ function Phones({ number }: { number: string | null }) {
               ))}
             </ul>
             {number === null ? (
-              <p className="quiet">Choose a phone.</p>
+              <p className="quiet">{t('chooseAPhone')}</p>
             ) : (
               <Phone key={`${number} ${me.id}`} number={number} />
             )}
@@ -204,18 +202,18 @@ function Phone({ number }: { number: string }) {
         }}
       >
         <Form.Control
-          aria-label="Answer from this telephone"
-          placeholder="Answer from this telephone"
+          aria-label={t('answerFromThisTelephone')}
+          placeholder={t('answerFromThisTelephone')}
           maxLength={160}
           value={words}
           onChange={(event) => setWords(event.target.value)}
         />
         <Button type="submit" variant="outline-primary" disabled={words.trim() === '' || answer.isPending}>
-          Send
+          {t('send')}
         </Button>
       </Form>
       {answer.error && <ProblemNote error={answer.error} />}
-      <Loaded query={texts} what="the phone">
+      <Loaded query={texts} what={t('thePhone')}>
         {(known) => (
           <ol className="plain-list mt-3" style={{ display: 'grid', gap: '1.1rem' }}>
             {known.map((text) => {
@@ -226,7 +224,7 @@ function Phone({ number }: { number: string }) {
                     <Linked text={text.body} />
                   </div>
                   <p className="small quiet mt-1">
-                    <Time at={text.receivedAt} /> {units} signs of {alphabet}, {count} segment{count === 1 ? '' : 's'}
+                    {t.rich('signsOfSegments', { time: <Time at={text.receivedAt} />, units, alphabet, count })}
                   </p>
                 </li>
               );

@@ -7,6 +7,7 @@ import { dateIn, instantOf } from '../../../core/time/index.ts';
 import { CHANGE_KINDS } from '../../../core/values/index.ts';
 import { dayWords, Empty, Hour, Loaded, useViewer, WhatHappened, kindName } from '../../parts/index.ts';
 import { type TrailAsked, useTrail } from '../../queries/index.ts';
+import { t } from '../../words/trail.ts';
 
 const ASKED = ['source', 'person', 'kind', 'field', 'item', 'from', 'until'] as const;
 
@@ -31,23 +32,23 @@ export function TrailPage() {
   return (
     <main className="page">
       <div className="page-head">
-        <h1>Trail</h1>
-        <span className="quiet">every change, newest first</span>
+        <h1>{t('trail')}</h1>
+        <span className="quiet">{t('everyChangeNewestFirst')}</span>
       </div>
       <Filters asked={asked} onPut={put} onClear={() => setSearch({}, { replace: true })} />
-      <Loaded query={trail} what="the trail" rows={10}>
+      <Loaded query={trail} what={t('theTrail')} rows={10}>
         {({ pages }) => {
           const entries = pages.flatMap((page) => page.entries);
           const names = Object.assign({}, ...pages.map((page) => page.names)) as Record<string, string>;
           if (entries.length === 0)
             return (
-              <Empty title="Nothing happened like that">
+              <Empty title={t('nothingHappenedLikeThat')}>
                 {Object.keys(asked).length > 0 ? (
                   <Button variant="outline-primary" onClick={() => setSearch({}, { replace: true })}>
-                    Show everything
+                    {t('showEverything')}
                   </Button>
                 ) : (
-                  <p>What happens to items that you may read appears here.</p>
+                  <p>{t('whatHappensToItemsThat')}</p>
                 )}
               </Empty>
             );
@@ -61,7 +62,7 @@ export function TrailPage() {
                   disabled={trail.isFetchingNextPage}
                   onClick={() => void trail.fetchNextPage()}
                 >
-                  {trail.isFetchingNextPage ? 'One moment…' : 'Show older'}
+                  {trail.isFetchingNextPage ? t('oneMoment') : t('showOlder')}
                 </Button>
               )}
             </>
@@ -87,11 +88,11 @@ function Filters({
   return (
     <div className="filters">
       <Form.Select
-        aria-label="Source"
+        aria-label={t('source')}
         value={asked.source ?? ''}
         onChange={(event) => onPut('source', event.target.value)}
       >
-        <option value="">Every source</option>
+        <option value="">{t('everySource')}</option>
         {directory.sources.map((one) => (
           <option key={one.id} value={one.id}>
             {one.name}
@@ -99,11 +100,11 @@ function Filters({
         ))}
       </Form.Select>
       <Form.Select
-        aria-label="By whom"
+        aria-label={t('byWhom')}
         value={asked.person ?? ''}
         onChange={(event) => onPut('person', event.target.value)}
       >
-        <option value="">By anyone</option>
+        <option value="">{t('byAnyone')}</option>
         {directory.people.map((one) => (
           <option key={one.id} value={one.id}>
             {one.name}
@@ -116,11 +117,11 @@ function Filters({
         ))}
       </Form.Select>
       <Form.Select
-        aria-label="What happened"
+        aria-label={t('whatHappened')}
         value={asked.kind ?? ''}
         onChange={(event) => onPut('kind', event.target.value)}
       >
-        <option value="">Whatever happened</option>
+        <option value="">{t('whateverHappened')}</option>
         {CHANGE_KINDS.map((kind) => (
           <option key={kind} value={kind}>
             {kindName(kind)}
@@ -129,11 +130,11 @@ function Filters({
       </Form.Select>
       {fields.length > 0 && (
         <Form.Select
-          aria-label="Field"
+          aria-label={t('field')}
           value={asked.field ?? ''}
           onChange={(event) => onPut('field', event.target.value)}
         >
-          <option value="">Any field</option>
+          <option value="">{t('anyField')}</option>
           {fields.map((field) => (
             <option key={field.id} value={field.id}>
               {field.name}
@@ -144,22 +145,22 @@ function Filters({
       <span className="span-of">
         <Form.Control
           type="date"
-          aria-label="From this day"
+          aria-label={t('fromThisDay')}
           value={asked.from ?? ''}
           onChange={(event) => onPut('from', event.target.value)}
         />{' '}
-        to{' '}
+        {t('to')}{' '}
         <Form.Control
           type="date"
-          aria-label="Until this day"
+          aria-label={t('untilThisDay')}
           value={asked.until ?? ''}
           onChange={(event) => onPut('until', event.target.value)}
         />
       </span>
-      {asked.item && <span className="wash">of one item</span>}
+      {asked.item && <span className="wash">{t('ofOneItem')}</span>}
       {Object.keys(asked).length > 0 && (
         <Button variant="link" onClick={onClear}>
-          Clear
+          {t('clear')}
         </Button>
       )}
     </div>
@@ -196,17 +197,19 @@ function Entry({ entry, names }: { entry: TrailEntry; names: Record<string, stri
       <Hour at={row.at} />
       <span
         className={`bar${row.caughtBy.length > 0 ? ' is-caught' : ''}`}
-        title={row.caughtBy.length > 0 ? 'a rule caught it' : undefined}
+        title={row.caughtBy.length > 0 ? t('aRuleCaughtIt') : undefined}
       />
       <div>
         {batch ? (
           <div>
-            <strong>{person(row.actor)}</strong> did this to{' '}
+            {t.rich('didThisTo', { person: person(row.actor) })}{' '}
             <button type="button" className="btn btn-link" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
-              {batch.count} items at once
+              {t('itemsAtOnce', { count: batch.count })}
             </button>{' '}
-            in <Link to={sourcePath(source.id)}>{source.name}</Link>, such as{' '}
-            <Link to={itemPath(entry.item)}>{entry.title}</Link>:{' '}
+            {t.rich('inSuchAs', {
+              source: <Link to={sourcePath(source.id)}>{source.name}</Link>,
+              item: <Link to={itemPath(entry.item)}>{entry.title}</Link>,
+            })}{' '}
             <WhatHappened row={row} source={source} names={names} most={3} />
           </div>
         ) : (
@@ -220,14 +223,17 @@ function Entry({ entry, names }: { entry: TrailEntry; names: Record<string, stri
         <div className="below">
           {!batch && (
             <>
-              by {person(row.actor)}, in <Link to={sourcePath(source.id)}>{source.name}</Link>{' '}
+              {t.rich('byIn', {
+                person: person(row.actor),
+                source: <Link to={sourcePath(source.id)}>{source.name}</Link>,
+              })}{' '}
             </>
           )}
           <Link
             className="again"
             to={`/rules/new?source=${encodeURIComponent(entry.source)}&like=${encodeURIComponent(row.id)}`}
           >
-            Tell me when this happens again
+            {t('tellMeWhenThisHappens')}
           </Link>
         </div>
         {isOpen && batch && <Batch id={batch.id} />}
@@ -241,7 +247,7 @@ function Batch({ id }: { id: string }) {
   const { source: sourceOf } = useViewer();
   const trail = useTrail({ batch: id });
   return (
-    <Loaded query={trail} what="the batch" rows={3}>
+    <Loaded query={trail} what={t('theBatch')} rows={3}>
       {({ pages }) => (
         <ul className="plain-list batch">
           {pages
@@ -260,7 +266,7 @@ function Batch({ id }: { id: string }) {
           {trail.hasNextPage && (
             <li>
               <Button variant="link" onClick={() => void trail.fetchNextPage()}>
-                More of it
+                {t('moreOfIt')}
               </Button>
             </li>
           )}

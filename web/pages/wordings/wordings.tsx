@@ -6,6 +6,7 @@ import { placeholdersOf, rulePath } from '../../../core/messages/index.ts';
 import { Empty, ProblemNote, useNotice, useViewer } from '../../parts/index.ts';
 import { useDropWording, useRules, useSaveWording } from '../../queries/index.ts';
 import { PlaceholderInput } from '../rules/editors/placeholder-input.tsx';
+import { t } from '../../words/wordings.ts';
 
 type Wording = DirectoryPage['wordings'][number];
 
@@ -20,15 +21,15 @@ export function WordingsPage() {
   return (
     <main className="page">
       <p className="crumbs">
-        <Link to="/rules">Rules</Link>
+        <Link to="/rules">{t('rules')}</Link>
       </p>
       <div className="page-head">
-        <h1>Wordings</h1>
-        <span className="quiet">a subject and body that several rules share</span>
+        <h1>{t('wordings')}</h1>
+        <span className="quiet">{t('aSubjectAndBodyThat')}</span>
         {mayWrite && (
           <div className="acts">
             <Button variant="outline-primary" onClick={() => setOpen('new')}>
-              New wording
+              {t('newWording')}
             </Button>
           </div>
         )}
@@ -41,8 +42,8 @@ export function WordingsPage() {
         />
       )}
       {directory.wordings.length === 0 && open !== 'new' && (
-        <Empty title="No shared wording yet">
-          <p>Ojo says what changed in words of its own. A wording says it in yours, for all rules that take it.</p>
+        <Empty title={t('noSharedWordingYet')}>
+          <p>{t('ojoSaysWhatChangedIn')}</p>
         </Empty>
       )}
       <ul className="plain-list wordings">
@@ -57,21 +58,21 @@ export function WordingsPage() {
                   {mayWrite && (
                     <div className="acts">
                       <Button variant="quiet" onClick={() => setOpen(wording.id)}>
-                        Edit
+                        {t('edit')}
                       </Button>
                     </div>
                   )}
                 </div>
                 <p>
-                  <strong>{wording.subject ?? 'the usual subject'}</strong>
+                  <strong>{wording.subject ?? t('theUsualSubject')}</strong>
                 </p>
-                <pre className="wording-body">{wording.body ?? 'the usual body'}</pre>
+                <pre className="wording-body">{wording.body ?? t('theUsualBody')}</pre>
                 <p className="small quiet">
                   {usersOf(wording.id).length === 0 ? (
-                    'No rule uses it.'
+                    t('noRuleUsesIt')
                   ) : (
                     <>
-                      Used by{' '}
+                      {t('usedBy')}{' '}
                       {usersOf(wording.id).map((row, at) => (
                         <span key={row.id}>
                           {at > 0 && ', '}
@@ -104,7 +105,7 @@ function Editor({ wording, users, onDone }: { wording: Wording; users: RuleRow[]
   return (
     <section className="wording-editor">
       <div>
-        <Form.Label htmlFor="wording-name">Name</Form.Label>
+        <Form.Label htmlFor="wording-name">{t('name')}</Form.Label>
         <Form.Control
           id="wording-name"
           maxLength={120}
@@ -113,10 +114,10 @@ function Editor({ wording, users, onDone }: { wording: Wording; users: RuleRow[]
         />
       </div>
       <div>
-        <Form.Label htmlFor="wording-subject">Subject</Form.Label>
+        <Form.Label htmlFor="wording-subject">{t('subject')}</Form.Label>
         <PlaceholderInput
           id="wording-subject"
-          label="Subject"
+          label={t('subject')}
           rows={1}
           names={names}
           value={now.subject ?? ''}
@@ -124,21 +125,17 @@ function Editor({ wording, users, onDone }: { wording: Wording; users: RuleRow[]
         />
       </div>
       <div>
-        <Form.Label htmlFor="wording-body">Body</Form.Label>
+        <Form.Label htmlFor="wording-body">{t('body')}</Form.Label>
         <PlaceholderInput
           id="wording-body"
-          label="Body"
+          label={t('body')}
           rows={8}
           names={names}
           value={now.body ?? ''}
           onChange={(body) => setNow({ ...now, body: body || null })}
         />
       </div>
-      {users.length > 0 && (
-        <p className="small">
-          {users.length === 1 ? 'One rule says' : `${users.length} rules say`} this from the moment it is saved.
-        </p>
-      )}
+      {users.length > 0 && <p className="small">{t('rulesSayThis', { users: users.length })}</p>}
       {failure && <ProblemNote error={failure} />}
       <div className="acts">
         <Button
@@ -146,16 +143,16 @@ function Editor({ wording, users, onDone }: { wording: Wording; users: RuleRow[]
           onClick={() =>
             save.mutate(now, {
               onSuccess: () => {
-                notice({ words: `“${now.name}” is saved.` });
+                notice({ words: t('isSaved', { name: now.name }) });
                 onDone();
               },
             })
           }
         >
-          {users.length > 0 ? `Save for ${users.length} rule${users.length === 1 ? '' : 's'}` : 'Save'}
+          {users.length > 0 ? t('saveForRules', { users: users.length }) : t('save')}
         </Button>
         <Button variant="quiet" onClick={onDone}>
-          Leave it
+          {t('leaveIt')}
         </Button>
         {now.id && users.length === 0 && (
           <Button
@@ -163,13 +160,13 @@ function Editor({ wording, users, onDone }: { wording: Wording; users: RuleRow[]
             onClick={() =>
               drop.mutate(now.id, {
                 onSuccess: () => {
-                  notice({ words: `“${now.name}” is gone.` });
+                  notice({ words: t('isGone', { name: now.name }) });
                   onDone();
                 },
               })
             }
           >
-            Delete it
+            {t('deleteIt')}
           </Button>
         )}
       </div>

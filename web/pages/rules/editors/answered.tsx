@@ -1,12 +1,14 @@
 import { Form } from 'react-bootstrap';
-import { durationWords } from '../../../../core/messages/index.ts';
+import { durationWords, plainWords } from '../../../../core/messages/index.ts';
 import type { Acknowledging } from '../../../../core/people/index.ts';
 import { becameOf } from '../../../../core/rules/index.ts';
-import { Said, useViewer, joined, selectorWords } from '../../../parts/index.ts';
+import { Said, useViewer, selectorWords } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { DurationInput } from './duration-input.tsx';
 import { mark, Part, type PartProps } from './part.tsx';
 import { PeopleEditor } from './people-editor.tsx';
+import { phrases } from '../../../words/index.ts';
+import { t } from '../../../words/editors.ts';
 
 export const FIRST_ACK: Acknowledging = {
   by: 'anyone',
@@ -26,19 +28,17 @@ export function Answered({ rule, source, faults, edited, isFixed, onChange }: Pa
   const ceases = becameOf(rule) !== null;
   return (
     <Part
-      title="Answered"
+      title={t('answered')}
       faults={faults}
       path={['ack']}
       hint={
-        ceases
-          ? ack.closeWhenCeased
-            ? `Closes by itself when it is so no longer${ack.allClear ? ', and all who heard are told so' : ''}.`
-            : 'Stays open until it is acknowledged.'
-          : 'Stays open until it is acknowledged.'
+        ceases && ack.closeWhenCeased
+          ? t(ack.allClear ? 'closesAndTells' : 'closesByItselfWhenIt')
+          : t('staysOpenUntilItIs')
       }
     >
       <Chip
-        label="Who acknowledges"
+        label={t('whoAcknowledges')}
         className={className}
         disabled={isFixed}
         onRemove={() => onChange({ ...rule, ack: null })}
@@ -48,7 +48,7 @@ export function Answered({ rule, source, faults, edited, isFixed, onChange }: Pa
               type="radio"
               name="ack-by"
               id="ack-anyone"
-              label="one of those told is enough"
+              label={t('oneOfThoseToldIs')}
               checked={ack.by === 'anyone'}
               onChange={() => put({ by: 'anyone' })}
             />
@@ -56,20 +56,20 @@ export function Answered({ rule, source, faults, edited, isFixed, onChange }: Pa
               type="radio"
               name="ack-by"
               id="ack-everyone"
-              label="each of those told has to"
+              label={t('eachOfThoseToldHas')}
               checked={ack.by === 'everyone'}
               onChange={() => put({ by: 'everyone' })}
             />
             <Form.Check
               id="ack-close"
-              label="closes by itself when it is so no longer"
+              label={t('closesByItselfWhenItIs')}
               disabled={!ceases}
               checked={ack.closeWhenCeased}
               onChange={(event) => put({ closeWhenCeased: event.target.checked })}
             />
             <Form.Check
               id="ack-clear"
-              label="and then tells all who heard"
+              label={t('andThenTellsAllWho')}
               disabled={!ceases || !ack.closeWhenCeased}
               checked={ack.allClear}
               onChange={(event) => put({ allClear: event.target.checked })}
@@ -77,30 +77,30 @@ export function Answered({ rule, source, faults, edited, isFixed, onChange }: Pa
           </>
         )}
       >
-        <strong>{ack.by === 'anyone' ? 'one of them' : 'each of them'}</strong> acknowledges
+        {t.rich(`by.${ack.by}`)}
       </Chip>
       {ack.remind && (
         <Chip
-          label="Reminders"
+          label={t('reminders')}
           className={className}
           disabled={isFixed}
           onRemove={() => put({ remind: null })}
           editor={() =>
             ack.remind && (
               <>
-                <div className="small quiet">reminded after</div>
+                <div className="small quiet">{t('remindedAfter')}</div>
                 <DurationInput
-                  label="After"
+                  label={t('after')}
                   value={ack.remind.after}
                   onChange={(after) => ack.remind && put({ remind: { ...ack.remind, after } })}
                 />
                 <div className="row-of">
-                  <span className="beside">up to</span>
+                  <span className="beside">{t('upTo')}</span>
                   <Form.Control
                     type="number"
                     min={1}
                     max={100}
-                    aria-label="How many times"
+                    aria-label={t('howManyTimes')}
                     value={ack.remind.times}
                     onChange={(event) =>
                       ack.remind &&
@@ -109,13 +109,16 @@ export function Answered({ rule, source, faults, edited, isFixed, onChange }: Pa
                       })
                     }
                   />
-                  <span className="beside">times</span>
+                  <span className="beside">{t('times')}</span>
                 </div>
               </>
             )
           }
         >
-          reminded every <strong>{durationWords(ack.remind.after)}</strong>, up to {ack.remind.times} times
+          {t.rich('remindedEveryUpToTimes', {
+            duration: durationWords(ack.remind.after, phrases()),
+            times: ack.remind.times,
+          })}
         </Chip>
       )}
       {ack.escalate.map((step, at) => {
@@ -126,15 +129,15 @@ export function Answered({ rule, source, faults, edited, isFixed, onChange }: Pa
           // Steps have no identity but their place.
           <Chip
             key={`${at} ${ack.escalate.length}`}
-            label="Who hears if nobody does"
+            label={t('whoHearsIfNobodyDoes')}
             className={className}
             disabled={isFixed}
             onRemove={() => put({ escalate: ack.escalate.filter((_, index) => index !== at) })}
             editor={() => (
               <>
-                <div className="small quiet">not acknowledged after</div>
-                <DurationInput label="After" value={step.after} onChange={(after) => putStep({ after })} />
-                <fieldset className="choices" aria-label="Who then hears">
+                <div className="small quiet">{t('notAcknowledgedAfter')}</div>
+                <DurationInput label={t('after')} value={step.after} onChange={(after) => putStep({ after })} />
+                <fieldset className="choices" aria-label={t('whoThenHears')}>
                   {step.to.map((selector, index) => (
                     <Form.Check
                       key={JSON.stringify(selector)}
@@ -156,14 +159,16 @@ export function Answered({ rule, source, faults, edited, isFixed, onChange }: Pa
               </>
             )}
           >
-            after <strong>{durationWords(step.after)}</strong>{' '}
-            {joined(words.map((one) => one.map((part) => (typeof part === 'string' ? part : part.strong)).join('')))}
+            {t.rich('after2', {
+              duration: durationWords(step.after, phrases()),
+              words: phrases().and(words.map(plainWords)),
+            })}
           </Chip>
         );
       })}
       {!isFixed && !ack.remind && (
         <button type="button" className="chip is-adding" onClick={() => put({ remind: { after: 'PT30M', times: 2 } })}>
-          + remind
+          {t('remind')}
         </button>
       )}
       {!isFixed && (
@@ -172,7 +177,7 @@ export function Answered({ rule, source, faults, edited, isFixed, onChange }: Pa
           className="chip is-adding"
           onClick={() => put({ escalate: [...ack.escalate, { after: 'PT1H', to: [{ managerOf: { told: true } }] }] })}
         >
-          + and if nobody does
+          {t('andIfNobodyDoes')}
         </button>
       )}
     </Part>

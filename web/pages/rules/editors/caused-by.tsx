@@ -2,6 +2,7 @@ import { Said, useViewer, selectorWords } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { mark, Part, type PartProps } from './part.tsx';
 import { PeopleEditor } from './people-editor.tsx';
+import { t } from '../../../words/editors.ts';
 
 /** Whose changes count. Nobody does what a date or a standstill brings about. */
 export function CausedBy({ rule, source, faults, edited, isFixed, onChange }: PartProps) {
@@ -13,20 +14,24 @@ export function CausedBy({ rule, source, faults, edited, isFixed, onChange }: Pa
       {rule.by[part].map((selector, at) => (
         <Chip
           key={JSON.stringify(selector)}
-          label={part === 'only' ? 'Only by' : 'But not by'}
+          label={part === 'only' ? t('onlyBy') : t('butNotBy')}
           className={className}
           disabled={isFixed}
           onRemove={() =>
             onChange({ ...rule, by: { ...rule.by, [part]: rule.by[part].filter((_, index) => index !== at) } })
           }
-          editor={() => <p className="quiet">Changes by them {part === 'only' ? 'are caught' : 'are left out'}.</p>}
+          editor={() => (
+            <p className="quiet">
+              {t('changesByThem')} {part === 'only' ? t('areCaught') : t('areLeftOut')}.
+            </p>
+          )}
         >
           <Said words={selectorWords(selector, viewer, source)} />
         </Chip>
       ))}
       {!isFixed && (
         <Chip
-          label={part === 'only' ? 'Only by somebody' : 'But not by somebody'}
+          label={part === 'only' ? t('onlyBySomebody') : t('butNotBySomebody')}
           className="is-adding"
           editor={() => (
             <PeopleEditor
@@ -38,16 +43,16 @@ export function CausedBy({ rule, source, faults, edited, isFixed, onChange }: Pa
             />
           )}
         >
-          {part === 'only' ? '+ only by' : '+ but not by'}
+          {part === 'only' ? t('onlyBy2') : t('butNotBy2')}
         </Chip>
       )}
     </>
   );
   return (
-    <Part title="Caused by" faults={faults} path={['by']}>
-      {rule.by.only.length === 0 && <span>anyone</span>}
+    <Part title={t('causedBy')} faults={faults} path={['by']}>
+      {rule.by.only.length === 0 && <span>{t('anyone')}</span>}
       {list('only')}
-      {rule.by.except.length > 0 && 'but not'}
+      {rule.by.except.length > 0 && t('butNot')}
       {list('except')}
     </Part>
   );

@@ -1,5 +1,6 @@
 import { type ReactNode, useCallback, useRef, useState } from 'react';
 import { Button, Overlay, Popover } from 'react-bootstrap';
+import { t } from '../../../words/editors.ts';
 
 interface ChipProps {
   children: ReactNode;
@@ -95,7 +96,7 @@ export function Chip({
                           onRemove();
                         }}
                       >
-                        Take it out
+                        {t('takeItOut')}
                       </Button>
                     ) : (
                       <span />
@@ -107,7 +108,7 @@ export function Chip({
                         close();
                       }}
                     >
-                      {act?.words ?? 'Done'}
+                      {act?.words ?? t('done')}
                     </Button>
                   </div>
                 )}

@@ -11,21 +11,22 @@ import { Several } from '../../../parts/index.ts';
 import { isFromTo } from './condition-groups.ts';
 import { DurationInput } from './duration-input.tsx';
 import { firstTest, Members, TestEditor } from './test-editor.tsx';
+import { t } from '../../../words/editors.ts';
 
 const WAYS = ['changes', 'becomes', 'fromTo', 'ceases', 'rises', 'falls', 'gains', 'loses', 'was', 'is'] as const;
 type Way = (typeof WAYS)[number];
-const WAY_WORDS: Record<Way, string> = {
-  changes: 'changes in any way',
-  becomes: 'at the moment it …',
-  fromTo: 'goes from … to …',
-  ceases: 'at the moment it no longer …',
+const wayWords = (): Record<Way, string> => ({
+  changes: t('changesInAnyWay'),
+  becomes: t('atTheMomentIt'),
+  fromTo: t('goesFromTo'),
+  ceases: t('atTheMomentItNo'),
   rises: 'rises',
   falls: 'falls',
-  gains: 'gains a member',
-  loses: 'loses a member',
-  was: 'if before the change it …',
-  is: 'at every save while it …',
-};
+  gains: t('gainsAMember'),
+  loses: t('losesAMember'),
+  was: t('ifBeforeTheChangeIt'),
+  is: t('atEverySaveWhileIt'),
+});
 
 const always = () => true;
 const moves = ({ type }: Field): boolean => isFigureType(type) || isTemporalType(type);
@@ -154,7 +155,7 @@ export function ClauseEditor({
   return (
     <>
       <Form.Select
-        aria-label="Field"
+        aria-label={t('field')}
         value={read.field}
         onChange={(event) => {
           const next = source.fields.find((one) => one.id === event.target.value) ?? null;
@@ -163,7 +164,7 @@ export function ClauseEditor({
           );
         }}
       >
-        {!isOfState && <option value="*">any field</option>}
+        {!isOfState && <option value="*">{t('anyField')}</option>}
         {source.fields.map((one) => (
           <option key={one.id} value={one.id}>
             {one.name}
@@ -172,13 +173,13 @@ export function ClauseEditor({
       </Form.Select>
       {!isOfState && (
         <Form.Select
-          aria-label="What it does"
+          aria-label={t('whatItDoes')}
           value={way}
           onChange={(event) => onChange(writeClause(event.target.value as Way, field, read))}
         >
           {waysOf(field).map((one) => (
             <option key={one} value={one}>
-              {WAY_WORDS[one]}
+              {wayWords()[one]}
             </option>
           ))}
         </Form.Select>
@@ -205,9 +206,9 @@ export function ClauseEditor({
       )}
       {way === 'is' && !isOfState && (
         <p className="small" style={{ maxWidth: '20rem' }}>
-          This holds at <strong>every save</strong> while it is so.{' '}
+          {t.rich('thisHoldsAtEverySave')}{' '}
           <Button variant="link" size="sm" onClick={() => onChange(writeClause('becomes', field, read))}>
-            Tell once, when it becomes so
+            {t('tellOnceWhenItBecomes')}
           </Button>
         </p>
       )}
@@ -229,10 +230,10 @@ function AlsoFields({
 }) {
   return (
     <div>
-      <p className="small quiet">or any of these</p>
+      <p className="small quiet">{t('orAnyOfThese')}</p>
       <Several
         name="also"
-        label="Other fields that count as well"
+        label={t('otherFieldsThatCountAs')}
         options={source.fields.filter((one) => one.id !== field.id).map((one) => [one.id, one.name])}
         chosen={others}
         onChange={(chosen) => onChange({ changed: chosen.length === 0 ? field.id : [field.id, ...chosen] })}
@@ -259,7 +260,7 @@ function WhichMembers({
   };
   return (
     <div>
-      <p className="small quiet">one of these; none chosen means any</p>
+      <p className="small quiet">{t('oneOfTheseNoneChosen')}</p>
       <Members field={field} chosen={any} onChange={put} />
     </div>
   );
@@ -286,7 +287,7 @@ function FromTo({
   return (
     <>
       <fieldset className="choices">
-        <legend className="form-label">from any of</legend>
+        <legend className="form-label">{t('fromAnyOf')}</legend>
         {(field.options ?? []).map((one) => (
           <Form.Check
             key={one}
@@ -298,7 +299,7 @@ function FromTo({
         ))}
       </fieldset>
       <div>
-        <Form.Label htmlFor="goes-to">to</Form.Label>
+        <Form.Label htmlFor="goes-to">{t('to')}</Form.Label>
         <Form.Select id="goes-to" value={to} onChange={(event) => put(from, event.target.value)}>
           {(field.options ?? []).map((one) => (
             <option key={one}>{one}</option>
@@ -328,20 +329,20 @@ function Least({
     if (least.by === undefined)
       return (
         <Button variant="outline-primary" size="sm" onClick={() => put({ by: 'P1D' })}>
-          by at least …
+          {t('byAtLeast')}
         </Button>
       );
     return (
       <>
-        <div className="small quiet">by at least</div>
+        <div className="small quiet">{t('byAtLeast2')}</div>
         <DurationInput
-          label="By at least"
+          label={t('byAtLeast3')}
           units={['hours', 'days', 'weeks', 'months']}
           value={String(least.by)}
           onChange={(by) => put({ by })}
         />
         <Button variant="link" size="sm" onClick={() => put({})}>
-          by however much
+          {t('byHoweverMuch')}
         </Button>
       </>
     );
@@ -351,22 +352,22 @@ function Least({
       <div className="row-of">
         <Form.Control
           inputMode="decimal"
-          aria-label="By at least"
-          placeholder="by any amount"
+          aria-label={t('byAtLeast3')}
+          placeholder={t('byAnyAmount')}
           value={String(least.by ?? '')}
           onChange={(event) => put({ ...least, by: event.target.value })}
         />
-        <span style={{ alignSelf: 'center', whiteSpace: 'nowrap' }}>or more</span>
+        <span style={{ alignSelf: 'center', whiteSpace: 'nowrap' }}>{t('orMore')}</span>
       </div>
       <div className="row-of">
         <Form.Control
           inputMode="decimal"
-          aria-label="By at least so many per cent"
-          placeholder="by any share"
+          aria-label={t('byAtLeastSoMany')}
+          placeholder={t('byAnyShare')}
           value={String(least.percent ?? '')}
           onChange={(event) => put({ ...least, percent: event.target.value })}
         />
-        <span style={{ alignSelf: 'center', whiteSpace: 'nowrap' }}>% or more</span>
+        <span style={{ alignSelf: 'center', whiteSpace: 'nowrap' }}>{t('orMore2')}</span>
       </div>
     </>
   );

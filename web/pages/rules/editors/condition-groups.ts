@@ -1,8 +1,9 @@
 import { type Condition, isKind, kindOf, type NodeKind, partsOf, stateOf } from '../../../../core/rules/index.ts';
+import { t } from '../../../words/editors.ts';
 
 export type GroupKind = 'all' | 'any' | 'none';
-export const GROUP_WORDS: Record<GroupKind, string> = { all: 'all of', any: 'any of', none: 'none of' };
-export const JOINERS: Record<GroupKind, string> = { all: 'and', any: 'or', none: 'nor' };
+export const groupWords = (): Record<GroupKind, string> => ({ all: t('allOf'), any: t('anyOf'), none: t('noneOf') });
+export const joinerWords = (kind: GroupKind): string => t(`joiner.${kind}`);
 
 export interface Group {
   kind: GroupKind;

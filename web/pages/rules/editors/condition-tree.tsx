@@ -1,3 +1,4 @@
+import { phrases } from '../../../words/index.ts';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { conditionWords } from '../../../../core/messages/index.ts';
@@ -9,17 +10,18 @@ import { ClauseEditor } from './clause-editor.tsx';
 import {
   asGroup,
   fromGroup,
-  GROUP_WORDS,
+  groupWords,
   type Group,
   type GroupKind,
   groupOf,
   insideOf,
-  JOINERS,
+  joinerWords,
   moved,
   withInside,
   wrapped,
 } from './condition-groups.ts';
 import { firstTest } from './test-editor.tsx';
+import { t } from '../../../words/editors.ts';
 
 interface TreeProps {
   source: Source;
@@ -62,7 +64,7 @@ function Members({
   const { source, isFixed, className, isOfState } = tree;
   const { kind, parts } = group;
   const putParts = (next: Condition[]) => onPut({ kind, parts: next });
-  const joiner = JOINERS[kind];
+  const joiner = joinerWords(kind);
   const [added, setAdded] = useState(-1);
   const first = source.fields.find((field) => field.type === 'choice') ?? source.fields[0];
   const fresh = freshPart(first, isOfState);
@@ -71,12 +73,12 @@ function Members({
       {parts.map((part, at) => {
         const others = parts.filter((_, index) => index !== at);
         const moves: Move[] = [
-          ...(at > 0 ? [{ words: 'Earlier', act: () => putParts(moved(parts, at, at - 1)) }] : []),
-          ...(at < parts.length - 1 ? [{ words: 'Later', act: () => putParts(moved(parts, at, at + 1)) }] : []),
+          ...(at > 0 ? [{ words: t('earlier'), act: () => putParts(moved(parts, at, at - 1)) }] : []),
+          ...(at < parts.length - 1 ? [{ words: t('later'), act: () => putParts(moved(parts, at, at + 1)) }] : []),
           ...(at > 0 && groupOf(parts[at - 1] as Condition)
             ? [
                 {
-                  words: 'Into the group before',
+                  words: t('intoTheGroupBefore'),
                   act: () =>
                     putParts(
                       parts.flatMap((one, index) =>
@@ -89,12 +91,12 @@ function Members({
           ...(parts.length > 1
             ? [
                 {
-                  words: 'Into a group of its own',
+                  words: t('intoAGroupOfIts'),
                   act: () => putParts(parts.map((one, index) => (index === at ? wrapped(one, kind) : one))),
                 },
               ]
             : []),
-          ...(onLift ? [{ words: 'Out of this group', act: () => onLift(part, others) }] : []),
+          ...(onLift ? [{ words: t('outOfThisGroup'), act: () => onLift(part, others) }] : []),
         ];
         const put = (next: Condition) => putParts(parts.map((one, index) => (index === at ? next : one)));
         const take = () => putParts(others);
@@ -105,7 +107,7 @@ function Members({
                 type="button"
                 className="btn btn-link"
                 disabled={isFixed}
-                aria-label={`Joined by ${joiner}; press for the other`}
+                aria-label={t('joinedByPressForThe', { joiner })}
                 onClick={() => onPut({ kind: kind === 'any' ? 'all' : 'any', parts })}
               >
                 {joiner}
@@ -159,7 +161,7 @@ interface Move {
 const Moves = ({ moves }: { moves: Move[] }) =>
   moves.length === 0 ? null : (
     <div className="moves">
-      <span className="quiet small">Move</span>
+      <span className="quiet small">{t('move')}</span>
       {moves.map(({ words, act }) => (
         <Button key={words} variant="link" size="sm" onClick={act}>
           {words}
@@ -188,7 +190,7 @@ function Leaf({
   const { me, names } = useViewer();
   return (
     <Chip
-      label={isOfState ? 'Narrowed to' : 'What has to happen'}
+      label={isOfState ? t('narrowedTo') : t('whatHasToHappen')}
       startsOpen={isNew}
       className={className}
       disabled={isFixed}
@@ -200,7 +202,7 @@ function Leaf({
         </>
       )}
     >
-      <Said words={conditionWords(part, { source, reader: me, names: names() })} />
+      <Said words={conditionWords(part, { source, reader: me, names: names(), phrases: phrases() })} />
     </Chip>
   );
 }
@@ -223,39 +225,39 @@ function Nest({
   const group = groupOf(part) as { turn: string | null; kind: GroupKind };
   const { isFixed, className, isOfState } = tree;
   const inside = insideOf(part);
-  const kinds = Object.keys(GROUP_WORDS) as GroupKind[];
+  const kinds = Object.keys(groupWords) as GroupKind[];
   const turns = isOfState ? [] : (['became', 'ceased', 'was'] as const);
   const isState = isOfState || group.turn !== null;
   return (
     <div className="nest">
       <Chip
-        label="The group’s word"
+        label={t('theGroupsWord')}
         className={className}
         disabled={isFixed}
         onRemove={onRemove}
         editor={() => (
           <>
             <Form.Select
-              aria-label="How its parts are joined"
+              aria-label={t('howItsPartsAreJoined')}
               value={group.kind}
               onChange={(event) => onPut(regrouped(part, group.turn, event.target.value as GroupKind))}
             >
               {kinds.map((kind) => (
                 <option key={kind} value={kind}>
-                  {GROUP_WORDS[kind]}
+                  {groupWords()[kind]}
                 </option>
               ))}
             </Form.Select>
             {turns.length > 0 && inside.every(isStateTest) && (
               <Form.Select
-                aria-label="When it is judged"
+                aria-label={t('whenItIsJudged')}
                 value={group.turn ?? ''}
                 onChange={(event) => onPut(regrouped(part, event.target.value || null, group.kind))}
               >
-                <option value="">as each part says</option>
+                <option value="">{t('asEachPartSays')}</option>
                 {turns.map((turn) => (
                   <option key={turn} value={turn}>
-                    {TURN_WORDS[turn]}
+                    {turnWords()[turn]}
                   </option>
                 ))}
               </Form.Select>
@@ -264,14 +266,14 @@ function Nest({
           </>
         )}
       >
-        {group.turn && `${TURN_WORDS[group.turn as keyof typeof TURN_WORDS]}: `}
-        <strong>{GROUP_WORDS[group.kind]}</strong>
+        {group.turn && `${turnWords()[group.turn as Turn]}: `}
+        <strong>{groupWords()[group.kind]}</strong>
       </Chip>
       <Members
         group={{ kind: group.kind, parts: inside }}
         onPut={(next) => onPut(regroupedWith(group.turn, next))}
         onLift={isState && !isOfState ? null : onLift}
-        addWords={(joiner) => (joiner ? `+ ${joiner}` : '+ add')}
+        addWords={(joiner) => (joiner ? t('addJoined', { joiner }) : t('add'))}
         {...tree}
         isOfState={isState}
       />
@@ -279,11 +281,13 @@ function Nest({
   );
 }
 
-const TURN_WORDS = {
-  became: 'at the moment it becomes so',
-  ceased: 'at the moment it is so no longer',
-  was: 'if before the change it was so',
-} as const;
+type Turn = 'became' | 'ceased' | 'was';
+
+const turnWords = (): Record<Turn, string> => ({
+  became: t('atTheMomentItBecomes'),
+  ceased: t('atTheMomentItIs'),
+  was: t('ifBeforeTheChangeItWas'),
+});
 
 /** Whether a condition asks about one state alone, so that it can stand within a turn. */
 const isStateTest = (part: Condition): part is StateTest =>

@@ -1,5 +1,6 @@
 import { Form } from 'react-bootstrap';
 import type { Duration } from '../../../../core/time/index.ts';
+import { t } from '../../../words/editors.ts';
 
 const UNITS = [
   ['minutes', 'PT', 'M'],
@@ -42,7 +43,7 @@ export function DurationInput({
   if (!read)
     return (
       <Form.Control
-        aria-label={`${label}, as an ISO 8601 duration`}
+        aria-label={t('asAnISO8601Duration', { label })}
         value={value}
         onChange={(event) => onChange(event.target.value)}
       />
@@ -55,17 +56,19 @@ export function DurationInput({
         type="number"
         min={least}
         max={10_000}
-        aria-label={`${label}, how many`}
+        aria-label={t('howMany', { label })}
         value={count}
         onChange={(event) => onChange(writeDuration(Math.max(least, Number(event.target.value)), unit))}
       />
       <Form.Select
-        aria-label={`${label}, unit`}
+        aria-label={t('unit', { label })}
         value={unit}
         onChange={(event) => onChange(writeDuration(count, event.target.value as Unit))}
       >
         {offered.map((one) => (
-          <option key={one}>{one}</option>
+          <option key={one} value={one}>
+            {t(`unit.${one}`)}
+          </option>
         ))}
       </Form.Select>
     </div>

@@ -7,6 +7,8 @@ import { Chip } from './chip.tsx';
 import { DurationInput } from './duration-input.tsx';
 import { ChannelsEditor, PaceEditor } from './pace-editor.tsx';
 import { mark, Part, type PartProps } from './part.tsx';
+import { phrases } from '../../../words/index.ts';
+import { t } from '../../../words/editors.ts';
 
 const URGENCIES: Urgency[] = ['routine', 'important', 'critical'];
 
@@ -16,53 +18,56 @@ export function HowSoon({ rule, faults, edited, isFixed, onChange }: PartProps) 
   const putLimit = (next: Limit | null) => onChange({ ...rule, limit: next });
   const hint =
     pace.kind === 'digest'
-      ? 'What gathers until then comes as one message, each item once.'
+      ? t('whatGathersUntilThenComes')
       : pace.kind === 'settled'
-        ? 'What is put back before then is not told.'
+        ? t('whatIsPutBackBefore')
         : undefined;
   return (
-    <Part title="How soon" faults={faults} path={['pace', 'channels', 'urgency', 'limit']} hint={hint}>
-      <span className="with-comma">
-        <Chip
-          label="How soon"
-          className={mark(edited, 'pace')}
-          disabled={isFixed}
-          editor={() => (
-            <PaceEditor
-              pace={pace}
-              maySettle={rule.when !== null && rule.when.burst === null}
-              mayGather={rule.ack === null}
-              onChange={(next) => onChange({ ...rule, pace: next })}
-            />
-          )}
-        >
-          {pace.kind === 'digest' ? (
-            <>
-              in a <strong>{paceWords(pace)}</strong>
-            </>
-          ) : (
-            <strong>{paceWords(pace)}</strong>
-          )}
-          {pace.kind === 'settled' && <>, at the latest after {durationWords(pace.most)}</>}
-        </Chip>
-        ,
-      </span>
-      <span className="with-comma">
-        <Chip
-          label="By what"
-          className={mark(edited, 'channels')}
-          disabled={isFixed}
-          editor={() => (
-            <ChannelsEditor channels={rule.channels} onChange={(channels) => onChange({ ...rule, channels })} />
-          )}
-        >
-          <strong>{channelsWords(rule.channels)}</strong>
-        </Chip>
-        ,
-      </span>{' '}
-      as
+    <Part title={t('howSoon')} faults={faults} path={['pace', 'channels', 'urgency', 'limit']} hint={hint}>
+      {t.rich('as', {
+        span: (
+          <span className="with-comma">
+            <Chip
+              label={t('howSoon')}
+              className={mark(edited, 'pace')}
+              disabled={isFixed}
+              editor={() => (
+                <PaceEditor
+                  pace={pace}
+                  maySettle={rule.when !== null && rule.when.burst === null}
+                  mayGather={rule.ack === null}
+                  onChange={(next) => onChange({ ...rule, pace: next })}
+                />
+              )}
+            >
+              {pace.kind === 'digest' ? (
+                t.rich('inA', { pace: paceWords(pace, phrases()) })
+              ) : (
+                <strong>{paceWords(pace, phrases())}</strong>
+              )}
+              {pace.kind === 'settled' && t('atTheLatestAfter', { duration: durationWords(pace.most, phrases()) })}
+            </Chip>
+            ,
+          </span>
+        ),
+        spanToo: (
+          <span className="with-comma">
+            <Chip
+              label={t('byWhat')}
+              className={mark(edited, 'channels')}
+              disabled={isFixed}
+              editor={() => (
+                <ChannelsEditor channels={rule.channels} onChange={(channels) => onChange({ ...rule, channels })} />
+              )}
+            >
+              <strong>{channelsWords(rule.channels)}</strong>
+            </Chip>
+            ,
+          </span>
+        ),
+      })}
       <Chip
-        label="Urgency"
+        label={t('urgency')}
         className={mark(edited, 'urgency')}
         disabled={isFixed}
         editor={() => (
@@ -85,15 +90,15 @@ export function HowSoon({ rule, faults, edited, isFixed, onChange }: PartProps) 
       </Chip>
       {limit && (
         <Chip
-          label="How often at most"
+          label={t('howOftenAtMost')}
           className={mark(edited, 'limit')}
           disabled={isFixed}
           onRemove={() => putLimit(null)}
           editor={() => (
             <>
-              <div className="small quiet">one alert, then none for</div>
+              <div className="small quiet">{t('oneAlertThenNoneFor')}</div>
               <DurationInput
-                label="None for"
+                label={t('noneFor')}
                 value={limit.within}
                 onChange={(within) => putLimit({ ...limit, within })}
               />
@@ -101,7 +106,7 @@ export function HowSoon({ rule, faults, edited, isFixed, onChange }: PartProps) 
                 type="radio"
                 name="limit-per"
                 id="limit-item"
-                label="of the same item"
+                label={t('ofTheSameItem')}
                 checked={limit.per === 'item'}
                 onChange={() => putLimit({ ...limit, per: 'item' })}
               />
@@ -109,32 +114,32 @@ export function HowSoon({ rule, faults, edited, isFixed, onChange }: PartProps) 
                 type="radio"
                 name="limit-per"
                 id="limit-rule"
-                label="of this rule"
+                label={t('ofThisRule')}
                 checked={limit.per === 'rule'}
                 onChange={() => putLimit({ ...limit, per: 'rule' })}
               />
             </>
           )}
         >
-          at most one in <strong>{durationWords(limit.within)}</strong>
-          {limit.per === 'item' && ' an item'}
+          {t.rich('atMostOneIn', { duration: durationWords(limit.within, phrases()) })}
+          {limit.per === 'item' && ` ${t('anItem')}`}
         </Chip>
       )}
       {(!rule.together || (!isFixed && edited.includes('together'))) && (
         <Chip
-          label="A bulk change"
+          label={t('aBulkChange')}
           className={mark(edited, 'together')}
           disabled={isFixed}
           editor={() => (
             <Form.Check
               id="together"
-              label="what one bulk change does comes as one alert"
+              label={t('whatOneBulkChangeDoes')}
               checked={rule.together}
               onChange={(event) => onChange({ ...rule, together: event.target.checked })}
             />
           )}
         >
-          {rule.together ? 'a bulk change as one' : 'each item of a bulk change by itself'}
+          {rule.together ? t('aBulkChangeAsOne') : t('eachItemOfABulk')}
         </Chip>
       )}
     </Part>

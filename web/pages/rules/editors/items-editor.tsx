@@ -1,5 +1,6 @@
 import { Form } from 'react-bootstrap';
 import { ChosenItems, ItemFinder } from '../../../parts/index.ts';
+import { t } from '../../../words/editors.ts';
 
 /** Chooses single items of the sources, and whether what is linked with them counts. */
 export function ItemsEditor({
@@ -17,7 +18,7 @@ export function ItemsEditor({
     <>
       <ChosenItems
         ids={chosen}
-        label="Chosen items"
+        label={t('chosenItems')}
         onRemove={(id) =>
           onChange(
             chosen.filter((one) => one !== id),
@@ -28,12 +29,12 @@ export function ItemsEditor({
       <ItemFinder
         source={sources[0] ?? ''}
         but={chosen}
-        label="Find an item"
+        label={t('findAnItem')}
         onAdd={(id) => onChange([...chosen, id], isLinked)}
       />
       <Form.Check
         id="linked"
-        label="and what is linked with them"
+        label={t('andWhatIsLinkedWith')}
         checked={isLinked}
         disabled={chosen.length === 0}
         onChange={(event) => onChange(chosen, event.target.checked)}

@@ -1,11 +1,13 @@
 import { asKind } from '../../../../core/people/index.ts';
 import { Form } from 'react-bootstrap';
 import { type StateTest, isOpen, isKind } from '../../../../core/rules/index.ts';
-import { Several, useViewer, joined, useTitles } from '../../../parts/index.ts';
+import { Several, useViewer, useTitles } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { ConditionTree } from './condition-tree.tsx';
 import { ItemsEditor } from './items-editor.tsx';
 import { mark, Part, type PartProps } from './part.tsx';
+import { t } from '../../../words/editors.ts';
+import { phrases } from '../../../words/index.ts';
 
 /** What the rule looks at: sources, folders or single items, and only those of which something is so. */
 export function LookAt({ rule, source, faults, edited, isFixed, onChange }: PartProps) {
@@ -19,15 +21,15 @@ export function LookAt({ rule, source, faults, edited, isFixed, onChange }: Part
   const put = (part: Partial<typeof scope>) => onChange({ ...rule, scope: { ...scope, ...part } });
   const [, ...others] = scope.sources;
   return (
-    <Part title="Look at" faults={faults} path={['scope']}>
+    <Part title={t('lookAt')} faults={faults} path={['scope']}>
       <Chip
-        label="Which source"
+        label={t('whichSource')}
         className={className}
         disabled={isFixed}
         editor={() => (
           <>
             <Form.Select
-              aria-label="Source"
+              aria-label={t('source')}
               value={source.id}
               onChange={(event) =>
                 onChange({
@@ -48,10 +50,10 @@ export function LookAt({ rule, source, faults, edited, isFixed, onChange }: Part
               ))}
             </Form.Select>
             <div>
-              <p className="small quiet">and also; fields that all of them have can be named</p>
+              <p className="small quiet">{t('andAlsoFieldsThatAll')}</p>
               <Several
                 name="also-sources"
-                label="Other sources"
+                label={t('otherSources')}
                 options={directory.sources.filter((one) => one.id !== source.id).map((one) => [one.id, one.name])}
                 chosen={others}
                 onChange={(also) => put({ sources: [source.id, ...also] })}
@@ -60,33 +62,33 @@ export function LookAt({ rule, source, faults, edited, isFixed, onChange }: Part
           </>
         )}
       >
-        <strong>{joined(scope.sources.map((id) => sourceOf(id)?.name ?? id))}</strong>
+        <strong>{phrases().and(scope.sources.map((id) => sourceOf(id)?.name ?? id))}</strong>
       </Chip>
       {source.kind === 'folders' && (
         <>
-          below
+          {t('below')}
           <Chip
-            label="Below which folders"
+            label={t('belowWhichFolders')}
             className={className}
             disabled={isFixed}
             editor={() => (
               <Several
                 name="under"
-                label="Folders"
+                label={t('folders')}
                 options={folders.map((one) => [one.id, path(one.id)])}
                 chosen={scope.under}
                 onChange={(under) => put({ under })}
               />
             )}
           >
-            {scope.under.length === 0 ? 'any folder' : <strong>{joined(scope.under.map(path), 'or')}</strong>}
+            {scope.under.length === 0 ? t('anyFolder') : <strong>{phrases().or(scope.under.map(path))}</strong>}
           </Chip>
         </>
       )}
-      {scope.items.length > 0 && 'only'}
+      {scope.items.length > 0 && t('only')}
       {scope.items.length > 0 && (
         <Chip
-          label="Only these items"
+          label={t('onlyTheseItems')}
           className={className}
           disabled={isFixed}
           onRemove={() => put({ items: [], linked: false })}
@@ -99,17 +101,12 @@ export function LookAt({ rule, source, faults, edited, isFixed, onChange }: Part
             />
           )}
         >
-          <strong>
-            {joined(
-              scope.items.slice(0, 3).map((id) => titles[id] ?? '…'),
-              'or',
-            )}
-          </strong>
-          {scope.items.length > 3 && ` and ${scope.items.length - 3} more`}
-          {scope.linked && ', and what is linked with it'}
+          <strong>{phrases().or(scope.items.slice(0, 3).map((id) => titles[id] ?? '…'))}</strong>
+          {scope.items.length > 3 && ` ${t('andMore', { items: scope.items.length - 3 })}`}
+          {scope.linked && t('andWhatIsLinkedWithIt')}
         </Chip>
       )}
-      {!isOpen(scope.where) && 'where'}
+      {!isOpen(scope.where) && t('where')}
       <ConditionTree
         node={scope.where}
         source={source}
@@ -117,7 +114,7 @@ export function LookAt({ rule, source, faults, edited, isFixed, onChange }: Part
         isFixed={isFixed}
         isOfState
         onChange={(where) => put({ where: asAll(where as StateTest) })}
-        addWords={(joiner) => (joiner ? `+ ${joiner}` : '+ narrow')}
+        addWords={(joiner) => (joiner ? t('addJoined', { joiner }) : t('addNarrow'))}
       />
     </Part>
   );

@@ -5,6 +5,8 @@ import { useViewer } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { DurationInput } from './duration-input.tsx';
 import { datesOf, mark, Part, type PartProps } from './part.tsx';
+import { phrases } from '../../../words/index.ts';
+import { t } from '../../../words/editors.ts';
 
 /** The days between which the rule looks at all, and the time around a date of the item. */
 export function OnlyWhile({ rule, source, faults, edited, isFixed, onChange }: PartProps) {
@@ -15,22 +17,22 @@ export function OnlyWhile({ rule, source, faults, edited, isFixed, onChange }: P
   const dates = datesOf(source);
   const hasDays = from !== null || until !== null;
   const day = (date: string) =>
-    formatValue({ id: 'day', name: 'Day', type: 'date' }, date, me, { person: String, item: String });
+    formatValue({ id: 'day', name: t('day'), type: 'date' }, date, me, { person: String, item: String });
   const name = (id: string) => source.fields.find((field) => field.id === id)?.name ?? id;
   const isZero = (duration: string) => !/[1-9]/.test(duration);
   if (!hasDays && !near) return null;
   return (
-    <Part title="Only while" faults={faults} path={['during']}>
+    <Part title={t('onlyWhile')} faults={faults} path={['during']}>
       {hasDays && (
         <Chip
-          label="Between which days"
+          label={t('betweenWhichDays')}
           className={className}
           disabled={isFixed}
           onRemove={() => put({ from: null, until: null })}
           editor={() => (
             <>
               <div>
-                <Form.Label htmlFor="during-from">from</Form.Label>
+                <Form.Label htmlFor="during-from">{t('from')}</Form.Label>
                 <Form.Control
                   id="during-from"
                   type="date"
@@ -39,7 +41,7 @@ export function OnlyWhile({ rule, source, faults, edited, isFixed, onChange }: P
                 />
               </div>
               <div>
-                <Form.Label htmlFor="during-until">until, that day included</Form.Label>
+                <Form.Label htmlFor="during-until">{t('untilThatDayIncluded')}</Form.Label>
                 <Form.Control
                   id="during-until"
                   type="date"
@@ -50,28 +52,19 @@ export function OnlyWhile({ rule, source, faults, edited, isFixed, onChange }: P
             </>
           )}
         >
-          {from && (
-            <>
-              from <strong>{day(from)}</strong>
-            </>
-          )}{' '}
-          {until && (
-            <>
-              until <strong>{day(until)}</strong>
-            </>
-          )}
+          {from && <>{t.rich('from2', { day: day(from) })}</>} {until && <>{t.rich('until', { day: day(until) })}</>}
         </Chip>
       )}
       {near && (
         <Chip
-          label="Near which date"
+          label={t('nearWhichDate')}
           className={className}
           disabled={isFixed}
           onRemove={() => put({ near: null })}
           editor={() => (
             <>
               <Form.Select
-                aria-label="Date"
+                aria-label={t('date')}
                 value={near.field}
                 onChange={(event) => put({ near: { ...near, field: event.target.value } })}
               >
@@ -81,16 +74,16 @@ export function OnlyWhile({ rule, source, faults, edited, isFixed, onChange }: P
                   </option>
                 ))}
               </Form.Select>
-              <div className="small quiet">from so long before</div>
+              <div className="small quiet">{t('fromSoLongBefore')}</div>
               <DurationInput
-                label="Before"
+                label={t('before')}
                 least={0}
                 value={near.ahead}
                 onChange={(ahead) => put({ near: { ...near, ahead } })}
               />
-              <div className="small quiet">to so long after</div>
+              <div className="small quiet">{t('toSoLongAfter')}</div>
               <DurationInput
-                label="After"
+                label={t('after')}
                 least={0}
                 value={isZero(near.behind) ? 'PT0H' : near.behind}
                 onChange={(behind) => put({ near: { ...near, behind } })}
@@ -98,8 +91,11 @@ export function OnlyWhile({ rule, source, faults, edited, isFixed, onChange }: P
             </>
           )}
         >
-          in the <strong>{durationWords(near.ahead)}</strong> before <strong>{name(near.field)}</strong>
-          {!isZero(near.behind) && <> and {durationWords(near.behind)} after</>}
+          {t.rich(isZero(near.behind) ? 'inTheBefore' : 'inTheBeforeAndAfter', {
+            duration: durationWords(near.ahead, phrases()),
+            behind: durationWords(near.behind, phrases()),
+            name: name(near.field),
+          })}
         </Chip>
       )}
     </Part>

@@ -1,19 +1,28 @@
 import { Form } from 'react-bootstrap';
 import type { Channel, Pace } from '../../../../core/people/index.ts';
 import { WEEKDAYS } from '../../../../core/time/index.ts';
-import { CHANNEL_WORDS } from '../../../../contract/words.ts';
-import { Several } from '../../../parts/index.ts';
+import { Several, byWhat } from '../../../parts/index.ts';
 import { DurationInput } from './duration-input.tsx';
+import { t } from '../../../words/editors.ts';
 
-const PACES = [
-  ['now', 'at once'],
-  ['settled', 'once it has settled'],
-  ['hour', 'in an hourly digest'],
-  ['day', 'in a daily digest'],
-  ['week', 'in a weekly digest'],
-  ['month', 'in a monthly digest'],
-] as const;
-const DAY_NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+const paces = () =>
+  [
+    ['now', t('atOnce')],
+    ['settled', t('onceItHasSettled')],
+    ['hour', t('inAnHourlyDigest')],
+    ['day', t('inADailyDigest')],
+    ['week', t('inAWeeklyDigest')],
+    ['month', t('inAMonthlyDigest')],
+  ] as const;
+const dayNames = () => [
+  t('monday'),
+  t('tuesday'),
+  t('wednesday'),
+  t('thursday'),
+  t('friday'),
+  t('saturday'),
+  t('sunday'),
+];
 
 function paceOf(kind: string, at: string): Pace {
   if (kind === 'now') return { kind };
@@ -36,33 +45,33 @@ export function PaceEditor({
   const at = pace.kind === 'digest' ? pace.at : '08:30';
   return (
     <>
-      <Form.Select aria-label="How soon" value={kind} onChange={(event) => onChange(paceOf(event.target.value, at))}>
-        {PACES.filter(
-          ([value]) => value === kind || value === 'now' || (value === 'settled' ? maySettle : mayGather),
-        ).map(([value, words]) => (
-          <option key={value} value={value}>
-            {words}
-          </option>
-        ))}
+      <Form.Select
+        aria-label={t('howSoon')}
+        value={kind}
+        onChange={(event) => onChange(paceOf(event.target.value, at))}
+      >
+        {paces()
+          .filter(([value]) => value === kind || value === 'now' || (value === 'settled' ? maySettle : mayGather))
+          .map(([value, words]) => (
+            <option key={value} value={value}>
+              {words}
+            </option>
+          ))}
       </Form.Select>
-      {!maySettle && (
-        <p className="small quiet">
-          Dates, standstills and what piles up are told at their instant: they do not settle.
-        </p>
-      )}
-      {!mayGather && <p className="small quiet">What has to be acknowledged cannot wait for a digest.</p>}
+      {!maySettle && <p className="small quiet">{t('datesStandstillsAndWhatPiles')}</p>}
+      {!mayGather && <p className="small quiet">{t('whatHasToBeAcknowledged')}</p>}
       {pace.kind === 'settled' && (
         <>
-          <div className="small quiet">once nothing more has changed for</div>
+          <div className="small quiet">{t('onceNothingMoreHasChanged')}</div>
           <DurationInput
-            label="Quiet for"
+            label={t('quietFor')}
             units={['minutes', 'hours', 'days']}
             value={pace.quiet}
             onChange={(quiet) => onChange({ ...pace, quiet })}
           />
-          <div className="small quiet">at the latest after</div>
+          <div className="small quiet">{t('atTheLatestAfter2')}</div>
           <DurationInput
-            label="At the latest after"
+            label={t('atTheLatestAfter3')}
             units={['minutes', 'hours', 'days']}
             value={pace.most}
             onChange={(most) => onChange({ ...pace, most })}
@@ -71,9 +80,7 @@ export function PaceEditor({
       )}
       {pace.kind === 'digest' && (
         <div>
-          <Form.Label htmlFor="pace-at">
-            {pace.every === 'hour' ? 'at this minute' : 'at, in each one’s own zone'}
-          </Form.Label>
+          <Form.Label htmlFor="pace-at">{pace.every === 'hour' ? t('atThisMinute') : t('atInEachOnesOwn')}</Form.Label>
           <Form.Control
             id="pace-at"
             type="time"
@@ -86,8 +93,8 @@ export function PaceEditor({
       {pace.kind === 'digest' && pace.every === 'week' && (
         <Several
           name="pace-on"
-          label="On"
-          options={WEEKDAYS.map((day, index) => [day, DAY_NAMES[index] ?? day])}
+          label={t('on')}
+          options={WEEKDAYS.map((day, index) => [day, dayNames()[index] ?? day])}
           chosen={(pace.on ?? ['MO']).map(String)}
           onChange={(on) =>
             onChange({
@@ -102,7 +109,7 @@ export function PaceEditor({
       )}
       {pace.kind === 'digest' && pace.every === 'month' && (
         <div>
-          <Form.Label htmlFor="pace-day">on day</Form.Label>
+          <Form.Label htmlFor="pace-day">{t('onDay')}</Form.Label>
           <Form.Control
             id="pace-day"
             type="number"
@@ -135,7 +142,7 @@ export function ChannelsEditor({
         type="radio"
         id="by-plan"
         name="by-what"
-        label="as each one’s delivery plan says"
+        label={t('asEachOnesDeliveryPlan')}
         checked={channels === null}
         onChange={() => onChange(null)}
       />
@@ -143,7 +150,7 @@ export function ChannelsEditor({
         type="radio"
         id="by-these"
         name="by-what"
-        label="by these, whatever their plan says"
+        label={t('byTheseWhateverTheirPlan')}
         checked={channels !== null}
         onChange={() => onChange(['inApp', 'email'])}
       />
@@ -151,8 +158,8 @@ export function ChannelsEditor({
         <div style={{ paddingLeft: '1.5rem' }}>
           <Several
             name="channel"
-            label="Channels"
-            options={CHANNELS.map((one) => [one, CHANNEL_WORDS[one]])}
+            label={t('channels')}
+            options={CHANNELS.map((one) => [one, byWhat(one)])}
             chosen={channels}
             onChange={(chosen) => onChange(chosen.length === 0 ? null : CHANNELS.filter((one) => chosen.includes(one)))}
           />

@@ -1,7 +1,8 @@
 import type { ReactNode } from 'react';
-import { faultWords } from '../../../../contract/words.ts';
+import { faultWords } from '../../../../contract/words/faults.ts';
 import type { Fault, Rule } from '../../../../core/rules/index.ts';
 import type { Source } from '../../../../core/values/index.ts';
+import { locale } from '../../../words/index.ts';
 
 /** What each part of the rule page is given. */
 export interface PartProps {
@@ -38,7 +39,7 @@ export function Part({
         {hint && <p className="hint">{hint}</p>}
         {own.map((fault) => (
           <p key={`${fault.path} ${fault.code}`} className="hint fault">
-            {faultWords(fault.code, fault.params)}
+            {faultWords(fault, locale())}
           </p>
         ))}
       </div>

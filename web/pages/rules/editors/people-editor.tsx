@@ -2,6 +2,7 @@ import type { Selector } from '../../../../core/people/index.ts';
 import { plainWords } from '../../../../core/messages/index.ts';
 import type { Source } from '../../../../core/values/index.ts';
 import { Combobox, type Found, type Viewer, useViewer, selectorWords } from '../../../parts/index.ts';
+import { t } from '../../../words/editors.ts';
 
 type Offer = Found<Selector>;
 
@@ -25,14 +26,14 @@ function offersOf(viewer: Viewer, source: Source): Offer[] {
     .filter((field) => field.type === 'person')
     .map((field) => ({ managerOf: { field: field.id } }));
   return [
-    ...named.map((one) => offer(one, 'whoever it names')),
-    ...managed.map((one) => offer(one, 'manager')),
-    ...linked.map((one) => offer(one, 'across a link')),
-    offer({ creator: true }, 'by what they did'),
-    offer({ lastEditor: true }, 'by what they did'),
-    offer({ followers: true }, 'followers'),
-    offer({ mentioned: true }, 'in a comment'),
-    ...directory.groups.map((group) => offer({ group: group.id }, 'group')),
+    ...named.map((one) => offer(one, t('whoeverItNames'))),
+    ...managed.map((one) => offer(one, t('manager'))),
+    ...linked.map((one) => offer(one, t('acrossALink'))),
+    offer({ creator: true }, t('byWhatTheyDid')),
+    offer({ lastEditor: true }, t('byWhatTheyDid')),
+    offer({ followers: true }, t('followers')),
+    offer({ mentioned: true }, t('inAComment')),
+    ...directory.groups.map((group) => offer({ group: group.id }, t('group'))),
     ...directory.people
       .filter((person) => person.isActive)
       .map((person): Offer => ({ value: { person: person.id }, name: person.name, kind: person.title })),
@@ -40,10 +41,10 @@ function offersOf(viewer: Viewer, source: Source): Offer[] {
       (contact): Offer => ({
         value: { contact: contact.id },
         name: contact.name,
-        kind: contact.isConfirmed ? 'outside' : 'outside, not confirmed',
+        kind: contact.isConfirmed ? t('outside') : t('outsideNotConfirmed'),
       }),
     ),
-    ...directory.webhooks.map((id): Offer => ({ value: { webhook: id }, name: id, kind: 'webhook' })),
+    ...directory.webhooks.map((id): Offer => ({ value: { webhook: id }, name: id, kind: t('webhook') })),
   ];
 }
 
@@ -86,7 +87,7 @@ export function PeopleEditor({
               ? [
                   {
                     value: { managerOf: { told: true } } as Selector,
-                    name: 'the managers of those told',
+                    name: t('theManagersOfThoseTold'),
                     kind: 'manager',
                   },
                 ]
@@ -94,5 +95,5 @@ export function PeopleEditor({
             ...offersOf(viewer, source),
           ];
   const offers = all.filter(({ value }) => !known.has(JSON.stringify(value)));
-  return <Combobox offers={offers} label="Find a person, group or field" onAdd={onAdd} />;
+  return <Combobox offers={offers} label={t('findAPersonGroupOr')} onAdd={onAdd} />;
 }

@@ -1,5 +1,6 @@
 import { useId, useRef, useState } from 'react';
 import { Form } from 'react-bootstrap';
+import { t } from '../../../words/editors.ts';
 
 /** What is being typed as a placeholder just before the caret; `null` where none is. */
 const typedIn = (text: string, caret: number): string | null =>
@@ -76,7 +77,7 @@ export function PlaceholderInput({
         }}
       />
       {offered.length > 0 && (
-        <ul className="completions" id={list} aria-label="Placeholders that fit">
+        <ul className="completions" id={list} aria-label={t('placeholdersThatFit')}>
           {offered.map((name, index) => (
             <li key={name} className={index === at ? 'is-at' : ''}>
               <button
@@ -95,12 +96,12 @@ export function PlaceholderInput({
       )}
       <Form.Select
         id={`${id}-names`}
-        aria-label={`Put into the ${label.toLowerCase()}`}
+        aria-label={t('putIntoThe', { label: label.toLowerCase() })}
         size="sm"
         value=""
         onChange={(event) => put(event.target.value)}
       >
-        <option value="">Put in …</option>
+        <option value="">{t('putIn')}</option>
         {names.map((name) => (
           <option key={name}>{name}</option>
         ))}

@@ -4,6 +4,7 @@ import { type FieldTest, type Operand, type Operator, operatorsOf } from '../../
 import { type Field, isSetType, isTextType, membersOf, type Value } from '../../../../core/values/index.ts';
 import { Several, useViewer, ValueInput } from '../../../parts/index.ts';
 import { DurationInput } from './duration-input.tsx';
+import { phrases } from '../../../words/index.ts';
 
 /** A first test of a field: the operator one most often wants, with a value that can be. */
 export function firstTest(field: Field): FieldTest {
@@ -42,7 +43,7 @@ export function TestEditor({
       >
         {operators.map((op) => (
           <option key={op} value={op}>
-            {operatorWords(op, tense)}
+            {operatorWords(op, tense, phrases())}
           </option>
         ))}
       </Form.Select>

@@ -12,12 +12,14 @@ import {
   isOpen,
 } from '../../../../core/rules/index.ts';
 import { CHANGE_KINDS, type ChangeKind } from '../../../../core/values/index.ts';
-import { Several, joined, kindName } from '../../../parts/index.ts';
+import { Several, kindName, kindNames } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { asGroup, fromGroup } from './condition-groups.ts';
 import { ConditionTree } from './condition-tree.tsx';
 import { DurationInput } from './duration-input.tsx';
 import { datesOf, mark, Part, type PartProps } from './part.tsx';
+import { phrases } from '../../../words/index.ts';
+import { t } from '../../../words/editors.ts';
 
 /** What has to happen: a change, a date that comes near, or nothing for a while. */
 export function WhatHappens(props: PartProps) {
@@ -28,7 +30,7 @@ export function WhatHappens(props: PartProps) {
     <ChangesThat
       {...props}
       when={rule.when ?? { kinds: [], if: { all: [] }, burst: null }}
-      occasion={isFixed ? null : <OccasionChip {...props} words={<strong>a change</strong>} source={source} />}
+      occasion={isFixed ? null : <OccasionChip {...props} words={<strong>{t('aChange')}</strong>} source={source} />}
     />
   );
 }
@@ -58,7 +60,7 @@ function OccasionChip({ rule, source, edited, isFixed, onChange, words }: PartPr
   };
   return (
     <Chip
-      label="What it waits for"
+      label={t('whatItWaitsFor')}
       className={mark(edited, kind)}
       disabled={isFixed}
       editor={() => (
@@ -67,7 +69,7 @@ function OccasionChip({ rule, source, edited, isFixed, onChange, words }: PartPr
             type="radio"
             name="occasion"
             id="occasion-when"
-            label="a change, when it is made"
+            label={t('aChangeWhenItIs')}
             checked={kind === 'when'}
             onChange={() => choose('when')}
           />
@@ -75,7 +77,7 @@ function OccasionChip({ rule, source, edited, isFixed, onChange, words }: PartPr
             type="radio"
             name="occasion"
             id="occasion-due"
-            label={date ? 'a date that comes near, or is past' : 'a date: this source has none'}
+            label={date ? t('aDateThatComesNear') : t('aDateThisSourceHas')}
             disabled={!date}
             checked={kind === 'due'}
             onChange={() => choose('due')}
@@ -84,7 +86,7 @@ function OccasionChip({ rule, source, edited, isFixed, onChange, words }: PartPr
             type="radio"
             name="occasion"
             id="occasion-idle"
-            label="nothing, for a while: no change of any kind"
+            label={t('nothingForAWhileNo')}
             checked={kind === 'idle'}
             onChange={() => choose('idle')}
           />
@@ -111,32 +113,32 @@ function ChangesThat({
   const own = [...new Set([...CHANGE_KINDS, ...when.kinds])];
   const lasting = lastingTests(when.if);
   const hint = isOpen(when.if) ? (
-    'Every change of these kinds is caught. Say what has to happen, and fewer people are disturbed.'
+    t('everyChangeOfTheseKinds')
   ) : lasting > 0 ? (
     <>
-      Holds at <strong>every save</strong> while it is so.{' '}
+      {t.rich('holdsAtEverySaveWhile')}{' '}
       {!isFixed && (
         <Button variant="link" size="sm" onClick={() => put({ if: becoming(when.if) })}>
-          Tell once, when it becomes so
+          {t('tellOnceWhenItBecomes')}
         </Button>
       )}
     </>
   ) : JSON.stringify(when.if).includes('"became"') ? (
-    'Judged at the moment it becomes so, not at every later edit.'
+    t('judgedAtTheMomentIt')
   ) : null;
   return (
-    <Part title="What happens" faults={faults} path={['when']} hint={hint}>
+    <Part title={t('whatHappens')} faults={faults} path={['when']} hint={hint}>
       {occasion}
       <Chip
-        label="Kinds of change"
+        label={t('kindsOfChange')}
         className={className}
         disabled={isFixed}
         editor={() => (
           <>
-            <p className="small quiet">None chosen means any kind.</p>
+            <p className="small quiet">{t('noneChosenMeansAnyKind')}</p>
             <Several
               name="kinds"
-              label="Kinds of change"
+              label={t('kindsOfChange')}
               options={own.map((kind) => [kind, kindName(kind)])}
               chosen={when.kinds}
               onChange={(kinds) => put({ kinds: own.filter((kind) => kinds.includes(kind)) })}
@@ -145,15 +147,9 @@ function ChangesThat({
           </>
         )}
       >
-        {when.kinds.length === 0 ? (
-          'of any kind'
-        ) : (
-          <>
-            it is <strong>{joined(when.kinds.map(kindName), 'or')}</strong>
-          </>
-        )}
+        {when.kinds.length === 0 ? t('ofAnyKind') : t.rich('itIs', { kinds: kindNames(when.kinds) })}
       </Chip>
-      {!isOpen(when.if) && 'and'}
+      {!isOpen(when.if) && t('joiner.all')}
       <ConditionTree
         node={when.if}
         source={source}
@@ -161,7 +157,7 @@ function ChangesThat({
         isFixed={isFixed}
         isOfState={false}
         onChange={(next) => put({ if: next })}
-        addWords={(joiner) => (joiner ? `+ ${joiner}` : '+ only if')}
+        addWords={(joiner) => (joiner ? t('addJoined', { joiner }) : t('onlyIf'))}
       />
       {when.burst && (
         <BurstChip burst={when.burst} className={className} isFixed={isFixed} onChange={(burst) => put({ burst })} />
@@ -187,8 +183,8 @@ function OwnKinds({ kinds, onChange }: { kinds: ChangeKind[]; onChange: (kinds: 
   const own = kinds.filter((kind) => kind.startsWith('x-'));
   return (
     <Form.Control
-      aria-label="The sender’s own kinds, parted by commas"
-      placeholder="x-alarm, x-battery"
+      aria-label={t('theSendersOwnKindsParted')}
+      placeholder={t('xAlarmXBattery')}
       defaultValue={own.join(', ')}
       onBlur={(event) => {
         const written = event.target.value
@@ -202,7 +198,7 @@ function OwnKinds({ kinds, onChange }: { kinds: ChangeKind[]; onChange: (kinds: 
   );
 }
 
-const PER_WORDS = { item: 'to one item', actor: 'by one person', rule: 'in all' } as const;
+const perWords = () => ({ item: t('toOneItem'), actor: t('byOnePerson'), rule: t('inAll') }) as const;
 
 function BurstChip({
   burst,
@@ -218,9 +214,9 @@ function BurstChip({
   return (
     <>
       {' '}
-      and that
+      {t('andThat')}
       <Chip
-        label="How often within what time"
+        label={t('howOftenWithinWhatTime')}
         className={className}
         disabled={isFixed}
         onRemove={() => onChange(null)}
@@ -231,32 +227,39 @@ function BurstChip({
                 type="number"
                 min={2}
                 max={10_000}
-                aria-label="How many times"
+                aria-label={t('howManyTimes')}
                 value={burst.count}
                 onChange={(event) =>
                   onChange({ ...burst, count: Math.max(2, Math.round(Number(event.target.value)) || 2) })
                 }
               />
-              <span className="beside">times</span>
+              <span className="beside">{t('times')}</span>
             </div>
             <Form.Select
-              aria-label="Counted"
+              aria-label={t('counted')}
               value={burst.per}
               onChange={(event) => onChange({ ...burst, per: event.target.value as Burst['per'] })}
             >
-              {Object.entries(PER_WORDS).map(([per, words]) => (
+              {Object.entries(perWords()).map(([per, words]) => (
                 <option key={per} value={per}>
                   {words}
                 </option>
               ))}
             </Form.Select>
-            <div className="small quiet">within</div>
-            <DurationInput label="Within" value={burst.within} onChange={(within) => onChange({ ...burst, within })} />
+            <div className="small quiet">{t('within')}</div>
+            <DurationInput
+              label={t('within2')}
+              value={burst.within}
+              onChange={(within) => onChange({ ...burst, within })}
+            />
           </>
         )}
       >
         <strong>
-          {burst.count} times {PER_WORDS[burst.per]} within {durationWords(burst.within)}
+          {t(`counted.${burst.per}`, {
+            count: burst.count,
+            duration: durationWords(burst.within, phrases()),
+          })}
         </strong>
       </Chip>
     </>
@@ -278,61 +281,61 @@ function DateThat(props: PartProps & { due: Due }) {
     });
   return (
     <Part
-      title="What happens"
+      title={t('whatHappens')}
       faults={faults}
       path={['due']}
-      hint={
-        due.late === 'now'
-          ? 'A date set too late for that is told at once, as long as it is not past.'
-          : 'A date set too late for that is not told.'
-      }
+      hint={due.late === 'now' ? t('aDateSetTooLate') : t('aDateSetTooLateFor')}
     >
-      <OccasionChip {...props} words={<strong>a date</strong>} />
+      <OccasionChip {...props} words={<strong>{t('aDate')}</strong>} />
       <Chip
-        label="Which date, and how long before"
+        label={t('whichDateAndHowLong')}
         className={className}
         disabled={isFixed}
         editor={() => (
           <>
-            <Form.Select aria-label="Date" value={due.field} onChange={(event) => put({ field: event.target.value })}>
+            <Form.Select
+              aria-label={t('date')}
+              value={due.field}
+              onChange={(event) => put({ field: event.target.value })}
+            >
               {datesOf(source).map((one) => (
                 <option key={one.id} value={one.id}>
                   {one.name}
                 </option>
               ))}
             </Form.Select>
-            <Form.Select aria-label="Before or after" value={way} onChange={(event) => setWay(event.target.value)}>
-              <option value="before">before it</option>
-              <option value="on">at the date itself</option>
-              <option value="after">after it</option>
+            <Form.Select aria-label={t('beforeOrAfter')} value={way} onChange={(event) => setWay(event.target.value)}>
+              <option value="before">{t('beforeIt')}</option>
+              <option value="on">{t('atTheDateItself')}</option>
+              <option value="after">{t('afterIt')}</option>
             </Form.Select>
             {!isZero && (
               <DurationInput
-                label="How long"
+                label={t('howLong')}
                 value={due.offset.replace(/^-/, '')}
                 onChange={(offset) => put({ offset: isBefore ? `-${offset}` : offset })}
               />
             )}
             <div className="row-of">
-              <span className="beside">at</span>
+              <span className="beside">{t('at')}</span>
               <Form.Control
                 type="time"
-                aria-label="At this time of day"
+                aria-label={t('atThisTimeOfDay')}
                 value={due.at ?? (field?.type === 'date' ? '09:00' : '')}
                 onChange={(event) => put({ at: event.target.value || null })}
               />
             </div>
             <Form.Check
               id="due-late"
-              label="told even if the date is set too late for that"
+              label={t('toldEvenIfTheDate')}
               checked={due.late === 'now'}
               onChange={(event) => put({ late: event.target.checked ? 'now' : 'skip' })}
             />
           </>
         )}
       >
-        <strong>{occasionWords(rule, source)}</strong>
-        {(due.at ?? (field?.type === 'date' ? '09:00' : null)) && `, at ${due.at ?? '09:00'}`}
+        <strong>{occasionWords(rule, source, phrases())}</strong>
+        {(due.at ?? (field?.type === 'date' ? '09:00' : null)) && t('at2', { at: due.at ?? '09:00' })}
       </Chip>
       <AsLongAs {...props} test={due.if} className={className} onPut={(test) => put({ if: test })} />
       <RepeatChip repeat={due.repeat} className={className} isFixed={isFixed} onChange={(repeat) => put({ repeat })} />
@@ -345,20 +348,17 @@ function StandstillThat(props: PartProps & { idle: Idle }) {
   const put = (part: Partial<Idle>) => onChange({ ...rule, idle: { ...idle, ...part } });
   const className = mark(edited, 'idle');
   return (
-    <Part
-      title="What happens"
-      faults={faults}
-      path={['idle']}
-      hint="Told once a standstill; any change begins the count anew."
-    >
-      <OccasionChip {...props} words={<strong>nothing</strong>} />
+    <Part title={t('whatHappens')} faults={faults} path={['idle']} hint={t('toldOnceAStandstillAny')}>
+      <OccasionChip {...props} words={<strong>{t('nothing')}</strong>} />
       <Chip
-        label="For how long nothing changes"
+        label={t('forHowLongNothingChanges')}
         className={className}
         disabled={isFixed}
-        editor={() => <DurationInput label="For" value={idle.for} onChange={(duration) => put({ for: duration })} />}
+        editor={() => (
+          <DurationInput label={t('for')} value={idle.for} onChange={(duration) => put({ for: duration })} />
+        )}
       >
-        no change for <strong>{durationWords(idle.for)}</strong>
+        {t.rich('noChangeFor', { duration: durationWords(idle.for, phrases()) })}
       </Chip>
       <AsLongAs {...props} test={idle.if} className={className} onPut={(test) => put({ if: test })} />
       <RepeatChip repeat={idle.repeat} className={className} isFixed={isFixed} onChange={(repeat) => put({ repeat })} />
@@ -376,7 +376,7 @@ function AsLongAs({
 }: PartProps & { test: StateTest; className: string; onPut: (test: StateTest) => void }) {
   return (
     <>
-      {!isOpen(test) && 'while'}
+      {!isOpen(test) && t('while')}
       <ConditionTree
         node={test}
         source={source}
@@ -384,7 +384,7 @@ function AsLongAs({
         isFixed={isFixed}
         isOfState
         onChange={(next) => onPut(next as StateTest)}
-        addWords={(joiner) => (joiner ? `+ ${joiner}` : '+ only while')}
+        addWords={(joiner) => (joiner ? t('addJoined', { joiner }) : t('onlyWhile2'))}
       />
     </>
   );
@@ -404,37 +404,37 @@ function RepeatChip({
   if (!repeat)
     return isFixed ? null : (
       <button type="button" className="chip is-adding" onClick={() => onChange({ every: 'P1D', times: 3 })}>
-        + and again
+        {t('andAgain')}
       </button>
     );
   return (
     <Chip
-      label="How often again"
+      label={t('howOftenAgain')}
       className={className}
       disabled={isFixed}
       onRemove={() => onChange(null)}
       editor={() => (
         <>
-          <div className="small quiet">again every</div>
-          <DurationInput label="Every" value={repeat.every} onChange={(every) => onChange({ ...repeat, every })} />
+          <div className="small quiet">{t('againEvery')}</div>
+          <DurationInput label={t('every')} value={repeat.every} onChange={(every) => onChange({ ...repeat, every })} />
           <div className="row-of">
-            <span className="beside">up to</span>
+            <span className="beside">{t('upTo')}</span>
             <Form.Control
               type="number"
               min={1}
               max={1000}
-              aria-label="How many times more"
+              aria-label={t('howManyTimesMore')}
               value={repeat.times}
               onChange={(event) =>
                 onChange({ ...repeat, times: Math.max(1, Math.round(Number(event.target.value)) || 1) })
               }
             />
-            <span className="beside">times more</span>
+            <span className="beside">{t('timesMore')}</span>
           </div>
         </>
       )}
     >
-      again every <strong>{durationWords(repeat.every)}</strong>, up to {repeat.times} more
+      {t.rich('againEveryUpToMore', { duration: durationWords(repeat.every, phrases()), times: repeat.times })}
     </Chip>
   );
 }

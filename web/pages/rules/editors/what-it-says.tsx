@@ -3,10 +3,12 @@ import { Link } from 'react-router';
 import { placeholdersOf } from '../../../../core/messages/index.ts';
 import type { RuleMessage } from '../../../../core/rules/index.ts';
 import type { TryPage } from '../../../../contract/wire/index.ts';
-import { ChangeMark, Several, useViewer, joined } from '../../../parts/index.ts';
+import { ChangeMark, Several, useViewer } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { mark, Part, type PartProps } from './part.tsx';
 import { PlaceholderInput } from './placeholder-input.tsx';
+import { t } from '../../../words/editors.ts';
+import { phrases } from '../../../words/index.ts';
 
 /** What the message says beside what it always says, and from whom it comes. */
 export function WhatItSays({
@@ -28,17 +30,13 @@ export function WhatItSays({
   const nameOf = (id: string) => source.fields.find((field) => field.id === id)?.name ?? id;
   return (
     <Part
-      title="What it says"
+      title={t('whatItSays')}
       faults={faults}
       path={['message']}
-      hint={
-        isOwn || message.wording
-          ? 'Ojo always adds which rule it came from, and why its reader heard.'
-          : 'Always: which item, what changed from what to what, who, when, where to click, and why.'
-      }
+      hint={isOwn || message.wording ? t('ojoAlwaysAddsWhichRule') : t('alwaysWhichItemWhatChanged')}
     >
       <Chip
-        label="Which wording"
+        label={t('whichWording')}
         className={className}
         disabled={isFixed}
         editor={() => (
@@ -47,7 +45,7 @@ export function WhatItSays({
               type="radio"
               name="wording"
               id="wording-default"
-              label="what changed, as Ojo says it"
+              label={t('whatChangedAsOjoSays')}
               checked={!isOwn && message.wording === null}
               onChange={() => put({ wording: null, subject: null, body: null })}
             />
@@ -57,7 +55,7 @@ export function WhatItSays({
                 type="radio"
                 name="wording"
                 id={`wording-${one.id}`}
-                label={`${one.name}, which rules share`}
+                label={t('whichRulesShare', { name: one.name })}
                 checked={!isOwn && message.wording === one.id}
                 onChange={() => put({ wording: one.id, subject: null, body: null })}
               />
@@ -66,38 +64,30 @@ export function WhatItSays({
               type="radio"
               name="wording"
               id="wording-own"
-              label="words of this rule’s own"
+              label={t('wordsOfThisRulesOwn')}
               checked={isOwn}
               onChange={() => put({ subject: shared?.subject ?? '{{ item.title }}', body: shared?.body ?? FIRST_BODY })}
             />
             <Link className="small mt-1" to="/wordings">
-              Look at the shared wordings
+              {t('lookAtTheSharedWordings')}
             </Link>
           </fieldset>
         )}
       >
-        {isOwn ? (
-          'in words of its own'
-        ) : shared ? (
-          <>
-            as <strong>{shared.name}</strong>
-          </>
-        ) : (
-          'what changed'
-        )}
+        {isOwn ? t('inWordsOfItsOwn') : shared ? t.rich('as2', { name: shared.name }) : t('whatChanged')}
       </Chip>
       {isOwn && (
         <Chip
-          label="The rule’s own words"
+          label={t('theRulesOwnWords')}
           className={className}
           disabled={isFixed}
           editor={() => (
             <div className="wide-editor">
               <div>
-                <Form.Label htmlFor="own-subject">Subject</Form.Label>
+                <Form.Label htmlFor="own-subject">{t('subject')}</Form.Label>
                 <PlaceholderInput
                   id="own-subject"
-                  label="Subject"
+                  label={t('subject')}
                   names={names}
                   value={message.subject ?? ''}
                   onChange={(subject) => put({ subject: subject || null })}
@@ -105,10 +95,10 @@ export function WhatItSays({
                 />
               </div>
               <div>
-                <Form.Label htmlFor="own-body">Body</Form.Label>
+                <Form.Label htmlFor="own-body">{t('body')}</Form.Label>
                 <PlaceholderInput
                   id="own-body"
-                  label="Body"
+                  label={t('body')}
                   names={names}
                   value={message.body ?? ''}
                   onChange={(body) => put({ body: body || null })}
@@ -118,18 +108,18 @@ export function WhatItSays({
             </div>
           )}
         >
-          <strong>{message.subject ?? 'a body of its own'}</strong>
+          <strong>{message.subject ?? t('aBodyOfItsOwn')}</strong>
         </Chip>
       )}
-      {(!isOwn || message.show.length > 0) && ', and'}
+      {(!isOwn || message.show.length > 0) && t('and')}
       <Chip
-        label="Fields to show as well"
+        label={t('fieldsToShowAsWell')}
         className={message.show.length > 0 || isFixed ? className : 'is-adding'}
         disabled={isFixed}
         editor={() => (
           <Several
             name="show"
-            label="Fields to show"
+            label={t('fieldsToShow')}
             options={source.fields.map((field) => [field.id, field.name])}
             chosen={message.show}
             onChange={(show) => put({ show: source.fields.map((field) => field.id).filter((id) => show.includes(id)) })}
@@ -138,17 +128,17 @@ export function WhatItSays({
       >
         {message.show.length === 0 ? (
           isFixed ? (
-            'no other fields'
+            t('noOtherFields')
           ) : (
-            '+ fields'
+            t('addFields')
           )
         ) : (
-          <strong>{joined(message.show.map(nameOf))}</strong>
+          <strong>{phrases().and(message.show.map(nameOf))}</strong>
         )}
       </Chip>
       {(!isFixed || message.doNow) && (
         <Chip
-          label="What to do now"
+          label={t('whatToDoNow')}
           className={message.doNow ? className : 'is-adding'}
           disabled={isFixed}
           onRemove={message.doNow ? () => put({ doNow: null }) : undefined}
@@ -157,42 +147,26 @@ export function WhatItSays({
               as="textarea"
               rows={2}
               maxLength={300}
-              aria-label="What to do now"
-              placeholder="Check that cover runs from today."
+              aria-label={t('whatToDoNow')}
+              placeholder={t('checkThatCoverRunsFrom')}
               value={message.doNow ?? ''}
               onChange={(event) => put({ doNow: event.target.value || null })}
             />
           )}
         >
-          {message.doNow ? (
-            <>
-              do now: <strong>{message.doNow}</strong>
-            </>
-          ) : (
-            '+ what to do now'
-          )}
+          {message.doNow ? t.rich('doNow', { doNow: message.doNow }) : t('whatToDoNow2')}
         </Chip>
       )}
       {(message.from === 'owner' || message.replyTo !== null) && (
         <Chip
-          label="From whom, and where answers go"
+          label={t('fromWhomAndWhereAnswers')}
           className={className}
           disabled={isFixed}
           onRemove={() => put({ from: 'ojo', replyTo: null })}
           editor={() => <SenderEditor message={message} owner={person(rule.owner)} onPut={put} />}
         >
-          {message.from === 'owner' ? (
-            <>
-              from <strong>{person(rule.owner)}</strong>
-            </>
-          ) : (
-            'from Ojo'
-          )}
-          {message.replyTo !== null && (
-            <>
-              , answers to <strong>{message.replyTo || '…'}</strong>
-            </>
-          )}
+          {message.from === 'owner' ? t.rich('from3', { person: person(rule.owner) }) : t('fromOjo')}
+          {message.replyTo !== null && <>{t.rich('answersTo', { replyTo: message.replyTo || '…' })}</>}
         </Chip>
       )}
       {preview && <PreviewCard preview={preview} />}
@@ -215,7 +189,7 @@ function SenderEditor({
         type="radio"
         name="from"
         id="from-ojo"
-        label="from Ojo"
+        label={t('fromOjo')}
         checked={message.from === 'ojo'}
         onChange={() => onPut({ from: 'ojo' })}
       />
@@ -223,17 +197,17 @@ function SenderEditor({
         type="radio"
         name="from"
         id="from-owner"
-        label={`from ${owner}, whose rule it is`}
+        label={t('fromWhoseRuleItIs', { owner })}
         checked={message.from === 'owner'}
         onChange={() => onPut({ from: 'owner' })}
       />
       <div>
-        <Form.Label htmlFor="reply-to">answers go to</Form.Label>
+        <Form.Label htmlFor="reply-to">{t('answersGoTo')}</Form.Label>
         <Form.Control
           id="reply-to"
           type="email"
           maxLength={254}
-          placeholder={message.from === 'owner' ? 'the owner' : 'nobody'}
+          placeholder={message.from === 'owner' ? t('theOwner') : t('nobody')}
           value={message.replyTo ?? ''}
           onChange={(event) => onPut({ replyTo: event.target.value || null })}
         />
@@ -256,7 +230,7 @@ function PreviewCard({ preview: { content, subject } }: { preview: NonNullable<T
             {entry.fields.length > 0 ? <ChangeMark fields={entry.fields.slice(0, 3)} /> : entry.notes.join(', ')}{' '}
             {entry.steps.length > 0 && (
               <span className="quiet">
-                by {entry.steps.at(-1)?.actor}, {entry.steps.at(-1)?.when}
+                {t('by', { actor: entry.steps.at(-1)?.actor ?? '', when: entry.steps.at(-1)?.when ?? '' })}
               </span>
             )}
           </div>

@@ -1,19 +1,22 @@
 import { Form } from 'react-bootstrap';
 import type { TryPage } from '../../../../contract/wire/index.ts';
-import { REASON_WORDS } from '../../../../contract/words.ts';
+import { isFault, reasonWords } from '../../../../contract/words/refusals.ts';
 import type { Selector } from '../../../../core/people/index.ts';
 import type { Rule } from '../../../../core/rules/index.ts';
-import { Said, useViewer, selectorWords } from '../../../parts/index.ts';
+import { Said, useViewer, selectorWords, aboutWords } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { mark, Part, type PartProps } from './part.tsx';
 import { PeopleEditor } from './people-editor.tsx';
+import { t } from '../../../words/editors.ts';
+import { locale } from '../../../words/index.ts';
+import type { WithheldReason } from '../../../../core/decide/index.ts';
 
-export const ABOUT_WORDS: Record<Rule['about'], string> = {
-  any: 'of anything it catches',
-  createdByRecipient: 'only of what they made',
-  lastEditedByRecipient: 'only of what they edited last',
-  namesRecipient: 'only of what names them',
-};
+const ABOUT = [
+  'any',
+  'createdByRecipient',
+  'lastEditedByRecipient',
+  'namesRecipient',
+] as const satisfies Rule['about'][];
 
 /** Who hears, and who does not although they would; of whom that is for a change tried on, each by name. */
 export function WhoHears({
@@ -31,7 +34,7 @@ export function WhoHears({
     rule[part].map((selector, at) => (
       <Chip
         key={JSON.stringify(selector)}
-        label={part === 'to' ? 'Who hears' : 'Who does not'}
+        label={part === 'to' ? t('whoHears') : t('whoDoesNot')}
         className={mark(edited, part)}
         disabled={isFixed}
         onRemove={() => onChange({ ...rule, [part]: rule[part].filter((_, index) => index !== at) })}
@@ -43,7 +46,7 @@ export function WhoHears({
   const add = (part: 'to' | 'except', words: string) =>
     !isFixed && (
       <Chip
-        label={part === 'to' ? 'Add who hears' : 'Add who does not'}
+        label={part === 'to' ? t('addWhoHears') : t('addWhoDoesNot')}
         className="is-adding"
         editor={() => (
           <PeopleEditor
@@ -59,44 +62,44 @@ export function WhoHears({
     );
   return (
     <Part
-      title="Who hears"
+      title={t('whoHears')}
       faults={own}
       path={['to', 'except', 'about']}
       hint={<Hearers tried={tried} ownChanges={rule.ownChanges} />}
     >
       {list('to')}
-      {add('to', rule.to.length === 0 ? '+ say who hears' : '+ add')}
-      {rule.except.length > 0 && 'but not'}
+      {add('to', rule.to.length === 0 ? t('sayWhoHears') : t('add'))}
+      {rule.except.length > 0 && t('butNot')}
       {list('except')}
-      {rule.except.length > 0 && add('except', '+ and not')}
+      {rule.except.length > 0 && add('except', t('andNot'))}
       {(rule.about !== 'any' || rule.ownChanges) && (
         <Chip
-          label="Of what they hear"
+          label={t('ofWhatTheyHear')}
           className={mark(edited, edited.includes('about') ? 'about' : 'ownChanges')}
           disabled={isFixed}
           editor={() => (
             <>
               <Form.Select
-                aria-label="Of what they hear"
+                aria-label={t('ofWhatTheyHear')}
                 value={rule.about}
                 onChange={(event) => onChange({ ...rule, about: event.target.value as Rule['about'] })}
               >
-                {Object.entries(ABOUT_WORDS).map(([about, words]) => (
+                {ABOUT.map((about) => (
                   <option key={about} value={about}>
-                    {words}
+                    {aboutWords(about)}
                   </option>
                 ))}
               </Form.Select>
               <Form.Check
                 id="own-changes"
-                label="also of what they did themselves"
+                label={t('alsoOfWhatTheyDid')}
                 checked={rule.ownChanges}
                 onChange={(event) => onChange({ ...rule, ownChanges: event.target.checked })}
               />
             </>
           )}
         >
-          {rule.about !== 'any' ? ABOUT_WORDS[rule.about] : 'of their own changes too'}
+          {rule.about !== 'any' ? aboutWords(rule.about) : t('ofTheirOwnChangesToo')}
         </Chip>
       )}
     </Part>
@@ -105,9 +108,8 @@ export function WhoHears({
 
 function SelectorNote({ selector, part }: { selector: Selector; part: 'to' | 'except' }) {
   const { group, directory, person } = useViewer();
-  if (part === 'except') return <p className="quiet">They do not hear of it, whoever else names them.</p>;
-  if (typeof selector !== 'object' || !('group' in selector))
-    return <p className="quiet">They hear of what this rule catches, as far as they may read it.</p>;
+  if (part === 'except') return <p className="quiet">{t('theyDoNotHearOf')}</p>;
+  if (typeof selector !== 'object' || !('group' in selector)) return <p className="quiet">{t('theyHearOfWhatThis')}</p>;
   const known = group(selector.group);
   const inside = (known?.groups ?? []).map((id) => directory.groups.find((one) => one.id === id)?.name ?? id);
   return (
@@ -120,19 +122,19 @@ function SelectorNote({ selector, part }: { selector: Selector; part: 'to' | 'ex
 }
 
 /** What somebody could do about a reason not to hear. */
-const REMEDIES: Partial<Record<keyof typeof REASON_WORDS, string>> = {
-  noAccess: 'a steward can open it to them',
-  unconfirmed: 'ask again for the address to be confirmed',
-  inactive: 'take them out of the rule',
-  noChannel: 'their plan has everything off',
-  muted: 'only they can end that',
-  unsubscribed: 'only they can come back',
-};
+const remedies = (): Partial<Record<WithheldReason, string>> => ({
+  noAccess: t('aStewardCanOpenIt'),
+  unconfirmed: t('askAgainForTheAddress'),
+  inactive: t('takeThemOutOfThe'),
+  noChannel: t('theirPlanHasEverythingOff'),
+  muted: t('onlyTheyCanEndThat'),
+  unsubscribed: t('onlyTheyCanComeBack'),
+});
 
 /** Who would hear of the change that the rule is tried on, and who would not, with the reason and what helps. */
 function Hearers({ tried, ownChanges }: { tried: TryPage | undefined; ownChanges: boolean }) {
   const { person } = useViewer();
-  const usual = ownChanges ? 'Whoever makes a change hears of it too.' : 'Nobody hears of their own change.';
+  const usual = ownChanges ? t('whoeverMakesAChangeHears') : t('nobodyHearsOfTheirOwn');
   const title = tried?.sample?.title ?? tried?.item?.title;
   if (!tried || !title) return usual;
   const told = [...new Set(tried.messages.map((one) => one.to))];
@@ -140,23 +142,23 @@ function Hearers({ tried, ownChanges }: { tried: TryPage | undefined; ownChanges
   if (told.length + others.length === 0) return usual;
   return (
     <>
-      {usual} Of {title} would hear{' '}
+      {usual} {t('ofWouldHear', { title })}{' '}
       {told.length === 0
-        ? 'nobody'
+        ? t('nobody')
         : told.slice(0, 6).map((id, at) => (
             <span key={id}>
               {at > 0 && ', '}
               {person(id)}
             </span>
           ))}
-      {told.length > 6 && ` and ${told.length - 6} more`}.
+      {told.length > 6 && ` ${t('andMore2', { told: told.length - 6 })}`}.
       {others.slice(0, 4).map(({ person: id, reason }) => (
         <span key={id}>
           {' '}
           <s>{person(id)}</s>{' '}
-          <span className={REASON_WORDS[reason].isFault ? 'fault' : ''}>
-            {REASON_WORDS[reason].words}
-            {REMEDIES[reason] && `: ${REMEDIES[reason]}`}
+          <span className={isFault(reason) ? 'fault' : ''}>
+            {reasonWords(reason, locale())}
+            {remedies()[reason] && `: ${remedies()[reason]}`}
           </span>
           .
         </span>

@@ -2,12 +2,13 @@ import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { RuleRow } from '../../../../contract/wire/index.ts';
 import type { Pace } from '../../../../core/people/index.ts';
-import { useNotice, useViewer } from '../../../parts/index.ts';
-import { problemOf, useRuleActs } from '../../../queries/index.ts';
+import { useNotice, useViewer, refusalWords } from '../../../parts/index.ts';
+import { useRuleActs } from '../../../queries/index.ts';
 import { download } from '../export.ts';
 import { Chip } from '../editors/chip.tsx';
 import { PaceEditor } from '../editors/pace-editor.tsx';
 import { documentOf } from './troubles.ts';
+import { t } from '../../../words/rules.ts';
 
 /** What is done to the rules that are chosen, all at once. */
 export function ChosenBar({ chosen, onClear }: { chosen: RuleRow[]; onClear: () => void }) {
@@ -16,7 +17,7 @@ export function ChosenBar({ chosen, onClear }: { chosen: RuleRow[]; onClear: () 
   const acts = useRuleActs();
   const [pace, setPace] = useState<Pace>({ kind: 'digest', every: 'day', at: '08:30' });
   const ids = chosen.map((row) => row.id);
-  const count = `${chosen.length} rule${chosen.length === 1 ? '' : 's'}`;
+  const count = t('rules', { chosen: chosen.length });
   const isAll = (test: (row: RuleRow) => boolean) => chosen.every(test);
   const told = chosen.reduce((sum, row) => sum + row.told, 0);
   const read = chosen.reduce((sum, row) => sum + row.read, 0);
@@ -27,66 +28,64 @@ export function ChosenBar({ chosen, onClear }: { chosen: RuleRow[]; onClear: () 
         notice({ words, ...(undo ? { undo: () => acts.mutate(undo) } : {}) });
         onClear();
       },
-      onError: (error) => notice({ words: problemOf(error).detail ?? problemOf(error).title }),
+      onError: (error) => notice({ words: refusalWords(error) }),
     });
   return (
-    <section className="chosen-bar" aria-label="The chosen rules">
+    <section className="chosen-bar" aria-label={t('theChosenRules')}>
       <p>
-        <strong>{count} chosen:</strong> {told.toLocaleString()} messages in 30 days, {read.toLocaleString()} read.
-        {!mayAll && ' Some of them are not yours to change.'}
+        {t.rich('chosenMessagesIn30Days', { count, told, read })}
+        {!mayAll && ` ${t('someOfThemAreNot')}`}
       </p>
       <div className="acts">
         {mayAll && isAll((row) => row.state === 'live' && !row.isPaused) && (
           <Button
             variant="outline-light"
             onClick={() =>
-              act({ act: 'pause', ids }, `${count} paused; what they catch is kept.`, {
+              act({ act: 'pause', ids }, t('pausedWhatTheyCatchIs', { count }), {
                 act: 'resume',
                 ids,
                 catchUp: 'each',
               })
             }
           >
-            Pause
+            {t('pause')}
           </Button>
         )}
         {mayAll && isAll((row) => row.isPaused) && (
           <Button
             variant="outline-light"
-            onClick={() =>
-              act({ act: 'resume', ids, catchUp: 'summary' }, `${count} go on, what was kept as one summary each.`)
-            }
+            onClick={() => act({ act: 'resume', ids, catchUp: 'summary' }, t('goOnWhatWasKept', { count }))}
           >
-            Let them go on
+            {t('letThemGoOn')}
           </Button>
         )}
         {mayAll && isAll((row) => row.state === 'live') && (
           <Chip
-            label="Another pace"
+            label={t('anotherPace')}
             className="is-button on-ink"
             act={{
-              words: `Give it to ${count}`,
-              run: () => act({ act: 'pace', ids, pace }, `${count} have another pace.`),
+              words: t('giveItTo', { count }),
+              run: () => act({ act: 'pace', ids, pace }, t('haveAnotherPace', { count })),
             }}
             editor={() => <PaceEditor pace={pace} onChange={setPace} />}
           >
-            Another pace…
+            {t('anotherPace2')}
           </Chip>
         )}
         {mayAll && (
           <Chip
-            label="Hand over"
+            label={t('handOver')}
             className="is-button on-ink"
             editor={(close) => (
               <Form.Select
-                aria-label="To whom"
+                aria-label={t('toWhom')}
                 value=""
                 onChange={(event) => {
-                  act({ act: 'handOver', ids, to: event.target.value }, `${count} handed over.`);
+                  act({ act: 'handOver', ids, to: event.target.value }, t('handedOver', { count }));
                   close();
                 }}
               >
-                <option value="">to …</option>
+                <option value="">{t('to')}</option>
                 {directory.people
                   .filter((one) => one.isActive)
                   .map((one) => (
@@ -97,27 +96,27 @@ export function ChosenBar({ chosen, onClear }: { chosen: RuleRow[]; onClear: () 
               </Form.Select>
             )}
           >
-            Hand over…
+            {t('handOver2')}
           </Chip>
         )}
         {mayAll && isAll((row) => row.state === 'live') && (
-          <Button variant="outline-light" onClick={() => act({ act: 'end', ids }, `${count} ended.`)}>
-            End
+          <Button variant="outline-light" onClick={() => act({ act: 'end', ids }, t('ended', { count }))}>
+            {t('end')}
           </Button>
         )}
         <Button variant="outline-light" onClick={() => download(`${count}.json`, { rules: chosen.map(documentOf) })}>
-          Export
+          {t('export')}
         </Button>
         {mayAll && (
           <Button
             variant="outline-light"
-            onClick={() => act({ act: 'delete', ids }, `${count} deleted.`, { act: 'undelete', ids })}
+            onClick={() => act({ act: 'delete', ids }, t('deleted', { count }), { act: 'undelete', ids })}
           >
-            Delete {count}
+            {t('delete', { count })}
           </Button>
         )}
         <Button variant="link" className="on-ink" onClick={onClear}>
-          Clear
+          {t('clear')}
         </Button>
       </div>
     </section>

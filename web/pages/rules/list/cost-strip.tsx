@@ -1,6 +1,7 @@
 import type { CSSProperties } from 'react';
 import type { RuleRow } from '../../../../contract/wire/index.ts';
 import { documentOf } from './troubles.ts';
+import { t } from '../../../words/rules.ts';
 
 /** Width is messages, filling is what was read: what costs most and gives least is seen at once. */
 export function CostStrip({ rows }: { rows: RuleRow[] }) {
@@ -15,22 +16,22 @@ export function CostStrip({ rows }: { rows: RuleRow[] }) {
         {named.map((row) => (
           <span key={row.id} style={{ flex: `${row.told} 0 0` }}>
             <b className="cut">{documentOf(row).name}</b>
-            <span className="quiet">
-              {row.told} told, {share(row).replace('%', ' %')} read
-            </span>
+            <span className="quiet">{t('toldRead', { told: row.told, share: share(row).replace('%', ' %') })}</span>
           </span>
         ))}
         {rest > 0 && (
           <span style={{ flex: `${rest} 0 0`, textAlign: 'right' }}>
-            <b className="cut">the others</b>
-            <span className="quiet">{rest} told</span>
+            <b className="cut">{t('theOthers')}</b>
+            <span className="quiet">{t('told', { rest })}</span>
           </span>
         )}
       </div>
       <div
         className="strip"
         role="img"
-        aria-label={sorted.map((row) => `${documentOf(row).name}: ${row.told} told, ${share(row)} read`).join('; ')}
+        aria-label={sorted
+          .map((row) => t('toldRead2', { name: documentOf(row).name, told: row.told, share: share(row) }))
+          .join('; ')}
       >
         {sorted.map((row) => (
           <i key={row.id} style={{ flex: `${row.told} 0 0`, '--share': share(row) } as CSSProperties} />

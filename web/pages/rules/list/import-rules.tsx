@@ -1,10 +1,12 @@
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { ruleSchema, schemaFaults } from '../../../../contract/documents/index.ts';
-import { faultWords } from '../../../../contract/words.ts';
+import { faultWords } from '../../../../contract/words/faults.ts';
 import type { Rule } from '../../../../core/rules/index.ts';
 import { ProblemNote, useNotice } from '../../../parts/index.ts';
 import { useCreateRule } from '../../../queries/index.ts';
+import { t } from '../../../words/rules.ts';
+import { locale } from '../../../words/index.ts';
 
 /** The rules of a file: one document, a list of them, or a document with a list called `rules`. */
 export function rulesIn(text: string): { rules: Rule[]; faults: string[] } {
@@ -12,7 +14,10 @@ export function rulesIn(text: string): { rules: Rule[]; faults: string[] } {
   try {
     found = JSON.parse(text);
   } catch (error) {
-    return { rules: [], faults: [`This is no JSON: ${error instanceof Error ? error.message : String(error)}`] };
+    return {
+      rules: [],
+      faults: [t('thisIsNoJSON', { problem: error instanceof Error ? error.message : String(error) })],
+    };
   }
   const list = Array.isArray(found)
     ? found
@@ -23,8 +28,8 @@ export function rulesIn(text: string): { rules: Rule[]; faults: string[] } {
   const faults = read.flatMap((one, at) =>
     one.success
       ? []
-      : schemaFaults(one.error, ruleSchema).map(
-          (fault) => `Rule ${at + 1}, ${fault.path || 'the whole'}: ${faultWords(fault.code, fault.params)}`,
+      : schemaFaults(one.error, ruleSchema).map((fault) =>
+          t('rule', { at: at + 1, path: fault.path || t('theWhole'), fault: faultWords(fault, locale()) }),
         ),
   );
   return { rules: read.flatMap((one) => (one.success ? [one.data] : [])), faults };
@@ -40,14 +45,13 @@ export function ImportRules({ onDone }: { onDone: () => void }) {
     setFaults(wrong);
     if (wrong.length > 0) return;
     for (const rule of rules) await create.mutateAsync(rule);
-    notice({ words: `${rules.length} rule${rules.length === 1 ? '' : 's'} imported as drafts.` });
+    notice({ words: t('rulesImportedAsDrafts', { rules: rules.length }) });
     onDone();
   };
   return (
     <section className="import">
       <label htmlFor="import-file">
-        <strong>Import rules</strong>{' '}
-        <span className="quiet">from a file of JSON, as an export makes it. They come as drafts.</span>
+        <strong>{t('importRules')}</strong> <span className="quiet">{t('fromAFileOfJSON')}</span>
       </label>
       <div className="acts mt-2">
         <input
@@ -60,12 +64,12 @@ export function ImportRules({ onDone }: { onDone: () => void }) {
           }}
         />
         <Button variant="quiet" onClick={onDone}>
-          Close
+          {t('close')}
         </Button>
       </div>
       {faults.length > 0 && (
         <div className="problem mt-2" role="alert">
-          <strong>Nothing was imported.</strong>
+          <strong>{t('nothingWasImported')}</strong>
           <ul className="plain-list">
             {faults.slice(0, 12).map((fault) => (
               <li key={fault}>{fault}</li>

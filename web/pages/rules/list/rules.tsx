@@ -22,6 +22,8 @@ import { CostStrip } from './cost-strip.tsx';
 import { ImportRules } from './import-rules.tsx';
 import { SuggestionCell } from './suggestion-cell.tsx';
 import { documentOf, type Trouble, troubleOf } from './troubles.ts';
+import { phrases } from '../../../words/index.ts';
+import { t } from '../../../words/rules.ts';
 
 /** All rules, to scan: what each watches, who hears, how soon, how often it caught something, whether anybody read it, and which want somebody. */
 export function RulesPage() {
@@ -29,22 +31,22 @@ export function RulesPage() {
   const [isImporting, setImporting] = useState(false);
   return (
     <main className="page">
-      <Loaded query={rules} what="the rules" rows={9}>
+      <Loaded query={rules} what={t('theRules')} rows={9}>
         {(rows) => (
           <>
             <div className="rule-head">
               <div>
                 <div className="page-head">
-                  <h1>Rules</h1>
+                  <h1>{t('rules2')}</h1>
                   <div className="acts">
                     <Link className="btn btn-quiet" to="/wordings">
-                      Wordings
+                      {t('wordings')}
                     </Link>
                     <Button variant="quiet" onClick={() => setImporting(!isImporting)}>
-                      Import
+                      {t('import')}
                     </Button>
                     <Link className="btn btn-outline-primary" to="/rules/new">
-                      New rule
+                      {t('newRule')}
                     </Link>
                   </div>
                 </div>
@@ -54,10 +56,10 @@ export function RulesPage() {
             </div>
             {isImporting && <ImportRules onDone={() => setImporting(false)} />}
             {rows.length === 0 ? (
-              <Empty title="No rule yet">
-                <p>A rule says which changes matter, who hears of them, and how soon.</p>
+              <Empty title={t('noRuleYet')}>
+                <p>{t('aRuleSaysWhichChanges')}</p>
                 <Link className="btn btn-primary" to="/rules/new">
-                  Make the first
+                  {t('makeTheFirst')}
                 </Link>
               </Empty>
             ) : (
@@ -76,15 +78,13 @@ function Summary({ rows }: { rows: RuleRow[] }) {
   const count = (state: RuleRow['state']) => rows.filter((row) => row.state === state).length;
   const states = (['live', 'draft', 'ended'] as const)
     .filter((state) => count(state) > 0)
-    .map((state) => `${count(state)} ${state}`)
+    .map((state) => t(`state.${state}`, { count: count(state) }))
     .join(', ');
   return (
     <>
       {told > 0 && (
         <p className="mt-1">
-          <strong>
-            {told.toLocaleString()} messages in Ojo in 30 days, {Math.round((read / told) * 100)} % read.
-          </strong>
+          <strong>{t('messagesInOjoIn30', { told, share: Math.round((read / told) * 100) })}</strong>
         </p>
       )}
       <p className="quiet">{states}</p>
@@ -92,13 +92,14 @@ function Summary({ rows }: { rows: RuleRow[] }) {
   );
 }
 
-const SHOWN = [
-  ['', 'All'],
-  ['mine', 'Mine'],
-  ['troubles', 'Want somebody'],
-  ['eyes', 'Eyes kept'],
-  ['ended', 'Ended'],
-] as const;
+const tabs = () =>
+  [
+    ['', t('all')],
+    ['mine', t('mine')],
+    ['troubles', t('wantSomebody')],
+    ['eyes', t('eyesKept')],
+    ['ended', t('ended2')],
+  ] as const;
 
 function Listed({ rows }: { rows: RuleRow[] }) {
   const viewer = useViewer();
@@ -138,7 +139,7 @@ function Listed({ rows }: { rows: RuleRow[] }) {
     <>
       <div className="filters">
         <ul className="tabs">
-          {SHOWN.map(([value, words]) => (
+          {tabs().map(([value, words]) => (
             <li key={value}>
               <button
                 type="button"
@@ -153,16 +154,16 @@ function Listed({ rows }: { rows: RuleRow[] }) {
         </ul>
         <Form.Control
           type="search"
-          aria-label="Narrow the rules by name or person"
-          placeholder="Narrow by name or person"
+          aria-label={t('narrowTheRulesByName')}
+          placeholder={t('narrowByNameOrPerson')}
           value={search.get('text') ?? ''}
           onChange={(event) => put('text', event.target.value)}
         />
       </div>
       {shown.length === 0 ? (
-        <Empty title="No rule is like that">
+        <Empty title={t('noRuleIsLikeThat')}>
           <Button variant="outline-primary" onClick={() => setSearch({}, { replace: true })}>
-            Show all
+            {t('showAll')}
           </Button>
         </Empty>
       ) : (
@@ -197,9 +198,10 @@ function groupsOf(
         .sort((a, b) => order[a.state] - order[b.state] || b.alerts - a.alerts),
     }),
   );
-  return [{ name: 'Want somebody', note: `${wanting.length} of ${rows.length}`, rows: wanting }, ...bySource].filter(
-    (group) => group.rows.length > 0,
-  );
+  return [
+    { name: t('wantSomebody'), note: t('of', { wanting: wanting.length, rows: rows.length }), rows: wanting },
+    ...bySource,
+  ].filter((group) => group.rows.length > 0);
 }
 
 function RuleTable({
@@ -222,24 +224,24 @@ function RuleTable({
           <th className="group" />
           <th className="pick" />
           <th className="bar-cell" />
-          <th scope="col">rule, and what it waits for</th>
+          <th scope="col">{t('ruleAndWhatItWaits')}</th>
           <th scope="col" className="who">
-            who hears
+            {t('whoHears')}
           </th>
           <th scope="col" className="soon">
-            how soon
+            {t('howSoon')}
           </th>
           <th scope="col" className="timeline-cell">
-            last 30 days
+            {t('last30Days')}
           </th>
           <th scope="col" className="num">
-            caught
+            {t('caught')}
           </th>
           <th scope="col" className="num">
-            told
+            {t('told2')}
           </th>
           <th scope="col" className="share-cell">
-            of which read
+            {t('ofWhichRead')}
           </th>
         </tr>
       </thead>
@@ -265,9 +267,9 @@ function RuleTable({
 /** What else became of its alerts, in a few words. */
 const besides = ({ withheld, failed, acknowledged }: RuleRow): string =>
   [
-    acknowledged > 0 && `${acknowledged} acknowledged`,
-    withheld > 0 && `${withheld.toLocaleString()} withheld`,
-    failed > 0 && `${failed} failed`,
+    acknowledged > 0 && t('acknowledged', { acknowledged }),
+    withheld > 0 && t('withheld', { withheld }),
+    failed > 0 && t('failed', { failed }),
   ]
     .filter(Boolean)
     .join(', ');
@@ -305,7 +307,11 @@ function Row({
         </td>
       )}
       <td className="pick">
-        <Form.Check aria-label={`Choose ${rule.name}`} checked={isChosen} onChange={() => onChoose(row.id)} />
+        <Form.Check
+          aria-label={t('choose', { name: rule.name })}
+          checked={isChosen}
+          onChange={() => onChoose(row.id)}
+        />
       </td>
       <td className="bar-cell">
         <UrgencyBar urgency={rule.urgency} />
@@ -320,18 +326,16 @@ function Row({
         {row.state !== 'live' && (
           <>
             {' '}
-            <strong>{row.state === 'draft' ? 'Draft' : 'Ended'}</strong>
+            <strong>{row.state === 'draft' ? t('draft') : t('ended2')}</strong>
           </>
         )}
         {edits > 0 && (
           <>
             {' '}
-            <mark>
-              {edits} edit{edits === 1 ? '' : 's'} not live
-            </mark>
+            <mark>{t('editsNotLive', { edits })}</mark>
           </>
         )}
-        {row.waits > 0 && <span className="quiet small"> {row.waits} to acknowledge</span>}
+        {row.waits > 0 && <span className="quiet small"> {t('toAcknowledge', { waits: row.waits })}</span>}
         {trouble && (
           <div className="small">
             <strong className={isFault ? 'fault' : ''}>{trouble.head}</strong> {trouble.words}
@@ -346,9 +350,9 @@ function Row({
           </div>
         )}
       </td>
-      <td className={`soon ${muted}`}>{paceWords(rule.pace)}</td>
+      <td className={`soon ${muted}`}>{paceWords(rule.pace, phrases())}</td>
       <td className="timeline-cell">
-        <Timeline all={[]} caught={row.caught} now={viewer.me.now} label={`30 days: ${row.alerts} alerts`} />
+        <Timeline all={[]} caught={row.caught} now={viewer.me.now} label={t('n30DaysAlerts', { alerts: row.alerts })} />
       </td>
       <td className="num">{row.alerts}</td>
       <td className="num">{row.told}</td>

@@ -5,6 +5,8 @@ import { rulePath } from '../../../../core/messages/index.ts';
 import { useSuggestions } from '../../../queries/index.ts';
 import { suggestionWords } from '../trial/suggestions.tsx';
 import { documentOf, type Trouble } from './troubles.ts';
+import { t } from '../../../words/rules.ts';
+import { figure } from '../../../words/index.ts';
 
 /** What is best done about a rule's trouble; of a noisy one the suggestion that leaves least, with what it would leave. */
 export function SuggestionCell({ row, trouble, onResume }: { row: RuleRow; trouble: Trouble; onResume: () => void }) {
@@ -12,12 +14,12 @@ export function SuggestionCell({ row, trouble, onResume }: { row: RuleRow; troub
   if (trouble.act === 'resume' && row.mayEdit)
     return (
       <Button variant="link" onClick={onResume}>
-        Let it go on, or end it
+        {t('letItGoOnOr')}
       </Button>
     );
   return (
     <Link to={rulePath(row.id)}>
-      {trouble.act === 'handOver' ? 'Hand it over' : trouble.kind === 'silent' ? 'See what it waits for' : 'See to it'}
+      {trouble.act === 'handOver' ? t('handItOver') : trouble.kind === 'silent' ? t('seeWhatItWaitsFor') : t('seeToIt')}
     </Link>
   );
 }
@@ -25,12 +27,12 @@ export function SuggestionCell({ row, trouble, onResume }: { row: RuleRow; troub
 function Mended({ row }: { row: RuleRow }) {
   const suggestions = useSuggestions(documentOf(row), 30, true);
   const best = (suggestions.data ?? []).toSorted((a, b) => a.messages - b.messages)[0];
-  if (!best) return <span className="quiet small">{suggestions.isFetching ? 'Counting…' : ' '}</span>;
+  if (!best) return <span className="quiet small">{suggestions.isFetching ? t('counting') : ' '}</span>;
   return (
     <>
       <Link to={`${rulePath(row.id)}?suggestion=${best.code}`}>{suggestionWords(best)}</Link>{' '}
       <span className="change nowrap">
-        <mark>{best.messages.toLocaleString()}</mark>
+        <mark>{figure(best.messages)}</mark>
       </span>
     </>
   );

@@ -1,8 +1,10 @@
 import type { RuleRow } from '../../../../contract/wire/index.ts';
-import { faultWords } from '../../../../contract/words.ts';
+import { faultWords } from '../../../../contract/words/faults.ts';
 import { instantOf } from '../../../../core/time/index.ts';
 import type { Rule } from '../../../../core/rules/index.ts';
 import type { Viewer } from '../../../parts/index.ts';
+import { t } from '../../../words/rules.ts';
+import { locale } from '../../../words/index.ts';
 
 export type TroubleKind = 'broken' | 'ownerless' | 'failing' | 'noisy' | 'silent' | 'paused';
 
@@ -30,44 +32,49 @@ export function troubleOf(row: RuleRow, { person, me }: Pick<Viewer, 'person' | 
   if (fault?.code === 'ownerless')
     return {
       kind: 'ownerless',
-      head: 'Nobody looks after it.',
-      words: `${person(row.owner)} is no longer here.`,
+      head: t('nobodyLooksAfterIt'),
+      words: t('isNoLongerHere', { person: person(row.owner) }),
       act: 'handOver',
     };
   if (fault)
     return {
       kind: 'broken',
-      head: 'Broken.',
+      head: t('broken'),
       words:
         fault.code === 'hasLeft'
-          ? `${person(String(fault.params.person))} is no longer here.`
-          : faultWords(fault.code, fault.params),
+          ? t('isNoLongerHere', { person: person(String(fault.params.person)) })
+          : faultWords(fault, locale()),
       act: 'open',
     };
   if (row.isPaused)
     return {
       kind: 'paused',
-      head: 'Paused.',
-      words: row.kept > 0 ? `${row.kept} kept, to be told or skipped.` : 'Nothing kept yet.',
+      head: t('paused'),
+      words: row.kept > 0 ? t('keptToBeToldOr', { kept: row.kept }) : t('nothingKeptYet'),
       act: 'resume',
     };
   if (row.failed > 2)
-    return { kind: 'failing', head: `${row.failed} messages failed.`, words: 'An address may have gone.', act: 'open' };
+    return {
+      kind: 'failing',
+      head: t('messagesFailed', { failed: row.failed }),
+      words: t('anAddressMayHaveGone'),
+      act: 'open',
+    };
   if (row.told >= MANY && row.read / row.told < FEW_READ)
     return {
       kind: 'noisy',
-      head: 'Noisy.',
-      words: `${Math.round((row.read / row.told) * 100)} % of ${row.told.toLocaleString()} messages were read.`,
+      head: t('noisy'),
+      words: t('ofMessagesWereRead', { share: Math.round((row.read / row.told) * 100), told: row.told }),
       act: 'suggestion',
     };
   const age = row.liveFrom ? (instantOf(me.now) - instantOf(row.liveFrom)) / DAY : 0;
   if (row.lastAt === null && age > 7)
-    return { kind: 'silent', head: 'Silent since it went live.', words: 'It has caught nothing yet.', act: 'open' };
+    return { kind: 'silent', head: t('silentSinceItWentLive'), words: t('itHasCaughtNothingYet'), act: 'open' };
   if (row.lastAt !== null && (instantOf(me.now) - instantOf(row.lastAt)) / DAY > SILENT_DAYS)
     return {
       kind: 'silent',
-      head: 'Silent.',
-      words: `Nothing caught for ${Math.round((instantOf(me.now) - instantOf(row.lastAt)) / DAY)} days.`,
+      head: t('silent'),
+      words: t('nothingCaughtForDays', { days: Math.round((instantOf(me.now) - instantOf(row.lastAt)) / DAY) }),
       act: 'open',
     };
   return null;

@@ -6,6 +6,7 @@ import { Chip } from '../editors/chip.tsx';
 import { ItemsEditor } from '../editors/items-editor.tsx';
 import { datesOf, Part, type PartProps } from '../editors/part.tsx';
 import { PeopleEditor } from '../editors/people-editor.tsx';
+import { t } from '../../../words/rule.ts';
 
 /** What a rule can say besides, and most do not: one press puts it into its row. */
 export function Also({ rule, source, isFixed, onChange }: PartProps) {
@@ -17,31 +18,31 @@ export function Also({ rule, source, isFixed, onChange }: PartProps) {
   const offers: [boolean, string, Partial<Rule>][] = [
     [
       when !== null && when.burst === null && pace.kind !== 'settled',
-      'only when it piles up',
+      t('onlyWhenItPilesUp'),
       { when: when && { ...when, burst: { count: 3, within: 'PT10M', per: 'actor' } } },
     ],
     [
       during.from === null && during.until === null,
-      'only between days',
+      t('onlyBetweenDays'),
       { during: { ...during, from: dateIn(instantOf(me.now), rule.zone) } },
     ],
     [
       during.near === null && date !== undefined,
-      'only near a date',
+      t('onlyNearADate'),
       { during: { ...during, near: { field: date?.id ?? '', ahead: 'PT24H', behind: 'PT0S' } } },
     ],
-    [rule.about === 'any' && !rule.ownChanges, 'only of what is theirs', { about: 'createdByRecipient' }],
-    [rule.about === 'any' && !rule.ownChanges, 'their own changes too', { ownChanges: true }],
-    [limit === null && pace.kind !== 'digest', 'at most so often', { limit: { per: 'item', within: 'PT1H' } }],
-    [rule.together, 'bulk changes one by one', { together: false }],
-    [rule.ack === null && mayOthers && pace.kind !== 'digest', 'ask who has it', { ack: FIRST_ACK }],
-    [message.from === 'ojo' && message.replyTo === null, 'from its owner', { message: { ...message, from: 'owner' } }],
+    [rule.about === 'any' && !rule.ownChanges, t('onlyOfWhatIsTheirs'), { about: 'createdByRecipient' }],
+    [rule.about === 'any' && !rule.ownChanges, t('theirOwnChangesToo'), { ownChanges: true }],
+    [limit === null && pace.kind !== 'digest', t('atMostSoOften'), { limit: { per: 'item', within: 'PT1H' } }],
+    [rule.together, t('bulkChangesOneByOne'), { together: false }],
+    [rule.ack === null && mayOthers && pace.kind !== 'digest', t('askWhoHasIt'), { ack: FIRST_ACK }],
+    [message.from === 'ojo' && message.replyTo === null, t('fromItsOwner'), { message: { ...message, from: 'owner' } }],
   ];
   return (
-    <Part title="Also" faults={[]} path={[]}>
+    <Part title={t('also')} faults={[]} path={[]}>
       {scope.items.length === 0 && (
         <Chip
-          label="Only some items"
+          label={t('onlySomeItems')}
           className="is-adding"
           editor={() => (
             <ItemsEditor
@@ -52,12 +53,12 @@ export function Also({ rule, source, isFixed, onChange }: PartProps) {
             />
           )}
         >
-          + only some items
+          {t('onlySomeItems2')}
         </Chip>
       )}
       {rule.except.length === 0 && rule.to.length > 0 && mayOthers && (
         <Chip
-          label="Who does not hear"
+          label={t('whoDoesNotHear')}
           className="is-adding"
           editor={() => (
             <PeopleEditor
@@ -68,7 +69,7 @@ export function Also({ rule, source, isFixed, onChange }: PartProps) {
             />
           )}
         >
-          + not to somebody
+          {t('notToSomebody')}
         </Chip>
       )}
       {offers

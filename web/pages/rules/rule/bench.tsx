@@ -25,6 +25,8 @@ import { LiveActs, MoreActs } from './rule-acts.tsx';
 import { Sentences } from './sentences.tsx';
 import { TryView } from '../trial/try-view.tsx';
 import { Versions } from './versions.tsx';
+import { t } from '../../../words/rule.ts';
+import { phrases } from '../../../words/index.ts';
 
 /** The bench a rule is made on: its sentences, what they would cost, and the way live. Edits of a live rule gather beside it. */
 export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Rule; mayStart: boolean }) {
@@ -76,7 +78,7 @@ export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Ru
     if (done.live) history.begin(done.live);
     kept.follow(done);
     setWhy('');
-    notice({ words: row?.state === 'live' ? 'The edits are live.' : `“${named.name}” is live.` });
+    notice({ words: row?.state === 'live' ? t('theEditsAreLive') : t('isLive', { name: named.name }) });
     if (row) see({ compare: null });
     else void navigate(`/rules/${known.id}`, { replace: true });
   };
@@ -84,7 +86,7 @@ export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Ru
     setTried(true);
     if (!isSound) return;
     const made = await create.mutateAsync(named);
-    notice({ words: `“${named.name}” is kept as a draft.` });
+    notice({ words: t('isKeptAsADraft', { name: named.name }) });
     void navigate(`/rules/${made.id}`, { replace: true });
   };
   const dropEdits = async () => {
@@ -93,7 +95,7 @@ export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Ru
     if (!row.live) return void navigate('/rules');
     history.begin(row.live);
     kept.forget();
-    notice({ words: 'The edits are dropped; what is live stays.' });
+    notice({ words: t('theEditsAreDroppedWhat') });
   };
   const run = (act: () => Promise<unknown>) => () => void act().catch(() => undefined);
   const isBusy = create.isPending || live.isPending || drop.isPending;
@@ -103,14 +105,14 @@ export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Ru
   return (
     <main className="page">
       <p className="crumbs">
-        <Link to="/rules">Rules</Link> / <Link to={`/sources/${source.id}`}>{source.name}</Link>
+        <Link to="/rules">{t('rules')}</Link> / <Link to={`/sources/${source.id}`}>{source.name}</Link>
       </p>
       <div className="page-head">
         <div style={{ flex: '1 1 20rem', minWidth: 0 }}>
           <h1 className="visually-hidden">{named.name}</h1>
           <input
             className="name-input"
-            aria-label="The rule’s name"
+            aria-label={t('theRulesName')}
             placeholder={nameFor(rule, viewer)}
             value={rule.name}
             maxLength={120}
@@ -126,7 +128,7 @@ export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Ru
                 aria-expanded={search.has('compare')}
                 onClick={() => see({ compare: search.has('compare') ? null : '1' })}
               >
-                {hasEdits ? 'compare' : 'versions'}
+                {hasEdits ? t('compare') : t('versionsLower')}
               </button>
             )}
           </div>
@@ -135,41 +137,43 @@ export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Ru
           {!isFixed && (
             <>
               <Button variant="quiet" disabled={!history.mayUndo} title="Ctrl+Z" onClick={history.undo}>
-                Undo
+                {t('undo')}
               </Button>
               <Button variant="quiet" disabled={!history.mayRedo} title="Ctrl+Y" onClick={history.redo}>
-                Redo
+                {t('redo')}
               </Button>
             </>
           )}
           {!isFixed && (hasEdits || !row || row.state === 'draft') && (
             <Button variant="quiet" disabled={isBusy} onClick={run(dropEdits)}>
-              {!row ? 'Leave it' : row.state === 'draft' ? 'Throw the draft away' : 'Drop edits'}
+              {!row ? t('leaveIt') : row.state === 'draft' ? t('throwTheDraftAway') : t('dropEdits')}
             </Button>
           )}
           {row && <MoreActs row={row} rule={named} />}
           {!isTrying && (
             <Button variant="outline-primary" onClick={() => see({ try: '1' })}>
-              Try on a past change
+              {t('tryOnAPastChange')}
             </Button>
           )}
           {!isFixed && !row && (
             <Button variant="outline-primary" disabled={isBusy} onClick={run(keepDraft)}>
-              Keep as a draft
+              {t('keepAsADraft')}
             </Button>
           )}
           {row && !hasEdits && <LiveActs row={row} />}
           {!isFixed && (row?.state !== 'live' || hasEdits) && (
             <Button disabled={isBusy} onClick={run(() => putLive())}>
-              {isBusy ? 'One moment…' : row?.state === 'live' ? 'Put edits live' : 'Put it live'}
+              {isBusy ? t('oneMoment') : row?.state === 'live' ? t('putEditsLive') : t('putItLive')}
             </Button>
           )}
         </div>
       </div>
       {(others.data ?? []).length > 0 && (
         <p className="wash mt-2">
-          {(others.data ?? []).map(viewer.person).join(' and ')} {(others.data ?? []).length === 1 ? 'has' : 'have'}{' '}
-          this rule open as well.
+          {t('thisRuleOpenAsWell', {
+            people: phrases().and((others.data ?? []).map(viewer.person)),
+            count: (others.data ?? []).length,
+          })}
         </p>
       )}
       {failure && (
@@ -207,8 +211,8 @@ export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Ru
       ) : (
         <>
           {starts.length > 0 && (
-            <nav className="starts" aria-label="Starting points">
-              <span className="quiet small">Start from</span>
+            <nav className="starts" aria-label={t('startingPoints')}>
+              <span className="quiet small">{t('startFrom')}</span>
               {starts.map((start) => (
                 <button key={start.words} type="button" className="chip is-adding" onClick={() => setRule(start.rule)}>
                   {start.words}
@@ -253,7 +257,7 @@ function StateLine({ row, edited }: { row: RuleRow | null; edited: number }) {
     return (
       <>
         <RuleState state="draft" />
-        <span className="quiet">not kept yet</span>
+        <span className="quiet">{t('notKeptYet')}</span>
       </>
     );
   return (
@@ -261,17 +265,20 @@ function StateLine({ row, edited }: { row: RuleRow | null; edited: number }) {
       <RuleState state={row.state} />
       {row.state === 'live' && (
         <span className="quiet">
-          version {row.version}, since {row.liveFrom && <Time at={row.liveFrom} />}
+          {t.rich('versionSince', { version: row.version, time: row.liveFrom && <Time at={row.liveFrom} /> })}
         </span>
       )}
-      {row.state === 'ended' && <span className="quiet">since {row.liveUntil && <Time at={row.liveUntil} />}</span>}
-      {row.isPaused && row.state === 'live' && <strong>paused{row.kept > 0 && `, ${row.kept} kept`}</strong>}
-      <span className="quiet">of {person(row.owner)}</span>
-      {edited > 0 && (
-        <mark>
-          {edited} edit{edited === 1 ? '' : 's'} not live yet
-        </mark>
+      {row.state === 'ended' && (
+        <span className="quiet">{t.rich('since', { time: row.liveUntil && <Time at={row.liveUntil} /> })}</span>
       )}
+      {row.isPaused && row.state === 'live' && (
+        <strong>
+          {t('paused')}
+          {row.kept > 0 && t('kept', { kept: row.kept })}
+        </strong>
+      )}
+      <span className="quiet">{t('of', { person: person(row.owner) })}</span>
+      {edited > 0 && <mark>{t('editsNotLiveYet', { edited })}</mark>}
     </>
   );
 }

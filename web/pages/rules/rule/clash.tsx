@@ -1,7 +1,8 @@
 import { Button } from 'react-bootstrap';
 import type { Rule } from '../../../../core/rules/index.ts';
-import { ProblemNote, useViewer } from '../../../parts/index.ts';
+import { ProblemNote, useViewer, refusalWords } from '../../../parts/index.ts';
 import { problemOf } from '../../../queries/index.ts';
+import { t } from '../../../words/rule.ts';
 
 /** What stood in the way of keeping a rule or putting it live: somebody else’s edits, a great many messages, or something else. */
 export function Clash({
@@ -19,10 +20,10 @@ export function Clash({
   if (onSure) {
     return (
       <div className="clash" role="alert">
-        <strong>{problem.title}.</strong> {problem.detail}
+        {refusalWords(error)}
         <div className="mt-2">
           <Button size="sm" variant="outline-primary" onClick={onSure}>
-            Put it live all the same
+            {t('putItLiveAllThe')}
           </Button>
         </div>
       </div>
@@ -31,11 +32,10 @@ export function Clash({
   if (problem.code !== 'editedMeanwhile' || !conflict) return <ProblemNote error={error} />;
   return (
     <div className="clash" role="alert">
-      <strong>{conflict.by ? person(conflict.by) : 'Somebody'} has edited this rule meanwhile.</strong> What you have
-      here stays until you choose.
+      {t.rich('hasEditedThisRule', { person: conflict.by ? person(conflict.by) : t('somebody') })}
       <div className="mt-2">
         <Button size="sm" variant="outline-primary" onClick={() => onTheirs(conflict.draft, conflict.revision)}>
-          Go on from theirs
+          {t('goOnFromTheirs')}
         </Button>
       </div>
     </div>

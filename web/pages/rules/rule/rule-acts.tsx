@@ -7,6 +7,7 @@ import { useNotice, useViewer } from '../../../parts/index.ts';
 import { useRuleActs } from '../../../queries/index.ts';
 import { download } from '../export.ts';
 import { Chip } from '../editors/chip.tsx';
+import { t } from '../../../words/rule.ts';
 
 /** Pausing a live rule, or letting it go on with what it kept. */
 export function LiveActs({ row }: { row: RuleRow }) {
@@ -24,14 +25,14 @@ export function LiveActs({ row }: { row: RuleRow }) {
             {
               onSuccess: () =>
                 notice({
-                  words: 'Paused. What it catches meanwhile is kept, and nothing is lost.',
+                  words: t('pausedWhatItCatchesMeanwhile'),
                   undo: () => acts.mutate({ act: 'resume', ids: [row.id], catchUp: 'each' }),
                 }),
             },
           )
         }
       >
-        Pause
+        {t('pause')}
       </Button>
     );
   return (
@@ -40,36 +41,35 @@ export function LiveActs({ row }: { row: RuleRow }) {
       onResume={(catchUp) =>
         acts.mutate(
           { act: 'resume', ids: [row.id], catchUp },
-          { onSuccess: () => notice({ words: 'The rule goes on.' }) },
+          { onSuccess: () => notice({ words: t('theRuleGoesOn') }) },
         )
       }
     />
   );
 }
 
-const CATCH_UP = [
-  ['each', 'tell each'],
-  ['summary', 'tell them as one summary'],
-  ['skip', 'skip them'],
-] as const;
-export type CatchUp = (typeof CATCH_UP)[number][0];
+const catchUpWays = () =>
+  [
+    ['each', t('tellEach')],
+    ['summary', t('tellThemAsOneSummary')],
+    ['skip', t('skipThem')],
+  ] as const;
+export type CatchUp = ReturnType<typeof catchUpWays>[number][0];
 
 /** What becomes of what a paused rule kept. */
 function GoOn({ row, onResume }: { row: RuleRow; onResume: (catchUp: CatchUp) => void }) {
   const [catchUp, setCatchUp] = useState<CatchUp>(row.kept > 5 ? 'summary' : 'each');
-  if (row.kept === 0) return <Button onClick={() => onResume('each')}>Let it go on</Button>;
-  const counts = { each: `${row.kept} alert${row.kept === 1 ? '' : 's'}`, summary: '1 alert', skip: 'none' };
+  if (row.kept === 0) return <Button onClick={() => onResume('each')}>{t('letItGoOn')}</Button>;
+  const counts = { each: t('alerts', { kept: row.kept }), summary: t('alerts', { kept: 1 }), skip: t('none') };
   return (
     <Chip
-      label="How it goes on"
+      label={t('howItGoesOn')}
       className="is-button"
-      act={{ words: 'Let it go on', run: () => onResume(catchUp) }}
+      act={{ words: t('letItGoOn'), run: () => onResume(catchUp) }}
       editor={() => (
         <fieldset className="choices">
-          <legend className="small quiet">
-            {row.kept} {row.kept === 1 ? 'match' : 'matches'} kept while paused
-          </legend>
-          {CATCH_UP.map(([value, words]) => (
+          <legend className="small quiet">{t('matchesKeptWhilePaused', { kept: row.kept })}</legend>
+          {catchUpWays().map(([value, words]) => (
             <Form.Check
               key={value}
               type="radio"
@@ -87,7 +87,7 @@ function GoOn({ row, onResume }: { row: RuleRow; onResume: (catchUp: CatchUp) =>
         </fieldset>
       )}
     >
-      Let it go on…
+      {t('letItGoOn2')}
     </Chip>
   );
 }
@@ -99,16 +99,16 @@ export function MoreActs({ row, rule }: { row: RuleRow; rule: Rule }) {
   const notice = useNotice();
   const acts = useRuleActs();
   const end = () =>
-    acts.mutate(
-      { act: 'end', ids: [row.id] },
-      { onSuccess: () => notice({ words: 'The rule has ended. What it caught stays in the Outbox.' }) },
-    );
+    acts.mutate({ act: 'end', ids: [row.id] }, { onSuccess: () => notice({ words: t('theRuleHasEndedWhat') }) });
   const remove = () =>
     acts.mutate(
       { act: 'delete', ids: [row.id] },
       {
         onSuccess: () => {
-          notice({ words: `“${rule.name}” is deleted.`, undo: () => acts.mutate({ act: 'undelete', ids: [row.id] }) });
+          notice({
+            words: t('isDeleted', { name: rule.name }),
+            undo: () => acts.mutate({ act: 'undelete', ids: [row.id] }),
+          });
           void navigate('/rules');
         },
       },
@@ -116,28 +116,28 @@ export function MoreActs({ row, rule }: { row: RuleRow; rule: Rule }) {
   return (
     <>
       <Dropdown align="end">
-        <Dropdown.Toggle variant="quiet">More</Dropdown.Toggle>
+        <Dropdown.Toggle variant="quiet">{t('more')}</Dropdown.Toggle>
         <Dropdown.Menu>
           <Dropdown.Item onClick={() => void navigate(`/rules/new?copy=${encodeURIComponent(row.id)}`)}>
-            Copy it
+            {t('copyIt')}
           </Dropdown.Item>
-          <Dropdown.Item onClick={() => download(`${rule.name}.json`, rule)}>Export as JSON</Dropdown.Item>
-          {row.mayEdit && row.state === 'live' && <Dropdown.Item onClick={end}>End it now</Dropdown.Item>}
-          {row.mayEdit && <Dropdown.Item onClick={remove}>Delete it</Dropdown.Item>}
+          <Dropdown.Item onClick={() => download(`${rule.name}.json`, rule)}>{t('exportAsJSON')}</Dropdown.Item>
+          {row.mayEdit && row.state === 'live' && <Dropdown.Item onClick={end}>{t('endItNow')}</Dropdown.Item>}
+          {row.mayEdit && <Dropdown.Item onClick={remove}>{t('deleteIt')}</Dropdown.Item>}
         </Dropdown.Menu>
       </Dropdown>
       {row.mayEdit && me.role !== 'member' && (
         <Chip
-          label="Hand it over"
+          label={t('handItOver')}
           className="is-quiet"
           editor={(close) => (
             <Form.Select
-              aria-label="To whom"
+              aria-label={t('toWhom')}
               value={row.owner}
               onChange={(event) => {
                 acts.mutate(
                   { act: 'handOver', ids: [row.id], to: event.target.value },
-                  { onSuccess: () => notice({ words: 'Handed over.' }) },
+                  { onSuccess: () => notice({ words: t('handedOver') }) },
                 );
                 close();
               }}
@@ -152,7 +152,7 @@ export function MoreActs({ row, rule }: { row: RuleRow; rule: Rule }) {
             </Form.Select>
           )}
         >
-          Hand over…
+          {t('handOver')}
         </Chip>
       )}
     </>

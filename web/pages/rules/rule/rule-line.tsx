@@ -3,8 +3,10 @@ import type { Sample, TryPage } from '../../../../contract/wire/index.ts';
 import { conditionWords, plainWords } from '../../../../core/messages/index.ts';
 import { type ExplainedNode, type Rule, isOpen } from '../../../../core/rules/index.ts';
 import { fieldOf, formatValue, type Source } from '../../../../core/values/index.ts';
-import { Hour, Said, useViewer, WhatHappened, joined, kindName, selectorWords } from '../../../parts/index.ts';
-import { GROUP_WORDS, groupOf } from '../editors/condition-groups.ts';
+import { Hour, Said, useViewer, WhatHappened, kindName, selectorWords, kindNames } from '../../../parts/index.ts';
+import { groupWords, groupOf } from '../editors/condition-groups.ts';
+import { phrases } from '../../../words/index.ts';
+import { t } from '../../../words/rule.ts';
 
 interface Knot {
   key: string;
@@ -31,7 +33,7 @@ export function RuleLine({
   // The thread ends at the first part of the rule that did not hold.
   const end = knots.findIndex((knot) => knot.depth === 0 && !knot.held);
   return (
-    <ol className="thread" aria-label="The change through the rule">
+    <ol className="thread" aria-label={t('theChangeThroughTheRule')}>
       <li className="thread-start">
         <Hour at={sample.row.at} />
         <i aria-hidden="true" />
@@ -40,7 +42,7 @@ export function RuleLine({
         </span>
         <span className="saw">
           <WhatHappened row={sample.row} source={source} most={2} />{' '}
-          <span className="quiet">by {viewer.person(sample.row.actor)}</span>
+          <span className="quiet">{t('by', { person: viewer.person(sample.row.actor) })}</span>
         </span>
         <span />
       </li>
@@ -54,7 +56,7 @@ export function RuleLine({
           <i aria-hidden="true" />
           <span className="said">{knot.words}</span>
           <span className="saw">{knot.saw}</span>
-          <span className="held">{knot.held ? 'held' : 'not held'}</span>
+          <span className="held">{knot.held ? t('held') : t('notHeld')}</span>
         </li>
       ))}
     </ol>
@@ -68,20 +70,16 @@ function knotsOf(
   sample: Sample,
   viewer: ReturnType<typeof useViewer>,
 ): Knot[] {
-  const phrasing = { source, reader: viewer.me, names: viewer.names() };
+  const phrasing = { source, reader: viewer.me, names: viewer.names(), phrases: phrases() };
   const found: Knot[] = [
     {
       key: 'scope',
       depth: 0,
       words: (
         <>
-          in{' '}
-          <strong>
-            {joined(
-              rule.scope.sources.map((id) => viewer.source(id)?.name ?? id),
-              'or',
-            )}
-          </strong>
+          {t.rich('in', {
+            sources: phrases().or(rule.scope.sources.map((id) => viewer.source(id)?.name ?? id)),
+          })}
         </>
       ),
       saw: `${viewer.source(sample.source)?.name}`,
@@ -94,65 +92,43 @@ function knotsOf(
       key: 'place',
       depth: 0,
       words:
-        under.length > 0 ? (
-          <>
-            below{' '}
-            <strong>
-              {joined(
-                under.map((id) => viewer.folder(id)?.name ?? id),
-                'or',
-              )}
-            </strong>
-          </>
-        ) : (
-          <>
-            one of {items.length} items{rule.scope.linked && ', or linked with one'}
-          </>
-        ),
+        under.length > 0
+          ? t.rich('below', {
+              under: phrases().or(under.map((id) => viewer.folder(id)?.name ?? id)),
+            })
+          : t(rule.scope.linked ? 'oneOfItemsOrLinked' : 'oneOfItems', { items: items.length }),
       saw: viewer.folder(sample.row.folder ?? '')?.name ?? sample.title,
       held: scope.held || (scope.where !== null && !scope.where.held),
     });
-  if (!isOpen(where) && scope.where) found.push(...nodeKnots(scope.where, 0, 'where '));
+  if (!isOpen(where) && scope.where) found.push(...nodeKnots(scope.where, 0, true));
   if (rule.when && rule.when.kinds.length > 0)
     found.push({
       key: 'kinds',
       depth: 0,
-      words: (
-        <>
-          it is <strong>{joined(rule.when.kinds.map(kindName), 'or')}</strong>
-        </>
-      ),
-      saw: `it was ${kindName(sample.row.kind)}`,
+      words: <>{t.rich('itIs', { kinds: kindNames(rule.when.kinds) })}</>,
+      saw: t('itWas', { kind: kindName(sample.row.kind) }),
       held: kinds.held,
     });
-  if (condition && rule.when && !isOpen(rule.when.if)) found.push(...nodeKnots(condition, 0, ''));
+  if (condition && rule.when && !isOpen(rule.when.if)) found.push(...nodeKnots(condition, 0));
   const who = (selectors: Rule['to']) =>
-    joined(
-      selectors.map((one) => plainWords(selectorWords(one, viewer, source))),
-      'or',
-    );
+    phrases().or(selectors.map((one) => plainWords(selectorWords(one, viewer, source))));
   found.push({
     key: 'by',
     depth: 0,
     words: (
       <>
-        caused by {rule.by.only.length > 0 ? <strong>{who(rule.by.only)}</strong> : 'anyone'}
-        {rule.by.except.length > 0 && (
-          <>
-            {' '}
-            but <strong>{who(rule.by.except)}</strong>
-          </>
-        )}
+        {t('causedBy')} {rule.by.only.length > 0 ? <strong>{who(rule.by.only)}</strong> : t('anyone')}
+        {rule.by.except.length > 0 && <> {t.rich('but', { who: who(rule.by.except) })}</>}
       </>
     ),
     saw: viewer.person(by.actor),
     held: by.held,
   });
   if (rule.during.from || rule.during.until || rule.during.near)
-    found.push({ key: 'during', depth: 0, words: 'at that time', saw: '', held: during.held });
+    found.push({ key: 'during', depth: 0, words: t('atThatTime'), saw: '', held: during.held });
   return found;
 
-  function nodeKnots(node: ExplainedNode, depth: number, before: string): Knot[] {
+  function nodeKnots(node: ExplainedNode, depth: number, isWhere = false): Knot[] {
     const group = groupOf(node.node);
     if (!group)
       return [
@@ -161,7 +137,7 @@ function knotsOf(
           depth,
           words: (
             <>
-              {before}
+              {isWhere && `${t('where')} `}
               <Said words={conditionWords(node.node, phrasing)} />
             </>
           ),
@@ -175,16 +151,11 @@ function knotsOf(
       {
         key: node.path,
         depth,
-        words: (
-          <>
-            {before}
-            <strong>{GROUP_WORDS[group.kind]}</strong> these
-          </>
-        ),
-        saw: `${held} of ${parts.length}`,
+        words: t.rich(isWhere ? 'whereThese' : 'these', { group: groupWords()[group.kind] }),
+        saw: t('of2', { held, parts: parts.length }),
         held: node.held,
       },
-      ...parts.flatMap((part) => nodeKnots(part, depth + 1, '')),
+      ...parts.flatMap((part) => nodeKnots(part, depth + 1)),
     ];
   }
 
@@ -193,14 +164,8 @@ function knotsOf(
     const [first] = values;
     const field = first && fieldOf(source, first.field);
     if (!first || !field) return '';
-    const say = (value: typeof first.before) => formatValue(field, value, viewer.me, phrasing.names) || 'empty';
+    const say = (value: typeof first.before) => formatValue(field, value, viewer.me, phrasing.names) || t('empty');
     const [before, after] = [say(first.before), say(first.after)];
-    return before === after ? (
-      <>{after} before and after</>
-    ) : (
-      <>
-        was <strong>{before}</strong>, is <strong>{after}</strong>
-      </>
-    );
+    return before === after ? t('beforeAndAfter', { after }) : t.rich('wasIs', { before, after });
   }
 }

@@ -3,6 +3,7 @@ import { stateTestSchema } from '../../../../contract/documents/index.ts';
 import { type Condition, openRule, type Rule, isKind } from '../../../../core/rules/index.ts';
 import { fieldOf, isEmpty, type Source } from '../../../../core/values/index.ts';
 import type { Viewer } from '../../../parts/index.ts';
+import { t } from '../../../words/rule.ts';
 
 /** A rule as it begins: important, and for members told to themselves. */
 export const newRule = (viewer: Viewer, source: string): Rule => ({
@@ -74,7 +75,7 @@ export function startsFor(rule: Rule, source: Source): Start[] {
     ...(choice && last
       ? [
           {
-            words: `${choice.name} becomes ${last}`,
+            words: t('becomes', { name: choice.name, last }),
             rule: {
               ...rule,
               when: when({ became: { field: choice.id, op: 'is' as const, value: last } }),
@@ -86,7 +87,7 @@ export function startsFor(rule: Rule, source: Source): Start[] {
     ...(date
       ? [
           {
-            words: `14 days before ${date.name}`,
+            words: t('n14DaysBefore', { name: date.name }),
             rule: {
               ...rule,
               when: null,
@@ -106,22 +107,27 @@ export function startsFor(rule: Rule, source: Source): Start[] {
     ...(amount
       ? [
           {
-            words: `${amount.name} rises by 10 % or more`,
+            words: t('risesBy10OrMore', { name: amount.name }),
             rule: { ...rule, when: when({ rose: { field: amount.id, percent: 10 } }) },
           },
         ]
       : []),
     ...(person
-      ? [{ words: `${person.name} changes`, rule: { ...rule, when: when({ changed: person.id }), to: toPerson } }]
+      ? [
+          {
+            words: t('changes', { name: person.name }),
+            rule: { ...rule, when: when({ changed: person.id }), to: toPerson },
+          },
+        ]
       : []),
     {
-      words: 'Something new',
+      words: t('somethingNew'),
       rule: { ...rule, when: when({ all: [] }, ['created']), pace: { kind: 'digest', every: 'day', at: '08:30' } },
     },
     ...(source.kind === 'folders'
       ? [
           {
-            words: 'A new version of a document',
+            words: t('aNewVersionOfA'),
             rule: {
               ...rule,
               when: when({ all: [] }, ['contentAdded']),
@@ -131,11 +137,11 @@ export function startsFor(rule: Rule, source: Source): Start[] {
         ]
       : []),
     {
-      words: 'Nothing happens for 14 days',
+      words: t('nothingHappensFor14Days'),
       rule: { ...rule, when: null, idle: { for: 'P14D', if: { all: [] }, repeat: null } },
     },
     {
-      words: 'Several deleted at once',
+      words: t('severalDeletedAtOnce'),
       rule: {
         ...rule,
         when: { kinds: ['deleted'], if: { all: [] }, burst: { count: 3, within: 'PT10M', per: 'actor' } },

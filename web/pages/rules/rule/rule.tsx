@@ -5,6 +5,7 @@ import { Empty, Loaded, useViewer } from '../../../parts/index.ts';
 import { pastChangeQuery, useRule } from '../../../queries/index.ts';
 import { Bench } from './bench.tsx';
 import { newRule, ruleFrom, ruleLike } from './rule-starts.ts';
+import { t } from '../../../words/rule.ts';
 
 /** One rule: its definition as sentences, what it would cost, and its way live. */
 export function RulePage() {
@@ -29,8 +30,8 @@ function EmptyRule() {
   if (!source)
     return (
       <main className="page">
-        <Empty title="No source you may read">
-          <p>A rule looks at a source; a steward opens one to you.</p>
+        <Empty title={t('noSourceYouMayRead')}>
+          <p>{t('aRuleLooksAtA')}</p>
         </Empty>
       </main>
     );
@@ -46,13 +47,13 @@ function CopiedRule({ id }: { id: string }) {
   const viewer = useViewer();
   const rule = useRule(id);
   return (
-    <Loaded query={rule} what="the rule">
+    <Loaded query={rule} what={t('theRule')}>
       {({ draft, live }) => {
         const document = draft ?? live;
         return document ? (
           <Bench
             row={null}
-            first={{ ...document, id: 'new', name: `${document.name}, a copy`, owner: viewer.me.id }}
+            first={{ ...document, id: 'new', name: t('aCopy', { name: document.name }), owner: viewer.me.id }}
             mayStart={false}
           />
         ) : null;
@@ -65,7 +66,7 @@ function RuleLikeChange({ source, change }: { source: string; change: string }) 
   const viewer = useViewer();
   const sample = useQuery(pastChangeQuery(source, change));
   return (
-    <Loaded query={sample} what="the change">
+    <Loaded query={sample} what={t('theChange')}>
       {(known: Sample) => (
         <Bench
           row={null}
@@ -80,15 +81,15 @@ function RuleLikeChange({ source, change }: { source: string; change: string }) 
 function KnownRule({ id }: { id: string }) {
   const rule = useRule(id);
   return (
-    <Loaded query={rule} what="the rule">
+    <Loaded query={rule} what={t('theRule')}>
       {(row) => {
         const first = row.draft ?? row.live;
         return first ? (
           <Bench row={row} first={first} mayStart={false} />
         ) : (
           <main className="page">
-            <Empty title="This rule has no document">
-              <Link to="/rules">All rules</Link>
+            <Empty title={t('thisRuleHasNoDocument')}>
+              <Link to="/rules">{t('allRules')}</Link>
             </Empty>
           </main>
         );

@@ -1,8 +1,9 @@
 import { Button, Form } from 'react-bootstrap';
 import type { RuleRow } from '../../../../contract/wire/index.ts';
 import type { Rule } from '../../../../core/rules/index.ts';
-import { Loaded, Time, useViewer, editedParts, PART_NAMES, partWords } from '../../../parts/index.ts';
+import { Loaded, Time, useViewer, editedParts, partName, partWords, type RulePart } from '../../../parts/index.ts';
 import { useCost, useVersions } from '../../../queries/index.ts';
+import { t } from '../../../words/rule.ts';
 
 /** The edits beside what is live, part by part and by their count; below them every version there was. */
 export function Versions({
@@ -15,7 +16,7 @@ export function Versions({
 }: {
   row: RuleRow;
   rule: Rule;
-  edited: string[];
+  edited: RulePart[];
   why: string;
   onWhy: (why: string) => void;
   onBringBack?: (document: Rule) => void;
@@ -27,39 +28,39 @@ export function Versions({
       {row.live && edited.length > 0 && <Compared live={row.live} rule={rule} edited={edited} />}
       {edited.length > 0 && (
         <div className="mt-2">
-          <Form.Label htmlFor="why-live">Why, kept with the version</Form.Label>
+          <Form.Label htmlFor="why-live">{t('whyKeptWithTheVersion')}</Form.Label>
           <Form.Control
             id="why-live"
             value={why}
             maxLength={500}
-            placeholder="The loans office asked for it"
+            placeholder={t('theLoansOfficeAskedFor')}
             onChange={(event) => onWhy(event.target.value)}
           />
         </div>
       )}
-      <h3 className="mt-3">Versions</h3>
-      <Loaded query={versions} what="the versions" rows={2}>
+      <h3 className="mt-3">{t('versions')}</h3>
+      <Loaded query={versions} what={t('theVersions')} rows={2}>
         {(list) => (
           <ul className="plain-list">
             {list.map((one, at) => {
               const before = list[at + 1]?.document;
-              const parts = before ? editedParts(one.document, before).map((part) => PART_NAMES[part]) : [];
+              const parts = before ? editedParts(one.document, before).map((part) => partName(part)) : [];
               return (
                 <li key={one.version} className="version">
                   <Time at={one.from} />
                   <span>
                     <strong>{one.version}</strong>
-                    {one.until === null && row.state === 'live' && ', live'}{' '}
+                    {one.until === null && row.state === 'live' && t('live')}{' '}
                     <span className="quiet">
-                      by {viewer.person(one.by)}
+                      {t('by', { person: viewer.person(one.by) })}
                       {parts.length > 0 && `: ${parts.join(', ')}`}
-                      {before && parts.length === 0 && ': as before'}
+                      {before && parts.length === 0 && t('asBefore')}
                     </span>
                     {one.why && <div>“{one.why}”</div>}
                   </span>
                   {onBringBack && one.version !== row.version && (
                     <Button variant="link" size="sm" onClick={() => onBringBack(one.document)}>
-                      Bring it back
+                      {t('bringItBack')}
                     </Button>
                   )}
                 </li>
@@ -72,24 +73,24 @@ export function Versions({
   );
 }
 
-function Compared({ live, rule, edited }: { live: Rule; rule: Rule; edited: string[] }) {
+function Compared({ live, rule, edited }: { live: Rule; rule: Rule; edited: RulePart[] }) {
   const viewer = useViewer();
   const [before, after] = [useCost(live, 30, true), useCost(rule, 30, true)];
   return (
     <>
-      <h3>Not live yet</h3>
+      <h3>{t('notLiveYet')}</h3>
       <table className="compared">
         <thead>
           <tr>
             <th scope="col" />
-            <th scope="col">live</th>
-            <th scope="col">edited</th>
+            <th scope="col">{t('live2')}</th>
+            <th scope="col">{t('edited')}</th>
           </tr>
         </thead>
         <tbody>
           {edited.map((part) => (
             <tr key={part}>
-              <th scope="row">{PART_NAMES[part]}</th>
+              <th scope="row">{partName(part)}</th>
               <td>
                 <s>{partWords(live, part, viewer)}</s>
               </td>
@@ -100,13 +101,11 @@ function Compared({ live, rule, edited }: { live: Rule; rule: Rule; edited: stri
           ))}
           {before.data && after.data && (
             <tr>
-              <th scope="row">in 30 days</th>
-              <td>
-                {before.data.caught.length} alerts, {before.data.messages.toLocaleString()} messages
-              </td>
+              <th scope="row">{t('in30Days')}</th>
+              <td>{t('alertsMessages', { caught: before.data.caught.length, messages: before.data.messages })}</td>
               <td>
                 <strong>
-                  {after.data.caught.length} alerts, {after.data.messages.toLocaleString()} messages
+                  {t('alertsMessages', { caught: after.data.caught.length, messages: after.data.messages })}
                 </strong>
               </td>
             </tr>

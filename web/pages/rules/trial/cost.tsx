@@ -6,6 +6,8 @@ import { itemPath } from '../../../../core/messages/index.ts';
 import type { Rule } from '../../../../core/rules/index.ts';
 import { Timeline, Time, useViewer, WhatHappened } from '../../../parts/index.ts';
 import type { Days } from '../../../queries/index.ts';
+import { t } from '../../../words/trial.ts';
+import { figure } from '../../../words/index.ts';
 
 interface CostQuery {
   data: Cost | undefined;
@@ -18,7 +20,7 @@ const DAYS: Days[] = [7, 30, 90];
 /** Over how many past days it is counted. */
 export function DaysChoice({ days, onChange }: { days: Days; onChange: (days: Days) => void }) {
   return (
-    <fieldset className="tabs days" aria-label="Counted over">
+    <fieldset className="tabs days" aria-label={t('countedOver')}>
       {DAYS.map((one) => (
         <button
           key={one}
@@ -27,7 +29,7 @@ export function DaysChoice({ days, onChange }: { days: Days; onChange: (days: Da
           className={one === days ? 'active' : ''}
           onClick={() => onChange(one)}
         >
-          {one} days
+          {t('days', { one })}
         </button>
       ))}
     </fieldset>
@@ -55,46 +57,50 @@ export function funnelRows(data: Cost, rule: Rule): FunnelRow[] {
       name: step,
       left,
       words,
-      below: gone && before > left ? `${(before - left).toLocaleString()} ${gone}` : '',
+      below: gone && before > left ? `${figure(before - left)} ${gone}` : '',
       dropped,
     });
   };
   if (rule.when) {
-    add('changes', `changes in ${data.days} days`, '');
-    if (known.scope.left < known.changes.left) add('scope', 'looked at', 'elsewhere');
-    if (rule.when.kinds.length > 0) add('kinds', 'of these kinds', 'of other kinds');
-    if (rule.by.only.length + rule.by.except.length > 0) add('actor', 'caused by them', 'by others');
-    if (known.condition.left < known.actor.left) add('condition', 'where it happened', 'other edits');
-    if (known.dates.left < known.condition.left) add('dates', 'at that time', 'at other times');
-    if (rule.when.burst) add('burst', 'piled up', 'too few together');
+    add('changes', t('changesInDays', { days: data.days }), '');
+    if (known.scope.left < known.changes.left) add('scope', t('lookedAt'), t('elsewhere'));
+    if (rule.when.kinds.length > 0) add('kinds', t('ofTheseKinds'), t('ofOtherKinds'));
+    if (rule.by.only.length + rule.by.except.length > 0) add('actor', t('causedByThem'), t('byOthers'));
+    if (known.condition.left < known.actor.left) add('condition', t('whereItHappened'), t('otherEdits'));
+    if (known.dates.left < known.condition.left) add('dates', t('atThatTime'), t('atOtherTimes'));
+    if (rule.when.burst) add('burst', t('piledUp'), t('tooFewTogether'));
   }
   const alerts = known.limit.left;
   const before = found.at(-1)?.left ?? alerts;
   const parts = [
-    [before - known.batch.left, 'in bulk changes'],
-    [known.batch.left - known.settling.left, 'settled or merged'],
-    [known.settling.left - alerts, 'too soon'],
+    [before - known.batch.left, t('inBulkChanges')],
+    [known.batch.left - known.settling.left, t('settledOrMerged')],
+    [known.settling.left - alerts, t('tooSoon')],
   ]
     .filter(([count]) => rule.when && Number(count) > 0)
-    .map(([count, words]) => `${Number(count).toLocaleString()} ${words}`);
+    .map(([count, words]) => `${figure(Number(count))} ${words}`);
   found.push({
     name: 'alerts',
     left: alerts,
-    words: `alert${alerts === 1 ? '' : 's'}`,
+    words: t('alertsOf', { alerts }),
     below: parts.join(', '),
     dropped: [...known.settling.dropped, ...known.limit.dropped],
   });
   const digests = data.people.reduce((sum, one) => sum + one.digests, 0);
   const fate = [
     ...(digests > 0
-      ? [digests === data.messages ? 'all in digests' : `${Math.round((digests / data.messages) * 100)} % in digests`]
+      ? [
+          digests === data.messages
+            ? t('allInDigests')
+            : t('inDigests', { share: Math.round((digests / data.messages) * 100) }),
+        ]
       : []),
-    ...(data.withheld > 0 ? [`${data.withheld.toLocaleString()} withheld`] : []),
+    ...(data.withheld > 0 ? [t('withheld', { withheld: data.withheld })] : []),
   ];
   found.push({
     name: 'messages',
     left: data.messages,
-    words: `message${data.messages === 1 ? '' : 's'} to ${data.people.length} ${data.people.length === 1 ? 'person' : 'people'}`,
+    words: t('messageToPeople', { messages: data.messages, people: data.people.length }),
     below: fate.join(', '),
     dropped: [],
   });
@@ -108,7 +114,7 @@ export function CostFunnel({ cost, rule }: { cost: CostQuery; rule: Rule }) {
   if (!data)
     return (
       <p className="quiet" style={{ minHeight: '24rem' }}>
-        {cost.error ? 'The count cannot be made just now.' : 'Counting what the last days would have brought…'}
+        {cost.error ? t('theCountCannotBeMade') : t('countingWhatTheLastDays')}
       </p>
     );
   const steps = funnelRows(data, rule);
@@ -123,7 +129,7 @@ export function CostFunnel({ cost, rule }: { cost: CostQuery; rule: Rule }) {
             className={step.name}
             style={{ '--w': width(step.left), '--next': width(steps[at + 1]?.left ?? step.left) } as CSSProperties}
           >
-            <b>{step.left.toLocaleString()}</b>
+            <b>{figure(step.left)}</b>
             <span>
               {step.words}
               <small>
@@ -160,9 +166,9 @@ function Dropped({ row, onClose }: { row: FunnelRow; onClose: () => void }) {
   return (
     <section className="dropped">
       <div className="page-head">
-        <h3>Let go: {row.below}</h3>
+        <h3>{t('letGo', { below: row.below })}</h3>
         <Button variant="quiet" size="sm" onClick={onClose}>
-          Close
+          {t('close')}
         </Button>
       </div>
       <ul className="plain-list small">
@@ -172,7 +178,7 @@ function Dropped({ row, onClose }: { row: FunnelRow; onClose: () => void }) {
             <li key={sample.row.id}>
               <Time at={sample.row.at} /> <Link to={itemPath(sample.item)}>{sample.title}</Link>{' '}
               {of && <WhatHappened row={sample.row} source={of} most={2} />}{' '}
-              <span className="quiet">by {person(sample.row.actor)}</span>
+              <span className="quiet">{t('by', { person: person(sample.row.actor) })}</span>
             </li>
           );
         })}
@@ -193,10 +199,10 @@ export function CostStrip({ cost }: { cost: CostQuery }) {
     <section className="under-bench">
       <div>
         <p className="small quiet" style={{ marginBottom: '0.8rem' }}>
-          The last {data.days} days under this rule:{' '}
-          <strong style={{ color: 'var(--ink)' }}>
-            {data.caught.length} alert{data.caught.length === 1 ? '' : 's'}
-          </strong>
+          {t.rich('theLastDaysUnderThis', {
+            days: data.days,
+            alerts: <strong style={{ color: 'var(--ink)' }}>{t('alerts', { caught: data.caught.length })}</strong>,
+          })}
         </p>
         <Timeline
           all={data.all}
@@ -206,13 +212,13 @@ export function CostStrip({ cost }: { cost: CostQuery }) {
           width={760}
           isWide
           height={38}
-          label={`The last ${data.days} days: ${data.all.length} changes, ${data.caught.length} caught`}
+          label={t('theLastDaysChangesCaught', { days: data.days, all: data.all.length, caught: data.caught.length })}
         />
       </div>
       <div>
-        <p className="small quiet">Who it would have reached, messages a week</p>
+        <p className="small quiet">{t('whoItWouldHaveReached')}</p>
         {shown.length === 0 ? (
-          <p className="quiet mt-2">Nobody.</p>
+          <p className="quiet mt-2">{t('nobody')}</p>
         ) : (
           <div className="reach-bars">
             {shown.map((one) => (
@@ -229,7 +235,7 @@ export function CostStrip({ cost }: { cost: CostQuery }) {
           </div>
         )}
         {data.people.length > shown.length && (
-          <p className="small quiet mt-1">and {data.people.length - shown.length} more</p>
+          <p className="small quiet mt-1">{t('andMore', { people: data.people.length - shown.length })}</p>
         )}
       </div>
     </section>

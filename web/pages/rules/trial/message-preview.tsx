@@ -2,23 +2,25 @@ import { useState } from 'react';
 import { Nav } from 'react-bootstrap';
 import type { TryPage } from '../../../../contract/wire/index.ts';
 import { ChangeMark, UrgencyBar, Why } from '../../../parts/index.ts';
+import { t } from '../../../words/trial.ts';
 
 type Preview = NonNullable<TryPage['preview']>;
-const FORMS = [
-  ['inApp', 'In Ojo'],
-  ['html', 'Email'],
-  ['plain', 'Plain text'],
-  ['text', 'Text message'],
-] as const;
-type Form = (typeof FORMS)[number][0];
+const forms = () =>
+  [
+    ['inApp', t('inOjo')],
+    ['html', t('email')],
+    ['plain', t('plainText')],
+    ['text', t('textMessage')],
+  ] as const;
+type Form = ReturnType<typeof forms>[number][0];
 
 /** The message as it would look, in each form in which it can go. */
 export function MessagePreview({ preview }: { preview: Preview }) {
   const [form, setForm] = useState<Form>('inApp');
   return (
     <>
-      <Nav as="ul" className="tabs" role="tablist" aria-label="The message by">
-        {FORMS.map(([one, words]) => (
+      <Nav as="ul" className="tabs" role="tablist" aria-label={t('theMessageBy')}>
+        {forms().map(([one, words]) => (
           <li key={one} role="presentation">
             <button type="button" role="tab" aria-selected={form === one} onClick={() => setForm(one)}>
               {words}
@@ -30,9 +32,9 @@ export function MessagePreview({ preview }: { preview: Preview }) {
       {form === 'html' && (
         <>
           <p className="small mt-2">
-            <span className="quiet">Subject</span> <strong>{preview.subject}</strong>
+            <span className="quiet">{t('subject')}</span> <strong>{preview.subject}</strong>
           </p>
-          <iframe className="mail-frame" title="The email as it would look" sandbox="" srcDoc={preview.html} />
+          <iframe className="mail-frame" title={t('theEmailAsItWould')} sandbox="" srcDoc={preview.html} />
         </>
       )}
       {form === 'plain' && <pre className="mail-source mt-2">{preview.plain}</pre>}
@@ -40,9 +42,8 @@ export function MessagePreview({ preview }: { preview: Preview }) {
         <>
           <div className="text-bubble mt-3">{preview.text}</div>
           <p className="small quiet mt-2">
-            {preview.segments.units} characters,{' '}
-            {preview.segments.count === 1 ? 'one segment' : `${preview.segments.count} segments`}
-            {preview.segments.alphabet === 'UCS-2' && ', with signs outside the basic set'}
+            {t('characters', { units: preview.segments.units })} {t('segments', { count: preview.segments.count })}
+            {preview.segments.alphabet === 'UCS-2' && t('withSignsOutsideTheBasic')}
           </p>
         </>
       )}
@@ -66,7 +67,7 @@ function InOjo({ preview: { content, subject } }: { preview: Preview }) {
             {content.entries.length > 1 && <strong>{entry.item.title}</strong>}
             <p>
               {entry.fields.length > 0 && <ChangeMark fields={entry.fields} />} {entry.notes.join(', ')}{' '}
-              {entry.steps.length > 0 && `by ${entry.steps.at(-1)?.actor}`}
+              {entry.steps.length > 0 && t('by2', { actor: entry.steps.at(-1)?.actor ?? '' })}
             </p>
             {entry.steps.length > 0 && <p className="quiet">{entry.steps.at(-1)?.when}</p>}
             {entry.show.length > 0 && (
@@ -74,17 +75,17 @@ function InOjo({ preview: { content, subject } }: { preview: Preview }) {
                 {entry.show.map(({ label, value }) => (
                   <div key={label} style={{ display: 'contents' }}>
                     <dt>{label}</dt>
-                    <dd>{value || <span className="quiet">empty</span>}</dd>
+                    <dd>{value || <span className="quiet">{t('empty')}</span>}</dd>
                   </div>
                 ))}
               </dl>
             )}
             {entry.doNow.map((line) => (
               <p key={line} className="mt-2">
-                <strong>Do now:</strong> {line}
+                <strong>{t('doNow')}</strong> {line}
               </p>
             ))}
-            <h4 className="mt-3">Why you heard</h4>
+            <h4 className="mt-3">{t('whyYouHeard')}</h4>
             <Why sentences={entry.why} />
           </div>
         </div>

@@ -1,24 +1,26 @@
 import { Button } from 'react-bootstrap';
 import type { TryPage } from '../../../../contract/wire/index.ts';
-import { CHANNEL_WORDS, REASON_WORDS } from '../../../../contract/words.ts';
+import { isFault, reasonWords } from '../../../../contract/words/refusals.ts';
 import type { WithheldReason } from '../../../../core/decide/index.ts';
 import type { Reason } from '../../../../core/people/index.ts';
 import type { Rule } from '../../../../core/rules/index.ts';
 import { instantOf } from '../../../../core/time/index.ts';
 import type { Source } from '../../../../core/values/index.ts';
-import { shortTime, useViewer, reasonPhrase } from '../../../parts/index.ts';
+import { shortTime, useViewer, reasonPhrase, byWhat } from '../../../parts/index.ts';
+import { t } from '../../../words/trial.ts';
+import { locale } from '../../../words/index.ts';
 
 /** The reasons to withhold in the order in which they are asked, as what each lets through. */
-const GATES: [WithheldReason[], string][] = [
-  [['excluded'], 'not left out'],
-  [['inactive'], 'still here'],
-  [['noAccess'], 'may read it'],
-  [['notTheirs'], 'concerns them'],
-  [['ownChange'], 'not their own'],
-  [['muted'], 'not muted'],
-  [['unconfirmed', 'unsubscribed'], 'address holds'],
-  [['coolDown'], 'not too soon'],
-  [['noChannel'], 'has a channel'],
+const gates = (): [WithheldReason[], string][] => [
+  [['excluded'], t('notLeftOut')],
+  [['inactive'], t('stillHere')],
+  [['noAccess'], t('mayReadIt')],
+  [['notTheirs'], t('concernsThem')],
+  [['ownChange'], t('notTheirOwn')],
+  [['muted'], t('notMuted')],
+  [['unconfirmed', 'unsubscribed'], t('addressHolds')],
+  [['coolDown'], t('notTooSoon')],
+  [['noChannel'], t('hasAChannel')],
 ];
 
 interface Row {
@@ -67,30 +69,28 @@ export function Reached({
   if (rows.length === 0)
     return (
       <p className="mt-3">
-        Nobody is reached: {rule.to.length === 0 ? 'say who hears.' : 'whoever the rule names is not there.'}
+        {t('nobodyIsReached')} {rule.to.length === 0 ? t('sayWhoHears') : t('whoeverTheRuleNamesIs')}
       </p>
     );
   return (
-    <section className="reached" aria-label="Who is told">
+    <section className="reached" aria-label={t('whoIsTold')}>
       <header>
-        <h3>
-          {told} of {rows.length} would be told
-        </h3>
-        {GATES.map(([, words]) => (
+        <h3>{t('ofWouldBeTold', { told, rows: rows.length })}</h3>
+        {gates().map(([, words]) => (
           <span key={words} aria-hidden="true">
             {words}
           </span>
         ))}
-        <span aria-hidden="true">told</span>
+        <span aria-hidden="true">{t('told')}</span>
       </header>
       <ul className="plain-list">
         {rows.map((row) => {
           const stop = row.withheld
-            ? GATES.findIndex(([reasons]) => row.withheld && reasons.includes(row.withheld))
-            : GATES.length;
+            ? gates().findIndex(([reasons]) => row.withheld && reasons.includes(row.withheld))
+            : gates().length;
           // The thread runs up to the gate that stopped it, or through all of them.
-          const end = row.withheld ? stop + 3 : GATES.length + 2;
-          const fault = row.withheld && REASON_WORDS[row.withheld].isFault;
+          const end = row.withheld ? stop + 3 : gates().length + 2;
+          const fault = row.withheld && isFault(row.withheld);
           return (
             <li key={row.to} className={row.to === chosen ? 'is-chosen' : ''}>
               <span className="who">
@@ -103,26 +103,26 @@ export function Reached({
               </span>
               <span className="run" aria-hidden="true" style={{ gridColumn: `2 / ${end}` }}>
                 {Array.from({ length: stop }, (_, at) => (
-                  <i key={GATES[at]?.[1]} />
+                  <i key={gates()[at]?.[1]} />
                 ))}
                 {row.withheld ? <b className={fault ? 'is-fault' : ''} /> : <u />}
               </span>
               <span className="fate" style={{ gridColumn: `${end} / -1` }}>
                 {row.withheld ? (
                   <>
-                    <strong className={fault ? 'fault' : ''}>{REASON_WORDS[row.withheld].words}</strong>
+                    <strong className={fault ? 'fault' : ''}>{reasonWords(row.withheld, locale())}</strong>
                     {onLeaveOut &&
                       row.withheld !== 'excluded' &&
                       viewer.directory.people.some((one) => one.id === row.to) && (
                         <Button variant="link" size="sm" onClick={() => onLeaveOut(row.to)}>
-                          Leave them out
+                          {t('leaveThemOut')}
                         </Button>
                       )}
                   </>
                 ) : row.messages.length > 0 ? (
                   <Told messages={row.messages} hour={hour} />
                 ) : (
-                  <span className="quiet">{rule.when?.burst ? 'once it piles up' : 'nothing more'}</span>
+                  <span className="quiet">{rule.when?.burst ? t('onceItPilesUp') : t('nothingMore')}</span>
                 )}
               </span>
             </li>
@@ -143,13 +143,13 @@ function Told({ messages, hour }: { messages: TryPage['messages']; hour: (at: st
       {first.map((message, at) => (
         <span key={`${message.channel} ${message.at}`}>
           {at > 0 && ', '}
-          {CHANNEL_WORDS[message.channel]} {hour(message.at)}
+          {byWhat(message.channel)} {hour(message.at)}
         </span>
       ))}
       {times.length > 0 && (
         <span className="quiet">
           {first.length > 0 && ', '}
-          {later[0]?.form === 'escalation' ? 'if nobody has it' : 'again'} {times.slice(0, 3).join(', ')}
+          {later[0]?.form === 'escalation' ? t('ifNobodyHasIt') : t('again')} {times.slice(0, 3).join(', ')}
         </span>
       )}
     </>

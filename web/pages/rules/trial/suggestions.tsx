@@ -3,6 +3,8 @@ import type { Cost, CountedSuggestion } from '../../../../contract/wire/index.ts
 import type { Rule } from '../../../../core/rules/index.ts';
 import { useViewer } from '../../../parts/index.ts';
 import { type Days, useSuggestions } from '../../../queries/index.ts';
+import { t } from '../../../words/trial.ts';
+import { figure } from '../../../words/index.ts';
 
 /** From so many messages a day to one person on, a rule is called dear. */
 const DEAR = 4;
@@ -10,15 +12,15 @@ const DEAR = 4;
 export function suggestionWords({ code, params }: Pick<CountedSuggestion, 'code' | 'params'>): string {
   switch (code) {
     case 'becomes':
-      return 'Tell once, when it becomes so';
+      return t('tellOnceWhenItBecomes');
     case 'exceptSystem':
-      return `Leave out what ${params.system} does`;
+      return t('leaveOutWhatDoes', { system: params.system ?? '' });
     case 'settled':
-      return 'Let it settle first, for 30 minutes';
+      return t('letItSettleFirstFor');
     case 'digest':
-      return 'Gather it in a daily digest';
+      return t('gatherItInADaily');
     case 'perItem':
-      return 'At most once a day of the same item';
+      return t('atMostOnceADay');
     default:
       return code satisfies never;
   }
@@ -48,13 +50,16 @@ export function Suggestions({
     .filter((suggestion) => suggestion.messages < cost.messages)
     .sort((a, b) => a.messages - b.messages);
   return (
-    <section className="suggestions" aria-label="What would make it cheaper">
+    <section className="suggestions" aria-label={t('whatWouldMakeItCheaper')}>
       <p>
         <strong>
-          {person(most.person)} would get{' '}
-          {daily >= 2 ? `${Math.round(daily)} messages a day` : `${Math.round(daily * 7)} messages a week`}.
+          {t(daily >= 2 ? 'gets.day' : 'gets.week', {
+            person: person(most.person),
+            messages: Math.round(daily >= 2 ? daily : daily * 7),
+          })}
         </strong>{' '}
-        {cheaper.length > 0 ? 'Cheaper would be:' : suggestions.isFetching ? 'Counting what would be cheaper…' : ''}
+        {cheaper.length > 0 && t('cheaperWouldBe')}
+        {cheaper.length === 0 && suggestions.isFetching && t('countingWhatWouldBeCheaper')}
       </p>
       <ul className="plain-list">
         {cheaper.map((suggestion) => (
@@ -66,9 +71,9 @@ export function Suggestions({
               {suggestionWords(suggestion)}
             </Button>{' '}
             <span className="change">
-              <s>{cost.messages.toLocaleString()}</s> <mark>{suggestion.messages.toLocaleString()}</mark>
+              <s>{figure(cost.messages)}</s> <mark>{figure(suggestion.messages)}</mark>
             </span>{' '}
-            <span className="quiet small">messages in {days} days</span>
+            <span className="quiet small">{t('messagesInDays', { days })}</span>
           </li>
         ))}
       </ul>

@@ -7,6 +7,7 @@ import { ProblemNote, Time, useViewer, Waiting, WhatHappened } from '../../../pa
 import { MessagePreview } from './message-preview.tsx';
 import { Reached } from './reached.tsx';
 import { RuleLine } from '../rule/rule-line.tsx';
+import { t } from '../../../words/trial.ts';
 
 interface TryProps {
   rule: Rule;
@@ -29,7 +30,7 @@ export function TryView({ rule, source, tried, onBack, onChoose, onPerson, onLea
         <ProblemNote error={error} />
       </div>
     ) : (
-      <Waiting what="a change to try it on" />
+      <Waiting what={t('aChangeToTryIt')} />
     );
   const { explanation, sample, preview } = data;
   const told = [...new Set(data.messages.map((one) => one.to))];
@@ -37,14 +38,10 @@ export function TryView({ rule, source, tried, onBack, onChoose, onPerson, onLea
   if (!title)
     return (
       <div className="empty">
-        <h2>Nothing to try it on yet</h2>
-        <p>
-          {rule.when
-            ? 'Nothing happened in the last 90 days where this rule looks.'
-            : 'No item brings it about within a year.'}
-        </p>
+        <h2>{t('nothingToTryItOn')}</h2>
+        <p>{rule.when ? t('nothingHappenedInTheLast') : t('noItemBringsItAbout')}</p>
         <Button variant="outline-primary" onClick={onBack}>
-          Back to the rule
+          {t('backToTheRule')}
         </Button>
       </div>
     );
@@ -52,27 +49,19 @@ export function TryView({ rule, source, tried, onBack, onChoose, onPerson, onLea
     <div className="try-view">
       <div className="try-main">
         <h2>
-          {explanation ? (explanation.caught ? 'It is caught.' : 'It is not caught.') : `${title} brings it about.`}{' '}
-          <span className="quiet">
-            {told.length === 0
-              ? 'Nobody would be told.'
-              : `${told.length === 1 ? `${person(told[0] ?? '')} would be` : `${told.length} would be`} told.`}
-          </span>
+          {explanation ? (explanation.caught ? t('itIsCaught') : t('itIsNotCaught')) : t('bringsItAbout', { title })}{' '}
+          <span className="quiet">{toldWords(told, person)}</span>
         </h2>
         {data.isAsIf && (
-          <p className="quiet">
-            {explanation?.caught
-              ? 'Alone it does not make an alert; who would hear is shown as if it did.'
-              : 'Who would hear is shown as if it were caught.'}
-          </p>
+          <p className="quiet">{explanation?.caught ? t('aloneItDoesNotMake') : t('whoWouldHearIsShown')}</p>
         )}
         <div className="acts mt-2">
           <Button variant="outline-primary" onClick={onBack}>
-            Back to the rule
+            {t('backToTheRule')}
           </Button>
           {data.examples.length > 0 && (
             <Button variant="quiet" aria-expanded={isChoosing} onClick={() => setChoosing(!isChoosing)}>
-              Try another change
+              {t('tryAnotherChange')}
             </Button>
           )}
         </div>
@@ -99,22 +88,18 @@ export function TryView({ rule, source, tried, onBack, onChoose, onPerson, onLea
         {told.length > 1 && (
           <Form.Select
             size="sm"
-            aria-label="Whose message"
+            aria-label={t('whoseMessage')}
             value={preview?.to ?? ''}
             onChange={(event) => onPerson(event.target.value)}
           >
             {told.map((id) => (
               <option key={id} value={id}>
-                The message to {person(id)}
+                {t('theMessageTo', { person: person(id) })}
               </option>
             ))}
           </Form.Select>
         )}
-        {preview ? (
-          <MessagePreview preview={preview} />
-        ) : (
-          <p className="quiet">There is no message to show: nobody would be told.</p>
-        )}
+        {preview ? <MessagePreview preview={preview} /> : <p className="quiet">{t('thereIsNoMessageTo')}</p>}
       </aside>
     </div>
   );
@@ -139,12 +124,18 @@ function Examples({ data, onChoose }: { data: TryPage; onChoose: (change: string
                 {example.title}
               </button>{' '}
               {of && <WhatHappened row={example.row} source={of} most={2} isSeen={!example.isCaught} />}{' '}
-              <span className="quiet">by {person(example.row.actor)}</span>
+              <span className="quiet">{t('by', { person: person(example.row.actor) })}</span>
             </span>
-            <span className={example.isCaught ? '' : 'quiet'}>{example.isCaught ? 'caught' : 'not caught'}</span>
+            <span className={example.isCaught ? '' : 'quiet'}>{example.isCaught ? t('caught') : t('notCaught')}</span>
           </li>
         );
       })}
     </ul>
   );
+}
+
+function toldWords(told: readonly string[], person: (id: string) => string): string {
+  const [first] = told;
+  if (first === undefined) return t('nobodyWouldBeTold');
+  return told.length === 1 ? t('wouldBeTold', { person: person(first) }) : t('wouldBeTold2', { told: told.length });
 }

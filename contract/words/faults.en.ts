@@ -1,0 +1,133 @@
+/**
+ * What is wrong with a document, by the code of its fault, in English. Each text is an ICU message; `{name}` is one of the
+ * code's parameters, a list of them joined by commas, and `{nameCount}` how many there are.
+ */
+export const ENGLISH = {
+  none: 'none',
+  unknownSource: 'There is no source “{source}”. There are: {allowed}.',
+
+  unknownZone: '“{zone}” is no time zone. An IANA name such as Europe/Madrid is right.',
+
+  unknownFolder: 'There is no folder “{folder}”.',
+
+  unknownField: '{source} has no field “{field}”. It has: {allowed}.',
+
+  unknownOperator: '{field} cannot be tested with “{op}”. It can with: {allowed}.',
+
+  unknownOption: '{field} has no option “{option}”. It has: {allowed}.',
+
+  underNeedsFolders: '{source} has no folders to look below.',
+
+  nobodyHears: 'Nobody would hear. Add a person, a group or a field that names people.',
+
+  notARecipient: '{selector} names nobody who could hear.',
+
+  notAPersonField: '{source} has no field “{field}” that names people. It has: {allowed}.',
+
+  needsDateField: '{field} is no date.',
+
+  cannotRise: '{field} cannot rise or fall; only numbers, money and dates can.',
+
+  needsSetField: '{field} holds one value; only fields that hold several gain and lose them.',
+
+  needsRange: '{field} needs two ends, from and to.',
+
+  needsList: '{field} needs a list.',
+
+  needsOneValue: '{field} needs one value.',
+
+  needsNumber: '{field} needs a number, such as 57.5.',
+
+  needsMoney: '{field} needs an amount and a currency, such as 120000.00 EUR.',
+
+  needsYesOrNo: '{field} is yes or no.',
+
+  needsDate: '{field} needs a day, such as 2026-03-04.',
+
+  needsDateOrInstant: '{field} needs a day or an instant.',
+
+  needsInstant: '{field} needs a day and a time.',
+
+  needsDuration: '{field} needs a duration, such as P14D or PT2H.',
+
+  needsText: '{field} needs some text.',
+
+  needsAddress: '{field} needs an email address, such as ines@marisma.example.',
+
+  needsUrl: '{field} needs a web address that begins with https://.',
+
+  onlyYourself: 'You make rules for yourself. A coordinator can make them for others.',
+
+  notYours: 'You make rules for others only where you coordinate. Here you can make one for yourself.',
+
+  notYoursToTell:
+    'It belongs to somebody who may read more than you, and would tell people outside of what you may not read. Its owner can add them, or hand the rule over.',
+
+  hasLeft: '{person} is no longer here.',
+
+  cannotBeJudged:
+    'It could not be judged{toCount, plural, =0 {} one { for {to}} other { for {to}}}, {times, plural, one {# time} other {# times}} so far; all others went on: {reason}.',
+
+  wordsTooDear:
+    'Its own words could not be put together, {times, plural, one {# time} other {# times}} so far; Ojo’s words stood for them.',
+
+  tooDeep: 'It goes deeper than {most} levels.',
+
+  tooLong: 'There are more than {most} entries in one list.',
+
+  tooLarge: 'There is more in it than a document may hold, {most} parts.',
+
+  more: 'There is more that is wrong. Mend these first.',
+
+  ownerless: 'Its owner is no longer here. Hand it over to somebody.',
+
+  oneOccasion: 'A rule looks at one of when, due and idle; this one has {found}.',
+
+  burstNeverSettles:
+    'Counting how often something happens does not go with waiting until it settles. Take one of them.',
+
+  dateNeverSettles: 'A date or a standstill is told at its instant, so it cannot wait until things settle.',
+
+  nobodyDidIt: 'Nobody does what a date or a standstill brings about, so it cannot be asked who did it.',
+
+  ackNeedsHaste: 'What has to be acknowledged cannot wait for a digest.',
+
+  differentTypes: '{field} is {type} in {source} and {otherType} in {other}. A rule over both needs one type.',
+
+  notAnActor: '{selector} names nobody who acts. It can be: {allowed}.',
+
+  notALinkField: '{source} has no link “{field}”. It has: {allowed}.',
+
+  unreadableText: 'The text cannot be read: {problem}.',
+
+  unknownName: 'There is no “{name}” to put in. There is: {allowed}.',
+
+  unknownWording: 'There is no wording “{wording}”. There are: {allowed}.',
+
+  endBeforeStart: 'The end comes before the start, {start}.',
+
+  idTwice: 'The id “{id}” stands here twice.',
+
+  unknownId: 'There is no {kind} “{id}”. There are: {allowed}.',
+
+  outOfOrder: '{at} comes after {before}: inputs stand in order of time.',
+
+  notPaused: 'The rule “{rule}” is not paused, so it cannot be resumed.',
+
+  unknownKey:
+    'There is no part “{key}” here.{allowedCount, plural, =0 {} one { There may be: {allowed}.} other { There may be: {allowed}.}}',
+
+  noneOfTheShapes: 'This is none of what may stand here: {allowed}.',
+
+  notOneOf: 'It has to be one of: {allowed}.',
+
+  missing: 'This is missing; it is {expected}.',
+
+  wrongType: 'This has to be {expected}.',
+
+  unreadable: 'The document cannot be read: {problem}',
+
+  unreadableFile: 'The file cannot be read: {problem}',
+
+  invalid: '{message}',
+} as const;

@@ -1,0 +1,132 @@
+import type { ENGLISH } from './faults.en.ts';
+
+export const SPANISH: Record<keyof typeof ENGLISH, string> = {
+  none: 'ninguno',
+  unknownSource: 'No hay ninguna fuente «{source}». Hay: {allowed}.',
+
+  unknownZone: '«{zone}» no es una zona horaria. Vale un nombre IANA como Europe/Madrid.',
+
+  unknownFolder: 'No hay ninguna carpeta «{folder}».',
+
+  unknownField: '{source} no tiene el campo «{field}». Tiene: {allowed}.',
+
+  unknownOperator: '{field} no se puede comprobar con «{op}». Sí con: {allowed}.',
+
+  unknownOption: '{field} no tiene la opción «{option}». Tiene: {allowed}.',
+
+  underNeedsFolders: '{source} no tiene carpetas bajo las que mirar.',
+
+  nobodyHears: 'No se enteraría nadie. Añade una persona, un grupo o un campo que nombre personas.',
+
+  notARecipient: '{selector} no nombra a nadie que pueda enterarse.',
+
+  notAPersonField: '{source} no tiene ningún campo «{field}» que nombre personas. Tiene: {allowed}.',
+
+  needsDateField: '{field} no es una fecha.',
+
+  cannotRise: '{field} no puede subir ni bajar; solo pueden los números, los importes y las fechas.',
+
+  needsSetField: '{field} guarda un solo valor; solo los campos que guardan varios los ganan y los pierden.',
+
+  needsRange: '{field} necesita dos extremos, desde y hasta.',
+
+  needsList: '{field} necesita una lista.',
+
+  needsOneValue: '{field} necesita un valor.',
+
+  needsNumber: '{field} necesita un número, como 57,5.',
+
+  needsMoney: '{field} necesita un importe y una moneda, como 120000.00 EUR.',
+
+  needsYesOrNo: '{field} es sí o no.',
+
+  needsDate: '{field} necesita un día, como 2026-03-04.',
+
+  needsDateOrInstant: '{field} necesita un día o un instante.',
+
+  needsInstant: '{field} necesita un día y una hora.',
+
+  needsDuration: '{field} necesita una duración, como P14D o PT2H.',
+
+  needsText: '{field} necesita algún texto.',
+
+  needsAddress: '{field} necesita una dirección de correo, como ines@marisma.example.',
+
+  needsUrl: '{field} necesita una dirección web que empiece por https://.',
+
+  onlyYourself: 'Haces reglas para ti. Quien coordina puede hacerlas para los demás.',
+
+  notYours: 'Solo haces reglas para los demás donde coordinas. Aquí puedes hacer una para ti.',
+
+  notYoursToTell:
+    'Es de alguien que puede leer más que tú, y contaría fuera lo que tú no puedes leer. Su responsable puede añadirlas, o entregar la regla.',
+
+  hasLeft: '{person} ya no está aquí.',
+
+  cannotBeJudged:
+    'No se pudo valorar{toCount, plural, =0 {} one { para {to}} many { para {to}} other { para {to}}}, {times, plural, one {# vez} many {# de veces} other {# veces}} hasta ahora; lo demás siguió: {reason}.',
+
+  wordsTooDear:
+    'Su propio texto no se pudo componer, {times, plural, one {# vez} many {# de veces} other {# veces}} hasta ahora; en su lugar fue el texto de Ojo.',
+
+  tooDeep: 'Va más hondo de {most} niveles.',
+
+  tooLong: 'Hay más de {most} entradas en una lista.',
+
+  tooLarge: 'Tiene más de lo que cabe en un documento, {most} partes.',
+
+  more: 'Hay más cosas mal. Arregla primero estas.',
+
+  ownerless: 'Su responsable ya no está aquí. Entrégala a alguien.',
+
+  oneOccasion: 'Una regla mira una sola cosa entre when, due e idle; esta tiene {found}.',
+
+  burstNeverSettles: 'Contar cuántas veces pasa algo no va con esperar a que se calme. Elige una de las dos cosas.',
+
+  dateNeverSettles:
+    'De una fecha o una falta de movimiento se avisa en su instante, así que no puede esperar a que se calme.',
+
+  nobodyDidIt: 'Nadie hace lo que trae una fecha o una falta de movimiento, así que no se puede preguntar quién fue.',
+
+  ackNeedsHaste: 'Lo que hay que confirmar no puede esperar a un resumen.',
+
+  differentTypes:
+    '{field} es {type} en {source} y {otherType} en {other}. Una regla sobre ambas necesita un solo tipo.',
+
+  notAnActor: '{selector} no nombra a nadie que actúe. Puede ser: {allowed}.',
+
+  notALinkField: '{source} no tiene ningún enlace «{field}». Tiene: {allowed}.',
+
+  unreadableText: 'El texto no se puede leer: {problem}.',
+
+  unknownName: 'No hay ningún «{name}» que poner. Hay: {allowed}.',
+
+  unknownWording: 'No hay ningún texto compartido «{wording}». Hay: {allowed}.',
+
+  endBeforeStart: 'El final va antes del principio, {start}.',
+
+  idTwice: 'El id «{id}» aparece aquí dos veces.',
+
+  unknownId: 'No hay ningún {kind} «{id}». Hay: {allowed}.',
+
+  outOfOrder: '{at} viene después de {before}: las entradas van por orden de tiempo.',
+
+  notPaused: 'La regla «{rule}» no está en pausa, así que no se puede reanudar.',
+
+  unknownKey:
+    'Aquí no hay ninguna parte «{key}».{allowedCount, plural, =0 {} one { Puede haber: {allowed}.} many { Puede haber: {allowed}.} other { Puede haber: {allowed}.}}',
+
+  noneOfTheShapes: 'Esto no es nada de lo que puede ir aquí: {allowed}.',
+
+  notOneOf: 'Tiene que ser uno de: {allowed}.',
+
+  missing: 'Falta esto; es {expected}.',
+
+  wrongType: 'Esto tiene que ser {expected}.',
+
+  unreadable: 'El documento no se puede leer: {problem}',
+
+  unreadableFile: 'El archivo no se puede leer: {problem}',
+
+  invalid: 'No vale: {message}',
+};

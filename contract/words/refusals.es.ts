@@ -1,0 +1,72 @@
+import type { ENGLISH } from './refusals.en.ts';
+
+export const SPANISH: Record<keyof typeof ENGLISH, string> = {
+  'problem.notSignedIn': 'No has iniciado sesión',
+  'problem.badSignIn': 'El nombre y la contraseña no casan',
+  'problem.tooMany': 'Demasiados intentos. Espera un minuto y vuelve a probar',
+  'problem.notAllowed': 'No puedes hacer esto',
+  'problem.notFound': 'Aquí no hay nada que puedas ver',
+  'problem.badRequest': 'La petición no es como debería',
+  'problem.badValues': 'Algunos valores no pueden quedar así',
+  'problem.badRule': 'La regla no se puede guardar así',
+  'problem.editedMeanwhile': 'Entretanto, otra persona ha editado esto',
+  'problem.secondLook': 'Enviaría muchísimo',
+  'problem.gone': 'Entretanto ha sido eliminado',
+  'problem.unavailable':
+    'No se puede acceder ahora a la base de datos de Ojo. No ha cambiado nada; se vuelve a intentar enseguida',
+  'problem.outcomeUnknown':
+    'La conexión con la base de datos se cortó mientras se guardaba esto: puede que esté y puede que no. Guardarlo otra vez no hace daño: la misma edición se guarda una sola vez',
+  'problem.tooMuchToCount': 'Esto tarda demasiado en contarse. Mira menos días o menos fuentes',
+  'problem.countDropped': 'Una pregunta más reciente ha ocupado el lugar de esta',
+  'problem.closing': 'Ojo se está reiniciando. Vuelve a probar en un momento',
+  'problem.failed': 'Algo ha fallado en Ojo y ha quedado anotado. Mira si tu cambio está antes de volver a intentarlo',
+  'problem.unreachable': 'No se puede acceder a Ojo en este momento',
+
+  'because.badIdempotencyKey': 'Una Idempotency-Key tiene de 8 a 100 caracteres sencillos.',
+  'because.tooLarge': 'Pesa más de {most} kB, lo máximo que se admite aquí.',
+  'because.unreadableBody': 'No se puede leer: {message}.',
+  'because.cannotBeSentAgain': 'Solo se puede reenviar lo que falló o espera otro intento.',
+  'because.wordingInUse':
+    '{rulesCount, plural, one {La usa {rules}. Dale antes otro texto.} many {La usan {rules}. Dales antes otro texto.} other {La usan {rules}. Dales antes otro texto.}}',
+  'because.wordingsAreShared': 'Los textos compartidos los escriben quienes coordinan o administran.',
+  'because.manyADay':
+    'La semana pasada habría enviado {daily} mensajes al día. A partir de {many} al día, Ojo pregunta dos veces.',
+  'because.onlyWhenItBecomesSoAlready': 'La regla ya avisa solo cuando algo llega a ser así.',
+  'because.noCodeFits': 'Ya no hay ningún código válido. Pide uno nuevo.',
+  'because.anotherCode': 'Este no es el código que se envió. Mira el último mensaje de ese teléfono.',
+  'because.noNumberYet': 'Todavía no hay un número al que enviar.',
+  'because.noAddressYet': 'Todavía no hay una dirección a la que enviar.',
+  'because.askedOften':
+    'A {name} se le ha preguntado {times, plural, one {una vez} many {# de veces} other {# veces}}. Pregúntale tú.',
+  'because.contactRefused': '{name} ha dicho que allí no se envíe nada.',
+  'because.viewOfAnother': 'Una vista la quita quien le puso nombre.',
+  'because.ruleOfAnother': 'Solo pueden editarla quien la lleva, quien coordina lo que mira y quienes administran.',
+  'because.keeperHasLeft': 'Solo alguien que sigue aquí puede estar atento.',
+  'because.noEdits': 'No hay ediciones que poner en marcha.',
+  'because.heirHasLeft': 'Una regla se entrega a alguien que sigue aquí.',
+  'because.reachesFarther':
+    'Avisa a personas de fuera, que se enteran de lo que su responsable puede leer. Entregada, llegaría más lejos de lo que tú puedes leer: quítalas antes, o que la entregue alguien que pueda leerlo todo.',
+  'because.paceOfLiveOnly': 'Desde aquí solo se puede cambiar el ritmo de una regla en marcha.',
+  'because.pausedAlready': 'La regla ya está en pausa.',
+  'because.notPaused': 'La regla no está en pausa.',
+  'because.notLive': 'La regla no está en marcha.',
+  'because.nobodyMayRead': 'Ninguna de las personas nombradas puede leerlo.',
+  'because.itemTwice': 'Ya hay un elemento {item}.',
+  'because.notDeleted': 'No ha sido eliminado.',
+
+  'reason.excluded': 'fuera de la regla',
+  'reason.inactive': 'ya no está aquí',
+  'reason.noAccess': 'no puede leerlo',
+  'reason.notTheirs': 'no es lo suyo',
+  'reason.ownChange': 'fue su propio cambio',
+  'reason.muted': 'lo ha silenciado',
+  'reason.unconfirmed': 'no ha confirmado la dirección',
+  'reason.unsubscribed': 'se ha dado de baja',
+  'reason.coolDown': 'demasiado pronto tras el anterior',
+  'reason.noChannel': 'no hay forma de llegarle',
+
+  'channel.inApp': 'en Ojo',
+  'channel.email': 'por correo',
+  'channel.text': 'por mensaje de texto',
+  'channel.webhook': 'por webhook',
+};

@@ -1,0 +1,10 @@
+export const ENGLISH = {
+  whatChangedForThoseIt: 'What changed, for those it matters to',
+  ojoKeepsAnEyeOn:
+    'Ojo keeps an eye on shared documents, lists and records, and tells the right people, soon enough to act and seldom enough to be read.',
+  marismaMuseum: 'Marisma Museum',
+  aMadeUpMuseumTo: 'A made-up museum to try Ojo with. Choose who you are; the password is filled in.',
+  signIn: 'Sign in',
+  nameOrEmailAddress: 'Name or email address',
+  password: 'Password',
+} as const;

@@ -1,0 +1,12 @@
+import type { ENGLISH } from '../en/session.ts';
+
+export const SPANISH: Record<keyof typeof ENGLISH, string> = {
+  whatChangedForThoseIt: 'Qué cambió, para quien importa',
+  ojoKeepsAnEyeOn:
+    'Ojo está atento a documentos, listas y registros compartidos y avisa a las personas debidas, a tiempo para actuar y tan pocas veces que se lee.',
+  marismaMuseum: 'Museo Marisma',
+  aMadeUpMuseumTo: 'Un museo inventado para probar Ojo. Elige quién eres; la contraseña ya está puesta.',
+  signIn: 'Entrar',
+  nameOrEmailAddress: 'Nombre o dirección de correo',
+  password: 'Contraseña',
+};

@@ -1,0 +1,1 @@
+export { figure, locale, phrases, speak } from './locale.ts';
