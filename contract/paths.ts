@@ -3,6 +3,7 @@ export const PATHS = {
   'session.open': 'POST /session',
   'session.close': 'DELETE /session',
   'session.me': 'GET /session',
+  'session.speak': 'PUT /me/language',
   'session.demo': 'GET /demo',
   'session.events': 'GET /events',
 

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { LANGUAGES } from '../../core/locales/index.ts';
 import type { RouteContract } from './route.ts';
 import { idSchema, roleSchema, whenSchema } from './shared.ts';
 
@@ -34,6 +35,7 @@ export const sessionRoutes = {
   'session.open': { body: signInSchema, problems: ['badSignIn'], isOpen: true },
   'session.close': { isOpen: true },
   'session.me': { answer: meSchema },
+  'session.speak': { body: z.strictObject({ language: z.enum(LANGUAGES) }) },
   'session.demo': { answer: demoSchema, isOpen: true },
   'session.events': { isRaw: true },
   'test.clock': { body: clockSchema, answer: z.strictObject({ now: whenSchema }), isOpen: true },

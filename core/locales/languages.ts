@@ -2,8 +2,8 @@
 export const LANGUAGES = ['en', 'es'] as const;
 export type Language = (typeof LANGUAGES)[number];
 
-/** The locale whose figures and dates stand in for a language that Ojo does not speak. */
-const FALLBACK = 'en-GB';
+/** The locale whose figures and dates go with a language where nothing else is known. */
+const LOCALES: Record<Language, string> = { en: 'en-GB', es: 'es-ES' };
 
 const subtagOf = (locale: string | undefined): string => (locale ?? '').toLowerCase().split('-')[0] ?? '';
 
@@ -15,4 +15,11 @@ export function languageOf(locale: string | undefined): Language {
 
 /** The locale itself where Ojo speaks its language, else the one that stands in. */
 export const spokenLocale = (locale: string | undefined): string =>
-  locale && LANGUAGES.some((language) => language === subtagOf(locale)) ? locale : FALLBACK;
+  locale && LANGUAGES.some((language) => language === subtagOf(locale)) ? locale : LOCALES.en;
+
+/** Somebody's locale once they have chosen a language: their own where it is of that language already. */
+export const localeIn = (language: Language, locale: string): string =>
+  subtagOf(locale) === language ? locale : LOCALES[language];
+
+/** What a language calls itself. */
+export const LANGUAGE_NAMES: Record<Language, string> = { en: 'English', es: 'Español' };

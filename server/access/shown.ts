@@ -1,6 +1,6 @@
 import { Refusal } from '../../contract/problems.ts';
 import type { ItemRow, MessageRow, Sample, TrailRow, When } from '../../contract/wire/index.ts';
-import type { Content } from '../../core/messages/index.ts';
+import { type Content, type Entry, phrasesFor } from '../../core/messages/index.ts';
 import { type Instant, printInstant } from '../../core/time/index.ts';
 import { type Change, membersOf, sameValue, type Source, isLinkType } from '../../core/values/index.ts';
 import {
@@ -117,16 +117,13 @@ export const titlesOf = (items: ReadonlyMap<string, StoredItem>): Record<string,
 export const itemsOf = (messages: readonly StoredMessage[]): string[] =>
   messages.flatMap((message) => message.content.entries.map((entry) => entry.item.id));
 
-const HIDDEN = 'About something you may no longer read';
-
 /** A message as pages show it: what it says of items that its reader may no longer read is left out of it. */
 export function messageRow(message: StoredMessage, readable: ReadonlyMap<string, StoredItem>): MessageRow {
   const { own: _, sender: _sender, ...bare } = message.content;
   const entries = bare.entries.filter((entry) => readable.has(entry.item.id));
   const isWhole = entries.length === bare.entries.length;
   // Words about the whole, Ojo's and the rule's own, may tell of what is hidden: what is left speaks for itself.
-  const more = entries.length > 1 ? `, and ${entries.length - 1} more` : '';
-  const left = entries[0] ? `${entries[0].headline}${more}` : HIDDEN;
+  const left = leftHeadline(entries, message.content.language);
   const content: Content = isWhole ? message.content : { ...bare, headline: left, lead: '', entries };
   return {
     id: message.id,
@@ -137,4 +134,12 @@ export function messageRow(message: StoredMessage, readable: ReadonlyMap<string,
     content,
     readAt: whenOrNull(message.readAt),
   };
+}
+
+function leftHeadline([first, ...others]: readonly Entry[], language: string | undefined): string {
+  const phrases = phrasesFor(language);
+  if (!first) return phrases.say('headline.hidden');
+  return others.length === 0
+    ? first.headline
+    : phrases.say('headline.andMore', { headline: first.headline, more: others.length });
 }

@@ -12,3 +12,8 @@ export async function savePreferences(
     runAll(on, [store.people.savePlan(person, plan), ...store.people.replaceMutes(person, mutes), store.world.raise()]),
   );
 }
+
+/** Speaks to somebody in another language from then on: in pages, messages and dates. */
+export async function saveLocale({ pool }: Pick<ActContext, 'pool'>, person: string, locale: string): Promise<void> {
+  await inTransaction(pool, (on) => runAll(on, [store.people.saveLocale(person, locale), store.world.raise()]));
+}

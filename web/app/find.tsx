@@ -1,4 +1,5 @@
-import { useEffect, useId, useMemo, useRef, useState } from 'react';
+import { useCombobox } from 'downshift';
+import { type ChangeEvent, type KeyboardEvent, type MouseEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { itemPath, rulePath, sourcePath } from '../../core/messages/index.ts';
@@ -18,97 +19,97 @@ function whatBeginsSo(text: string, hits: Hit[]): Hit[] {
   return [...hits.filter(begins), ...hits.filter((hit) => !begins(hit))];
 }
 
+/** What is found by the letters typed; `isFresh` once it is what these letters find, not those before. */
+function useHits(text: string): { hits: Hit[]; isFresh: boolean; isOpen: boolean } {
+  const { source } = useViewer();
+  const typed = useTyped(text);
+  const { data, isPlaceholderData } = useFind(typed);
+  if (!data || text.trim() === '') return { hits: [], isFresh: false, isOpen: false };
+  const hits = [
+    ...data.items.map((item) => ({
+      path: itemPath(item.id),
+      name: item.title,
+      kind: source(item.source)?.name ?? '',
+    })),
+    ...data.rules.map((rule) => ({ path: rulePath(rule.id), name: rule.name, kind: t('rule') })),
+    ...data.sources.map((one) => ({ path: sourcePath(one.id), name: one.name, kind: t('source') })),
+  ];
+  // What was found for the letters before may stand there still: nobody is sent to it.
+  return { hits: whatBeginsSo(text, hits), isFresh: !isPlaceholderData && typed === text, isOpen: true };
+}
+
 /** Finds items, rules and sources by name; `/` goes there from anywhere. */
 export function FindBox() {
-  const { source } = useViewer();
   const navigate = useNavigate();
   const input = useRef<HTMLInputElement>(null);
   const [text, setText] = useState('');
-  const [at, setAt] = useState(0);
-  const list = useId();
-  const typed = useTyped(text);
-  const found = useFind(typed);
-  useKeys(useMemo(() => ({ '/': () => input.current?.focus() }), []));
-  // What was found for the letters before may stand there still: nobody is sent to it.
-  const isFresh = found.data !== undefined && !found.isPlaceholderData && typed === text;
   const [isWaited, setWaited] = useState(false);
-  const hits: Hit[] =
-    !found.data || text.trim() === ''
-      ? []
-      : whatBeginsSo(text, [
-          ...found.data.items.map((item) => ({
-            path: itemPath(item.id),
-            name: item.title,
-            kind: source(item.source)?.name ?? '',
-          })),
-          ...found.data.rules.map((rule) => ({ path: rulePath(rule.id), name: rule.name, kind: 'rule' })),
-          ...found.data.sources.map((one) => ({ path: sourcePath(one.id), name: one.name, kind: 'source' })),
-        ]);
+  const { hits, isFresh, isOpen } = useHits(text);
+  useKeys(useMemo(() => ({ '/': () => input.current?.focus() }), []));
+  const leave = () => {
+    setText('');
+    setWaited(false);
+    input.current?.blur();
+  };
   const go = (hit: Hit | undefined) => {
     if (!hit) return;
-    setText('');
-    input.current?.blur();
+    leave();
     void navigate(hit.path);
   };
-  const press = (event: React.KeyboardEvent) => {
-    if (event.key === 'Escape') {
-      setText('');
-      input.current?.blur();
-    } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
-      event.preventDefault();
-      setAt((now) => Math.max(0, Math.min(hits.length - 1, now + (event.key === 'ArrowDown' ? 1 : -1))));
-    } else if (event.key === 'Enter') {
-      if (isFresh) go(hits[at]);
-      else setWaited(text.trim() !== '');
-    }
-  };
-  useEffect(() => {
-    if (!isWaited || !isFresh) return;
-    setWaited(false);
-    go(hits[at]);
+  const { getInputProps, getMenuProps, getItemProps, highlightedIndex } = useCombobox<Hit>({
+    items: hits,
+    isOpen,
+    inputValue: text,
+    selectedItem: null,
+    defaultHighlightedIndex: 0,
+    itemToString: (hit) => hit?.name ?? '',
   });
-  const isOpen = text.trim() !== '' && found.data !== undefined;
+  const marked = Math.max(0, highlightedIndex);
+  useEffect(() => {
+    if (isWaited && isFresh) go(hits[marked]);
+  });
+  const press = (event: KeyboardEvent & { nativeEvent: { preventDownshiftDefault?: boolean } }) => {
+    if (event.key !== 'Escape' && event.key !== 'Enter') return;
+    event.nativeEvent.preventDownshiftDefault = true;
+    if (event.key === 'Escape') leave();
+    else if (isFresh) go(hits[marked]);
+    else setWaited(text.trim() !== '');
+  };
   return (
     <search className="find">
       <Form.Control
-        ref={input}
         type="search"
         placeholder={t('findAnything2')}
-        aria-label={t('findAnything2')}
-        role="combobox"
-        aria-expanded={isOpen}
-        aria-controls={list}
-        aria-activedescendant={hits[at] ? `${list}-${at}` : undefined}
-        value={text}
-        onChange={(event) => {
-          setText(event.target.value);
-          setAt(0);
-          setWaited(false);
-        }}
-        onKeyDown={press}
-        onBlur={() => setTimeout(() => setText(''), 150)}
+        {...getInputProps({
+          ref: input,
+          'aria-label': t('findAnything2'),
+          onChange: ({ currentTarget }: ChangeEvent<HTMLInputElement>) => {
+            setText(currentTarget.value);
+            setWaited(false);
+          },
+          onKeyDown: press,
+          onBlur: leave,
+        })}
       />
       {text === '' && <kbd>/</kbd>}
-      {isOpen && (
-        <div className="found" id={list} role="listbox" aria-label={t('found')}>
-          {hits.length === 0 && <div role="presentation">{t('nothingByThatNameThat')}</div>}
-          {hits.map((hit, index) => (
-            // biome-ignore lint/a11y/useKeyWithClickEvents: the box above it has the keys, as a combobox does
-            <div
-              key={hit.path}
-              id={`${list}-${index}`}
-              role="option"
-              aria-selected={index === at}
-              tabIndex={-1}
-              onMouseEnter={() => setAt(index)}
-              onClick={() => go(hit)}
-            >
-              <span className="cut">{hit.name}</span>
-              <span className="quiet small">{hit.kind}</span>
-            </div>
-          ))}
-        </div>
-      )}
+      <div className={isOpen ? 'found' : ''} {...getMenuProps({ 'aria-label': t('found') })}>
+        {isOpen && hits.length === 0 && <div role="presentation">{t('nothingByThatNameThat')}</div>}
+        {hits.map((hit, index) => (
+          <div
+            key={hit.path}
+            {...getItemProps({
+              item: hit,
+              index,
+              // Pressed, not left: the box keeps its words until the hit is reached.
+              onMouseDown: (event: MouseEvent) => event.preventDefault(),
+              onClick: () => go(hit),
+            })}
+          >
+            <span className="cut">{hit.name}</span>
+            <span className="quiet small">{hit.kind}</span>
+          </div>
+        ))}
+      </div>
     </search>
   );
 }

@@ -1,13 +1,16 @@
-import { type ReactNode, useEffect, useMemo, useState } from 'react';
+import { lazy, type ReactNode, Suspense, useEffect, useMemo, useState } from 'react';
 import { Dropdown, Modal } from 'react-bootstrap';
 import { NavLink, useNavigate } from 'react-router';
-import { Logo, useKeys, useViewer } from '../parts/index.ts';
-import { useSignOut } from '../queries/index.ts';
+import { Logo, useKeys, useViewer, useNotice, refusalWords, roleName } from '../parts/index.ts';
+import { useSignOut, useSpeak } from '../queries/index.ts';
 import { ConnectionNote } from './connection.tsx';
 import { useEvents } from './events.ts';
-import { FindBox } from './find.tsx';
 import { chooseTheme, chosenTheme, THEMES, type Theme } from './theme.ts';
 import { t } from '../words/app.ts';
+import { LANGUAGE_NAMES, LANGUAGES, languageOf } from '../../core/locales/index.ts';
+
+// Nobody looks for something before there is a page.
+const FindBox = lazy(() => import('./find.tsx').then(({ FindBox: box }) => ({ default: box })));
 
 const places = () => [
   { path: '/today', name: t('today'), key: 'd' },
@@ -21,7 +24,6 @@ const places = () => [
 /** So many places stand below a narrow page; the others are in one's menu. */
 const ON_PHONE = 5;
 const themeWords = (): Record<Theme, string> => ({ system: t('lightOrDarkAsThe'), light: t('light'), dark: t('dark') });
-const roleWords = () => ({ member: t('member'), coordinator: t('coordinator'), steward: t('steward') });
 
 /** Navigation along the top, the page below it. */
 export function Frame({ children }: { children: ReactNode }) {
@@ -54,7 +56,9 @@ export function Frame({ children }: { children: ReactNode }) {
             </NavLink>
           ))}
         </nav>
-        <FindBox />
+        <Suspense fallback={<search className="find" />}>
+          <FindBox />
+        </Suspense>
         <MyMenu onKeys={() => setHelpOpen(true)} />
       </header>
       <ConnectionNote />
@@ -100,6 +104,8 @@ function useGoKeys(onHelp: () => void): void {
 function MyMenu({ onKeys }: { onKeys: () => void }) {
   const { me } = useViewer();
   const signOut = useSignOut();
+  const speak = useSpeak();
+  const notice = useNotice();
   const navigate = useNavigate();
   const [theme, setTheme] = useState(chosenTheme);
   const initials = me.name
@@ -115,7 +121,7 @@ function MyMenu({ onKeys }: { onKeys: () => void }) {
         <Dropdown.Header>
           <strong>{me.name}</strong>
           <br />
-          {me.title}, {roleWords()[me.role].toLowerCase()}
+          {me.title}, {roleName(me.role)}
         </Dropdown.Header>
         <Dropdown.Divider />
         <Dropdown.Item as="button" onClick={() => navigate('/plan')}>
@@ -142,6 +148,20 @@ function MyMenu({ onKeys }: { onKeys: () => void }) {
           >
             {theme === one ? '● ' : '○ '}
             {themeWords()[one]}
+          </Dropdown.Item>
+        ))}
+        <Dropdown.Divider />
+        {LANGUAGES.map((one) => (
+          <Dropdown.Item
+            key={one}
+            as="button"
+            lang={one}
+            active={false}
+            aria-pressed={languageOf(me.locale) === one}
+            onClick={() => speak.mutate(one, { onError: (error) => notice({ words: refusalWords(error) }) })}
+          >
+            {languageOf(me.locale) === one ? '● ' : '○ '}
+            {LANGUAGE_NAMES[one]}
           </Dropdown.Item>
         ))}
         <Dropdown.Divider />

@@ -19,6 +19,8 @@ export {
   kindNames,
   nameFor,
   reasonPhrase,
+  roleName,
+  sourceKind,
   selectorWords,
   whatWords,
   whoWords,

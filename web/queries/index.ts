@@ -39,7 +39,7 @@ export {
 } from './rules.ts';
 export { useAskContact, useContacts, useHears, usePeople } from './people.ts';
 export { useAddressActs, useKeepPlan, useLess, useLessBack, usePlan, usePlanWeek, useTakeLess } from './plan.ts';
-export { useDemo, useMe, useSignIn, useSignOut } from './session.ts';
+export { useDemo, useMe, useSignIn, useSignOut, useSpeak } from './session.ts';
 export {
   type ItemsAsked,
   itemQueryOf,

@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import type { Language } from '../../core/locales/index.ts';
 import { ApiError, call } from './api.ts';
 import { keys } from './keys.ts';
 
@@ -39,5 +40,14 @@ export function useSignOut() {
       client.clear();
       client.setQueryData(keys.me, null);
     },
+  });
+}
+
+/** Pages and messages speak another language from then on. */
+export function useSpeak() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (language: Language) => call('session.speak', { body: { language } }),
+    onSuccess: () => client.invalidateQueries(),
   });
 }

@@ -4,6 +4,8 @@ export const ENGLISH = {
   'headline.moved': '{title} was moved to {folder}',
   'headline.change': '{title}: {field} {before} → {after}',
   'headline.changes': '{title}: {field} {before} → {after}, and {more} more',
+  'headline.hidden': 'About something you may no longer read',
+  'headline.andMore': '{headline}, and {more} more',
   'headline.back': '{title} is back where it was',
   'headline.note': '{title}: {note}',
   'headline.notes': '{items, plural, one {# item} other {# items}}: {note}',

@@ -6,6 +6,8 @@ export const SPANISH: Record<MessageKey, string> = {
   'headline.moved': '{title} ha pasado a {folder}',
   'headline.change': '{title}: {field} {before} → {after}',
   'headline.changes': '{title}: {field} {before} → {after}, y {more} más',
+  'headline.hidden': 'Sobre algo que ya no puedes leer',
+  'headline.andMore': '{headline}, y {more} más',
   'headline.back': '{title} vuelve a estar como antes',
   'headline.note': '{title}: {note}',
   'headline.notes': '{items, plural, one {# elemento} many {# de elementos} other {# elementos}}: {note}',

@@ -8,6 +8,8 @@ import { SettableClock } from '../../kit/index.ts';
 import { one, run, store } from '../../store/index.ts';
 import type { Handlers } from '../register.ts';
 import { COOKIE, hashOfToken, tokenOf } from '../session.ts';
+import { saveLocale } from '../../acts/index.ts';
+import { localeIn } from '../../../core/locales/index.ts';
 
 const DAYS = 14;
 const DAY_MS = 86_400_000;
@@ -61,7 +63,7 @@ export const openSessionHandlers: Handlers<'session.open' | 'session.close' | 's
   },
 };
 
-export const sessionHandlers: Handlers<'session.me'> = {
+export const sessionHandlers: Handlers<'session.me' | 'session.speak'> = {
   async 'session.me'({ pool, clock, demoPassword }, { asking: { me } }) {
     const { id, name, title, role, zone, locale } = me;
     return {
@@ -75,6 +77,10 @@ export const sessionHandlers: Handlers<'session.me'> = {
       isDemo: demoPassword !== null,
       now: when(clock.now()),
     };
+  },
+
+  async 'session.speak'(context, { body: { language }, asking: { me } }) {
+    await saveLocale(context, me.id, localeIn(language, me.locale));
   },
 };
 

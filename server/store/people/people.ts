@@ -137,6 +137,8 @@ export const ruleVersions = (): Query<{ version: number; document: Rule }> =>
     'SELECT rule_id, version, document FROM rule_versions ORDER BY rule_id, version',
   );
 
+export const saveLocale = (person: string, locale: string): Statement =>
+  query('UPDATE people SET locale = ? WHERE id = ?', locale, person);
 export const savePlan = (person: string, plan: Person['plan']): Statement =>
   query('UPDATE people SET plan = ? WHERE id = ?', plan && JSON.stringify(plan), person);
 /** What somebody does not want to hear of, all of it anew. */

@@ -13,6 +13,7 @@ import {
   useNotice,
   useViewer,
   reasonPhrase,
+  roleName,
 } from '../../parts/index.ts';
 import { useHears, useLeaveOut, usePeople } from '../../queries/index.ts';
 import { Contacts } from './contacts.tsx';
@@ -74,7 +75,7 @@ function PeopleTable({ rows, open }: { rows: PersonRow[]; open: string | null })
               </Link>{' '}
               <span className="quiet small">
                 {person.title}
-                {person.role !== 'member' && `, ${person.role}`}
+                {person.role !== 'member' && `, ${roleName(person.role)}`}
               </span>
               {!person.isActive && <strong className="fault"> {t('noLongerHere')}</strong>}
               {person.isHere && <span className="live small"> {t('inOjoNow')}</span>}

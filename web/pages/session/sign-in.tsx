@@ -1,11 +1,10 @@
 import { useRef, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { Logo, ProblemNote } from '../../parts/index.ts';
+import { Logo, ProblemNote, roleName } from '../../parts/index.ts';
 import { useDemo, useSignIn } from '../../queries/index.ts';
 import { t } from '../../words/session.ts';
 
 const ORDER = ['ines', 'wren', 'mei', 'petra', 'tomas', 'noor', 'marisol'];
-const ROLES = { member: '', coordinator: 'coordinator', steward: 'steward' };
 
 export function SignInPage() {
   const demo = useDemo();
@@ -41,7 +40,7 @@ export function SignInPage() {
                   <strong>{person.name}</strong>
                   <small>
                     {person.title}
-                    {ROLES[person.role] && `, ${ROLES[person.role]}`}
+                    {person.role !== 'member' && `, ${roleName(person.role)}`}
                   </small>
                 </button>
               ))}

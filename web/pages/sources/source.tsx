@@ -2,7 +2,7 @@ import { useCallback, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { Source } from '../../../core/values/index.ts';
-import { Empty, Loaded, Sheet, useListKeys, useSettled, useTyped, useViewer } from '../../parts/index.ts';
+import { Empty, Loaded, Sheet, useListKeys, useSettled, useTyped, useViewer, sourceKind } from '../../parts/index.ts';
 import { type ItemsAsked, useItemPages } from '../../queries/index.ts';
 import { EyeOn } from './eye.tsx';
 import { ItemSheet } from './item-sheet.tsx';
@@ -75,7 +75,7 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
     <div className={`with-sheet${isSheetOpen ? ' is-open' : ''}`}>
       <main className="page">
         <p className="crumbs">
-          <Link to="/sources">{t('sources')}</Link> / {source.kind}
+          <Link to="/sources">{t('sources')}</Link> / {sourceKind(source.kind)}
         </p>
         <div className="page-head">
           <h1>{source.name}</h1>

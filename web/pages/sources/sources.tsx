@@ -1,10 +1,8 @@
 import { Link } from 'react-router';
 import { sourcePath } from '../../../core/messages/index.ts';
-import { Empty, Loaded, Time, useViewer } from '../../parts/index.ts';
+import { Empty, Loaded, Time, useViewer, sourceKind } from '../../parts/index.ts';
 import { useSources } from '../../queries/index.ts';
 import { t } from '../../words/sources.ts';
-
-const kinds = () => ({ folders: 'folders', list: t('aList'), records: 'records', stream: t('anOutsideStream') });
 
 /** Everything that can be watched, with how much there is and how many rules look at it. */
 export function SourcesPage() {
@@ -34,7 +32,7 @@ export function SourcesPage() {
                       <h2>
                         <Link to={sourcePath(row.id)}>{source.name}</Link>{' '}
                         <span className="quiet small" style={{ fontWeight: 400 }}>
-                          {kinds()[source.kind]}
+                          {sourceKind(source.kind)}
                         </span>
                       </h2>
                       <p className="quiet">{source.about}</p>

@@ -13,9 +13,6 @@ export const ENGLISH = {
   lightOrDarkAsThe: 'Light or dark as the system',
   light: 'Light',
   dark: 'Dark',
-  member: 'Member',
-  coordinator: 'Coordinator',
-  steward: 'Steward',
   skipToThePage: 'Skip to the page',
   ojoToWhatIsNew: 'Ojo, to what is new today',
   places: 'Places',
@@ -50,4 +47,6 @@ export const ENGLISH = {
   ojoDidNotAnswerOr:
     'Ojo did not answer, or there is a newer Ojo than the one in this window. Nothing was lost; other pages go on.',
   loadItAgain: 'Load it again',
+  rule: 'rule',
+  source: 'source',
 } as const;

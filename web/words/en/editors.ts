@@ -298,4 +298,5 @@ export const ENGLISH = {
   'unit.days': 'days',
   'unit.weeks': 'weeks',
   'unit.months': 'months',
+  system: 'system',
 } as const;

@@ -135,4 +135,11 @@ export const ENGLISH = {
   'about.lastEditedByRecipient': 'only of what they edited last',
   'about.namesRecipient': 'only of what names them',
   aNewRule: 'A new rule',
+  'role.member': 'member',
+  'role.coordinator': 'coordinator',
+  'role.steward': 'steward',
+  'source.folders': 'folders',
+  'source.list': 'a list',
+  'source.records': 'records',
+  'source.stream': 'an outside stream',
 } as const;

@@ -61,7 +61,7 @@ export const ENGLISH = {
   told2: 'told',
   ofWhichRead: 'of which read',
   acknowledged: '{acknowledged} acknowledged',
-  withheld: '{withheld, number} withheld',
+  withheld: '{withheld, plural, one {# withheld} other {# withheld}}',
   failed: '{failed} failed',
   choose: 'Choose {name}',
   draft: 'Draft',

@@ -117,8 +117,6 @@ export const ENGLISH = {
   nothingIsInHereYet: 'Nothing is in here yet',
   whatIsAddedAppearsHere: 'What is added appears here, with what happened to it last.',
   keepAnEyeOnThe: 'Keep an eye on the source',
-  aList: 'a list',
-  anOutsideStream: 'an outside stream',
   whatCanBeWatched: 'what can be watched',
   theSources: 'the sources',
   noSourceYouMayRead: 'No source you may read',

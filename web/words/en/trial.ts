@@ -18,7 +18,7 @@ export const ENGLISH = {
   tooSoon: 'too soon',
   allInDigests: 'all in digests',
   inDigests: '{share} % in digests',
-  withheld: '{withheld, number} withheld',
+  withheld: '{withheld, plural, one {# withheld} other {# withheld}}',
   messageToPeople:
     '{messages, plural, one {message} other {messages}} to {people, plural, one {# person} other {# people}}',
   theCountCannotBeMade: 'The count cannot be made just now.',

@@ -15,9 +15,6 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   lightOrDarkAsThe: 'Claro u oscuro, como el sistema',
   light: 'Claro',
   dark: 'Oscuro',
-  member: 'Miembro',
-  coordinator: 'Coordinación',
-  steward: 'Administración',
   skipToThePage: 'Ir a la página',
   ojoToWhatIsNew: 'Ojo, a lo que hay hoy',
   places: 'Lugares',
@@ -52,4 +49,6 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   ojoDidNotAnswerOr:
     'Ojo no ha contestado, o hay un Ojo más nuevo que el de esta ventana. No se ha perdido nada; las demás páginas siguen.',
   loadItAgain: 'Cargarla otra vez',
+  rule: 'regla',
+  source: 'fuente',
 };

@@ -300,4 +300,5 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'unit.days': 'días',
   'unit.weeks': 'semanas',
   'unit.months': 'meses',
+  system: 'sistema',
 };

@@ -138,4 +138,11 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'about.lastEditedByRecipient': 'solo de lo último que editaron',
   'about.namesRecipient': 'solo de lo que las nombra',
   aNewRule: 'Una regla nueva',
+  'role.member': 'miembro',
+  'role.coordinator': 'coordinación',
+  'role.steward': 'administración',
+  'source.folders': 'carpetas',
+  'source.list': 'una lista',
+  'source.records': 'registros',
+  'source.stream': 'una corriente de fuera',
 };

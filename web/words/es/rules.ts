@@ -64,7 +64,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   told2: 'avisó',
   ofWhichRead: 'de ello, leído',
   acknowledged: '{acknowledged} confirmados',
-  withheld: '{withheld, number} retenidos',
+  withheld: '{withheld, plural, one {# retenido} many {# de retenidos} other {# retenidos}}',
   failed: '{failed} fallidos',
   choose: 'Elegir {name}',
   draft: 'Borrador',

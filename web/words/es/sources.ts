@@ -120,8 +120,6 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   nothingIsInHereYet: 'Aquí aún no hay nada',
   whatIsAddedAppearsHere: 'Lo que se añade aparece aquí, con lo último que le pasó.',
   keepAnEyeOnThe: 'Estar atento a la fuente',
-  aList: 'una lista',
-  anOutsideStream: 'una corriente de fuera',
   whatCanBeWatched: 'a qué se puede estar atento',
   theSources: 'las fuentes',
   noSourceYouMayRead: 'Ninguna fuente que puedas leer',

@@ -20,7 +20,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   tooSoon: 'demasiado pronto',
   allInDigests: 'todo en resúmenes',
   inDigests: '{share} % en resúmenes',
-  withheld: '{withheld, number} retenidos',
+  withheld: '{withheld, plural, one {# retenido} many {# de retenidos} other {# retenidos}}',
   messageToPeople:
     '{messages, plural, one {mensaje} many {mensajes} other {mensajes}} a {people, plural, one {# persona} many {# de personas} other {# personas}}',
   theCountCannotBeMade: 'La cuenta no se puede hacer ahora mismo.',

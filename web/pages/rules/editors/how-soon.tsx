@@ -2,7 +2,7 @@ import { Form } from 'react-bootstrap';
 import { durationWords, paceWords } from '../../../../core/messages/index.ts';
 import type { Urgency } from '../../../../core/people/index.ts';
 import type { Limit } from '../../../../core/rules/index.ts';
-import { channelsWords } from '../../../parts/index.ts';
+import { channelsWords, urgencyName } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { DurationInput } from './duration-input.tsx';
 import { ChannelsEditor, PaceEditor } from './pace-editor.tsx';
@@ -78,7 +78,7 @@ export function HowSoon({ rule, faults, edited, isFixed, onChange }: PartProps) 
                 type="radio"
                 name="urgency"
                 id={`urgency-${urgency}`}
-                label={urgency}
+                label={urgencyName(urgency)}
                 checked={rule.urgency === urgency}
                 onChange={() => onChange({ ...rule, urgency })}
               />
@@ -86,7 +86,7 @@ export function HowSoon({ rule, faults, edited, isFixed, onChange }: PartProps) 
           </fieldset>
         )}
       >
-        <strong>{rule.urgency}</strong>
+        <strong>{urgencyName(rule.urgency)}</strong>
       </Chip>
       {limit && (
         <Chip

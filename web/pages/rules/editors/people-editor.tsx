@@ -72,12 +72,14 @@ export function PeopleEditor({
   });
   const systems: Offer[] = directory.systems
     .filter((one) => sources.includes(one.source))
-    .map(({ name }) => ({ value: { system: name }, name, kind: 'system' }));
+    .map(({ name }) => ({ value: { system: name }, name, kind: t('system') }));
   const all: Offer[] =
     use === 'actors'
       ? [
           ...systems,
-          ...directory.groups.map((group): Offer => ({ value: { group: group.id }, name: group.name, kind: 'group' })),
+          ...directory.groups.map(
+            (group): Offer => ({ value: { group: group.id }, name: group.name, kind: t('group') }),
+          ),
           ...directory.people.map(person),
         ]
       : !sources.every((id) => directory.coordinates.includes(id))
@@ -88,7 +90,7 @@ export function PeopleEditor({
                   {
                     value: { managerOf: { told: true } } as Selector,
                     name: t('theManagersOfThoseTold'),
-                    kind: 'manager',
+                    kind: t('manager'),
                   },
                 ]
               : []),

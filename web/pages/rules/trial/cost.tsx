@@ -226,9 +226,7 @@ export function CostStrip({ cost }: { cost: CostQuery }) {
                 <span className="cut">{person(one.person)}</span>
                 <span>
                   <i style={{ width: `${(one.messages / most) * 60}%` }} />
-                  <span className="mono">
-                    {weekly(one.messages) >= 10 ? Math.round(weekly(one.messages)) : weekly(one.messages).toFixed(1)}
-                  </span>
+                  <span className="mono">{figure(weekly(one.messages), { maximumSignificantDigits: 2 })}</span>
                 </span>
               </div>
             ))}
