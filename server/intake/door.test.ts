@@ -55,7 +55,7 @@ describe('the door', () => {
     const refused = edit(museum.pool, id, { status: 'Lost', insured: '12', colour: 'red' });
     await expect(refused).rejects.toMatchObject({
       code: 'badValues',
-      more: {
+      grounds: {
         faults: [
           {
             path: 'status',

@@ -1,6 +1,7 @@
 import { raw } from './raw.ts';
 import { afterAll, beforeAll } from 'vitest';
 import { type Ojo, startOjo } from '../boot/index.ts';
+import { sqlTime } from '../store/database/query.ts';
 import { one } from '../store/index.ts';
 import { KeepingCarrier, PASSWORD, setUpMuseum } from './museum.ts';
 import { quietLog } from './quiet.ts';
@@ -81,11 +82,11 @@ export function askMuseum() {
   async function settle(): Promise<void> {
     // The server's own loops may hold a part of it just then: what they hold is waited for.
     const open =
-      "SELECT (SELECT COUNT(*) FROM change_queue) + (SELECT COUNT(*) FROM act_queue) + (SELECT COUNT(*) FROM messages WHERE fate IN ('waiting', 'sending') AND retry_at IS NULL) AS left_over";
+      "SELECT (SELECT COUNT(*) FROM change_queue) + (SELECT COUNT(*) FROM act_queue) + (SELECT COUNT(*) FROM messages WHERE fate = 'sending' OR (fate = 'waiting' AND (retry_at IS NULL OR retry_at <= ?))) AS left_over";
     do {
       await ojo.runner.drain();
       await ojo.sender.drain();
-    } while (Number((await one(museum.pool, raw<{ left_over: number }>(open)))?.left_over ?? 0) > 0);
+    } while (Number((await one(museum.pool, raw<{ left_over: number }>(open, sqlTime(museum.clock.now()))))?.left_over ?? 0) > 0);
   }
   return {
     museum,
