@@ -62,13 +62,13 @@ function change(
   after: ItemState['fields'] | null,
   more: Partial<Change> = {},
 ): Change {
-  const kind = before === null ? 'created' : after === null ? 'deleted' : 'changed';
+  const ended = after === null ? 'deleted' : 'changed';
   return {
     id: `c${++count}`,
     at: at(time),
     source: 'loans',
     item: id,
-    kind,
+    kind: before === null ? 'created' : ended,
     actor: 'mei',
     before,
     after,

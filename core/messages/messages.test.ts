@@ -249,11 +249,8 @@ describe('a digest of a generated week', () => {
                   entry.steps.length === 1 && (isPlain || made.entries.length === 1) ? own.when : own.hour,
                 );
             }
-            expect(
-              text.includes(
-                `${hidden} ${locale === 'es' ? (hidden === 1 ? 'elemento más' : 'elementos más') : hidden === 1 ? 'more item' : 'more items'}`,
-              ),
-            ).toBe(hidden > 0);
+            const [one, many] = locale === 'es' ? ['elemento más', 'elementos más'] : ['more item', 'more items'];
+            expect(text.includes(`${hidden} ${hidden === 1 ? one : many}`)).toBe(hidden > 0);
           }
         },
       ),

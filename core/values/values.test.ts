@@ -54,7 +54,7 @@ describe('order', () => {
         fc.bigInt({ min: 0n, max: 10n ** 30n }),
         fc.bigInt({ min: 0n, max: 10n ** 30n }),
         (a, b) =>
-          Math.sign(compareValues('number', String(a), String(b)) ?? Number.NaN) === (a < b ? -1 : a > b ? 1 : 0),
+          Math.sign(compareValues('number', String(a), String(b)) ?? Number.NaN) === Number(a > b) - Number(a < b),
       ),
     );
   });

@@ -53,44 +53,28 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
   const signedLinks = new SignedLinks(pool);
   const complaints = new Complaints(log);
   const relay = new Relay({ pool, clock, hub, directory, complaints });
+  const house = { pool, directory, site, clock, log };
   const sender = new Sender({
-    pool,
-    directory,
-    site,
-    clock,
-    log,
+    ...house,
     signedLinks,
     carriers: parts.carriers ?? carriersOf(parts),
     onFate: outboxTeller(hub),
   });
   const runner = new Runner({
-    pool,
-    directory,
-    site,
-    clock,
-    log,
+    ...house,
     onArrivals: (messages) => relay.tell(messages),
     onOutgoing: () => sender.wake(),
     onDecided: (changes) => inBackground(relay.tellItems(changes), 'open pages could not be told of items', complaints),
   });
   const loops = backgroundLoops(parts, directory, sender, complaints);
   const context: Context = {
-    pool,
-    directory,
-    clock,
-    log,
-    site,
+    ...house,
     signedLinks,
-    textToken: parts.text.token,
     hub,
     counter,
-    demoPassword: parts.demoPassword,
-    isSecure: site.base.startsWith('https:'),
-    isChecking: parts.isChecking ?? false,
+    ...settingsOf(parts),
     isClosing: false,
-    foresee: runner.foresee,
-    wake: runner.wake,
-    wakeSender: sender.wake,
+    ...wakersOf(runner, sender),
   };
   const server = createServer(makeApp(context, parts.pages));
   await relay.start();
@@ -115,6 +99,19 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
     },
   };
 }
+
+const settingsOf = ({ text, demoPassword, site, isChecking = false }: OjoParts) => ({
+  textToken: text.token,
+  demoPassword,
+  isSecure: site.base.startsWith('https:'),
+  isChecking,
+});
+
+const wakersOf = (runner: Runner, sender: Sender) => ({
+  foresee: runner.foresee,
+  wake: runner.wake,
+  wakeSender: sender.wake,
+});
 
 const carriersOf = ({ mail, text }: OjoParts): SenderParts['carriers'] => ({
   email: mailCarrier(mail),

@@ -64,7 +64,7 @@ async function waiting(
       'INSERT INTO messages (id, person_id, recipient, channel, address, at, form, urgency, subject, content, fate) VALUES (?)',
       [
         id,
-        recipient === 'webhook' ? address : channel === 'text' ? 'ines' : 'mei',
+        { webhook: address, text: 'ines', email: 'mei' }[channel],
         recipient,
         channel,
         address,

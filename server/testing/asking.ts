@@ -86,7 +86,10 @@ export function askMuseum() {
     do {
       await ojo.runner.drain();
       await ojo.sender.drain();
-    } while (Number((await one(museum.pool, raw<{ left_over: number }>(open, sqlTime(museum.clock.now()))))?.left_over ?? 0) > 0);
+    } while (
+      Number((await one(museum.pool, raw<{ left_over: number }>(open, sqlTime(museum.clock.now()))))?.left_over ?? 0) >
+      0
+    );
   }
   return {
     museum,

@@ -22,5 +22,6 @@ export function startTheme(): void {
 
 function show(): void {
   const theme = chosenTheme();
-  document.documentElement.dataset.bsTheme = theme === 'system' ? (system.matches ? 'dark' : 'light') : theme;
+  const ofSystem = system.matches ? 'dark' : 'light';
+  document.documentElement.dataset.bsTheme = theme === 'system' ? ofSystem : theme;
 }

@@ -1,10 +1,20 @@
 import type { ReactNode } from 'react';
 import { Form } from 'react-bootstrap';
-import { atLocal, dateIn, parseInstant, printInstant, timeIn } from '../../core/time/index.ts';
+import {
+  atLocal,
+  type CivilDate,
+  type CivilTime,
+  dateIn,
+  MIDNIGHT,
+  parseInstant,
+  printInstant,
+  timeIn,
+} from '../../core/time/index.ts';
 import { type Field, type FieldType, isMoney, type Money, membersOf, type Value } from '../../core/values/index.ts';
 import { ChosenItems, ItemFinder } from './items.tsx';
 import { useViewer } from './viewer.tsx';
 import { t } from '../words/parts.ts';
+import { DayInput } from './day-input.tsx';
 
 interface InputParts {
   field: Field;
@@ -77,40 +87,46 @@ const MoneyInput: Input = (parts) => {
   );
 };
 
-const TRUTHS: [string, string][] = [
-  ['yes', 'yes'],
-  ['no', 'no'],
-];
-
 const TruthInput: Input = (parts) => (
   <Options
     {...commonOf(parts)}
-    value={TRUTHS.find(([, words]) => (words === 'yes') === parts.value)?.[0] ?? ''}
-    onChange={(next) => parts.onChange(next === null ? null : next === 'yes')}
-    options={TRUTHS}
+    value={typeof parts.value === 'boolean' ? String(parts.value) : ''}
+    onChange={(next) => parts.onChange(next === null ? null : next === 'true')}
+    options={[
+      ['true', t('yes')],
+      ['false', t('no')],
+    ]}
   />
 );
 
-const DateInput: Input = (parts) => (
-  <Form.Control
-    {...commonOf(parts)}
-    type="date"
-    value={String(parts.value ?? '')}
-    onChange={(event) => parts.onChange(orNothing(event.target.value))}
+const DateInput: Input = ({ value, id, label, onChange }) => (
+  <DayInput
+    id={id}
+    label={label}
+    value={typeof value === 'string' && value !== '' ? value : null}
+    onChange={onChange}
   />
 );
 
-function DateTimeInput(parts: InputParts) {
+/** A day and an hour of the reader's zone; a day alone is its midnight, and an hour waits for its day. */
+function DateTimeInput({ field, value, id, label, onChange }: InputParts) {
   const { zone } = useViewer().me;
-  const instant = typeof parts.value === 'string' ? parseInstant(parts.value) : null;
-  const instantAt = (local: string) => printInstant(atLocal(local.slice(0, 10), local.slice(11, 16), zone));
+  const instant = typeof value === 'string' ? parseInstant(value) : null;
+  const day = instant === null ? null : dateIn(instant, zone);
+  const time = instant === null ? MIDNIGHT : timeIn(instant, zone);
+  const put = (on: CivilDate | null, at: CivilTime) =>
+    onChange(on === null ? null : printInstant(atLocal(on, at, zone)));
   return (
-    <Form.Control
-      {...commonOf(parts)}
-      type="datetime-local"
-      value={instant === null ? '' : `${dateIn(instant, zone)}T${timeIn(instant, zone)}`}
-      onChange={(event) => parts.onChange(event.target.value ? instantAt(event.target.value) : null)}
-    />
+    <span className="day-and-time">
+      <DayInput id={id} label={label} value={day} onChange={(on) => put(on, time)} />
+      <Form.Control
+        type="time"
+        aria-label={t('timeOf', { label: label ?? field.name })}
+        disabled={day === null}
+        value={time}
+        onChange={(event) => put(day, event.target.value || MIDNIGHT)}
+      />
+    </span>
   );
 }
 

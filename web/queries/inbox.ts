@@ -57,11 +57,20 @@ function changeShown(client: QueryClient, change: (message: MessageRow) => Messa
 
 export type InboxAct = { read: string[] | 'all' } | { unread: string[] } | { acknowledge: string[] };
 
+/** The messages that something is done to. */
+function idsOf(act: InboxAct): string[] | 'all' {
+  if ('acknowledge' in act) return act.acknowledge;
+  return 'unread' in act ? act.unread : act.read;
+}
+
 function send(act: InboxAct): Promise<{ unread: number }> {
   if ('acknowledge' in act) return call('inbox.acknowledge', { body: { ids: act.acknowledge } });
   if ('unread' in act) return call('inbox.markUnread', { body: { ids: act.unread } });
   return call('inbox.markRead', { body: act.read === 'all' ? { all: true } : { ids: act.read } });
 }
+
+/** What is done to messages, and how far it has come. */
+export type InboxActs = ReturnType<typeof useInboxAct>;
 
 /** Marks messages read or unread, or takes on what they tell of; lists and the count in the frame follow at once. */
 export function useInboxAct() {
@@ -71,7 +80,7 @@ export function useInboxAct() {
     onSuccess: ({ unread }, act) => {
       client.setQueryData<Me | null>(keys.me, (me) => me && { ...me, unread });
       const now = client.getQueryData<Me | null>(keys.me)?.now ?? null;
-      const ids = 'acknowledge' in act ? act.acknowledge : 'unread' in act ? act.unread : act.read;
+      const ids = idsOf(act);
       changeShown(client, (message) =>
         ids !== 'all' && !ids.includes(message.id)
           ? message

@@ -3,6 +3,7 @@ export { keys } from './keys.ts';
 export { noteBack, useLost } from './connection.ts';
 export { useDropView, useKeepAnEye, useNameView, useViews } from './eyes.ts';
 export {
+  type InboxActs,
   type InboxAsked,
   type OutboxFilter,
   useAside,

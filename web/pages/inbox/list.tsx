@@ -1,5 +1,5 @@
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useLayoutEffect, useMemo, useRef } from 'react';
+import { type RefObject, useEffect, useLayoutEffect, useMemo, useRef } from 'react';
 import { Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { MessageRow } from '../../../contract/wire/index.ts';
@@ -21,6 +21,8 @@ export interface ListProps {
   onReveal: (reveal: (id: string) => void) => void;
 }
 
+const keyOf = (line: Line | undefined) => line && ('day' in line ? line.day : line.message.id);
+
 const ROW = 84;
 const DAY = 64;
 
@@ -34,10 +36,7 @@ export function MessageList({ messages, open, query, chosen, onChoose, onMore, o
     estimateSize: (at) => (lines[at] && 'day' in lines[at] ? DAY : ROW),
     overscan: 10,
     scrollMargin: list.current?.offsetTop ?? 0,
-    getItemKey: (at) => {
-      const line = lines[at];
-      return !line ? at : 'day' in line ? line.day : line.message.id;
-    },
+    getItemKey: (at) => keyOf(lines[at]) ?? at,
   });
   const shown = rows.getVirtualItems();
   const last = shown.at(-1)?.index ?? 0;
@@ -54,15 +53,8 @@ export function MessageList({ messages, open, query, chosen, onChoose, onMore, o
       }),
     [lines, rows, onReveal],
   );
-  // What arrives above what is being read must not move it.
-  const before = useRef({ first: messages[0]?.id, size: 0 });
   const size = rows.getTotalSize();
-  useLayoutEffect(() => {
-    const { first, size: known } = before.current;
-    const isPushed = first !== undefined && first !== messages[0]?.id && messages.some((one) => one.id === first);
-    if (isPushed && size > known && window.scrollY > (list.current?.offsetTop ?? 0)) window.scrollBy(0, size - known);
-    before.current = { first: messages[0]?.id, size };
-  }, [messages, size]);
+  useKeptInView(messages, size, list);
   const margin = rows.options.scrollMargin;
   return (
     <ol
@@ -100,6 +92,17 @@ export function MessageList({ messages, open, query, chosen, onChoose, onMore, o
   );
 }
 
+/** What arrives above what is being read must not move it. */
+function useKeptInView(messages: MessageRow[], size: number, list: RefObject<HTMLOListElement | null>): void {
+  const before = useRef({ first: messages[0]?.id, size: 0 });
+  useLayoutEffect(() => {
+    const { first, size: known } = before.current;
+    const isPushed = first !== undefined && first !== messages[0]?.id && messages.some((one) => one.id === first);
+    if (isPushed && size > known && window.scrollY > (list.current?.offsetTop ?? 0)) window.scrollBy(0, size - known);
+    before.current = { first: messages[0]?.id, size };
+  }, [messages, size, list]);
+}
+
 function linesOf(messages: MessageRow[], me: { now: string; zone: string; locale: string }): Line[] {
   const now = instantOf(me.now);
   // The newest come first: a day is worked out anew only where it begins, for civil time costs more than comparing.
@@ -125,9 +128,7 @@ interface RowProps {
 
 function Row({ message, isOpen, isChosen, onChoose, query, at, measure, style }: RowProps) {
   const isUnread = message.readAt === null;
-  const [first] = message.content.entries;
   const headline = headlineOf(message);
-  const isGathered = message.content.entries.length !== 1;
   return (
     <li
       className={`log-row${isUnread ? ' is-unread' : ''}${isOpen ? ' is-open' : ''}`}
@@ -145,26 +146,7 @@ function Row({ message, isOpen, isChosen, onChoose, query, at, measure, style }:
             {headline}
           </span>
         </Link>
-        {message.content.entries.length === 0 || message.form === 'passed' ? (
-          <div className="below">{message.content.lead}</div>
-        ) : isGathered || !first ? (
-          <DigestLines message={message} />
-        ) : (
-          <>
-            <div>
-              {first.fields.length > 0 && <ChangeMark fields={first.fields.slice(0, 2)} isSeen={!isUnread} />}
-              {first.fields.length > 2 && (
-                <span className="quiet">{t('andMore', { fields: first.fields.length - 2 })}</span>
-              )}
-              {first.isBack && t('backWhereItWas')}
-              {first.notes.join(', ')}{' '}
-              {first.steps.length > 0 && (
-                <span className="quiet">{t('by', { actor: first.steps.at(-1)?.actor ?? '' })}</span>
-              )}
-            </div>
-            <div className="below">{first.rules.map((rule) => rule.name).join(', ')}</div>
-          </>
-        )}
+        <Below message={message} isUnread={isUnread} />
       </div>
       <Form.Check
         className="choose"
@@ -173,6 +155,26 @@ function Row({ message, isOpen, isChosen, onChoose, query, at, measure, style }:
         onChange={() => onChoose(message.id)}
       />
     </li>
+  );
+}
+
+/** What a message tells, below its headline. */
+function Below({ message, isUnread }: { message: MessageRow; isUnread: boolean }) {
+  const { entries, lead } = message.content;
+  const [first, ...others] = entries;
+  if (!first || message.form === 'passed') return <div className="below">{lead}</div>;
+  if (others.length > 0) return <DigestLines message={message} />;
+  return (
+    <>
+      <div>
+        {first.fields.length > 0 && <ChangeMark fields={first.fields.slice(0, 2)} isSeen={!isUnread} />}
+        {first.fields.length > 2 && <span className="quiet">{t('andMore', { fields: first.fields.length - 2 })}</span>}
+        {first.isBack && t('backWhereItWas')}
+        {first.notes.join(', ')}{' '}
+        {first.steps.length > 0 && <span className="quiet">{t('by', { actor: first.steps.at(-1)?.actor ?? '' })}</span>}
+      </div>
+      <div className="below">{first.rules.map((rule) => rule.name).join(', ')}</div>
+    </>
   );
 }
 

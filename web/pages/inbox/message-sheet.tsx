@@ -3,7 +3,7 @@ import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { MessagePage } from '../../../contract/wire/index.ts';
 import { isFault, reasonWords } from '../../../contract/words/refusals.ts';
-import { type Entry, itemPath, kindWords, rulePath, sourcePath, termsFor } from '../../../core/messages/index.ts';
+import { type Entry, itemPath, rulePath, sourcePath } from '../../../core/messages/index.ts';
 import { instantOf } from '../../../core/time/index.ts';
 import {
   ChangeMark,
@@ -11,7 +11,6 @@ import {
   Sheet,
   shortTime,
   Time,
-  UrgencyBar,
   useViewer,
   Why,
   LessWays,
@@ -25,6 +24,7 @@ import { Thread } from './thread.tsx';
 import { headlineOf, nextWords } from './message-words.ts';
 import { t } from '../../words/inbox.ts';
 import { locale, phrases } from '../../words/index.ts';
+import { EntryInDigest, Shown } from './entry.tsx';
 
 // A picture is rarely needed, and what draws it is large.
 const ReadingLine = lazy(() => import('./reading-line.tsx'));
@@ -44,146 +44,169 @@ export function MessageSheet({ id, onClose, onUnread }: { id: string; onClose: (
   );
 }
 
-function Whole({
-  message,
-  onUnread,
-  onAcknowledge,
-}: {
+interface WholeProps {
   message: MessagePage;
   onUnread: () => void;
   onAcknowledge: () => void;
-}) {
-  const { waits } = message;
-  const { entries, lead, form, headline, rule, thread } = message.content;
-  const [isPassing, setPassing] = useState(false);
-  const [only] = entries;
-  const unread = (
-    <Button variant="outline-primary" onClick={onUnread}>
-      {t('unreadAgain3')}
-    </Button>
-  );
-  const stop = () => setPassing(false);
-  if (entries.length === 0) {
-    return (
-      <>
-        <p>
-          <Time at={message.at} full />
-        </p>
-        <h2>{headline}</h2>
-        <p className="mt-2">{lead}</p>
-        <div className="acts">
-          {rule && (
-            <Link className="btn btn-primary" to={rulePath(rule.id)}>
-              {t('lookAtTheRule')}
-            </Link>
-          )}
-          {form === 'trial' && (
-            <Link className="btn btn-primary" to="/plan">
-              {t('yourDeliveryPlan')}
-            </Link>
-          )}
-          {unread}
-        </div>
-      </>
-    );
-  }
-  if (form === 'digest' || form === 'summary' || entries.length !== 1 || !only) {
-    return (
-      <>
-        {form === 'digest' || form === 'summary' ? (
-          <p className="quiet small">{t('gatheredUntil', { when: message.content.when })}</p>
-        ) : (
-          <p>
-            <Time at={message.at} full />
-          </p>
-        )}
-        <h2>{headline}</h2>
-        {lead && <p className="quiet">{lead}</p>}
-        <div className="acts">
-          {waits && <Button onClick={onAcknowledge}>{t('acknowledge')}</Button>}
-          {unread}
-        </div>
-        <Answer message={message} />
-        {entries.map((entry, at) => (
-          <section key={entry.item.id}>
-            {entry.item.source !== entries[at - 1]?.item.source &&
-              new Set(entries.map((one) => one.item.source)).size > 1 && <h3>{entry.item.sourceName}</h3>}
-            <EntryInDigest entry={entry} message={message} />
-          </section>
-        ))}
-      </>
-    );
-  }
-  const since = message.since.find((one) => one.item === only.item.id);
+}
+
+function Whole(props: WholeProps) {
+  const { entries, form } = props.message.content;
+  const [only, ...others] = entries;
+  if (!only) return <Bare {...props} />;
+  if (form === 'digest' || form === 'summary' || others.length > 0) return <Gathered {...props} />;
+  return <Single {...props} entry={only} />;
+}
+
+const UnreadAgain = ({ onUnread }: Pick<WholeProps, 'onUnread'>) => (
+  <Button variant="outline-primary" onClick={onUnread}>
+    {t('unreadAgain3')}
+  </Button>
+);
+
+const At = ({ at }: { at: string }) => (
+  <p>
+    <Time at={at} full />
+  </p>
+);
+
+/** One that is about no item: a trial, a word about a rule. */
+function Bare({ message: { at, content }, onUnread }: WholeProps) {
+  const { headline, lead, rule, form } = content;
   return (
     <>
-      <p className="quiet small">
-        {form === 'passed'
-          ? t('passedOn')
-          : t('urgencyAndRules', {
-              urgency: urgencyWords(message.urgency),
-              rules: only.rules.map((one) => one.name).join(', '),
-            })}
-      </p>
+      <At at={at} />
+      <h2>{headline}</h2>
+      <p className="mt-2">{lead}</p>
+      <div className="acts">
+        {rule && (
+          <Link className="btn btn-primary" to={rulePath(rule.id)}>
+            {t('lookAtTheRule')}
+          </Link>
+        )}
+        {form === 'trial' && (
+          <Link className="btn btn-primary" to="/plan">
+            {t('yourDeliveryPlan')}
+          </Link>
+        )}
+        <UnreadAgain onUnread={onUnread} />
+      </div>
+    </>
+  );
+}
+
+/** One of several items: a digest, a summary, a batch. */
+function Gathered({ message, onUnread, onAcknowledge }: WholeProps) {
+  const { entries, headline, lead, form, when } = message.content;
+  const hasSources = new Set(entries.map((one) => one.item.source)).size > 1;
+  return (
+    <>
+      {form === 'digest' || form === 'summary' ? (
+        <p className="quiet small">{t('gatheredUntil', { when })}</p>
+      ) : (
+        <At at={message.at} />
+      )}
+      <h2>{headline}</h2>
+      {lead && <p className="quiet">{lead}</p>}
+      <div className="acts">
+        {message.waits && <Button onClick={onAcknowledge}>{t('acknowledge')}</Button>}
+        <UnreadAgain onUnread={onUnread} />
+      </div>
+      <Answer message={message} />
+      {entries.map((entry, at) => (
+        <section key={entry.item.id}>
+          {hasSources && entry.item.source !== entries[at - 1]?.item.source && <h3>{entry.item.sourceName}</h3>}
+          <EntryInDigest entry={entry} message={message} />
+        </section>
+      ))}
+    </>
+  );
+}
+
+/** One alert about one item. */
+function Single({ message, entry, onUnread, onAcknowledge }: WholeProps & { entry: Entry }) {
+  const { form, lead, thread } = message.content;
+  const isPassed = form === 'passed';
+  const since = message.since.find((one) => one.item === entry.item.id);
+  return (
+    <>
+      <p className="quiet small">{isPassed ? t('passedOn') : aboutWords(message, entry)}</p>
       <h2>{headlineOf(message)}</h2>
-      {form === 'passed' && lead && <p className="mt-2 word">{lead}</p>}
+      {isPassed && lead && <p className="mt-2 word">{lead}</p>}
       <p className="mt-2">
-        {only.fields.length > 0 && <ChangeMark fields={only.fields} />} {only.notes.join(', ')}{' '}
-        {only.steps.length > 0 && <span>{t('by', { actor: only.steps.at(-1)?.actor ?? '' })}</span>}
+        {entry.fields.length > 0 && <ChangeMark fields={entry.fields} />} {entry.notes.join(', ')}{' '}
+        {entry.steps.length > 0 && <span>{t('by', { actor: entry.steps.at(-1)?.actor ?? '' })}</span>}
       </p>
-      {form !== 'passed' && lead && <p className="quiet">{lead}</p>}
-      <p>
-        <Time at={message.at} full />
-      </p>
-      <Shown entry={only} />
+      {!isPassed && lead && <p className="quiet">{lead}</p>}
+      <At at={message.at} />
+      <Shown entry={entry} />
+      <SingleActs message={message} entry={entry} onUnread={onUnread} onAcknowledge={onAcknowledge} />
+      <Answer message={message} />
+      {thread && <Thread id={thread} />}
+      {since && (
+        <section>
+          <h3>{t('whatHappenedSince')}</h3>
+          <SinceThen since={since} entry={entry} />
+        </section>
+      )}
+      {message.reading && (
+        <section>
+          <h3>{t('theReadings')}</h3>
+          <Readings reading={message.reading} entry={entry} at={message.at} />
+        </section>
+      )}
+      <WhyHeard entry={entry} />
+      <LessOf entry={entry} />
+      {!isPassed && <WhoElse message={message} />}
+      <section>
+        <h3>{t('goTo')}</h3>
+        <p>
+          <Link to={sourcePath(entry.item.source)}>{entry.item.sourceName}</Link>
+          {entry.item.folder.length > 0 && <span className="quiet">, {entry.item.folder.join(' / ')}</span>}
+        </p>
+      </section>
+    </>
+  );
+}
+
+const ruleNames = ({ rules }: Entry): string => rules.map((one) => one.name).join(', ');
+
+const aboutWords = ({ urgency }: MessagePage, entry: Entry): string =>
+  t('urgencyAndRules', { urgency: urgencyWords(urgency), rules: ruleNames(entry) });
+
+function SingleActs({ message, entry, onUnread, onAcknowledge }: WholeProps & { entry: Entry }) {
+  const [isPassing, setPassing] = useState(false);
+  const { waits } = message;
+  return (
+    <>
       <div className="acts">
         {waits && <Button onClick={onAcknowledge}>{t('acknowledge')}</Button>}
-        <Link className={`btn ${waits ? 'btn-outline-primary' : 'btn-primary'}`} to={itemPath(only.item.id)}>
-          {t('open', { shortTitle: shortTitle(only.item.title) })}
+        <Link className={`btn ${waits ? 'btn-outline-primary' : 'btn-primary'}`} to={itemPath(entry.item.id)}>
+          {t('open', { shortTitle: shortTitle(entry.item.title) })}
         </Link>
         {!isPassing && (
           <Button variant="outline-primary" onClick={() => setPassing(true)}>
             {t('passItOn')}
           </Button>
         )}
-        {unread}
+        <UnreadAgain onUnread={onUnread} />
       </div>
-      {isPassing && <PassOn item={only.item.id} message={message.id} onDone={stop} />}
-      <Answer message={message} />
-      {thread && <Thread id={thread} />}
-      {since && (
-        <section>
-          <h3>{t('whatHappenedSince')}</h3>
-          <SinceThen since={since} entry={only} />
-        </section>
-      )}
-      {message.reading && (
-        <section>
-          <h3>{t('theReadings')}</h3>
-          <Readings reading={message.reading} entry={only} at={message.at} />
-        </section>
-      )}
-      <section>
-        <h3>{t('whyYouHeard')}</h3>
-        <Why sentences={only.why} />
-        {only.rules.length > 0 && (
-          <p className="small mt-2">
-            {t('rule')} <RuleLinks entry={only} />
-          </p>
-        )}
-      </section>
-      <LessOf entry={only} />
-      {form !== 'passed' && <WhoElse message={message} />}
-      <section>
-        <h3>{t('goTo')}</h3>
-        <p>
-          <Link to={sourcePath(only.item.source)}>{only.item.sourceName}</Link>
-          {only.item.folder.length > 0 && <span className="quiet">, {only.item.folder.join(' / ')}</span>}
-        </p>
-      </section>
+      {isPassing && <PassOn item={entry.item.id} message={message.id} onDone={() => setPassing(false)} />}
     </>
   );
 }
+
+const WhyHeard = ({ entry }: { entry: Entry }) => (
+  <section>
+    <h3>{t('whyYouHeard')}</h3>
+    <Why sentences={entry.why} />
+    {entry.rules.length > 0 && (
+      <p className="small mt-2">
+        {t('rule')} <RuleLinks entry={entry} />
+      </p>
+    )}
+  </section>
+);
 
 function Readings({ reading, entry, at }: { reading: NonNullable<MessagePage['reading']>; entry: Entry; at: string }) {
   const name = entry.fields.find((field) => field.id === reading.field)?.label ?? reading.field;
@@ -241,28 +264,6 @@ const shortTitle = (title: string) => {
   return plain.length > 22 ? `${plain.slice(0, 20).trimEnd()}…` : plain;
 };
 
-function Shown({ entry }: { entry: Entry }) {
-  return (
-    <>
-      {entry.show.length > 0 && (
-        <dl className="field-list mt-2">
-          {entry.show.map(({ label, value }) => (
-            <div key={label} style={{ display: 'contents' }}>
-              <dt>{label}</dt>
-              <dd>{value || <span className="quiet">{t('empty')}</span>}</dd>
-            </div>
-          ))}
-        </dl>
-      )}
-      {entry.doNow.map((line) => (
-        <p key={line} className="mt-2">
-          <strong>{t('doNow')}</strong> {line}
-        </p>
-      ))}
-    </>
-  );
-}
-
 const RuleLinks = ({ entry }: { entry: Entry }) =>
   entry.rules.map((rule, at) => (
     <span key={rule.id}>
@@ -270,75 +271,6 @@ const RuleLinks = ({ entry }: { entry: Entry }) =>
       <Link to={rulePath(rule.id)}>{rule.name}</Link>
     </span>
   ));
-
-const fieldWords = ({ label, before, after }: Entry['fields'][number]): string =>
-  `${label} ${before || t('empty')} → ${after || t('empty')}`;
-
-function EntryInDigest({ entry, message }: { entry: Entry; message: MessagePage }) {
-  const since = message.since.find((one) => one.item === entry.item.id);
-  const [open, setOpen] = useState<'less' | 'pass' | null>(null);
-  const [rule] = entry.rules;
-  return (
-    <div style={{ display: 'grid', gridTemplateColumns: '20px minmax(0, 1fr)' }}>
-      <UrgencyBar urgency={entry.urgency} />
-      <div>
-        <strong>
-          <Link to={itemPath(entry.item.id)}>{entry.item.title}</Link>
-        </strong>{' '}
-        <span className="quiet small">{entry.item.folder.at(-1) ?? entry.item.sourceName}</span>
-        <div>
-          {entry.isBack ? (
-            <strong>{t('backWhereItWas2')}</strong>
-          ) : entry.fields.length > 0 ? (
-            <ChangeMark fields={entry.fields} />
-          ) : (
-            <mark>
-              {entry.kind === null ? entry.notes.join(', ') : kindWords(entry.kind, termsFor(message.content.language))}
-            </mark>
-          )}
-        </div>
-        {entry.kind !== null && entry.notes.map((note) => <div key={note}>{note}</div>)}
-        <ul className="plain-list small">
-          {entry.steps.map((step) => (
-            <li key={step.change}>
-              <time dateTime={step.at}>{step.hour}</time>{' '}
-              <span className="quiet">
-                {step.actor}
-                {entry.steps.length > 1 && step.fields.length > 0 && `: ${step.fields.map(fieldWords).join(', ')}`}
-              </span>
-            </li>
-          ))}
-        </ul>
-        <Shown entry={entry} />
-        <div className="mt-1">
-          <Why
-            sentences={[...entry.why, t.words('ruleNamed', { rules: entry.rules.map((one) => one.name).join(', ') })]}
-          />
-        </div>
-        {since && (
-          <div className="mt-2 small">
-            <span className="quiet">{t('sinceThen')}</span>
-            <SinceThen since={since} entry={entry} />
-          </div>
-        )}
-        {open === null && (
-          <div className="entry-acts">
-            <Button variant="link" size="sm" onClick={() => setOpen('pass')}>
-              {t('passItOn')}
-            </Button>
-            {rule && (
-              <Button variant="link" size="sm" onClick={() => setOpen('less')}>
-                {t('lessOfThis')}
-              </Button>
-            )}
-          </div>
-        )}
-        {open === 'less' && rule && <LessWays rule={rule.id} item={entry.item.id} />}
-        {open === 'pass' && <PassOn item={entry.item.id} message={message.id} onDone={() => setOpen(null)} />}
-      </div>
-    </div>
-  );
-}
 
 function WhoElse({ message }: { message: MessagePage }) {
   const { me, person } = useViewer();

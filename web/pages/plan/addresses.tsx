@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { PlanPage } from '../../../contract/wire/index.ts';
 import { askForDesktop, desktopState, keepDesktop, ProblemNote, Time, useNotice, byWhat } from '../../parts/index.ts';
@@ -6,79 +6,88 @@ import { useAddressActs } from '../../queries/index.ts';
 import { t } from '../../words/plan.ts';
 
 /** Where somebody can be reached: each address is confirmed before it is used, and each channel can be tried. */
-export function Addresses({ page }: { page: PlanPage }) {
+export const Addresses = ({ page }: { page: PlanPage }) => (
+  <section>
+    <h3>{t('whereYouCanBeReached')}</h3>
+    <ul className="plain-list addresses">
+      <li>
+        <span>
+          {t('inOjo2')} <Desktop />
+        </span>
+        <TryIt channel="inApp" />
+      </li>
+      <li>
+        <span className="wrap-anywhere">
+          {page.mailTo ?? page.email ?? <span className="fault">{t('noEmailAddress')}</span>}
+          {page.mailTo && <small className="quiet">{t('inPlaceOf', { email: page.email ?? '' })}</small>}
+        </span>
+        {(page.mailTo ?? page.email) && <TryIt channel="email" />}
+      </li>
+      <Another channel="email" page={page} words={t('sendMyEmailSomewhereElse')}>
+        {page.mailTo && <Remove channel="email" words={t('backToTheFirst')} />}
+      </Another>
+      <li>
+        <span>
+          {page.phone ?? page.silenced ?? <span className="quiet">{t('noTelephoneTextsCannotReach')}</span>}
+          {page.silenced && <small className="fault">{t('itAnsweredSTOPAnswerSTART')}</small>}
+        </span>
+        {page.phone && <TryIt channel="text" />}
+      </li>
+      <Another channel="text" page={page} words={page.phone ? t('anotherNumber') : t('giveANumber')}>
+        {(page.phone || page.silenced) && <Remove channel="text" words={t('takeItAway')} />}
+      </Another>
+    </ul>
+  </section>
+);
+
+/** Sends something to see whether it comes. */
+function TryIt({ channel }: { channel: 'inApp' | 'email' | 'text' }) {
   const { trial } = useAddressActs();
   const notice = useNotice();
-  const [isAdding, setAdding] = useState<'email' | 'text' | null>(null);
-  const send = (channel: 'inApp' | 'email' | 'text') =>
-    trial.mutate(channel, {
-      onSuccess: ({ address }) =>
-        notice({ words: channel === 'inApp' ? t('itIsInYourInbox') : t('itIsOnItsWay', { address }) }),
-    });
-  const one = (channel: 'inApp' | 'email' | 'text') => (
-    <Button
-      variant="link"
-      size="sm"
-      disabled={trial.isPending}
-      aria-label={t('sendMeOneNow', { way: byWhat(channel) })}
-      onClick={() => send(channel)}
-    >
-      {t('sendMeOneNow2')}
-    </Button>
-  );
-  const waiting = (channel: 'email' | 'text') => page.asks.find((ask) => ask.channel === channel);
-  const done = () => setAdding(null);
   return (
-    <section>
-      <h3>{t('whereYouCanBeReached')}</h3>
-      <ul className="plain-list addresses">
-        <li>
-          <span>
-            {t('inOjo2')} <Desktop />
-          </span>
-          {one('inApp')}
-        </li>
-        <li>
-          <span className="wrap-anywhere">
-            {page.mailTo ?? page.email ?? <span className="fault">{t('noEmailAddress')}</span>}
-            {page.mailTo && <small className="quiet">{t('inPlaceOf', { email: page.email ?? '' })}</small>}
-          </span>
-          {(page.mailTo ?? page.email) && one('email')}
-        </li>
-        {waiting('email') ? (
-          <Waiting ask={waiting('email') as PlanPage['asks'][number]} />
-        ) : isAdding === 'email' ? (
-          <AddAddress channel="email" onDone={done} />
-        ) : (
-          <li>
-            <Button variant="link" size="sm" onClick={() => setAdding('email')}>
-              {t('sendMyEmailSomewhereElse')}
-            </Button>
-            {page.mailTo && <Remove channel="email" words={t('backToTheFirst')} />}
-          </li>
-        )}
-        <li>
-          <span>
-            {page.phone ?? page.silenced ?? <span className="quiet">{t('noTelephoneTextsCannotReach')}</span>}
-            {page.silenced && <small className="fault">{t('itAnsweredSTOPAnswerSTART')}</small>}
-          </span>
-          {page.phone && one('text')}
-        </li>
-        {waiting('text') ? (
-          <Waiting ask={waiting('text') as PlanPage['asks'][number]} />
-        ) : isAdding === 'text' ? (
-          <AddAddress channel="text" onDone={done} />
-        ) : (
-          <li>
-            <Button variant="link" size="sm" onClick={() => setAdding('text')}>
-              {page.phone || page.silenced ? t('anotherNumber') : t('giveANumber')}
-            </Button>
-            {(page.phone || page.silenced) && <Remove channel="text" words={t('takeItAway')} />}
-          </li>
-        )}
-      </ul>
+    <>
+      <Button
+        variant="link"
+        size="sm"
+        disabled={trial.isPending}
+        aria-label={t('sendMeOneNow', { way: byWhat(channel) })}
+        onClick={() =>
+          trial.mutate(channel, {
+            onSuccess: ({ address }) =>
+              notice({ words: channel === 'inApp' ? t('itIsInYourInbox') : t('itIsOnItsWay', { address }) }),
+          })
+        }
+      >
+        {t('sendMeOneNow2')}
+      </Button>
       {trial.error && <ProblemNote error={trial.error} />}
-    </section>
+    </>
+  );
+}
+
+/** Another address of a channel: asked for, waiting for its confirmation, or none. */
+function Another({
+  channel,
+  page,
+  words,
+  children,
+}: {
+  channel: 'email' | 'text';
+  page: PlanPage;
+  words: string;
+  children: ReactNode;
+}) {
+  const [isAdding, setAdding] = useState(false);
+  const ask = page.asks.find((one) => one.channel === channel);
+  if (ask) return <Waiting ask={ask} />;
+  if (isAdding) return <AddAddress channel={channel} onDone={() => setAdding(false)} />;
+  return (
+    <li>
+      <Button variant="link" size="sm" onClick={() => setAdding(true)}>
+        {words}
+      </Button>
+      {children}
+    </li>
   );
 }
 

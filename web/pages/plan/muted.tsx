@@ -1,8 +1,8 @@
-import { Button, Form } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import type { Mute } from '../../../core/people/index.ts';
-import { addDays, dateIn, instantOf } from '../../../core/time/index.ts';
+import { addDays, dateIn, instantOf, type CivilDate } from '../../../core/time/index.ts';
 import { formatValue } from '../../../core/values/index.ts';
-import { useViewer } from '../../parts/index.ts';
+import { useViewer, DayInput, Radios } from '../../parts/index.ts';
 import { useRules } from '../../queries/index.ts';
 import { Chip } from '../rules/editors/chip.tsx';
 import { t } from '../../words/plan.ts';
@@ -58,35 +58,7 @@ export function Muted({
                 <strong>{said(mute)}</strong>{' '}
                 <Chip
                   label={t('howLongIsMuted', { said: said(mute) })}
-                  editor={() => (
-                    <>
-                      <Form.Check
-                        type="radio"
-                        name="mute-until"
-                        id="mute-for-good"
-                        label={t('forGood')}
-                        checked={!mute.until}
-                        onChange={() => put(at, undefined)}
-                      />
-                      <Form.Check
-                        type="radio"
-                        name="mute-until"
-                        id="mute-until-day"
-                        label={t('toTheEndOfA')}
-                        checked={!!mute.until}
-                        onChange={() => put(at, addDays(today, 7))}
-                      />
-                      {mute.until && (
-                        <Form.Control
-                          type="date"
-                          aria-label={t('toTheEndOf')}
-                          min={today}
-                          value={mute.until.slice(0, 10)}
-                          onChange={(event) => event.target.value && put(at, event.target.value)}
-                        />
-                      )}
-                    </>
-                  )}
+                  editor={() => <HowLong mute={mute} today={today} onChange={(until) => put(at, until)} />}
                 >
                   {mute.until ? t('toTheEndOf2', { day: day(mute.until) }) : t('forGood')}
                 </Chip>
@@ -98,44 +70,68 @@ export function Muted({
           ))}
         </ul>
       )}
-      {!isAllOff && (
-        <Chip
-          label={t('everythingOffUntilADay')}
-          className="is-adding"
-          isPlain
-          editor={(close) => (
-            <>
-              <p className="small quiet">{t('nothingAtAllReachesYou')}</p>
-              <Form.Control
-                type="date"
-                aria-label={t('everythingOffToTheEnd')}
-                min={today}
-                onChange={(event) => {
-                  if (event.target.value) {
-                    onChange([...mutes, { until: event.target.value }]);
-                    close();
-                  }
-                }}
-              />
-              {OFF_FOR.map((weeks) => (
-                <Button
-                  key={weeks}
-                  variant="link"
-                  size="sm"
-                  onClick={() => {
-                    onChange([...mutes, { until: addDays(today, 7 * weeks) }]);
-                    close();
-                  }}
-                >
-                  {t('forWeeks', { weeks })}
-                </Button>
-              ))}
-            </>
-          )}
-        >
-          {t('everythingOffUntilADay2')}
-        </Chip>
-      )}
+      {!isAllOff && <AllOff today={today} onOff={(until) => onChange([...mutes, { until }])} />}
     </section>
   );
 }
+
+/** How long something is muted: for good, or to the end of a day. */
+const HowLong = ({
+  mute: { until },
+  today,
+  onChange,
+}: {
+  mute: Mute;
+  today: CivilDate;
+  onChange: (until: CivilDate | undefined) => void;
+}) => (
+  <>
+    <Radios
+      name="mute-until"
+      options={[
+        [false, t('forGood')],
+        [true, t('toTheEndOfA')],
+      ]}
+      chosen={until !== undefined}
+      onChange={(isUntil) => onChange(isUntil ? addDays(today, 7) : undefined)}
+    />
+    {until !== undefined && (
+      <DayInput
+        label={t('toTheEndOf')}
+        min={today}
+        value={until.slice(0, 10)}
+        isNeeded
+        onChange={(day) => onChange(day ?? undefined)}
+      />
+    )}
+  </>
+);
+
+/** Puts everything off to the end of a day. */
+const AllOff = ({ today, onOff }: { today: CivilDate; onOff: (until: CivilDate) => void }) => (
+  <Chip
+    label={t('everythingOffUntilADay')}
+    className="is-adding"
+    isPlain
+    editor={(close) => {
+      const off = (until: CivilDate | null) => {
+        if (until === null) return;
+        onOff(until);
+        close();
+      };
+      return (
+        <>
+          <p className="small quiet">{t('nothingAtAllReachesYou')}</p>
+          <DayInput label={t('everythingOffToTheEnd')} min={today} value={null} onChange={off} />
+          {OFF_FOR.map((weeks) => (
+            <Button key={weeks} variant="link" size="sm" onClick={() => off(addDays(today, 7 * weeks))}>
+              {t('forWeeks', { weeks })}
+            </Button>
+          ))}
+        </>
+      );
+    }}
+  >
+    {t('everythingOffUntilADay2')}
+  </Chip>
+);

@@ -11,7 +11,17 @@ import {
   type Urgency,
 } from '../../../core/people/index.ts';
 import { addDays, dateIn, instantOf, WEEKDAYS } from '../../../core/time/index.ts';
-import { Hour, Loaded, ProblemNote, Several, UrgencyBar, useNotice, useViewer, useSettled } from '../../parts/index.ts';
+import {
+  Hour,
+  Loaded,
+  ProblemNote,
+  Several,
+  UrgencyBar,
+  useNotice,
+  useViewer,
+  useSettled,
+  Radios,
+} from '../../parts/index.ts';
 import { useKeepPlan, usePlan, usePlanWeek } from '../../queries/index.ts';
 import { Addresses } from './addresses.tsx';
 import { ByItself } from './by-itself.tsx';
@@ -269,69 +279,37 @@ function Also({ plan, onChange }: { plan: Plan; onChange: (plan: Plan) => void }
       <Chip
         label={t('emailAs')}
         editor={() => (
-          <>
-            <Form.Check
-              type="radio"
-              name="email-format"
-              id="format-html"
-              label={t('withMarksAndColours')}
-              checked={(plan.emailFormat ?? 'html') === 'html'}
-              onChange={() => onChange({ ...plan, emailFormat: 'html' })}
-            />
-            <Form.Check
-              type="radio"
-              name="email-format"
-              id="format-text"
-              label={t('asPlainText')}
-              checked={plan.emailFormat === 'text'}
-              onChange={() => onChange({ ...plan, emailFormat: 'text' })}
-            />
-          </>
+          <Radios
+            name="email-format"
+            options={[
+              ['html', t('withMarksAndColours')],
+              ['text', t('asPlainText')],
+            ]}
+            chosen={plan.emailFormat ?? 'html'}
+            onChange={(emailFormat) => onChange({ ...plan, emailFormat })}
+          />
         )}
       >
         {t.rich(plan.emailFormat === 'text' ? 'emailAsPlainText' : 'emailWithMarks')}
       </Chip>
       <Chip
         label={t('myOwnChanges')}
-        editor={() =>
-          (
-            [
+        editor={() => (
+          <Radios
+            name="own-changes"
+            options={[
               [null, t('asEachRuleSays')],
               [true, t('always')],
               [false, t('never')],
-            ] as const
-          ).map(([value, words]) => (
-            <Form.Check
-              key={words}
-              type="radio"
-              name="own-changes"
-              id={`own-${ownChoice(value)}`}
-              label={words}
-              checked={own === value}
-              onChange={() => onChange({ ...plan, ownChanges: value })}
-            />
-          ))
-        }
-      >
-        {t.rich(`own.${ownChoice(own)}`)}
-      </Chip>
-      <Chip
-        label={t('switchedOff')}
-        editor={() => (
-          <Several
-            name="off"
-            label={t('switchedOff')}
-            options={[
-              ['email', t('emailItself')],
-              ['text', t('textMessages')],
             ]}
-            chosen={off}
-            onChange={(chosen) =>
-              onChange({ ...plan, off: (['email', 'text'] as const).filter((one) => chosen.includes(one)) })
-            }
+            chosen={own}
+            onChange={(ownChanges) => onChange({ ...plan, ownChanges })}
           />
         )}
       >
+        {t.rich(`own.${ownChoice(own)}`)}
+      </Chip>
+      <Chip label={t('switchedOff')} editor={() => <SwitchedOff plan={plan} onChange={onChange} />}>
         {off.length === 0
           ? t('nothingSwitchedOff')
           : t.rich('channelsOff', { off: phrases().and(off.map((one) => t(`off.${one}`))) })}
@@ -339,3 +317,18 @@ function Also({ plan, onChange }: { plan: Plan; onChange: (plan: Plan) => void }
     </div>
   );
 }
+
+const SwitchedOff = ({ plan, onChange }: { plan: Plan; onChange: (plan: Plan) => void }) => (
+  <Several
+    name="off"
+    label={t('switchedOff')}
+    options={[
+      ['email', t('emailItself')],
+      ['text', t('textMessages')],
+    ]}
+    chosen={plan.off ?? []}
+    onChange={(chosen) =>
+      onChange({ ...plan, off: (['email', 'text'] as const).filter((one) => chosen.includes(one)) })
+    }
+  />
+);

@@ -69,7 +69,8 @@ export function Week({ rows, quiet, digests, days, open, onOpen }: WeekProps) {
   const sent = rows.filter((row) => row.channel !== 'inApp');
   const minuteIn = (at: string, day: CivilDate) => {
     const date = dateIn(instantOf(at), me.zone);
-    return date < day ? -60 : date > day ? 1500 : minutes(timeIn(instantOf(at), me.zone));
+    if (date !== day) return date < day ? -60 : 1500;
+    return minutes(timeIn(instantOf(at), me.zone));
   };
   return (
     <div className="week">

@@ -1,4 +1,4 @@
-import { type CSSProperties, type ReactElement, useEffect, useState } from 'react';
+import { type CSSProperties, useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import type { ItemRow } from '../../../contract/wire/index.ts';
 import type { Folder } from '../../../core/people/index.ts';
@@ -6,7 +6,7 @@ import { useViewer } from '../../parts/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { useRules, useSources } from '../../queries/index.ts';
 import { Chip } from '../rules/editors/chip.tsx';
-import { EyeOn } from './eye.tsx';
+import { EyeOn } from './eyes.tsx';
 import { columnsOf, Head, Row, type TableProps } from './item-table.tsx';
 import {
   eyesOf,
@@ -51,6 +51,12 @@ function linesOf(folders: readonly Folder[], items: readonly ItemRow[], parent: 
   return [...branches, ...items.filter((item) => item.folder === parent).map((item) => ({ item, depth }))];
 }
 
+/** The lines of a tree as it stands open: what is in closed folders is left out. */
+const unfolded = (lines: readonly Line[], closed: ReadonlySet<string>): Line[] =>
+  lines.flatMap((line) =>
+    'branch' in line && !closed.has(line.branch.folder.id) ? [line, ...unfolded(line.branch.rows, closed)] : [line],
+  );
+
 /** A source of folders as its tree, with a column beside it for each rule that looks at a part of it. */
 export function FolderTable({ source, items, total, names, open, isNarrow, onOpen, onMore, ...sorting }: TableProps) {
   const { directory } = useViewer();
@@ -59,64 +65,55 @@ export function FolderTable({ source, items, total, names, open, isNarrow, onOpe
   useEffect(() => {
     if (items.length < total) onMore();
   }, [items.length, total, onMore]);
-  const rules = useRules();
-  const { columns: ruleColumns, others } = ruleColumnsOf(rules.data ?? [], source);
-  const eyes = eyesOf(rules.data ?? [], source);
+  const rules = useRules().data ?? [];
+  const { columns: ruleColumns, others } = ruleColumnsOf(rules, source);
+  const eyes = eyesOf(rules, source);
   const byId = new Map(directory.folders.map((folder) => [folder.id, folder]));
+  const folders = directory.folders.filter((folder) => folder.source === source.id);
   // They take the place of fields; beside a sheet there is room for one or the other.
   const hasColumns = !isNarrow && ruleColumns.length > 0;
   const columns = columnsOf(source, true);
   const countOf = useCounts(source.id, Boolean(sorting.asked.text || sorting.asked.where));
   const toggle = (id: string) =>
     setClosed((now) => (now.has(id) ? new Set([...now].filter((one) => one !== id)) : new Set([...now, id])));
-  const show = (lines: readonly Line[]): ReactElement[] =>
-    lines.flatMap((line) => {
-      if ('branch' in line) return branchLines(line.branch);
-      const { item, depth } = line;
-      return [
-        <Row
-          key={item.id}
-          item={item}
-          source={source}
-          names={names}
-          columns={columns}
-          isOpen={item.id === open}
-          onOpen={onOpen}
-          indent={depth}
-          watchers={hasColumns ? <Watchers people={eyes.get(item.id) ?? []} /> : undefined}
-          ruleColumns={
-            hasColumns ? (
-              <RuleColumnCell
-                columns={ruleColumns}
-                looks={({ rule }) => looksAt(rule, item.folder, item.id, byId)}
-                knots={item.last?.caughtBy ?? []}
-              />
-            ) : null
-          }
-        />,
-      ];
-    });
-  const branchLines = (branch: Branch): ReactElement[] => {
-    const { folder, rows } = branch;
-    const isOpen = !closed.has(folder.id);
-    return [
-      <FolderRow
-        key={folder.id}
-        branch={branch}
-        source={source}
-        isOpen={isOpen}
-        count={countOf(branch)}
-        span={columns.length + (hasColumns ? 2 : 1)}
-        ruleColumns={hasColumns ? ruleColumns : null}
-        looks={({ rule }) => looksAt(rule, folder.id, null, byId)}
-        watchers={eyes.get(folder.id) ?? []}
-        where={sorting.asked.where}
-        onToggle={() => toggle(folder.id)}
-      />,
-      ...(isOpen ? show(rows) : []),
-    ];
-  };
-  const folders = directory.folders.filter((folder) => folder.source === source.id);
+  const itemLine = ({ item, depth }: Extract<Line, { item: ItemRow }>) => (
+    <Row
+      key={item.id}
+      item={item}
+      source={source}
+      names={names}
+      columns={columns}
+      isOpen={item.id === open}
+      onOpen={onOpen}
+      indent={depth}
+      watchers={hasColumns ? <Watchers people={eyes.get(item.id) ?? []} /> : undefined}
+      ruleColumns={
+        hasColumns && (
+          <RuleColumnCell
+            columns={ruleColumns}
+            looks={({ rule }) => looksAt(rule, item.folder, item.id, byId)}
+            knots={item.last?.caughtBy ?? []}
+          />
+        )
+      }
+    />
+  );
+  const folderLine = (branch: Branch) => (
+    <FolderRow
+      key={branch.folder.id}
+      branch={branch}
+      source={source}
+      isOpen={!closed.has(branch.folder.id)}
+      count={countOf(branch)}
+      span={columns.length + (hasColumns ? 2 : 1)}
+      ruleColumns={hasColumns ? ruleColumns : null}
+      looks={({ rule }) => looksAt(rule, branch.folder.id, null, byId)}
+      watchers={eyes.get(branch.folder.id) ?? []}
+      where={sorting.asked.where}
+      onToggle={() => toggle(branch.folder.id)}
+    />
+  );
+  const lines = unfolded(linesOf(folders, items, null, 0), closed);
   return (
     <>
       {hasColumns && <RuleColumnHead columns={ruleColumns} />}
@@ -125,7 +122,7 @@ export function FolderTable({ source, items, total, names, open, isNarrow, onOpe
         style={{ '--columns': ruleColumns.length } as CSSProperties}
       >
         <Head source={source} columns={columns} more={hasColumns ? <ColumnHeads /> : null} {...sorting} />
-        <tbody>{show(linesOf(folders, items, null, 0))}</tbody>
+        <tbody>{lines.map((line) => ('branch' in line ? folderLine(line.branch) : itemLine(line)))}</tbody>
       </table>
       {hasColumns && <RuleColumnLegend others={others} source={source} />}
     </>

@@ -105,7 +105,7 @@ export function ItemForm({ page, source, onDone }: { page: ItemPage; source: Sou
       })}
       <div className="acts">
         <Button type="submit" disabled={edited === 0 || save.isPending || conflict !== null}>
-          {save.isPending ? t('saving') : edited === 0 ? t('nothingEdited') : t('saveEdits', { edited })}
+          {save.isPending ? t('saving') : t('saveEdits', { edited })}
         </Button>
         <Button variant="quiet" onClick={onDone}>
           {edited === 0 ? t('close') : t('dropEdits')}

@@ -17,7 +17,8 @@ import {
   reasonPhrase,
 } from '../../parts/index.ts';
 import { useItem, useRemoveItem } from '../../queries/index.ts';
-import { EyeEditor, Eyes } from './eye.tsx';
+import { EyeEditor } from './eye.tsx';
+import { Eyes } from './eyes.tsx';
 import { PassOn } from '../inbox/pass-on.tsx';
 import { ItemForm } from './item-form.tsx';
 import { phrases, locale } from '../../words/index.ts';
@@ -37,6 +38,7 @@ export function ItemSheet({ id, onClose }: { id: string; onClose: () => void }) 
 
 function Shown({ page }: { page: ItemPage }) {
   const { source: sourceOf, folder, me } = useViewer();
+  const hasEye = page.eyes.some((eye) => eye.person === me.id);
   const [isEditing, setEditing] = useState(false);
   const [isEyeing, setEyeing] = useState(false);
   const [isPassing, setPassing] = useState(false);
@@ -121,20 +123,14 @@ function Shown({ page }: { page: ItemPage }) {
       <section>
         <h3>{t('keepAnEyeOnThis')}</h3>
         <Eyes eyes={page.eyes} />
-        {isEyeing || page.eyes.every((eye) => eye.person !== me.id) ? (
-          isEyeing ? (
-            <EyeEditor
-              target={{ source, item: { id: item.id, title: item.title, fields: item.fields } }}
-              onDone={() => setEyeing(false)}
-            />
-          ) : (
-            <Button variant="outline-primary" onClick={() => setEyeing(true)}>
-              {t('keepAnEyeOnIt')}
-            </Button>
-          )
+        {isEyeing ? (
+          <EyeEditor
+            target={{ source, item: { id: item.id, title: item.title, fields: item.fields } }}
+            onDone={() => setEyeing(false)}
+          />
         ) : (
-          <Button variant="link" onClick={() => setEyeing(true)}>
-            {t('forSomethingElseAsWell')}
+          <Button variant={hasEye ? 'link' : 'outline-primary'} onClick={() => setEyeing(true)}>
+            {hasEye ? t('forSomethingElseAsWell') : t('keepAnEyeOnIt')}
           </Button>
         )}
       </section>
@@ -156,13 +152,8 @@ function FieldList({ page, source }: { page: ItemPage; source: Source }) {
             <div key={field.id} style={{ display: 'contents' }}>
               <dt>{field.name}</dt>
               <dd>
-                {isEmpty(value) ? (
-                  <span className="quiet">{t('empty')}</span>
-                ) : isLink ? (
-                  <ItemLink id={value}>{words}</ItemLink>
-                ) : (
-                  words
-                )}
+                {isEmpty(value) && <span className="quiet">{t('empty')}</span>}
+                {isLink ? <ItemLink id={value}>{words}</ItemLink> : words}
               </dd>
             </div>
           );

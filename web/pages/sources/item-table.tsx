@@ -100,18 +100,18 @@ export function Head({
   onAsk,
 }: { source: Source; columns: Field[]; more?: ReactNode } & Sorting) {
   const title = source.fields.find((field) => field.id === source.titleField);
-  const order = (field: Field) =>
-    asked.sort === field.id ? (asked.down === '1' ? 'descending' : 'ascending') : undefined;
-  const turn = (field: Field) =>
-    onAsk(
-      asked.sort !== field.id
-        ? { ...asked, sort: field.id, down: undefined }
-        : asked.down === '1'
-          ? { ...asked, sort: undefined, down: undefined }
-          : { ...asked, down: '1' },
-    );
+  const order = (field: Field) => {
+    if (asked.sort !== field.id) return undefined;
+    return asked.down === '1' ? 'descending' : 'ascending';
+  };
+  /** What the next press on a column asks for: upwards, downwards, the order of the source. */
+  const turned = (field: Field): ItemsAsked => {
+    if (asked.sort !== field.id) return { ...asked, sort: field.id, down: undefined };
+    return asked.down === '1' ? { ...asked, sort: undefined, down: undefined } : { ...asked, down: '1' };
+  };
+  const turn = (field: Field) => onAsk(turned(field));
   const sign = (field: Field) => (
-    <span aria-hidden="true">{order(field) === 'ascending' ? ' ↑' : order(field) === 'descending' ? ' ↓' : ''}</span>
+    <span aria-hidden="true">{{ ascending: ' ↑', descending: ' ↓', none: '' }[order(field) ?? 'none']}</span>
   );
   return (
     <thead>

@@ -6,7 +6,7 @@ import type { Folder } from '../../../core/people/index.ts';
 import { eyeOf, type Rule } from '../../../core/rules/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { useViewer } from '../../parts/index.ts';
-import { EyeMark } from './eye.tsx';
+import { EyeMark } from './eyes.tsx';
 import { t } from '../../words/sources.ts';
 
 /** A rule as a column down through what it looks at. */

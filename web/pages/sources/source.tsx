@@ -4,7 +4,7 @@ import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { Source } from '../../../core/values/index.ts';
 import { Empty, Loaded, Sheet, useListKeys, useSettled, useTyped, useViewer, sourceKind } from '../../parts/index.ts';
 import { type ItemsAsked, useItemPages } from '../../queries/index.ts';
-import { EyeOn } from './eye.tsx';
+import { EyeOn } from './eyes.tsx';
 import { ItemSheet } from './item-sheet.tsx';
 import { NewItemSheet } from './new-item-sheet.tsx';
 import { FilterBar, readWhere } from './filter-bar.tsx';
@@ -32,16 +32,13 @@ export function SourcePage() {
 
 const ASKED = ['text', 'where', 'sort', 'down'] as const;
 
-function Listed({ source, open }: { source: Source; open: string | null }) {
+/** What is asked of a source and which item is open, as the page's address has it, and the ways to another. */
+function useAddress(source: Source) {
   const [search, setSearch] = useSearchParams();
   const navigate = useNavigate();
-  const { directory } = useViewer();
-  const [isEyeing, setEyeing] = useState(false);
   const asked: ItemsAsked = Object.fromEntries(
     ASKED.flatMap((key) => (search.get(key) ? [[key, search.get(key)]] : [])),
   );
-  const items = useItemPages(source.id, useSettled({ ...asked, text: useTyped(asked.text ?? '') || undefined }));
-  const { fetchNextPage, isFetchingNextPage } = items;
   const query = search.size > 0 ? `?${search}` : '';
   const base = `/sources/${encodeURIComponent(source.id)}`;
   const onAsk = useCallback(
@@ -56,9 +53,14 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
     [navigate, base, query],
   );
   const onClose = useCallback(() => void navigate(`${base}${query}`), [navigate, base, query]);
-  const onMore = useCallback(() => {
-    if (!isFetchingNextPage) void fetchNextPage();
-  }, [fetchNextPage, isFetchingNextPage]);
+  return { asked, base, isHearing: search.get('see') === 'hearing', onAsk, onOpen, onClose };
+}
+
+function Listed({ source, open }: { source: Source; open: string | null }) {
+  const [isEyeing, setEyeing] = useState(false);
+  const address = useAddress(source);
+  const { asked, base, isHearing, onOpen, onClose } = address;
+  const items = useItemPages(source.id, useSettled({ ...asked, text: useTyped(asked.text ?? '') || undefined }));
   const all = items.data?.pages.flatMap((page) => page.items) ?? [];
   const total = items.data?.pages[0]?.total ?? 0;
   useListKeys(
@@ -66,10 +68,6 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
     open,
     onOpen,
   );
-  const about = directory.sources.find((one) => one.id === source.id)?.about;
-  const isNarrowed = Boolean(asked.text || asked.where);
-  const ruleHere = `/rules/new?${new URLSearchParams({ source: source.id, ...(asked.where ? { where: asked.where } : {}) })}`;
-  const isHearing = search.get('see') === 'hearing';
   const isSheetOpen = open !== null || isEyeing;
   return (
     <div className={`with-sheet${isSheetOpen ? ' is-open' : ''}`}>
@@ -77,97 +75,143 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
         <p className="crumbs">
           <Link to="/sources">{t('sources')}</Link> / {sourceKind(source.kind)}
         </p>
-        <div className="page-head">
-          <h1>{source.name}</h1>
-          <span className="quiet">{items.data ? t(isNarrowed ? 'foundCount' : 'itemsCount', { total }) : ' '}</span>
-          <div className="acts">
-            <Button variant="quiet" onClick={() => onOpen('new')}>
-              {t('add')} {source.kind === 'folders' ? t('aDocument') : t('anItem')}
-            </Button>
-            <Button
-              variant="outline-primary"
-              onClick={() => {
-                onClose();
-                setEyeing(true);
-              }}
-            >
-              {t('keepAnEyeOnIt')}
-            </Button>
-            <Link className="btn btn-primary" to={ruleHere}>
-              {asked.where && items.data ? t('makeARuleForThese', { total }) : t('makeARuleHere')}
-            </Link>
-          </div>
-        </div>
-        <p className="quiet">{about}</p>
-        <ul className="tabs mt-2">
-          <li>
-            <Link className={isHearing ? '' : 'active'} to={base}>
-              {source.kind === 'folders' ? t('papers') : t('items')}
-            </Link>
-          </li>
-          <li>
-            <Link className={isHearing ? 'active' : ''} to={`${base}?see=hearing`}>
-              {t('whoHearsWhat')}
-            </Link>
-          </li>
-          <li>
-            <Link to={`/trail?source=${encodeURIComponent(source.id)}`}>{t('trail')}</Link>
-          </li>
-        </ul>
+        <SourceHead
+          source={source}
+          asked={asked}
+          total={items.data ? total : null}
+          onAdd={() => onOpen('new')}
+          onEye={() => {
+            onClose();
+            setEyeing(true);
+          }}
+        />
+        <SourceTabs source={source} base={base} isHearing={isHearing} />
         {isHearing ? (
           <WhoHearsWhat source={source} />
         ) : (
-          <>
-            <FilterBar source={source} asked={asked} onAsk={onAsk} />
-            <Loaded query={items} what={source.name} rows={9}>
-              {({ pages }) => {
-                const names = Object.assign({}, ...pages.map((page) => page.names)) as Record<string, string>;
-                if (total === 0)
-                  return (
-                    <Empty title={isNarrowed ? t('nothingIsLikeThatNow') : t('nothingIsInHereYet')}>
-                      {isNarrowed ? (
-                        <Button variant="outline-primary" onClick={() => onAsk({})}>
-                          {t('showAll')}
-                        </Button>
-                      ) : (
-                        <p>{t('whatIsAddedAppearsHere')}</p>
-                      )}
-                    </Empty>
-                  );
-                const table = {
-                  source,
-                  items: all,
-                  total,
-                  names,
-                  open,
-                  isNarrow: isSheetOpen,
-                  onOpen,
-                  onMore,
-                  asked,
-                  onAsk,
-                };
-                return source.kind === 'folders' ? <FolderTable {...table} /> : <ItemTable {...table} />;
-              }}
-            </Loaded>
-          </>
+          <Items source={source} items={items} open={open} isNarrow={isSheetOpen} {...address} />
         )}
       </main>
-      {open === 'new' ? (
-        <NewItemSheet source={source} onClose={onClose} onMade={onOpen} />
-      ) : open ? (
-        <ItemSheet id={open} onClose={onClose} />
-      ) : (
-        isEyeing && (
-          <Sheet label={t('keepAnEyeOnThe')} name="eye" onClose={() => setEyeing(false)}>
-            <h2>{asked.where ? t('keepAnEyeOnThese', { total }) : t('keepAnEyeOn2', { name: source.name })}</h2>
-            <EyeOn
-              key={asked.where ?? ''}
-              target={{ source, ...(asked.where ? { where: readWhere(asked.where) } : {}) }}
-              onDone={() => setEyeing(false)}
-            />
-          </Sheet>
-        )
+      {open === 'new' && <NewItemSheet source={source} onClose={onClose} onMade={onOpen} />}
+      {open !== null && open !== 'new' && <ItemSheet id={open} onClose={onClose} />}
+      {open === null && isEyeing && (
+        <Sheet label={t('keepAnEyeOnThe')} name="eye" onClose={() => setEyeing(false)}>
+          <h2>{asked.where ? t('keepAnEyeOnThese', { total }) : t('keepAnEyeOn2', { name: source.name })}</h2>
+          <EyeOn
+            key={asked.where ?? ''}
+            target={{ source, ...(asked.where ? { where: readWhere(asked.where) } : {}) }}
+            onDone={() => setEyeing(false)}
+          />
+        </Sheet>
       )}
     </div>
   );
 }
+
+interface HeadProps {
+  source: Source;
+  asked: ItemsAsked;
+  /** How many there are; `null` until it is known. */
+  total: number | null;
+  onAdd: () => void;
+  onEye: () => void;
+}
+
+/** The source's name, how many items are asked for, and what is done here: adding, an eye, a rule. */
+function SourceHead({ source, asked, total, onAdd, onEye }: HeadProps) {
+  const { directory } = useViewer();
+  const about = directory.sources.find((one) => one.id === source.id)?.about;
+  const ruleHere = `/rules/new?${new URLSearchParams({ source: source.id, ...(asked.where ? { where: asked.where } : {}) })}`;
+  const counted = asked.text || asked.where ? 'foundCount' : 'itemsCount';
+  return (
+    <>
+      <div className="page-head">
+        <h1>{source.name}</h1>
+        <span className="quiet">{total === null ? ' ' : t(counted, { total })}</span>
+        <div className="acts">
+          <Button variant="quiet" onClick={onAdd}>
+            {t('add')} {source.kind === 'folders' ? t('aDocument') : t('anItem')}
+          </Button>
+          <Button variant="outline-primary" onClick={onEye}>
+            {t('keepAnEyeOnIt')}
+          </Button>
+          <Link className="btn btn-primary" to={ruleHere}>
+            {asked.where && total !== null ? t('makeARuleForThese', { total }) : t('makeARuleHere')}
+          </Link>
+        </div>
+      </div>
+      <p className="quiet">{about}</p>
+    </>
+  );
+}
+
+const SourceTabs = ({ source, base, isHearing }: { source: Source; base: string; isHearing: boolean }) => (
+  <ul className="tabs mt-2">
+    <li>
+      <Link className={isHearing ? '' : 'active'} to={base}>
+        {source.kind === 'folders' ? t('papers') : t('items')}
+      </Link>
+    </li>
+    <li>
+      <Link className={isHearing ? 'active' : ''} to={`${base}?see=hearing`}>
+        {t('whoHearsWhat')}
+      </Link>
+    </li>
+    <li>
+      <Link to={`/trail?source=${encodeURIComponent(source.id)}`}>{t('trail')}</Link>
+    </li>
+  </ul>
+);
+
+interface ItemsProps extends Pick<ReturnType<typeof useAddress>, 'asked' | 'onAsk' | 'onOpen'> {
+  source: Source;
+  items: ReturnType<typeof useItemPages>;
+  open: string | null;
+  isNarrow: boolean;
+}
+
+/** What is asked for of a source, to be narrowed and sorted: as a tree where it has folders, as a table otherwise. */
+function Items({ source, items, open, isNarrow, asked, onAsk, onOpen }: ItemsProps) {
+  const { fetchNextPage, isFetchingNextPage } = items;
+  const onMore = useCallback(() => {
+    if (!isFetchingNextPage) void fetchNextPage();
+  }, [fetchNextPage, isFetchingNextPage]);
+  const Table = source.kind === 'folders' ? FolderTable : ItemTable;
+  return (
+    <>
+      <FilterBar source={source} asked={asked} onAsk={onAsk} />
+      <Loaded query={items} what={source.name} rows={9}>
+        {({ pages }) =>
+          pages[0]?.total === 0 ? (
+            <NoItems isNarrowed={Boolean(asked.text || asked.where)} onAll={() => onAsk({})} />
+          ) : (
+            <Table
+              source={source}
+              items={pages.flatMap((page) => page.items)}
+              total={pages[0]?.total ?? 0}
+              names={Object.assign({}, ...pages.map((page) => page.names)) as Record<string, string>}
+              open={open}
+              isNarrow={isNarrow}
+              onOpen={onOpen}
+              onMore={onMore}
+              asked={asked}
+              onAsk={onAsk}
+            />
+          )
+        }
+      </Loaded>
+    </>
+  );
+}
+
+const NoItems = ({ isNarrowed, onAll }: { isNarrowed: boolean; onAll: () => void }) => (
+  <Empty title={isNarrowed ? t('nothingIsLikeThatNow') : t('nothingIsInHereYet')}>
+    {isNarrowed ? (
+      <Button variant="outline-primary" onClick={onAll}>
+        {t('showAll')}
+      </Button>
+    ) : (
+      <p>{t('whatIsAddedAppearsHere')}</p>
+    )}
+  </Empty>
+);

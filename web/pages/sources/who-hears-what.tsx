@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import type { RuleRow } from '../../../contract/wire/index.ts';
 import { rulePath, paceWords } from '../../../core/messages/index.ts';
-import { membersOfGroup, type Selector } from '../../../core/people/index.ts';
+import { asKind, membersOfGroup, type Selector } from '../../../core/people/index.ts';
 import { type Occurrence, occurrencesOf, type Rule, type Watch, watches } from '../../../core/rules/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { Loaded, type Viewer, UrgencyBar, useViewer, kindName, whoWords } from '../../parts/index.ts';
@@ -148,13 +148,12 @@ const waitsForOptions = (rule: Rule, source: Source, field: string): boolean =>
 /** Whom a rule tells, as far as it says so itself: people by id, the rest by what names them. */
 function keysOf(rule: Rule, { directory }: Viewer): string[] {
   const groups = new Map(directory.groups.map((group) => [group.id, group]));
-  const keys = rule.to.flatMap((selector: Selector) =>
-    typeof selector === 'object' && 'person' in selector
-      ? [selector.person]
-      : typeof selector === 'object' && 'group' in selector
-        ? [...membersOfGroup(selector.group, { groups })]
-        : [JSON.stringify(selector)],
-  );
+  const keys = rule.to.flatMap((selector: Selector) => {
+    const person = asKind(selector, 'person')?.person;
+    if (person !== undefined) return [person];
+    const group = asKind(selector, 'group')?.group;
+    return group === undefined ? [JSON.stringify(selector)] : [...membersOfGroup(group, { groups })];
+  });
   return [...new Set(keys)];
 }
 

@@ -51,13 +51,9 @@ function Mailboxes({ address, mail }: { address: string | null; mail: string | n
                 </li>
               ))}
             </ul>
-            {address === null ? (
-              <p className="quiet">{t('chooseAMailbox')}</p>
-            ) : mail === null ? (
-              <Mailbox address={address} />
-            ) : (
-              <OneMail address={address} id={mail} />
-            )}
+            {address === null && <p className="quiet">{t('chooseAMailbox')}</p>}
+            {address !== null && mail === null && <Mailbox address={address} />}
+            {address !== null && mail !== null && <OneMail address={address} id={mail} />}
           </div>
         )
       }

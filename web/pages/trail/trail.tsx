@@ -5,7 +5,7 @@ import type { TrailEntry } from '../../../contract/wire/index.ts';
 import { itemPath, sourcePath } from '../../../core/messages/index.ts';
 import { dateIn, instantOf } from '../../../core/time/index.ts';
 import { CHANGE_KINDS } from '../../../core/values/index.ts';
-import { dayWords, Empty, Hour, Loaded, useViewer, WhatHappened, kindName } from '../../parts/index.ts';
+import { dayWords, Empty, Hour, Loaded, useViewer, WhatHappened, kindName, DayInput } from '../../parts/index.ts';
 import { type TrailAsked, useTrail } from '../../queries/index.ts';
 import { t } from '../../words/trail.ts';
 
@@ -143,19 +143,9 @@ function Filters({
         </Form.Select>
       )}
       <span className="span-of">
-        <Form.Control
-          type="date"
-          aria-label={t('fromThisDay')}
-          value={asked.from ?? ''}
-          onChange={(event) => onPut('from', event.target.value)}
-        />{' '}
+        <DayInput label={t('fromThisDay')} value={asked.from ?? null} onChange={(day) => onPut('from', day ?? '')} />{' '}
         {t('to')}{' '}
-        <Form.Control
-          type="date"
-          aria-label={t('untilThisDay')}
-          value={asked.until ?? ''}
-          onChange={(event) => onPut('until', event.target.value)}
-        />
+        <DayInput label={t('untilThisDay')} value={asked.until ?? null} onChange={(day) => onPut('until', day ?? '')} />
       </span>
       {asked.item && <span className="wash">{t('ofOneItem')}</span>}
       {Object.keys(asked).length > 0 && (

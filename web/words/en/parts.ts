@@ -142,4 +142,9 @@ export const ENGLISH = {
   'source.list': 'a list',
   'source.records': 'records',
   'source.stream': 'an outside stream',
+  noDay: 'This is no day. Right is, say, {example}.',
+  dayTooEarly: 'It has to be {day} or later.',
+  dayPattern: 'dd/mm/yyyy',
+  pickADay: 'Pick a day',
+  timeOf: '{label}, time',
 } as const;

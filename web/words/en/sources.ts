@@ -1,5 +1,6 @@
 export const ENGLISH = {
   anythingHappens: 'anything happens',
+  anything: 'anything',
   newOnes: 'new ones',
   somethingNewComes: 'something new comes',
   newVersions: 'new versions',
@@ -57,8 +58,7 @@ export const ENGLISH = {
   makeARuleHere: 'Make a rule here',
   isSaved: '{title} is saved.',
   saving: 'Saving…',
-  nothingEdited: 'Nothing edited',
-  saveEdits: 'Save {edited, plural, one {# edit} other {# edits}}',
+  saveEdits: '{edited, plural, =0 {Nothing edited} one {Save # edit} other {Save # edits}}',
   close: 'Close',
   dropEdits: 'Drop edits',
   somebody: 'Somebody',

@@ -145,4 +145,9 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'source.list': 'una lista',
   'source.records': 'registros',
   'source.stream': 'una corriente de fuera',
+  noDay: 'Esto no es un día. Vale, por ejemplo, {example}.',
+  dayTooEarly: 'Tiene que ser {day} o después.',
+  dayPattern: 'dd/mm/aaaa',
+  pickADay: 'Elegir un día',
+  timeOf: '{label}, hora',
 };

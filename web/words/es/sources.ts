@@ -2,6 +2,7 @@ import type { ENGLISH } from '../en/sources.ts';
 
 export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   anythingHappens: 'pase lo que pase',
+  anything: 'cualquier cosa',
   newOnes: 'nuevos',
   somethingNewComes: 'llega algo nuevo',
   newVersions: 'versiones nuevas',
@@ -59,8 +60,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   makeARuleHere: 'Hacer aquí una regla',
   isSaved: '{title} está guardado.',
   saving: 'Guardando…',
-  nothingEdited: 'Nada editado',
-  saveEdits: 'Guardar {edited, plural, one {# cambio} many {# de cambios} other {# cambios}}',
+  saveEdits:
+    '{edited, plural, =0 {Nada editado} one {Guardar # cambio} many {Guardar # de cambios} other {Guardar # cambios}}',
   close: 'Cerrar',
   dropEdits: 'Descartar cambios',
   somebody: 'Alguien',

@@ -49,105 +49,106 @@ function freshPart(field: Field | undefined, isOfState: boolean): Condition {
   return field?.type === 'choice' ? { became: firstTest(field) } : { changed: '*' };
 }
 
-function Members({
-  group,
-  onPut,
-  onLift,
-  addWords,
-  ...tree
-}: TreeProps & {
+interface MembersProps extends TreeProps {
   group: Group;
   onPut: (group: Group) => void;
   onLift: ((part: Condition, rest: Condition[]) => void) | null;
-  addWords: (joiner: string | null) => string;
-}) {
-  const { source, isFixed, className, isOfState } = tree;
+}
+
+function Members({ addWords, ...members }: MembersProps & { addWords: (joiner: string | null) => string }) {
+  const { group, onPut, source, isFixed, className, isOfState } = members;
   const { kind, parts } = group;
-  const putParts = (next: Condition[]) => onPut({ kind, parts: next });
-  const joiner = joinerWords(kind);
   const [added, setAdded] = useState(-1);
   const first = source.fields.find((field) => field.type === 'choice') ?? source.fields[0];
-  const fresh = freshPart(first, isOfState);
   return (
     <>
-      {parts.map((part, at) => {
-        const others = parts.filter((_, index) => index !== at);
-        const moves: Move[] = [
-          ...(at > 0 ? [{ words: t('earlier'), act: () => putParts(moved(parts, at, at - 1)) }] : []),
-          ...(at < parts.length - 1 ? [{ words: t('later'), act: () => putParts(moved(parts, at, at + 1)) }] : []),
-          ...(at > 0 && groupOf(parts[at - 1] as Condition)
-            ? [
-                {
-                  words: t('intoTheGroupBefore'),
-                  act: () =>
-                    putParts(
-                      parts.flatMap((one, index) =>
-                        index === at ? [] : index === at - 1 ? [joinedTo(one, part)] : [one],
-                      ),
-                    ),
-                },
-              ]
-            : []),
-          ...(parts.length > 1
-            ? [
-                {
-                  words: t('intoAGroupOfIts'),
-                  act: () => putParts(parts.map((one, index) => (index === at ? wrapped(one, kind) : one))),
-                },
-              ]
-            : []),
-          ...(onLift ? [{ words: t('outOfThisGroup'), act: () => onLift(part, others) }] : []),
-        ];
-        const put = (next: Condition) => putParts(parts.map((one, index) => (index === at ? next : one)));
-        const take = () => putParts(others);
-        return (
-          <span key={`${at} ${parts.length}`} style={{ display: 'contents' }}>
-            {at > 0 && (
-              <button
-                type="button"
-                className="btn btn-link"
-                disabled={isFixed}
-                aria-label={t('joinedByPressForThe', { joiner })}
-                onClick={() => onPut({ kind: kind === 'any' ? 'all' : 'any', parts })}
-              >
-                {joiner}
-              </button>
-            )}
-            {groupOf(part) ? (
-              <Nest
-                part={part}
-                onPut={put}
-                onRemove={take}
-                onLift={(lifted, rest) =>
-                  putParts(
-                    parts.flatMap((one, index) =>
-                      index === at ? [...(rest.length > 0 ? [withInside(one, rest)] : []), lifted] : [one],
-                    ),
-                  )
-                }
-                moves={moves}
-                {...tree}
-              />
-            ) : (
-              <Leaf part={part} isNew={at === added} onPut={put} onRemove={take} moves={moves} {...tree} />
-            )}
-          </span>
-        );
-      })}
+      {parts.map((part, at) => (
+        <Member key={`${at} ${parts.length}`} {...members} part={part} at={at} isNew={at === added} />
+      ))}
       {!isFixed && (
         <button
           type="button"
           className={`chip is-adding ${className && parts.length === 0 ? className : ''}`}
           onClick={() => {
             setAdded(parts.length);
-            putParts([...parts, fresh]);
+            onPut({ kind, parts: [...parts, freshPart(first, isOfState)] });
           }}
         >
-          {addWords(parts.length === 0 ? null : joiner)}
+          {addWords(parts.length === 0 ? null : joinerWords(kind))}
         </button>
       )}
     </>
   );
+}
+
+/** One part of a group, with what joins it to the one before. */
+function Member({
+  group,
+  onPut,
+  onLift,
+  part,
+  at,
+  isNew,
+  ...tree
+}: MembersProps & { part: Condition; at: number; isNew: boolean }) {
+  const { kind, parts } = group;
+  const joiner = joinerWords(kind);
+  const putParts = (next: Condition[]) => onPut({ kind, parts: next });
+  const moves = movesOf(group, at, putParts, onLift);
+  const put = (next: Condition) => putParts(parts.with(at, next));
+  const take = () => putParts(parts.toSpliced(at, 1));
+  return (
+    <span style={{ display: 'contents' }}>
+      {at > 0 && (
+        <button
+          type="button"
+          className="btn btn-link"
+          disabled={tree.isFixed}
+          aria-label={t('joinedByPressForThe', { joiner })}
+          onClick={() => onPut({ kind: kind === 'any' ? 'all' : 'any', parts })}
+        >
+          {joiner}
+        </button>
+      )}
+      {groupOf(part) ? (
+        <Nest
+          part={part}
+          onPut={put}
+          onRemove={take}
+          onLift={(lifted, rest) =>
+            putParts(parts.toSpliced(at, 1, ...(rest.length > 0 ? [withInside(part, rest)] : []), lifted))
+          }
+          moves={moves}
+          {...tree}
+        />
+      ) : (
+        <Leaf part={part} isNew={isNew} onPut={put} onRemove={take} moves={moves} {...tree} />
+      )}
+    </span>
+  );
+}
+
+/** Where a part of a group can be put instead. */
+function movesOf(
+  { kind, parts }: Group,
+  at: number,
+  put: (parts: Condition[]) => void,
+  onLift: MembersProps['onLift'],
+): Move[] {
+  const part = parts[at] as Condition;
+  const before = parts[at - 1];
+  const all: (Move | false)[] = [
+    at > 0 && { words: t('earlier'), act: () => put(moved(parts, at, at - 1)) },
+    at < parts.length - 1 && { words: t('later'), act: () => put(moved(parts, at, at + 1)) },
+    before !== undefined &&
+      groupOf(before) !== null && {
+        words: t('intoTheGroupBefore'),
+        act: () => put(parts.toSpliced(at - 1, 2, joinedTo(before, part))),
+      },
+    parts.length > 1 && { words: t('intoAGroupOfIts'), act: () => put(parts.with(at, wrapped(part, kind))) },
+    onLift !== null && { words: t('outOfThisGroup'), act: () => onLift(part, parts.toSpliced(at, 1)) },
+  ];
+  return all.filter((move) => move !== false);
 }
 
 /** A part put at the end of the group before it. */

@@ -1,6 +1,6 @@
 import { asKind } from '../../../../core/people/index.ts';
 import { Form } from 'react-bootstrap';
-import { type StateTest, isOpen, isKind } from '../../../../core/rules/index.ts';
+import { type StateTest, isOpen, isKind, type Rule } from '../../../../core/rules/index.ts';
 import { Several, useViewer, useTitles } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { ConditionTree } from './condition-tree.tsx';
@@ -10,113 +10,129 @@ import { t } from '../../../words/editors.ts';
 import { phrases } from '../../../words/index.ts';
 
 /** What the rule looks at: sources, folders or single items, and only those of which something is so. */
-export function LookAt({ rule, source, faults, edited, isFixed, onChange }: PartProps) {
-  const { directory, folder, source: sourceOf } = useViewer();
+export function LookAt(props: PartProps) {
+  const { rule, source, faults, edited, isFixed, onChange } = props;
   const { scope } = rule;
-  const folders = directory.folders.filter((one) => one.source === source.id);
-  const path = (id: string): string =>
-    [folder(folder(id)?.parent ?? '')?.name, folder(id)?.name].filter(Boolean).join(' / ');
-  const titles = useTitles(scope.items);
-  const className = mark(edited, 'scope');
-  const put = (part: Partial<typeof scope>) => onChange({ ...rule, scope: { ...scope, ...part } });
-  const [, ...others] = scope.sources;
   return (
     <Part title={t('lookAt')} faults={faults} path={['scope']}>
-      <Chip
-        label={t('whichSource')}
-        className={className}
-        disabled={isFixed}
-        editor={() => (
-          <>
-            <Form.Select
-              aria-label={t('source')}
-              value={source.id}
-              onChange={(event) =>
-                onChange({
-                  ...rule,
-                  scope: { sources: [event.target.value], under: [], items: [], linked: false, where: { all: [] } },
-                  when: { kinds: [], if: { all: [] }, burst: null },
-                  due: null,
-                  idle: null,
-                  to: rule.to.filter((one) => !asKind(one, 'field') && !asKind(one, 'linked')),
-                  message: { ...rule.message, show: [] },
-                })
-              }
-            >
-              {directory.sources.map((one) => (
-                <option key={one.id} value={one.id}>
-                  {one.name}
-                </option>
-              ))}
-            </Form.Select>
-            <div>
-              <p className="small quiet">{t('andAlsoFieldsThatAll')}</p>
-              <Several
-                name="also-sources"
-                label={t('otherSources')}
-                options={directory.sources.filter((one) => one.id !== source.id).map((one) => [one.id, one.name])}
-                chosen={others}
-                onChange={(also) => put({ sources: [source.id, ...also] })}
-              />
-            </div>
-          </>
-        )}
-      >
-        <strong>{phrases().and(scope.sources.map((id) => sourceOf(id)?.name ?? id))}</strong>
-      </Chip>
+      <SourceChip {...props} />
       {source.kind === 'folders' && (
         <>
           {t('below')}
-          <Chip
-            label={t('belowWhichFolders')}
-            className={className}
-            disabled={isFixed}
-            editor={() => (
-              <Several
-                name="under"
-                label={t('folders')}
-                options={folders.map((one) => [one.id, path(one.id)])}
-                chosen={scope.under}
-                onChange={(under) => put({ under })}
-              />
-            )}
-          >
-            {scope.under.length === 0 ? t('anyFolder') : <strong>{phrases().or(scope.under.map(path))}</strong>}
-          </Chip>
+          <FoldersChip {...props} />
         </>
       )}
-      {scope.items.length > 0 && t('only')}
       {scope.items.length > 0 && (
-        <Chip
-          label={t('onlyTheseItems')}
-          className={className}
-          disabled={isFixed}
-          onRemove={() => put({ items: [], linked: false })}
-          editor={() => (
-            <ItemsEditor
-              sources={scope.sources}
-              chosen={scope.items}
-              isLinked={scope.linked}
-              onChange={(items, linked) => put({ items, linked })}
-            />
-          )}
-        >
-          <strong>{phrases().or(scope.items.slice(0, 3).map((id) => titles[id] ?? '…'))}</strong>
-          {scope.items.length > 3 && ` ${t('andMore', { items: scope.items.length - 3 })}`}
-          {scope.linked && t('andWhatIsLinkedWithIt')}
-        </Chip>
+        <>
+          {t('only')}
+          <ItemsChip {...props} />
+        </>
       )}
       {!isOpen(scope.where) && t('where')}
       <ConditionTree
         node={scope.where}
         source={source}
-        className={className}
+        className={mark(edited, 'scope')}
         isFixed={isFixed}
         isOfState
-        onChange={(where) => put({ where: asAll(where as StateTest) })}
+        onChange={(where) => onChange({ ...rule, scope: { ...scope, where: asAll(where as StateTest) } })}
         addWords={(joiner) => (joiner ? t('addJoined', { joiner }) : t('addNarrow'))}
       />
     </Part>
+  );
+}
+
+/** The rule looked at another source: what is said in fields of the one before does not hold of it. */
+const turnedTo = (rule: Rule, source: string): Rule => ({
+  ...rule,
+  scope: { sources: [source], under: [], items: [], linked: false, where: { all: [] } },
+  when: { kinds: [], if: { all: [] }, burst: null },
+  due: null,
+  idle: null,
+  to: rule.to.filter((one) => !asKind(one, 'field') && !asKind(one, 'linked')),
+  message: { ...rule.message, show: [] },
+});
+
+function SourceChip({ rule, source, edited, isFixed, onChange }: PartProps) {
+  const { directory, source: sourceOf } = useViewer();
+  const { scope } = rule;
+  return (
+    <Chip
+      label={t('whichSource')}
+      className={mark(edited, 'scope')}
+      disabled={isFixed}
+      editor={() => (
+        <>
+          <Form.Select
+            aria-label={t('source')}
+            value={source.id}
+            onChange={(event) => onChange(turnedTo(rule, event.target.value))}
+          >
+            {directory.sources.map((one) => (
+              <option key={one.id} value={one.id}>
+                {one.name}
+              </option>
+            ))}
+          </Form.Select>
+          <div>
+            <p className="small quiet">{t('andAlsoFieldsThatAll')}</p>
+            <Several
+              name="also-sources"
+              label={t('otherSources')}
+              options={directory.sources.filter((one) => one.id !== source.id).map((one) => [one.id, one.name])}
+              chosen={scope.sources.slice(1)}
+              onChange={(also) => onChange({ ...rule, scope: { ...scope, sources: [source.id, ...also] } })}
+            />
+          </div>
+        </>
+      )}
+    >
+      <strong>{phrases().and(scope.sources.map((id) => sourceOf(id)?.name ?? id))}</strong>
+    </Chip>
+  );
+}
+
+function FoldersChip({ rule, source, edited, isFixed, onChange }: PartProps) {
+  const { directory, folder } = useViewer();
+  const { under } = rule.scope;
+  const path = (id: string): string =>
+    [folder(folder(id)?.parent ?? '')?.name, folder(id)?.name].filter(Boolean).join(' / ');
+  return (
+    <Chip
+      label={t('belowWhichFolders')}
+      className={mark(edited, 'scope')}
+      disabled={isFixed}
+      editor={() => (
+        <Several
+          name="under"
+          label={t('folders')}
+          options={directory.folders.filter((one) => one.source === source.id).map((one) => [one.id, path(one.id)])}
+          chosen={under}
+          onChange={(chosen) => onChange({ ...rule, scope: { ...rule.scope, under: chosen } })}
+        />
+      )}
+    >
+      {under.length === 0 ? t('anyFolder') : <strong>{phrases().or(under.map(path))}</strong>}
+    </Chip>
+  );
+}
+
+function ItemsChip({ rule, edited, isFixed, onChange }: PartProps) {
+  const { scope } = rule;
+  const titles = useTitles(scope.items);
+  const put = (items: string[], linked: boolean) => onChange({ ...rule, scope: { ...scope, items, linked } });
+  return (
+    <Chip
+      label={t('onlyTheseItems')}
+      className={mark(edited, 'scope')}
+      disabled={isFixed}
+      onRemove={() => put([], false)}
+      editor={() => <ItemsEditor sources={scope.sources} chosen={scope.items} isLinked={scope.linked} onChange={put} />}
+    >
+      <strong>{phrases().or(scope.items.slice(0, 3).map((id) => titles[id] ?? '…'))}</strong>
+      {scope.items.length > 3 && ` ${t('andMore', { items: scope.items.length - 3 })}`}
+      {scope.linked && t('andWhatIsLinkedWithIt')}
+    </Chip>
   );
 }
 

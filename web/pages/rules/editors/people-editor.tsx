@@ -1,25 +1,24 @@
 import type { Selector } from '../../../../core/people/index.ts';
 import { plainWords } from '../../../../core/messages/index.ts';
-import type { Source } from '../../../../core/values/index.ts';
+import { isLinkType, namesSomebody, type Source } from '../../../../core/values/index.ts';
 import { Combobox, type Found, type Viewer, useViewer, selectorWords } from '../../../parts/index.ts';
 import { t } from '../../../words/editors.ts';
 
 type Offer = Found<Selector>;
-
-const isNaming = (field: Source['fields'][number]) =>
-  field.type === 'person' || field.type === 'people' || field.type === 'email';
 
 /** Whom a rule can name: by a field of the item or of what it links to, by what they did to it, as groups, people and outside addresses. */
 function offersOf(viewer: Viewer, source: Source): Offer[] {
   const { directory } = viewer;
   const words = (selector: Selector) => plainWords(selectorWords(selector, viewer, source));
   const offer = (selector: Selector, kind: string): Offer => ({ value: selector, name: words(selector), kind });
-  const named: Selector[] = source.fields.filter(isNaming).map((field) => ({ field: field.id }));
+  const named: Selector[] = source.fields
+    .filter((field) => namesSomebody(field.type))
+    .map((field) => ({ field: field.id }));
   const linked: Selector[] = source.fields
-    .filter((field) => field.type === 'link' || field.type === 'links')
+    .filter((field) => isLinkType(field.type))
     .flatMap((link) =>
       (viewer.source(link.to ?? '')?.fields ?? [])
-        .filter(isNaming)
+        .filter((field) => namesSomebody(field.type))
         .map((field) => ({ linked: link.id, field: field.id })),
     );
   const managed: Selector[] = source.fields
@@ -48,6 +47,34 @@ function offersOf(viewer: Viewer, source: Source): Offer[] {
   ];
 }
 
+const personOffer = (one: { id: string; name: string; title: string }): Offer => ({
+  value: { person: one.id },
+  name: one.name,
+  kind: one.title,
+});
+
+/** Whose changes count: the systems of these sources, groups and people. */
+const actorsOf = ({ directory }: Viewer, sources: string[]): Offer[] => [
+  ...directory.systems
+    .filter((one) => sources.includes(one.source))
+    .map(({ name }): Offer => ({ value: { system: name }, name, kind: t('system') })),
+  ...directory.groups.map((group): Offer => ({ value: { group: group.id }, name: group.name, kind: t('group') })),
+  ...directory.people.map(personOffer),
+];
+
+/** Who may be named to hear: somebody who coordinates all these sources names anybody, everybody else themselves. */
+function hearersOf(viewer: Viewer, source: Source, sources: string[], use: 'hearers' | 'escalation'): Offer[] {
+  const { directory, me } = viewer;
+  if (!sources.every((id) => directory.coordinates.includes(id)))
+    return directory.people.filter((one) => one.id === me.id).map(personOffer);
+  const managers: Offer = {
+    value: { managerOf: { told: true } },
+    name: t('theManagersOfThoseTold'),
+    kind: t('manager'),
+  };
+  return [...(use === 'escalation' ? [managers] : []), ...offersOf(viewer, source)];
+}
+
 /** Finds whom to add. Members add themselves only, as who hears; whose changes count is everybody's to say. */
 export function PeopleEditor({
   source,
@@ -63,39 +90,8 @@ export function PeopleEditor({
   use?: 'hearers' | 'actors' | 'escalation';
 }) {
   const viewer = useViewer();
-  const { directory, me } = viewer;
   const known = new Set(chosen.map((one) => JSON.stringify(one)));
-  const person = (one: { id: string; name: string; title: string }): Offer => ({
-    value: { person: one.id },
-    name: one.name,
-    kind: one.title,
-  });
-  const systems: Offer[] = directory.systems
-    .filter((one) => sources.includes(one.source))
-    .map(({ name }) => ({ value: { system: name }, name, kind: t('system') }));
-  const all: Offer[] =
-    use === 'actors'
-      ? [
-          ...systems,
-          ...directory.groups.map(
-            (group): Offer => ({ value: { group: group.id }, name: group.name, kind: t('group') }),
-          ),
-          ...directory.people.map(person),
-        ]
-      : !sources.every((id) => directory.coordinates.includes(id))
-        ? directory.people.filter((one) => one.id === me.id).map(person)
-        : [
-            ...(use === 'escalation'
-              ? [
-                  {
-                    value: { managerOf: { told: true } } as Selector,
-                    name: t('theManagersOfThoseTold'),
-                    kind: t('manager'),
-                  },
-                ]
-              : []),
-            ...offersOf(viewer, source),
-          ];
+  const all = use === 'actors' ? actorsOf(viewer, sources) : hearersOf(viewer, source, sources, use);
   const offers = all.filter(({ value }) => !known.has(JSON.stringify(value)));
   return <Combobox offers={offers} label={t('findAPersonGroupOr')} onAdd={onAdd} />;
 }

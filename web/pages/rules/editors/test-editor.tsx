@@ -1,9 +1,17 @@
 import { Form } from 'react-bootstrap';
 import { operatorWords } from '../../../../core/messages/index.ts';
 import { type FieldTest, type Operand, type Operator, operatorsOf } from '../../../../core/rules/index.ts';
-import { type Field, isSetType, isTextType, membersOf, type Value } from '../../../../core/values/index.ts';
+import {
+  type Field,
+  isPersonType,
+  isSetType,
+  isTextType,
+  membersOf,
+  type Value,
+} from '../../../../core/values/index.ts';
 import { Several, useViewer, ValueInput } from '../../../parts/index.ts';
 import { DurationInput } from './duration-input.tsx';
+import { t } from '../../../words/editors.ts';
 import { phrases } from '../../../words/index.ts';
 
 /** A first test of a field: the operator one most often wants, with a value that can be. */
@@ -104,8 +112,8 @@ function OperandInput({
       <>
         {(
           [
-            ['From', low, 0],
-            ['To', high, 1],
+            [t('lowest'), low, 0],
+            [t('highest'), high, 1],
           ] as const
         ).map(([label, value, at]) => (
           <ValueInput
@@ -127,12 +135,18 @@ function OperandInput({
   return (
     <ValueInput
       id="operand"
-      label={`${field.name}, the value`}
+      label={t('theValueOf', { field: field.name })}
       field={shown}
       value={(test.value ?? null) as Value}
       onChange={(value) => onChange(value ?? '')}
     />
   );
+}
+
+/** What a field's values are chosen among, each with its name; `null` where they are written. */
+function optionsOf(field: Field, people: readonly { id: string; name: string }[]): [string, string][] | null {
+  if (field.options) return field.options.map((one) => [one, one]);
+  return isPersonType(field.type) ? people.map((one) => [one.id, one.name]) : null;
 }
 
 /** Several values of a field: its options, people, or what is written. */
@@ -146,18 +160,14 @@ export function Members({
   onChange: (chosen: string[]) => void;
 }) {
   const { directory } = useViewer();
-  const options: [string, string][] | null = field.options
-    ? field.options.map((one) => [one, one])
-    : field.type === 'person' || field.type === 'people'
-      ? directory.people.map((one) => [one.id, one.name])
-      : null;
+  const options = optionsOf(field, directory.people);
   if (options)
     return (
       <Several name={`operand-${field.id}`} label={field.name} options={options} chosen={chosen} onChange={onChange} />
     );
   return (
     <Form.Control
-      aria-label="Values, parted by commas"
+      aria-label={t('valuesPartedByCommas')}
       value={chosen.join(', ')}
       onChange={(event) =>
         onChange(

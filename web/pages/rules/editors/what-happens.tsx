@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { durationWords, occasionWords } from '../../../../core/messages/index.ts';
 import {
@@ -12,7 +13,7 @@ import {
   isOpen,
 } from '../../../../core/rules/index.ts';
 import { CHANGE_KINDS, type ChangeKind } from '../../../../core/values/index.ts';
-import { Several, kindName, kindNames } from '../../../parts/index.ts';
+import { Radios, Several, kindName, kindNames } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { asGroup, fromGroup } from './condition-groups.ts';
 import { ConditionTree } from './condition-tree.tsx';
@@ -38,11 +39,18 @@ export function WhatHappens(props: PartProps) {
 const FIRST_WHEN: NonNullable<Rule['when']> = { kinds: [], if: { all: [] }, burst: null };
 const FIRST_IDLE: Idle = { for: 'P5D', if: { all: [] }, repeat: null };
 
+type Happening = 'when' | 'due' | 'idle';
+
+function happeningOf({ due, idle }: Rule): Happening {
+  if (due) return 'due';
+  return idle ? 'idle' : 'when';
+}
+
 /** Which of the three occasions it is. Another one drops what cannot stand with it. */
 function OccasionChip({ rule, source, edited, isFixed, onChange, words }: PartProps & { words: React.ReactNode }) {
   const [date] = datesOf(source);
-  const kind = rule.due ? 'due' : rule.idle ? 'idle' : 'when';
-  const choose = (next: string) => {
+  const kind = happeningOf(rule);
+  const choose = (next: Happening) => {
     if (next === 'when') return onChange({ ...rule, when: FIRST_WHEN, due: null, idle: null });
     const calm = {
       ...rule,
@@ -65,30 +73,15 @@ function OccasionChip({ rule, source, edited, isFixed, onChange, words }: PartPr
       disabled={isFixed}
       editor={() => (
         <fieldset className="choices">
-          <Form.Check
-            type="radio"
+          <Radios
             name="occasion"
-            id="occasion-when"
-            label={t('aChangeWhenItIs')}
-            checked={kind === 'when'}
-            onChange={() => choose('when')}
-          />
-          <Form.Check
-            type="radio"
-            name="occasion"
-            id="occasion-due"
-            label={date ? t('aDateThatComesNear') : t('aDateThisSourceHas')}
-            disabled={!date}
-            checked={kind === 'due'}
-            onChange={() => choose('due')}
-          />
-          <Form.Check
-            type="radio"
-            name="occasion"
-            id="occasion-idle"
-            label={t('nothingForAWhileNo')}
-            checked={kind === 'idle'}
-            onChange={() => choose('idle')}
+            chosen={kind}
+            options={[
+              ['when', t('aChangeWhenItIs')],
+              ['due', date ? t('aDateThatComesNear') : t('aDateThisSourceHas'), !date],
+              ['idle', t('nothingForAWhileNo')],
+            ]}
+            onChange={choose}
           />
         </fieldset>
       )}
@@ -111,23 +104,13 @@ function ChangesThat({
   const put = (part: Partial<typeof when>) => onChange({ ...rule, when: { ...when, ...part } });
   const className = mark(edited, 'when');
   const own = [...new Set([...CHANGE_KINDS, ...when.kinds])];
-  const lasting = lastingTests(when.if);
-  const hint = isOpen(when.if) ? (
-    t('everyChangeOfTheseKinds')
-  ) : lasting > 0 ? (
-    <>
-      {t.rich('holdsAtEverySaveWhile')}{' '}
-      {!isFixed && (
-        <Button variant="link" size="sm" onClick={() => put({ if: becoming(when.if) })}>
-          {t('tellOnceWhenItBecomes')}
-        </Button>
-      )}
-    </>
-  ) : JSON.stringify(when.if).includes('"became"') ? (
-    t('judgedAtTheMomentIt')
-  ) : null;
   return (
-    <Part title={t('whatHappens')} faults={faults} path={['when']} hint={hint}>
+    <Part
+      title={t('whatHappens')}
+      faults={faults}
+      path={['when']}
+      hint={whenItHolds(when.if, isFixed ? null : () => put({ if: becoming(when.if) }))}
+    >
       {occasion}
       <Chip
         label={t('kindsOfChange')}
@@ -163,6 +146,23 @@ function ChangesThat({
         <BurstChip burst={when.burst} className={className} isFixed={isFixed} onChange={(burst) => put({ burst })} />
       )}
     </Part>
+  );
+}
+
+/** When such a condition holds: at every change, at every save while something is so, or once as it becomes so. */
+function whenItHolds(condition: Condition, onBecoming: (() => void) | null): ReactNode {
+  if (isOpen(condition)) return t('everyChangeOfTheseKinds');
+  if (lastingTests(condition) === 0)
+    return JSON.stringify(condition).includes('"became"') ? t('judgedAtTheMomentIt') : null;
+  return (
+    <>
+      {t.rich('holdsAtEverySaveWhile')}{' '}
+      {onBecoming && (
+        <Button variant="link" size="sm" onClick={onBecoming}>
+          {t('tellOnceWhenItBecomes')}
+        </Button>
+      )}
+    </>
   );
 }
 
@@ -272,7 +272,8 @@ function DateThat(props: PartProps & { due: Due }) {
   const className = mark(edited, 'due');
   const isBefore = due.offset.startsWith('-');
   const isZero = /^-?PT?0+[A-Z]$/.test(due.offset);
-  const way = isZero ? 'on' : isBefore ? 'before' : 'after';
+  const side = isBefore ? 'before' : 'after';
+  const way = isZero ? 'on' : side;
   const field = source.fields.find((one) => one.id === due.field);
   const setWay = (next: string) =>
     put({

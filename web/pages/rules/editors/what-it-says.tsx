@@ -3,31 +3,28 @@ import { Link } from 'react-router';
 import { placeholdersOf } from '../../../../core/messages/index.ts';
 import type { RuleMessage } from '../../../../core/rules/index.ts';
 import type { TryPage } from '../../../../contract/wire/index.ts';
-import { ChangeMark, Several, useViewer } from '../../../parts/index.ts';
+import { ChangeMark, Several, useViewer, Radios } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { mark, Part, type PartProps } from './part.tsx';
 import { PlaceholderInput } from './placeholder-input.tsx';
 import { t } from '../../../words/editors.ts';
 import { phrases } from '../../../words/index.ts';
 
+interface MessageProps extends PartProps {
+  put: (part: Partial<RuleMessage>) => void;
+  isOwn: boolean;
+}
+
 /** What the message says beside what it always says, and from whom it comes. */
-export function WhatItSays({
-  rule,
-  source,
-  faults,
-  edited,
-  isFixed,
-  onChange,
-  preview,
-}: PartProps & { preview: TryPage['preview'] | undefined }) {
-  const { directory, person, source: sourceOf } = useViewer();
-  const className = mark(edited, 'message');
+export function WhatItSays({ preview, ...props }: PartProps & { preview: TryPage['preview'] | undefined }) {
+  const { rule, faults, isFixed, onChange } = props;
   const { message } = rule;
-  const put = (part: Partial<RuleMessage>) => onChange({ ...rule, message: { ...message, ...part } });
-  const names = placeholdersOf(rule.scope.sources.flatMap((id) => sourceOf(id) ?? []));
   const isOwn = message.subject !== null || message.body !== null;
-  const shared = directory.wordings.find((one) => one.id === message.wording);
-  const nameOf = (id: string) => source.fields.find((field) => field.id === id)?.name ?? id;
+  const own: MessageProps = {
+    ...props,
+    isOwn,
+    put: (part) => onChange({ ...rule, message: { ...message, ...part } }),
+  };
   return (
     <Part
       title={t('whatItSays')}
@@ -35,142 +32,164 @@ export function WhatItSays({
       path={['message']}
       hint={isOwn || message.wording ? t('ojoAlwaysAddsWhichRule') : t('alwaysWhichItemWhatChanged')}
     >
-      <Chip
-        label={t('whichWording')}
-        className={className}
-        disabled={isFixed}
-        editor={() => (
-          <fieldset className="choices">
-            <Form.Check
-              type="radio"
-              name="wording"
-              id="wording-default"
-              label={t('whatChangedAsOjoSays')}
-              checked={!isOwn && message.wording === null}
-              onChange={() => put({ wording: null, subject: null, body: null })}
-            />
-            {directory.wordings.map((one) => (
-              <Form.Check
-                key={one.id}
-                type="radio"
-                name="wording"
-                id={`wording-${one.id}`}
-                label={t('whichRulesShare', { name: one.name })}
-                checked={!isOwn && message.wording === one.id}
-                onChange={() => put({ wording: one.id, subject: null, body: null })}
-              />
-            ))}
-            <Form.Check
-              type="radio"
-              name="wording"
-              id="wording-own"
-              label={t('wordsOfThisRulesOwn')}
-              checked={isOwn}
-              onChange={() => put({ subject: shared?.subject ?? '{{ item.title }}', body: shared?.body ?? FIRST_BODY })}
-            />
-            <Link className="small mt-1" to="/wordings">
-              {t('lookAtTheSharedWordings')}
-            </Link>
-          </fieldset>
-        )}
-      >
-        {isOwn ? t('inWordsOfItsOwn') : shared ? t.rich('as2', { name: shared.name }) : t('whatChanged')}
-      </Chip>
-      {isOwn && (
-        <Chip
-          label={t('theRulesOwnWords')}
-          className={className}
-          disabled={isFixed}
-          editor={() => (
-            <div className="wide-editor">
-              <div>
-                <Form.Label htmlFor="own-subject">{t('subject')}</Form.Label>
-                <PlaceholderInput
-                  id="own-subject"
-                  label={t('subject')}
-                  names={names}
-                  value={message.subject ?? ''}
-                  onChange={(subject) => put({ subject: subject || null })}
-                  rows={1}
-                />
-              </div>
-              <div>
-                <Form.Label htmlFor="own-body">{t('body')}</Form.Label>
-                <PlaceholderInput
-                  id="own-body"
-                  label={t('body')}
-                  names={names}
-                  value={message.body ?? ''}
-                  onChange={(body) => put({ body: body || null })}
-                  rows={8}
-                />
-              </div>
-            </div>
-          )}
-        >
-          <strong>{message.subject ?? t('aBodyOfItsOwn')}</strong>
-        </Chip>
-      )}
+      <WordingChip {...own} />
+      {isOwn && <OwnWordsChip {...own} />}
       {(!isOwn || message.show.length > 0) && t('and')}
-      <Chip
-        label={t('fieldsToShowAsWell')}
-        className={message.show.length > 0 || isFixed ? className : 'is-adding'}
-        disabled={isFixed}
-        editor={() => (
-          <Several
-            name="show"
-            label={t('fieldsToShow')}
-            options={source.fields.map((field) => [field.id, field.name])}
-            chosen={message.show}
-            onChange={(show) => put({ show: source.fields.map((field) => field.id).filter((id) => show.includes(id)) })}
-          />
-        )}
-      >
-        {message.show.length === 0 ? (
-          isFixed ? (
-            t('noOtherFields')
-          ) : (
-            t('addFields')
-          )
-        ) : (
-          <strong>{phrases().and(message.show.map(nameOf))}</strong>
-        )}
-      </Chip>
-      {(!isFixed || message.doNow) && (
-        <Chip
-          label={t('whatToDoNow')}
-          className={message.doNow ? className : 'is-adding'}
-          disabled={isFixed}
-          onRemove={message.doNow ? () => put({ doNow: null }) : undefined}
-          editor={() => (
-            <Form.Control
-              as="textarea"
-              rows={2}
-              maxLength={300}
-              aria-label={t('whatToDoNow')}
-              placeholder={t('checkThatCoverRunsFrom')}
-              value={message.doNow ?? ''}
-              onChange={(event) => put({ doNow: event.target.value || null })}
-            />
-          )}
-        >
-          {message.doNow ? t.rich('doNow', { doNow: message.doNow }) : t('whatToDoNow2')}
-        </Chip>
-      )}
-      {(message.from === 'owner' || message.replyTo !== null) && (
-        <Chip
-          label={t('fromWhomAndWhereAnswers')}
-          className={className}
-          disabled={isFixed}
-          onRemove={() => put({ from: 'ojo', replyTo: null })}
-          editor={() => <SenderEditor message={message} owner={person(rule.owner)} onPut={put} />}
-        >
-          {message.from === 'owner' ? t.rich('from3', { person: person(rule.owner) }) : t('fromOjo')}
-          {message.replyTo !== null && <>{t.rich('answersTo', { replyTo: message.replyTo || '…' })}</>}
-        </Chip>
-      )}
+      <ShownChip {...own} />
+      {(!isFixed || message.doNow) && <DoNowChip {...own} />}
+      {(message.from === 'owner' || message.replyTo !== null) && <SenderChip {...own} />}
       {preview && <PreviewCard preview={preview} />}
     </Part>
+  );
+}
+
+function WordingChip({ rule: { message }, isOwn, put, edited, isFixed }: MessageProps) {
+  const { directory } = useViewer();
+  const shared = directory.wordings.find((one) => one.id === message.wording);
+  const take = (chosen: string | null) =>
+    chosen === OWN
+      ? put({ subject: shared?.subject ?? '{{ item.title }}', body: shared?.body ?? FIRST_BODY })
+      : put({ wording: chosen, subject: null, body: null });
+  return (
+    <Chip
+      label={t('whichWording')}
+      className={mark(edited, 'message')}
+      disabled={isFixed}
+      editor={() => (
+        <fieldset className="choices">
+          <Radios
+            name="wording"
+            options={[
+              [null, t('whatChangedAsOjoSays')],
+              ...directory.wordings.map((one) => [one.id, t('whichRulesShare', { name: one.name })] as const),
+              [OWN, t('wordsOfThisRulesOwn')],
+            ]}
+            chosen={isOwn ? OWN : message.wording}
+            onChange={take}
+          />
+          <Link className="small mt-1" to="/wordings">
+            {t('lookAtTheSharedWordings')}
+          </Link>
+        </fieldset>
+      )}
+    >
+      <WordingWords isOwn={isOwn} shared={shared?.name} />
+    </Chip>
+  );
+}
+
+/** Stands for the rule's own words among the ids of wordings, which have no sign like it. */
+const OWN = '*own';
+
+function WordingWords({ isOwn, shared }: { isOwn: boolean; shared: string | undefined }) {
+  if (isOwn) return t('inWordsOfItsOwn');
+  return shared === undefined ? t('whatChanged') : t.rich('as2', { name: shared });
+}
+
+function OwnWordsChip({ rule, put, edited, isFixed }: MessageProps) {
+  const { source: sourceOf } = useViewer();
+  const { subject, body } = rule.message;
+  const names = placeholdersOf(rule.scope.sources.flatMap((id) => sourceOf(id) ?? []));
+  return (
+    <Chip
+      label={t('theRulesOwnWords')}
+      className={mark(edited, 'message')}
+      disabled={isFixed}
+      editor={() => (
+        <div className="wide-editor">
+          <div>
+            <Form.Label htmlFor="own-subject">{t('subject')}</Form.Label>
+            <PlaceholderInput
+              id="own-subject"
+              label={t('subject')}
+              names={names}
+              value={subject ?? ''}
+              onChange={(next) => put({ subject: next || null })}
+              rows={1}
+            />
+          </div>
+          <div>
+            <Form.Label htmlFor="own-body">{t('body')}</Form.Label>
+            <PlaceholderInput
+              id="own-body"
+              label={t('body')}
+              names={names}
+              value={body ?? ''}
+              onChange={(next) => put({ body: next || null })}
+              rows={8}
+            />
+          </div>
+        </div>
+      )}
+    >
+      <strong>{subject ?? t('aBodyOfItsOwn')}</strong>
+    </Chip>
+  );
+}
+
+function ShownChip({ rule, source, put, edited, isFixed }: MessageProps) {
+  const { show } = rule.message;
+  const nameOf = (id: string) => source.fields.find((field) => field.id === id)?.name ?? id;
+  const none = isFixed ? t('noOtherFields') : t('addFields');
+  return (
+    <Chip
+      label={t('fieldsToShowAsWell')}
+      className={show.length > 0 || isFixed ? mark(edited, 'message') : 'is-adding'}
+      disabled={isFixed}
+      editor={() => (
+        <Several
+          name="show"
+          label={t('fieldsToShow')}
+          options={source.fields.map((field) => [field.id, field.name])}
+          chosen={show}
+          onChange={(chosen) =>
+            put({ show: source.fields.map((field) => field.id).filter((id) => chosen.includes(id)) })
+          }
+        />
+      )}
+    >
+      {show.length === 0 ? none : <strong>{phrases().and(show.map(nameOf))}</strong>}
+    </Chip>
+  );
+}
+
+const DoNowChip = ({ rule: { message }, put, edited, isFixed }: MessageProps) => (
+  <Chip
+    label={t('whatToDoNow')}
+    className={message.doNow ? mark(edited, 'message') : 'is-adding'}
+    disabled={isFixed}
+    onRemove={message.doNow ? () => put({ doNow: null }) : undefined}
+    editor={() => (
+      <Form.Control
+        as="textarea"
+        rows={2}
+        maxLength={300}
+        aria-label={t('whatToDoNow')}
+        placeholder={t('checkThatCoverRunsFrom')}
+        value={message.doNow ?? ''}
+        onChange={(event) => put({ doNow: event.target.value || null })}
+      />
+    )}
+  >
+    {message.doNow ? t.rich('doNow', { doNow: message.doNow }) : t('whatToDoNow2')}
+  </Chip>
+);
+
+function SenderChip({ rule, put, edited, isFixed }: MessageProps) {
+  const { person } = useViewer();
+  const { message } = rule;
+  const owner = person(rule.owner);
+  return (
+    <Chip
+      label={t('fromWhomAndWhereAnswers')}
+      className={mark(edited, 'message')}
+      disabled={isFixed}
+      onRemove={() => put({ from: 'ojo', replyTo: null })}
+      editor={() => <SenderEditor message={message} owner={owner} onPut={put} />}
+    >
+      {message.from === 'owner' ? t.rich('from3', { person: owner }) : t('fromOjo')}
+      {message.replyTo !== null && t.rich('answersTo', { replyTo: message.replyTo || '…' })}
+    </Chip>
   );
 }
 
@@ -185,21 +204,14 @@ function SenderEditor({
 }) {
   return (
     <>
-      <Form.Check
-        type="radio"
+      <Radios
         name="from"
-        id="from-ojo"
-        label={t('fromOjo')}
-        checked={message.from === 'ojo'}
-        onChange={() => onPut({ from: 'ojo' })}
-      />
-      <Form.Check
-        type="radio"
-        name="from"
-        id="from-owner"
-        label={t('fromWhoseRuleItIs', { owner })}
-        checked={message.from === 'owner'}
-        onChange={() => onPut({ from: 'owner' })}
+        options={[
+          ['ojo', t('fromOjo')],
+          ['owner', t('fromWhoseRuleItIs', { owner })],
+        ]}
+        chosen={message.from}
+        onChange={(from) => onPut({ from })}
       />
       <div>
         <Form.Label htmlFor="reply-to">{t('answersGoTo')}</Form.Label>

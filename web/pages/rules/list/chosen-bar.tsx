@@ -10,19 +10,20 @@ import { PaceEditor } from '../editors/pace-editor.tsx';
 import { documentOf } from './troubles.ts';
 import { t } from '../../../words/rules.ts';
 
+type Acts = Parameters<ReturnType<typeof useRuleActs>['mutate']>[0];
+/** Does something to rules, says so, and can take it back. */
+type Act = (body: Acts, words: string, undo?: Acts) => void;
+
 /** What is done to the rules that are chosen, all at once. */
 export function ChosenBar({ chosen, onClear }: { chosen: RuleRow[]; onClear: () => void }) {
-  const { directory } = useViewer();
   const notice = useNotice();
   const acts = useRuleActs();
-  const [pace, setPace] = useState<Pace>({ kind: 'digest', every: 'day', at: '08:30' });
   const ids = chosen.map((row) => row.id);
   const count = t('rules', { chosen: chosen.length });
-  const isAll = (test: (row: RuleRow) => boolean) => chosen.every(test);
   const told = chosen.reduce((sum, row) => sum + row.told, 0);
   const read = chosen.reduce((sum, row) => sum + row.read, 0);
-  const mayAll = isAll((row) => row.mayEdit);
-  const act = (body: Parameters<typeof acts.mutate>[0], words: string, undo?: Parameters<typeof acts.mutate>[0]) =>
+  const mayAll = chosen.every((row) => row.mayEdit);
+  const act: Act = (body, words, undo) =>
     acts.mutate(body, {
       onSuccess: () => {
         notice({ words, ...(undo ? { undo: () => acts.mutate(undo) } : {}) });
@@ -37,73 +38,8 @@ export function ChosenBar({ chosen, onClear }: { chosen: RuleRow[]; onClear: () 
         {!mayAll && ` ${t('someOfThemAreNot')}`}
       </p>
       <div className="acts">
-        {mayAll && isAll((row) => row.state === 'live' && !row.isPaused) && (
-          <Button
-            variant="outline-light"
-            onClick={() =>
-              act({ act: 'pause', ids }, t('pausedWhatTheyCatchIs', { count }), {
-                act: 'resume',
-                ids,
-                catchUp: 'each',
-              })
-            }
-          >
-            {t('pause')}
-          </Button>
-        )}
-        {mayAll && isAll((row) => row.isPaused) && (
-          <Button
-            variant="outline-light"
-            onClick={() => act({ act: 'resume', ids, catchUp: 'summary' }, t('goOnWhatWasKept', { count }))}
-          >
-            {t('letThemGoOn')}
-          </Button>
-        )}
-        {mayAll && isAll((row) => row.state === 'live') && (
-          <Chip
-            label={t('anotherPace')}
-            className="is-button on-ink"
-            act={{
-              words: t('giveItTo', { count }),
-              run: () => act({ act: 'pace', ids, pace }, t('haveAnotherPace', { count })),
-            }}
-            editor={() => <PaceEditor pace={pace} onChange={setPace} />}
-          >
-            {t('anotherPace2')}
-          </Chip>
-        )}
-        {mayAll && (
-          <Chip
-            label={t('handOver')}
-            className="is-button on-ink"
-            editor={(close) => (
-              <Form.Select
-                aria-label={t('toWhom')}
-                value=""
-                onChange={(event) => {
-                  act({ act: 'handOver', ids, to: event.target.value }, t('handedOver', { count }));
-                  close();
-                }}
-              >
-                <option value="">{t('to')}</option>
-                {directory.people
-                  .filter((one) => one.isActive)
-                  .map((one) => (
-                    <option key={one.id} value={one.id}>
-                      {one.name}
-                    </option>
-                  ))}
-              </Form.Select>
-            )}
-          >
-            {t('handOver2')}
-          </Chip>
-        )}
-        {mayAll && isAll((row) => row.state === 'live') && (
-          <Button variant="outline-light" onClick={() => act({ act: 'end', ids }, t('ended', { count }))}>
-            {t('end')}
-          </Button>
-        )}
+        {mayAll && <StateActs chosen={chosen} act={act} />}
+        {mayAll && <HandOver chosen={chosen} act={act} />}
         <Button variant="outline-light" onClick={() => download(`${count}.json`, { rules: chosen.map(documentOf) })}>
           {t('export')}
         </Button>
@@ -120,5 +56,82 @@ export function ChosenBar({ chosen, onClear }: { chosen: RuleRow[]; onClear: () 
         </Button>
       </div>
     </section>
+  );
+}
+
+/** What rules that are live, or paused, are told to do: each where it fits all that are chosen. */
+function StateActs({ chosen, act }: { chosen: RuleRow[]; act: Act }) {
+  const [pace, setPace] = useState<Pace>({ kind: 'digest', every: 'day', at: '08:30' });
+  const ids = chosen.map((row) => row.id);
+  const count = t('rules', { chosen: chosen.length });
+  const isLive = chosen.every((row) => row.state === 'live');
+  const pause = () =>
+    act({ act: 'pause', ids }, t('pausedWhatTheyCatchIs', { count }), { act: 'resume', ids, catchUp: 'each' });
+  const resume = () => act({ act: 'resume', ids, catchUp: 'summary' }, t('goOnWhatWasKept', { count }));
+  return (
+    <>
+      {isLive && chosen.every((row) => !row.isPaused) && (
+        <Button variant="outline-light" onClick={pause}>
+          {t('pause')}
+        </Button>
+      )}
+      {chosen.every((row) => row.isPaused) && (
+        <Button variant="outline-light" onClick={resume}>
+          {t('letThemGoOn')}
+        </Button>
+      )}
+      {isLive && (
+        <Chip
+          label={t('anotherPace')}
+          className="is-button on-ink"
+          act={{
+            words: t('giveItTo', { count }),
+            run: () => act({ act: 'pace', ids, pace }, t('haveAnotherPace', { count })),
+          }}
+          editor={() => <PaceEditor pace={pace} onChange={setPace} />}
+        >
+          {t('anotherPace2')}
+        </Chip>
+      )}
+      {isLive && (
+        <Button variant="outline-light" onClick={() => act({ act: 'end', ids }, t('ended', { count }))}>
+          {t('end')}
+        </Button>
+      )}
+    </>
+  );
+}
+
+function HandOver({ chosen, act }: { chosen: RuleRow[]; act: Act }) {
+  const { directory } = useViewer();
+  const ids = chosen.map((row) => row.id);
+  const handTo = (to: string) =>
+    act({ act: 'handOver', ids, to }, t('handedOver', { count: t('rules', { chosen: chosen.length }) }));
+  return (
+    <Chip
+      label={t('handOver')}
+      className="is-button on-ink"
+      editor={(close) => (
+        <Form.Select
+          aria-label={t('toWhom')}
+          value=""
+          onChange={(event) => {
+            handTo(event.target.value);
+            close();
+          }}
+        >
+          <option value="">{t('to')}</option>
+          {directory.people
+            .filter((one) => one.isActive)
+            .map((one) => (
+              <option key={one.id} value={one.id}>
+                {one.name}
+              </option>
+            ))}
+        </Form.Select>
+      )}
+    >
+      {t('handOver2')}
+    </Chip>
   );
 }

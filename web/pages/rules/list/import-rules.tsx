@@ -8,6 +8,12 @@ import { useCreateRule } from '../../../queries/index.ts';
 import { t } from '../../../words/rules.ts';
 import { locale } from '../../../words/index.ts';
 
+function listIn(found: unknown): unknown[] {
+  if (Array.isArray(found)) return found;
+  const rules = (found as { rules?: unknown } | null)?.rules;
+  return Array.isArray(rules) ? rules : [found];
+}
+
 /** The rules of a file: one document, a list of them, or a document with a list called `rules`. */
 export function rulesIn(text: string): { rules: Rule[]; faults: string[] } {
   let found: unknown;
@@ -19,11 +25,7 @@ export function rulesIn(text: string): { rules: Rule[]; faults: string[] } {
       faults: [t('thisIsNoJSON', { problem: error instanceof Error ? error.message : String(error) })],
     };
   }
-  const list = Array.isArray(found)
-    ? found
-    : found !== null && typeof found === 'object' && Array.isArray((found as { rules?: unknown }).rules)
-      ? (found as { rules: unknown[] }).rules
-      : [found];
+  const list = listIn(found);
   const read = list.map((one) => ruleSchema.safeParse(one));
   const faults = read.flatMap((one, at) =>
     one.success

@@ -17,11 +17,12 @@ export function SuggestionCell({ row, trouble, onResume }: { row: RuleRow; troub
         {t('letItGoOnOr')}
       </Button>
     );
-  return (
-    <Link to={rulePath(row.id)}>
-      {trouble.act === 'handOver' ? t('handItOver') : trouble.kind === 'silent' ? t('seeWhatItWaitsFor') : t('seeToIt')}
-    </Link>
-  );
+  return <Link to={rulePath(row.id)}>{wayOut(trouble)}</Link>;
+}
+
+function wayOut(trouble: Trouble): string {
+  if (trouble.act === 'handOver') return t('handItOver');
+  return trouble.kind === 'silent' ? t('seeWhatItWaitsFor') : t('seeToIt');
 }
 
 function Mended({ row }: { row: RuleRow }) {

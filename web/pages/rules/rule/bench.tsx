@@ -1,65 +1,28 @@
 import { useDeferredValue, useMemo, useState } from 'react';
-import { Button } from 'react-bootstrap';
-import { Link, useNavigate, useSearchParams } from 'react-router';
+import { useSearchParams } from 'react-router';
 import type { RuleRow } from '../../../../contract/wire/index.ts';
 import { checkMessage } from '../../../../core/messages/index.ts';
 import { checkRule, type Rule } from '../../../../core/rules/index.ts';
-import { RuleState, Time, useNotice, useViewer, editedParts, nameFor, worldFrom } from '../../../parts/index.ts';
-import {
-  type Days,
-  problemOf,
-  useCost,
-  useCreateRule,
-  useDropDraft,
-  useEditing,
-  usePutLive,
-  useTry,
-} from '../../../queries/index.ts';
-import { startsFor } from './rule-starts.ts';
-import { Clash } from './clash.tsx';
+import type { Source } from '../../../../core/values/index.ts';
+import { editedParts, nameFor, type RulePart, useViewer, worldFrom } from '../../../parts/index.ts';
+import { type Days, useCost, useEditing, useTry } from '../../../queries/index.ts';
+import { phrases } from '../../../words/index.ts';
+import { t } from '../../../words/rule.ts';
 import { CostFunnel, CostStrip, DaysChoice } from '../trial/cost.tsx';
+import { Suggestions } from '../trial/suggestions.tsx';
+import { TryView } from '../trial/try-view.tsx';
+import { BenchHead } from './bench-head.tsx';
+import { Clash } from './clash.tsx';
 import { useHistory } from './history.ts';
 import { useKept } from './kept.ts';
-import { Suggestions } from '../trial/suggestions.tsx';
-import { LiveActs, MoreActs } from './rule-acts.tsx';
+import { startsFor } from './rule-starts.ts';
 import { Sentences } from './sentences.tsx';
-import { TryView } from '../trial/try-view.tsx';
 import { Versions } from './versions.tsx';
-import { t } from '../../../words/rule.ts';
-import { phrases } from '../../../words/index.ts';
+import { useWays } from './ways.ts';
 
-/** The bench a rule is made on: its sentences, what they would cost, and the way live. Edits of a live rule gather beside it. */
-export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Rule; mayStart: boolean }) {
-  const viewer = useViewer();
-  const navigate = useNavigate();
-  const notice = useNotice();
+/** What is shown beside the rule: parts of the page's address, each set or taken away. */
+function useShown() {
   const [search, setSearch] = useSearchParams();
-  const history = useHistory(first);
-  const { value: rule, set: setRule } = history;
-  const [isTried, setTried] = useState(false);
-  const [why, setWhy] = useState('');
-  const [days, setDays] = useState<Days>(30);
-  const create = useCreateRule();
-  const live = usePutLive();
-  const drop = useDropDraft();
-  const world = useMemo(() => worldFrom(viewer.directory), [viewer.directory]);
-  const source = viewer.source(rule.scope.sources[0] ?? '');
-  const named = rule.name.trim() === '' ? { ...rule, name: nameFor(rule, viewer) } : rule;
-  const faults = useMemo(() => [...checkRule(rule, world), ...checkMessage(rule, world.sources)], [rule, world]);
-  const isSound = faults.length === 0;
-  const isCountable = faults.every((fault) => fault.code === 'nobodyHears');
-  const isFixed = row !== null && (!row.mayEdit || row.state === 'ended');
-  const kept = useKept(row, named, isSound && rule.name.trim() !== '', history.begin);
-  const settledRule = useDeferredValue(rule);
-  const cost = useCost(settledRule, days, isCountable);
-  const on = { change: search.get('change'), person: search.get('person') };
-  const tried = useTry(settledRule, on, isCountable);
-  const others = useEditing(row && !isFixed ? row.id : null);
-  if (!source) return null;
-
-  const edited = row?.live ? editedParts(rule, row.live) : [];
-  const hasEdits = edited.length > 0;
-  const failure = create.error ?? live.error ?? drop.error ?? kept.error;
   const see = (more: Record<string, string | null>) =>
     setSearch((now) => {
       const next = new URLSearchParams(now);
@@ -68,133 +31,74 @@ export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Ru
         else next.set(key, value);
       return next;
     });
+  return { search, see };
+}
 
-  const putLive = async (isSure = false) => {
-    setTried(true);
-    if (!isSound) return;
-    const known = row ?? (await create.mutateAsync(named));
-    const revision = row ? await kept.settle() : known.draftRevision;
-    const done = await live.mutateAsync({ id: known.id, revision, isSure, why: why.trim() || null });
-    if (done.live) history.begin(done.live);
-    kept.follow(done);
-    setWhy('');
-    notice({ words: row?.state === 'live' ? t('theEditsAreLive') : t('isLive', { name: named.name }) });
-    if (row) see({ compare: null });
-    else void navigate(`/rules/${known.id}`, { replace: true });
+/** The faults of a rule as it stands, as far as they can be told without the server. */
+function useFaults(rule: Rule) {
+  const { directory } = useViewer();
+  const world = useMemo(() => worldFrom(directory), [directory]);
+  const faults = useMemo(() => [...checkRule(rule, world), ...checkMessage(rule, world.sources)], [rule, world]);
+  return { faults, isSound: faults.length === 0, isCountable: faults.every(({ code }) => code === 'nobodyHears') };
+}
+
+/** A rule as it is edited here: what is wrong with it, what would happen, and where it can go. */
+function useBench(row: RuleRow | null, first: Rule, { search, see }: ReturnType<typeof useShown>) {
+  const viewer = useViewer();
+  const history = useHistory(first);
+  const rule = history.value;
+  const named = rule.name.trim() === '' ? { ...rule, name: nameFor(rule, viewer) } : rule;
+  const { faults, isSound, isCountable } = useFaults(rule);
+  const kept = useKept(row, named, isSound && rule.name.trim() !== '', history.begin);
+  const on = { change: search.get('change'), person: search.get('person') };
+  const tried = useTry(useDeferredValue(rule), on, isCountable);
+  const ways = useWays({ row, named, isSound, history, kept, onLive: () => see({ compare: null }) });
+  /** Goes on from what somebody else kept meanwhile. */
+  const takeTheirs = (draft: Rule, revision: number) => {
+    history.set(draft);
+    kept.follow({ ...(row as RuleRow), draft, draftRevision: revision });
   };
-  const keepDraft = async () => {
-    setTried(true);
-    if (!isSound) return;
-    const made = await create.mutateAsync(named);
-    notice({ words: t('isKeptAsADraft', { name: named.name }) });
-    void navigate(`/rules/${made.id}`, { replace: true });
-  };
-  const dropEdits = async () => {
-    if (!row) return void navigate('/rules');
-    await drop.mutateAsync(row.id);
-    if (!row.live) return void navigate('/rules');
-    history.begin(row.live);
-    kept.forget();
-    notice({ words: t('theEditsAreDroppedWhat') });
-  };
-  const run = (act: () => Promise<unknown>) => () => void act().catch(() => undefined);
-  const isBusy = create.isPending || live.isPending || drop.isPending;
+  return { rule, named, history, faults, isCountable, tried, ways, takeTheirs };
+}
+
+/** The bench a rule is made on: its sentences, what they would cost, and the way live. Edits of a live rule gather beside it. */
+export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Rule; mayStart: boolean }) {
+  const viewer = useViewer();
+  const shown = useShown();
+  const { search, see } = shown;
+  const { rule, named, history, faults, isCountable, tried, ways, takeTheirs } = useBench(row, first, shown);
+  const days = useState<Days>(30);
+  const setRule = history.set;
+  const source = viewer.source(rule.scope.sources[0] ?? '');
+  if (!source) return null;
+
+  const isFixed = row !== null && (!row.mayEdit || row.state === 'ended');
+  const edited = row?.live ? editedParts(rule, row.live) : [];
   const isTrying = search.has('try');
-  const starts = mayStart && !history.mayUndo ? startsFor(rule, source) : [];
-
   return (
     <main className="page">
-      <p className="crumbs">
-        <Link to="/rules">{t('rules')}</Link> / <Link to={`/sources/${source.id}`}>{source.name}</Link>
-      </p>
-      <div className="page-head">
-        <div style={{ flex: '1 1 20rem', minWidth: 0 }}>
-          <h1 className="visually-hidden">{named.name}</h1>
-          <input
-            className="name-input"
-            aria-label={t('theRulesName')}
-            placeholder={nameFor(rule, viewer)}
-            value={rule.name}
-            maxLength={120}
-            readOnly={isFixed}
-            onChange={(event) => setRule({ ...rule, name: event.target.value })}
-          />
-          <div className="state-line">
-            <StateLine row={row} edited={edited.length} />
-            {row && row.version > 0 && (
-              <button
-                type="button"
-                className="btn btn-link"
-                aria-expanded={search.has('compare')}
-                onClick={() => see({ compare: search.has('compare') ? null : '1' })}
-              >
-                {hasEdits ? t('compare') : t('versionsLower')}
-              </button>
-            )}
-          </div>
-        </div>
-        <div className="acts">
-          {!isFixed && (
-            <>
-              <Button variant="quiet" disabled={!history.mayUndo} title="Ctrl+Z" onClick={history.undo}>
-                {t('undo')}
-              </Button>
-              <Button variant="quiet" disabled={!history.mayRedo} title="Ctrl+Y" onClick={history.redo}>
-                {t('redo')}
-              </Button>
-            </>
-          )}
-          {!isFixed && (hasEdits || !row || row.state === 'draft') && (
-            <Button variant="quiet" disabled={isBusy} onClick={run(dropEdits)}>
-              {!row ? t('leaveIt') : row.state === 'draft' ? t('throwTheDraftAway') : t('dropEdits')}
-            </Button>
-          )}
-          {row && <MoreActs row={row} rule={named} />}
-          {!isTrying && (
-            <Button variant="outline-primary" onClick={() => see({ try: '1' })}>
-              {t('tryOnAPastChange')}
-            </Button>
-          )}
-          {!isFixed && !row && (
-            <Button variant="outline-primary" disabled={isBusy} onClick={run(keepDraft)}>
-              {t('keepAsADraft')}
-            </Button>
-          )}
-          {row && !hasEdits && <LiveActs row={row} />}
-          {!isFixed && (row?.state !== 'live' || hasEdits) && (
-            <Button disabled={isBusy} onClick={run(() => putLive())}>
-              {isBusy ? t('oneMoment') : row?.state === 'live' ? t('putEditsLive') : t('putItLive')}
-            </Button>
-          )}
-        </div>
-      </div>
-      {(others.data ?? []).length > 0 && (
-        <p className="wash mt-2">
-          {t('thisRuleOpenAsWell', {
-            people: phrases().and((others.data ?? []).map(viewer.person)),
-            count: (others.data ?? []).length,
-          })}
-        </p>
-      )}
-      {failure && (
-        <div className="mt-3">
-          <Clash
-            error={failure}
-            onTheirs={(draft, revision) => {
-              setRule(draft);
-              kept.follow({ ...(row as RuleRow), draft, draftRevision: revision });
-            }}
-            onSure={problemOf(failure).code === 'secondLook' ? run(() => putLive(true)) : undefined}
-          />
-        </div>
-      )}
+      <BenchHead
+        row={row}
+        rule={rule}
+        named={named}
+        source={source}
+        edited={edited.length}
+        isFixed={isFixed}
+        history={history}
+        ways={ways}
+        isComparing={search.has('compare')}
+        onCompare={() => see({ compare: search.has('compare') ? null : '1' })}
+        onTry={isTrying ? undefined : () => see({ try: '1' })}
+      />
+      <Others of={row && !isFixed ? row.id : null} />
+      {ways.failure !== null && <Clash error={ways.failure} onTheirs={takeTheirs} onSure={ways.putLiveAnyway} />}
       {row && search.has('compare') && (
         <Versions
           row={row}
           rule={rule}
           edited={edited}
-          why={why}
-          onWhy={setWhy}
+          why={ways.why}
+          onWhy={ways.setWhy}
           onBringBack={isFixed ? undefined : (document) => setRule({ ...document, owner: rule.owner })}
         />
       )}
@@ -209,76 +113,93 @@ export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Ru
           onLeaveOut={isFixed ? undefined : (person) => setRule({ ...rule, except: [...rule.except, { person }] })}
         />
       ) : (
-        <>
-          {starts.length > 0 && (
-            <nav className="starts" aria-label={t('startingPoints')}>
-              <span className="quiet small">{t('startFrom')}</span>
-              {starts.map((start) => (
-                <button key={start.words} type="button" className="chip is-adding" onClick={() => setRule(start.rule)}>
-                  {start.words}
-                </button>
-              ))}
-            </nav>
-          )}
-          <div className="bench">
-            <Sentences
-              rule={rule}
-              source={source}
-              faults={isTried ? faults : faults.filter((fault) => fault.code !== 'nobodyHears')}
-              edited={edited}
-              isFixed={isFixed}
-              onChange={setRule}
-              tried={tried.data}
-            />
-            <div>
-              <DaysChoice days={days} onChange={setDays} />
-              <CostFunnel cost={cost} rule={rule} />
-              {!isFixed && (
-                <Suggestions
-                  rule={settledRule}
-                  cost={cost.data}
-                  days={days}
-                  isWanted={search.has('suggestion')}
-                  onTake={setRule}
-                />
-              )}
-            </div>
-          </div>
-          <CostStrip cost={cost} />
-        </>
+        <Making
+          rule={rule}
+          source={source}
+          isCountable={isCountable}
+          days={days}
+          faults={ways.isTried ? faults : faults.filter((fault) => fault.code !== 'nobodyHears')}
+          edited={edited}
+          isFixed={isFixed}
+          mayStart={mayStart && !history.mayUndo}
+          isSuggested={search.has('suggestion')}
+          onChange={setRule}
+          tried={tried.data}
+        />
       )}
     </main>
   );
 }
 
-function StateLine({ row, edited }: { row: RuleRow | null; edited: number }) {
-  const { person } = useViewer();
-  if (!row)
-    return (
-      <>
-        <RuleState state="draft" />
-        <span className="quiet">{t('notKeptYet')}</span>
-      </>
-    );
+interface MakingProps {
+  rule: Rule;
+  source: Source;
+  isCountable: boolean;
+  /** How many days what it would cost is counted over, and a way to another number. */
+  days: readonly [Days, (days: Days) => void];
+  faults: ReturnType<typeof useFaults>['faults'];
+  edited: RulePart[];
+  isFixed: boolean;
+  mayStart: boolean;
+  isSuggested: boolean;
+  onChange: (rule: Rule) => void;
+  tried: ReturnType<typeof useTry>['data'];
+}
+
+/** The sentences of a rule, and beside them what they would cost and what would make it less. */
+function Making({
+  rule,
+  source,
+  isCountable,
+  days: [days, setDays],
+  mayStart,
+  isSuggested,
+  ...sentences
+}: MakingProps) {
+  const settled = useDeferredValue(rule);
+  const cost = useCost(settled, days, isCountable);
+  const { isFixed, onChange } = sentences;
   return (
     <>
-      <RuleState state={row.state} />
-      {row.state === 'live' && (
-        <span className="quiet">
-          {t.rich('versionSince', { version: row.version, time: row.liveFrom && <Time at={row.liveFrom} /> })}
-        </span>
-      )}
-      {row.state === 'ended' && (
-        <span className="quiet">{t.rich('since', { time: row.liveUntil && <Time at={row.liveUntil} /> })}</span>
-      )}
-      {row.isPaused && row.state === 'live' && (
-        <strong>
-          {t('paused')}
-          {row.kept > 0 && t('kept', { kept: row.kept })}
-        </strong>
-      )}
-      <span className="quiet">{t('of', { person: person(row.owner) })}</span>
-      {edited > 0 && <mark>{t('editsNotLiveYet', { edited })}</mark>}
+      {mayStart && <Starts rule={rule} source={source} onChange={onChange} />}
+      <div className="bench">
+        <Sentences rule={rule} source={source} {...sentences} />
+        <div>
+          <DaysChoice days={days} onChange={setDays} />
+          <CostFunnel cost={cost} rule={rule} />
+          {!isFixed && (
+            <Suggestions rule={settled} cost={cost.data} days={days} isWanted={isSuggested} onTake={onChange} />
+          )}
+        </div>
+      </div>
+      <CostStrip cost={cost} />
     </>
+  );
+}
+
+/** Rules that people of such a source often want, to start from. */
+function Starts({ rule, source, onChange }: Pick<MakingProps, 'rule' | 'source' | 'onChange'>) {
+  const starts = startsFor(rule, source);
+  return (
+    <nav className="starts" aria-label={t('startingPoints')}>
+      <span className="quiet small">{t('startFrom')}</span>
+      {starts.map((start) => (
+        <button key={start.words} type="button" className="chip is-adding" onClick={() => onChange(start.rule)}>
+          {start.words}
+        </button>
+      ))}
+    </nav>
+  );
+}
+
+/** Who has the same rule open meanwhile. */
+function Others({ of }: { of: string | null }) {
+  const { person } = useViewer();
+  const others = useEditing(of).data ?? [];
+  if (others.length === 0) return null;
+  return (
+    <p className="wash mt-2">
+      {t('thisRuleOpenAsWell', { people: phrases().and(others.map(person)), count: others.length })}
+    </p>
   );
 }

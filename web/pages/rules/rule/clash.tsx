@@ -12,14 +12,14 @@ export function Clash({
 }: {
   error: unknown;
   onTheirs: (draft: Rule, revision: number) => void;
-  onSure?: () => void;
+  onSure: () => void;
 }) {
   const { person } = useViewer();
   const problem = problemOf(error);
   const conflict = problem.conflict as { draft: Rule; revision: number; by: string | null } | undefined;
-  if (onSure) {
+  if (problem.code === 'secondLook') {
     return (
-      <div className="clash" role="alert">
+      <div className="clash mt-3" role="alert">
         {refusalWords(error)}
         <div className="mt-2">
           <Button size="sm" variant="outline-primary" onClick={onSure}>
@@ -29,9 +29,14 @@ export function Clash({
       </div>
     );
   }
-  if (problem.code !== 'editedMeanwhile' || !conflict) return <ProblemNote error={error} />;
+  if (problem.code !== 'editedMeanwhile' || !conflict)
+    return (
+      <div className="mt-3">
+        <ProblemNote error={error} />
+      </div>
+    );
   return (
-    <div className="clash" role="alert">
+    <div className="clash mt-3" role="alert">
       {t.rich('hasEditedThisRule', { person: conflict.by ? person(conflict.by) : t('somebody') })}
       <div className="mt-2">
         <Button size="sm" variant="outline-primary" onClick={() => onTheirs(conflict.draft, conflict.revision)}>

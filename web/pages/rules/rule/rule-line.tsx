@@ -3,7 +3,16 @@ import type { Sample, TryPage } from '../../../../contract/wire/index.ts';
 import { conditionWords, plainWords } from '../../../../core/messages/index.ts';
 import { type ExplainedNode, type Rule, isOpen } from '../../../../core/rules/index.ts';
 import { fieldOf, formatValue, type Source } from '../../../../core/values/index.ts';
-import { Hour, Said, useViewer, WhatHappened, kindName, selectorWords, kindNames } from '../../../parts/index.ts';
+import {
+  Hour,
+  Said,
+  useViewer,
+  type Viewer,
+  WhatHappened,
+  kindName,
+  selectorWords,
+  kindNames,
+} from '../../../parts/index.ts';
 import { groupWords, groupOf } from '../editors/condition-groups.ts';
 import { phrases } from '../../../words/index.ts';
 import { t } from '../../../words/rule.ts';
@@ -25,7 +34,7 @@ export function RuleLine({
 }: {
   rule: Rule;
   source: Source;
-  explanation: NonNullable<TryPage['explanation']>;
+  explanation: Explanation;
   sample: Sample;
 }) {
   const viewer = useViewer();
@@ -63,56 +72,72 @@ export function RuleLine({
   );
 }
 
-function knotsOf(
-  rule: Rule,
-  source: Source,
-  { scope, kinds, by, if: condition, during }: NonNullable<TryPage['explanation']>,
-  sample: Sample,
-  viewer: ReturnType<typeof useViewer>,
-): Knot[] {
-  const phrasing = { source, reader: viewer.me, names: viewer.names(), phrases: phrases() };
-  const found: Knot[] = [
-    {
-      key: 'scope',
-      depth: 0,
-      words: (
-        <>
-          {t.rich('in', {
-            sources: phrases().or(rule.scope.sources.map((id) => viewer.source(id)?.name ?? id)),
-          })}
-        </>
-      ),
-      saw: `${viewer.source(sample.source)?.name}`,
-      held: scope.source,
-    },
+type Explanation = NonNullable<TryPage['explanation']>;
+
+/** What the parts of a rule are worded with. */
+interface Wording {
+  rule: Rule;
+  source: Source;
+  sample: Sample;
+  viewer: Viewer;
+}
+
+/** The parts of a rule that say something, in the order in which a change runs through them. */
+const knotsOf = (rule: Rule, source: Source, made: Explanation, sample: Sample, viewer: Viewer): Knot[] => {
+  const by: Wording = { rule, source, sample, viewer };
+  return [
+    ...placeKnots(by, made),
+    ...kindKnots(by, made),
+    ...(made.if && rule.when && !isOpen(rule.when.if) ? nodeKnots(by, made.if, 0) : []),
+    actorKnot(by, made),
+    ...duringKnots(by, made),
   ];
-  const { under, items, where } = rule.scope;
-  if (under.length > 0 || items.length > 0)
-    found.push({
-      key: 'place',
-      depth: 0,
-      words:
-        under.length > 0
-          ? t.rich('below', {
-              under: phrases().or(under.map((id) => viewer.folder(id)?.name ?? id)),
-            })
-          : t(rule.scope.linked ? 'oneOfItemsOrLinked' : 'oneOfItems', { items: items.length }),
-      saw: viewer.folder(sample.row.folder ?? '')?.name ?? sample.title,
-      held: scope.held || (scope.where !== null && !scope.where.held),
-    });
-  if (!isOpen(where) && scope.where) found.push(...nodeKnots(scope.where, 0, true));
-  if (rule.when && rule.when.kinds.length > 0)
-    found.push({
-      key: 'kinds',
-      depth: 0,
-      words: <>{t.rich('itIs', { kinds: kindNames(rule.when.kinds) })}</>,
-      saw: t('itWas', { kind: kindName(sample.row.kind) }),
-      held: kinds.held,
-    });
-  if (condition && rule.when && !isOpen(rule.when.if)) found.push(...nodeKnots(condition, 0));
+};
+
+function placeKnots(by: Wording, { scope }: Explanation): Knot[] {
+  const { rule, sample, viewer } = by;
+  const { sources, under, items, where, linked } = rule.scope;
+  const source: Knot = {
+    key: 'scope',
+    depth: 0,
+    words: t.rich('in', { sources: phrases().or(sources.map((id) => viewer.source(id)?.name ?? id)) }),
+    saw: `${viewer.source(sample.source)?.name}`,
+    held: scope.source,
+  };
+  const place: Knot = {
+    key: 'place',
+    depth: 0,
+    words:
+      under.length > 0
+        ? t.rich('below', { under: phrases().or(under.map((id) => viewer.folder(id)?.name ?? id)) })
+        : t(linked ? 'oneOfItemsOrLinked' : 'oneOfItems', { items: items.length }),
+    saw: viewer.folder(sample.row.folder ?? '')?.name ?? sample.title,
+    held: scope.held || (scope.where !== null && !scope.where.held),
+  };
+  return [
+    source,
+    ...(under.length > 0 || items.length > 0 ? [place] : []),
+    ...(!isOpen(where) && scope.where ? nodeKnots(by, scope.where, 0, true) : []),
+  ];
+}
+
+const kindKnots = ({ rule, sample }: Wording, { kinds }: Explanation): Knot[] =>
+  rule.when && rule.when.kinds.length > 0
+    ? [
+        {
+          key: 'kinds',
+          depth: 0,
+          words: t.rich('itIs', { kinds: kindNames(rule.when.kinds) }),
+          saw: t('itWas', { kind: kindName(sample.row.kind) }),
+          held: kinds.held,
+        },
+      ]
+    : [];
+
+function actorKnot({ rule, source, viewer }: Wording, { by }: Explanation): Knot {
   const who = (selectors: Rule['to']) =>
     phrases().or(selectors.map((one) => plainWords(selectorWords(one, viewer, source))));
-  found.push({
+  return {
     key: 'by',
     depth: 0,
     words: (
@@ -123,49 +148,55 @@ function knotsOf(
     ),
     saw: viewer.person(by.actor),
     held: by.held,
-  });
-  if (rule.during.from || rule.during.until || rule.during.near)
-    found.push({ key: 'during', depth: 0, words: t('atThatTime'), saw: '', held: during.held });
-  return found;
+  };
+}
 
-  function nodeKnots(node: ExplainedNode, depth: number, isWhere = false): Knot[] {
-    const group = groupOf(node.node);
-    if (!group)
-      return [
-        {
-          key: node.path,
-          depth,
-          words: (
-            <>
-              {isWhere && `${t('where')} `}
-              <Said words={conditionWords(node.node, phrasing)} />
-            </>
-          ),
-          saw: sawWords(node),
-          held: node.held,
-        },
-      ];
-    const parts = group.turn === null ? node.parts : (node.parts[0]?.parts ?? []);
-    const held = parts.filter((part) => part.held).length;
-    return [
-      {
-        key: node.path,
-        depth,
-        words: t.rich(isWhere ? 'whereThese' : 'these', { group: groupWords()[group.kind] }),
-        saw: t('of2', { held, parts: parts.length }),
-        held: node.held,
-      },
-      ...parts.flatMap((part) => nodeKnots(part, depth + 1)),
-    ];
-  }
+const duringKnots = ({ rule }: Wording, { during }: Explanation): Knot[] =>
+  rule.during.from || rule.during.until || rule.during.near
+    ? [{ key: 'during', depth: 0, words: t('atThatTime'), saw: '', held: during.held }]
+    : [];
 
-  function sawWords(node: ExplainedNode): ReactNode {
-    const values = node.saw.length > 0 ? node.saw : node.parts.flatMap((part) => part.saw);
-    const [first] = values;
-    const field = first && fieldOf(source, first.field);
-    if (!first || !field) return '';
-    const say = (value: typeof first.before) => formatValue(field, value, viewer.me, phrasing.names) || t('empty');
-    const [before, after] = [say(first.before), say(first.after)];
-    return before === after ? t('beforeAndAfter', { after }) : t.rich('wasIs', { before, after });
-  }
+/** A condition's knots: a group, and below it what it joins; or one test. */
+function nodeKnots(by: Wording, node: ExplainedNode, depth: number, isWhere = false): Knot[] {
+  const group = groupOf(node.node);
+  if (!group) return [testKnot(by, node, depth, isWhere)];
+  const parts = group.turn === null ? node.parts : (node.parts[0]?.parts ?? []);
+  const held = parts.filter((part) => part.held).length;
+  return [
+    {
+      key: node.path,
+      depth,
+      words: t.rich(isWhere ? 'whereThese' : 'these', { group: groupWords()[group.kind] }),
+      saw: t('of2', { held, parts: parts.length }),
+      held: node.held,
+    },
+    ...parts.flatMap((part) => nodeKnots(by, part, depth + 1)),
+  ];
+}
+
+function testKnot({ source, viewer }: Wording, node: ExplainedNode, depth: number, isWhere: boolean): Knot {
+  const phrasing = { source, reader: viewer.me, names: viewer.names(), phrases: phrases() };
+  return {
+    key: node.path,
+    depth,
+    words: (
+      <>
+        {isWhere && `${t('where')} `}
+        <Said words={conditionWords(node.node, phrasing)} />
+      </>
+    ),
+    saw: sawWords(node, source, viewer),
+    held: node.held,
+  };
+}
+
+/** What a test saw: a value as it was and is, or as it was both before and after. */
+function sawWords(node: ExplainedNode, source: Source, viewer: Viewer): ReactNode {
+  const values = node.saw.length > 0 ? node.saw : node.parts.flatMap((part) => part.saw);
+  const [first] = values;
+  const field = first && fieldOf(source, first.field);
+  if (!first || !field) return '';
+  const say = (value: typeof first.before) => formatValue(field, value, viewer.me, viewer.names()) || t('empty');
+  const [before, after] = [say(first.before), say(first.after)];
+  return before === after ? t('beforeAndAfter', { after }) : t.rich('wasIs', { before, after });
 }

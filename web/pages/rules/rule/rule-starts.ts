@@ -1,7 +1,16 @@
 import type { Sample } from '../../../../contract/wire/index.ts';
 import { stateTestSchema } from '../../../../contract/documents/index.ts';
-import { type Condition, openRule, type Rule, isKind } from '../../../../core/rules/index.ts';
-import { fieldOf, isEmpty, type Source } from '../../../../core/values/index.ts';
+import { type Condition, type Due, openRule, type Rule, isKind } from '../../../../core/rules/index.ts';
+import {
+  type Field,
+  fieldOf,
+  type FieldType,
+  isEmpty,
+  isFigureType,
+  isPersonType,
+  isTemporalType,
+  type Source,
+} from '../../../../core/values/index.ts';
 import type { Viewer } from '../../../parts/index.ts';
 import { t } from '../../../words/rule.ts';
 
@@ -36,6 +45,12 @@ function parsed(text: string): unknown {
   }
 }
 
+function anyOf(parts: Condition[]): Condition {
+  const [first] = parts;
+  if (!first) return { all: [] };
+  return parts.length === 1 ? first : { any: parts };
+}
+
 /** A rule that would catch such a change again: its kind, and what its fields became. */
 export function ruleLike(rule: Rule, { row }: Sample, source: Source | undefined): Rule {
   const parts = row.fields.flatMap(({ field: id, after }): Condition[] => {
@@ -45,10 +60,11 @@ export function ruleLike(rule: Rule, { row }: Sample, source: Source | undefined
       return [{ became: { field: id, op: 'is', value: after } }];
     return [{ changed: id }];
   });
-  const [first] = parts;
-  const condition: Condition =
-    row.kind !== 'changed' || !first ? { all: [] } : parts.length === 1 ? first : { any: parts };
-  return { ...rule, when: { kinds: row.kind === 'changed' ? [] : [row.kind], if: condition, burst: null } };
+  const isChanged = row.kind === 'changed';
+  return {
+    ...rule,
+    when: { kinds: isChanged ? [] : [row.kind], if: isChanged ? anyOf(parts) : { all: [] }, burst: null },
+  };
 }
 
 export interface Start {
@@ -56,86 +72,31 @@ export interface Start {
   rule: Rule;
 }
 
+const when = (condition: Condition, kinds: NonNullable<Rule['when']>['kinds'] = []): Rule['when'] => ({
+  kinds,
+  if: condition,
+  burst: null,
+});
+
 /** A handful of rules that people of such a source often want, fitted to its fields. */
 export function startsFor(rule: Rule, source: Source): Start[] {
-  const field = (...types: string[]) =>
-    source.fields.find((one) => types.includes(one.type) && one.id !== source.titleField);
-  const choice = field('choice');
-  const date = field('date', 'dateTime');
-  const amount = field('money', 'number');
-  const person = field('person', 'people');
-  const when = (condition: Condition, kinds: NonNullable<Rule['when']>['kinds'] = []): Rule['when'] => ({
-    kinds,
-    if: condition,
-    burst: null,
-  });
-  const last = choice?.options?.at(-1);
-  const toPerson = person && rule.to.length === 0 ? [{ field: person.id }] : rule.to;
+  const field = (is: (type: FieldType) => boolean) =>
+    source.fields.find((one) => is(one.type) && one.id !== source.titleField);
+  const person = field(isPersonType);
+  const withPerson = person && rule.to.length === 0 ? { ...rule, to: [{ field: person.id }] } : rule;
   return [
-    ...(choice && last
-      ? [
-          {
-            words: t('becomes', { name: choice.name, last }),
-            rule: {
-              ...rule,
-              when: when({ became: { field: choice.id, op: 'is' as const, value: last } }),
-              to: toPerson,
-            },
-          },
-        ]
-      : []),
-    ...(date
-      ? [
-          {
-            words: t('n14DaysBefore', { name: date.name }),
-            rule: {
-              ...rule,
-              when: null,
-              due: {
-                field: date.id,
-                offset: '-P14D',
-                at: '09:00',
-                if: { all: [] },
-                repeat: null,
-                late: 'now' as const,
-              },
-              to: toPerson,
-            },
-          },
-        ]
-      : []),
-    ...(amount
-      ? [
-          {
-            words: t('risesBy10OrMore', { name: amount.name }),
-            rule: { ...rule, when: when({ rose: { field: amount.id, percent: 10 } }) },
-          },
-        ]
-      : []),
-    ...(person
-      ? [
-          {
-            words: t('changes', { name: person.name }),
-            rule: { ...rule, when: when({ changed: person.id }), to: toPerson },
-          },
-        ]
-      : []),
+    ...choiceStart(
+      withPerson,
+      field((type) => type === 'choice'),
+    ),
+    ...dateStart(withPerson, field(isTemporalType)),
+    ...amountStart(rule, field(isFigureType)),
+    ...personStart(withPerson, person),
     {
       words: t('somethingNew'),
       rule: { ...rule, when: when({ all: [] }, ['created']), pace: { kind: 'digest', every: 'day', at: '08:30' } },
     },
-    ...(source.kind === 'folders'
-      ? [
-          {
-            words: t('aNewVersionOfA'),
-            rule: {
-              ...rule,
-              when: when({ all: [] }, ['contentAdded']),
-              pace: { kind: 'settled' as const, quiet: 'PT10M', most: 'PT2H' },
-            },
-          },
-        ]
-      : []),
+    ...versionStart(rule, source),
     {
       words: t('nothingHappensFor14Days'),
       rule: { ...rule, when: null, idle: { for: 'P14D', if: { all: [] }, repeat: null } },
@@ -149,3 +110,43 @@ export function startsFor(rule: Rule, source: Source): Start[] {
     },
   ];
 }
+
+function choiceStart(rule: Rule, choice: Field | undefined): Start[] {
+  const last = choice?.options?.at(-1);
+  if (!choice || !last) return [];
+  const condition: Condition = { became: { field: choice.id, op: 'is', value: last } };
+  return [{ words: t('becomes', { name: choice.name, last }), rule: { ...rule, when: when(condition) } }];
+}
+
+function dateStart(rule: Rule, date: Field | undefined): Start[] {
+  if (!date) return [];
+  const due: Due = { field: date.id, offset: '-P14D', at: '09:00', if: { all: [] }, repeat: null, late: 'now' };
+  return [{ words: t('n14DaysBefore', { name: date.name }), rule: { ...rule, when: null, due } }];
+}
+
+const amountStart = (rule: Rule, amount: Field | undefined): Start[] =>
+  amount
+    ? [
+        {
+          words: t('risesBy10OrMore', { name: amount.name }),
+          rule: { ...rule, when: when({ rose: { field: amount.id, percent: 10 } }) },
+        },
+      ]
+    : [];
+
+const personStart = (rule: Rule, person: Field | undefined): Start[] =>
+  person ? [{ words: t('changes', { name: person.name }), rule: { ...rule, when: when({ changed: person.id }) } }] : [];
+
+const versionStart = (rule: Rule, source: Source): Start[] =>
+  source.kind === 'folders'
+    ? [
+        {
+          words: t('aNewVersionOfA'),
+          rule: {
+            ...rule,
+            when: when({ all: [] }, ['contentAdded']),
+            pace: { kind: 'settled', quiet: 'PT10M', most: 'PT2H' },
+          },
+        },
+      ]
+    : [];

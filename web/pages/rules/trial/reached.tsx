@@ -62,6 +62,7 @@ export function Reached({
   onLeaveOut?: (person: string) => void;
 }) {
   const viewer = useViewer();
+  const isPerson = (id: string) => viewer.directory.people.some((one) => one.id === id);
   const rows = rowsOf(tried);
   const told = rows.filter((row) => row.messages.length > 0).length;
   const hour = (at: string) =>
@@ -84,54 +85,63 @@ export function Reached({
         <span aria-hidden="true">{t('told')}</span>
       </header>
       <ul className="plain-list">
-        {rows.map((row) => {
-          const stop = row.withheld
-            ? gates().findIndex(([reasons]) => row.withheld && reasons.includes(row.withheld))
-            : gates().length;
-          // The thread runs up to the gate that stopped it, or through all of them.
-          const end = row.withheld ? stop + 3 : gates().length + 2;
-          const fault = row.withheld && isFault(row.withheld);
-          return (
-            <li key={row.to} className={row.to === chosen ? 'is-chosen' : ''}>
-              <span className="who">
-                <button type="button" className="btn btn-link" onClick={() => onPerson(row.to)}>
-                  {viewer.person(row.to)}
-                </button>{' '}
-                <span className="quiet">
-                  {row.reasons.map((reason) => reasonPhrase(reason, viewer, source)).join(', ')}
-                </span>
+        {rows.map((row) => (
+          <li key={row.to} className={row.to === chosen ? 'is-chosen' : ''}>
+            <span className="who">
+              <button type="button" className="btn btn-link" onClick={() => onPerson(row.to)}>
+                {viewer.person(row.to)}
+              </button>{' '}
+              <span className="quiet">
+                {row.reasons.map((reason) => reasonPhrase(reason, viewer, source)).join(', ')}
               </span>
-              <span className="run" aria-hidden="true" style={{ gridColumn: `2 / ${end}` }}>
-                {Array.from({ length: stop }, (_, at) => (
-                  <i key={gates()[at]?.[1]} />
-                ))}
-                {row.withheld ? <b className={fault ? 'is-fault' : ''} /> : <u />}
-              </span>
-              <span className="fate" style={{ gridColumn: `${end} / -1` }}>
-                {row.withheld ? (
-                  <>
-                    <strong className={fault ? 'fault' : ''}>{reasonWords(row.withheld, locale())}</strong>
-                    {onLeaveOut &&
-                      row.withheld !== 'excluded' &&
-                      viewer.directory.people.some((one) => one.id === row.to) && (
-                        <Button variant="link" size="sm" onClick={() => onLeaveOut(row.to)}>
-                          {t('leaveThemOut')}
-                        </Button>
-                      )}
-                  </>
-                ) : row.messages.length > 0 ? (
-                  <Told messages={row.messages} hour={hour} />
-                ) : (
-                  <span className="quiet">{rule.when?.burst ? t('onceItPilesUp') : t('nothingMore')}</span>
-                )}
-              </span>
-            </li>
-          );
-        })}
+            </span>
+            <Run withheld={row.withheld} />
+            <span className="fate" style={{ gridColumn: `${endOf(row.withheld)} / -1` }}>
+              {row.withheld && (
+                <Withheld
+                  reason={row.withheld}
+                  onLeaveOut={onLeaveOut && isPerson(row.to) ? () => onLeaveOut(row.to) : null}
+                />
+              )}
+              {!row.withheld && row.messages.length > 0 && <Told messages={row.messages} hour={hour} />}
+              {!row.withheld && row.messages.length === 0 && (
+                <span className="quiet">{rule.when?.burst ? t('onceItPilesUp') : t('nothingMore')}</span>
+              )}
+            </span>
+          </li>
+        ))}
       </ul>
     </section>
   );
 }
+
+/** The gate at which somebody was stopped; behind all of them where nobody stopped them. */
+const stopOf = (withheld: WithheldReason | null): number =>
+  withheld ? gates().findIndex(([reasons]) => reasons.includes(withheld)) : gates().length;
+/** The line of the grid at which the thread to somebody ends. */
+const endOf = (withheld: WithheldReason | null): number => (withheld ? stopOf(withheld) + 3 : gates().length + 2);
+
+/** The thread to somebody: up to the gate that stopped it, or through all of them. */
+const Run = ({ withheld }: { withheld: WithheldReason | null }) => (
+  <span className="run" aria-hidden="true" style={{ gridColumn: `2 / ${endOf(withheld)}` }}>
+    {Array.from({ length: stopOf(withheld) }, (_, at) => (
+      <i key={gates()[at]?.[1]} />
+    ))}
+    {withheld ? <b className={isFault(withheld) ? 'is-fault' : ''} /> : <u />}
+  </span>
+);
+
+/** Why somebody is not told, and a way never to reach them at all. */
+const Withheld = ({ reason, onLeaveOut }: { reason: WithheldReason; onLeaveOut: (() => void) | null }) => (
+  <>
+    <strong className={isFault(reason) ? 'fault' : ''}>{reasonWords(reason, locale())}</strong>
+    {onLeaveOut && reason !== 'excluded' && (
+      <Button variant="link" size="sm" onClick={onLeaveOut}>
+        {t('leaveThemOut')}
+      </Button>
+    )}
+  </>
+);
 
 /** When what goes to somebody, and what follows while nobody answers. */
 function Told({ messages, hour }: { messages: TryPage['messages']; hour: (at: string) => string }) {

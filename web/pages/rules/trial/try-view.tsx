@@ -49,8 +49,7 @@ export function TryView({ rule, source, tried, onBack, onChoose, onPerson, onLea
     <div className="try-view">
       <div className="try-main">
         <h2>
-          {explanation ? (explanation.caught ? t('itIsCaught') : t('itIsNotCaught')) : t('bringsItAbout', { title })}{' '}
-          <span className="quiet">{toldWords(told, person)}</span>
+          {verdict(explanation, title)} <span className="quiet">{toldWords(told, person)}</span>
         </h2>
         {data.isAsIf && (
           <p className="quiet">{explanation?.caught ? t('aloneItDoesNotMake') : t('whoWouldHearIsShown')}</p>
@@ -138,4 +137,10 @@ function toldWords(told: readonly string[], person: (id: string) => string): str
   const [first] = told;
   if (first === undefined) return t('nobodyWouldBeTold');
   return told.length === 1 ? t('wouldBeTold', { person: person(first) }) : t('wouldBeTold2', { told: told.length });
+}
+
+/** What became of the change that is tried, or of the item, where a date or a standstill is. */
+function verdict(explanation: TryPage['explanation'], title: string): string {
+  if (!explanation) return t('bringsItAbout', { title });
+  return explanation.caught ? t('itIsCaught') : t('itIsNotCaught');
 }
