@@ -9,7 +9,7 @@ export type { Act, Results, Scenario, ScenarioInput, Setting } from './simulatio
 export { Run, simulate } from './simulation/simulate.ts';
 export type { CatchUp, Input, Outcome, Phase, State, Wording } from './step/state.ts';
 export { decide } from './step/step.ts';
-export { type RecipientVerdict, previewRecipients } from './step/recipients.ts';
+export { type RecipientVerdict, previewRecipients } from './step/judge.ts';
 export { WITHHELD_REASONS } from './step/types.ts';
 export type {
   Alert,

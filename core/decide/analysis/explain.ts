@@ -3,7 +3,7 @@ import { type CompiledRule, type ExplainedRule, explainRule } from '../../rules/
 import type { Change } from '../../values/index.ts';
 import type { Scenario } from '../simulation/scenario.ts';
 import { Run } from '../simulation/simulate.ts';
-import { judgeRecipients, subjectOf } from '../step/recipients.ts';
+import { judgeRecipients, subjectOf } from '../step/judge.ts';
 import type { State } from '../step/state.ts';
 import type { WithheldReason } from '../step/types.ts';
 

@@ -1,12 +1,14 @@
-import { type Recipient, recipientKey, recipientOf, urgentSteps } from '../../people/index.ts';
+import { type Person, recipientKey, recipientOf, type Selector, urgentSteps } from '../../people/index.ts';
 import { becameOf, type CompiledRule, type Rule } from '../../rules/index.ts';
 import { addDuration, timesDuration } from '../../time/index.ts';
 import type { Change } from '../../values/index.ts';
-import { changesOf, goOut, judgedAgain, takeSteps, tellOutsider } from './deliver.ts';
+import { carryOut, judgedAgain } from './carry-out.ts';
 import { receiptKey, receiptOf, keepReceipt } from './receipts.ts';
 import { keyOf, type OpenAlert } from './rows.ts';
-import { judgeEscalated, subjectOf } from './recipients.ts';
-import type { Input } from './state.ts';
+import { judgeEscalated, subjectOf, type Told } from './judge.ts';
+import type { Raised } from './raise.ts';
+import { routeNow, routesTo } from './route.ts';
+import { changesOf, type Input } from './state.ts';
 import type { Portion } from './types.ts';
 import type { StepContext } from './context.ts';
 
@@ -49,6 +51,67 @@ export function acknowledge(
 
 const putOpen = (context: StepContext, row: OpenAlert): void =>
   context.put('open', keyOf(row.alert), keyOf(row.rule), row);
+
+/** An alert that waits to be acknowledged: its row, what each person told has seen, its reminders and escalations. */
+export function leaveOpen(context: StepContext, raised: Raised, told: readonly Told[]): void {
+  const { compiled, id, occasion, arising, parts } = raised;
+  const { rule, version } = compiled;
+  const { ack } = rule;
+  if (!ack) return;
+  const people = told.filter(({ to }) => to.kind === 'person');
+  context.put('open', keyOf(id), keyOf(rule.id), {
+    alert: id,
+    rule: rule.id,
+    version,
+    at: context.at,
+    occasion,
+    arising,
+    parts: [...parts],
+    told: people.map(({ to }) => to.id),
+    escalated: [],
+    acknowledged: [],
+    ceased: [],
+    isClosed: false,
+    gone: [],
+  });
+  for (const { to, portions } of people) {
+    keepReceipt(context, {
+      alert: id,
+      rule: rule.id,
+      person: to.id,
+      items: parts.map((part) => part.item),
+      told: false,
+      seen: false,
+      pending: 0,
+      open: 'open',
+      portions,
+    });
+  }
+  if (ack.closeWhenCeased && becameOf(rule))
+    for (const { item } of parts)
+      context.put('openItems', keyOf(rule.id, item, id), keyOf(rule.id, item), { alert: id });
+  setEscalating(context, raised);
+}
+
+function setEscalating(context: StepContext, { compiled: { rule }, id, parts }: Raised): void {
+  const { remind, escalate } = rule.ack ?? { remind: null, escalate: [] };
+  const timer = { rank: 1, rule: rule.id, item: parts[0]?.item ?? '', person: '' } as const;
+  if (remind)
+    context.set({
+      ...timer,
+      key: keyOf('remind', id, 1),
+      due: addDuration(context.at, remind.after, rule.zone),
+      task: { task: 'remind', alert: id, round: 1 },
+    });
+  for (const [round, { after }] of escalate.entries()) {
+    context.set({
+      ...timer,
+      key: keyOf('escalate', id, round),
+      due: addDuration(context.at, after, rule.zone),
+      task: { task: 'escalate', alert: id, round },
+    });
+  }
+}
 
 /** A closed alert takes no further step. Its row stays while an all-clear may follow. */
 function close(context: StepContext, row: OpenAlert): void {
@@ -111,7 +174,8 @@ function callOff(context: StepContext, rule: Rule, open: OpenAlert): void {
   forget(context, open);
   for (const { to, channel, portions } of tellings) {
     const left = judgedAgain(context, to, portions);
-    if (left.length > 0) goOut(context, { to, channel, form: 'allClear', mark: '', portions: left });
+    if (left.length > 0)
+      carryOut(context, routeNow(context, { to, channel, form: 'allClear', mark: '', portions: left }));
   }
 }
 
@@ -140,8 +204,10 @@ export function remind(context: StepContext, alert: string, round: number): void
     // Where no step would carry it, nobody is withheld anything either.
     if (steps.length === 0) continue;
     const portions = judgedAgain(context, { kind: 'person', id }, receiptOf(context, alert, id)?.portions ?? []);
-    if (portions.length > 0)
-      takeSteps(context, person, steps, portions, { form: 'reminder', round, pace: { kind: 'now' } });
+    if (portions.length === 0) continue;
+    const taking = { form: 'reminder', round, pace: { kind: 'now' } } as const;
+    for (const route of routesTo(context, { kind: 'person', id }, () => steps, portions, taking, rule))
+      carryOut(context, route);
   }
 }
 
@@ -151,68 +217,46 @@ export function escalate(context: StepContext, alert: string, round: number): vo
   const rule = open && context.state.version(open.rule, open.version)?.rule;
   const step = rule?.ack?.escalate[round];
   if (!open || open.isClosed || !rule || !step) return;
-  const told = new Map<string, { to: Recipient; portions: Portion[] }>();
+  const told = escalatedTo(context, rule, open, step.to);
+  const people = told.flatMap(({ to }) => (to.kind === 'person' ? [to.id] : []));
+  putOpen(context, { ...open, escalated: [...new Set([...open.escalated, ...people])] });
+  const taking = { form: 'escalation', round: round + 1, pace: { kind: 'now' } } as const;
+  for (const { to, portions } of told) {
+    if (context.state.people.has(to.id) && to.kind === 'person') reopen(context, to.id, portions);
+    for (const route of routesTo(context, to, urgentSteps, portions, taking, rule)) carryOut(context, route);
+  }
+}
+
+/** Whom an escalation tells of what; who is withheld is said at once, who has acknowledged is left out. */
+function escalatedTo(context: StepContext, rule: Rule, open: OpenAlert, selectors: readonly Selector[]): Told[] {
+  const { state, at } = context;
+  const { alert, version, occasion, arising } = open;
+  const told = new Map<string, Told>();
   for (const part of open.parts) {
-    const changes = changesOf(context, part);
-    const caught = {
-      item: part.item,
-      subject: subjectOf(part.item, part.source, changes, context.state),
-      changes,
-      at: context.at,
-    };
-    for (const { to, reason } of judgeEscalated(
-      step.to,
-      rule,
-      caught,
-      { told: open.told },
-      (person) => urgentSteps(person).length > 0,
-      context.state,
-    )) {
+    const changes = changesOf(state, part);
+    const caught = { item: part.item, subject: subjectOf(part.item, part.source, changes, state), changes, at };
+    const hasSteps = (person: Person) => urgentSteps(person).length > 0;
+    for (const { to, reason } of judgeEscalated(selectors, rule, caught, { told: open.told }, hasSteps, state)) {
       if (to.kind === 'person' && open.acknowledged.includes(to.id)) continue;
-      const portion = { alert, rule: rule.id, version: open.version, ...part };
+      const of = { alert, rule: rule.id, version, ...part };
       if (reason !== null) {
-        context.emit({ effect: 'withheld', withheld: { ...portion, at: context.at, person: to.id, reason } });
+        context.emit({ effect: 'withheld', withheld: { ...of, at, person: to.id, reason } });
         continue;
       }
       const key = recipientKey(to);
-      const known = told.get(key) ?? { to: { kind: to.kind, id: to.id }, portions: [] };
-      known.portions.push({
-        ...portion,
-        occasion: open.occasion,
-        at: open.at,
-        arising: open.arising,
-        reasons: to.reasons,
-      });
+      const known = told.get(key) ?? { key, to: { kind: to.kind, id: to.id }, portions: [] };
+      known.portions.push({ ...of, occasion, at: open.at, arising, reasons: to.reasons });
       told.set(key, known);
     }
   }
-  const people = [...told.values()].flatMap(({ to }) => (to.kind === 'person' ? [to.id] : []));
-  putOpen(context, { ...open, escalated: [...new Set([...open.escalated, ...people])] });
-  for (const { to, portions } of told.values()) tellOf(context, rule, to, portions, round + 1);
+  return [...told.values()];
 }
 
-function tellOf(context: StepContext, rule: Rule, to: Recipient, portions: Portion[], round: number): void {
-  const taking = { form: 'escalation', round, pace: { kind: 'now' } } as const;
-  const person = to.kind === 'person' ? context.state.people.get(to.id) : undefined;
-  if (!person) return tellOutsider(context, to, portions, taking, rule.zone);
-  const alert = (portions[0] as Portion).alert;
+/** What somebody sees of an alert counts from now on as one that is open to them. */
+function reopen(context: StepContext, person: string, portions: Portion[]): void {
+  const { alert, rule } = portions[0] as Portion;
+  const known = receiptOf(context, alert, person);
   const items = portions.map((portion) => portion.item);
-  const known = receiptOf(context, alert, person.id);
-  keepReceipt(
-    context,
-    known
-      ? { ...known, open: 'open' }
-      : {
-          alert,
-          rule: rule.id,
-          person: person.id,
-          items,
-          told: false,
-          seen: false,
-          pending: 0,
-          open: 'open',
-          portions,
-        },
-  );
-  takeSteps(context, person, urgentSteps(person), portions, taking);
+  const first = { alert, rule, person, items, told: false, seen: false, pending: 0, portions };
+  keepReceipt(context, { ...(known ?? first), open: 'open' });
 }

@@ -1,17 +1,17 @@
 import { isItemInScope } from '../../rules/index.ts';
 import type { CatchUp } from './state.ts';
 import type { Part } from './types.ts';
-import { idOfChange, idOfSchedule, raiseAlert } from './raise-alert.ts';
+import { idOfChange, idOfSchedule, type Raising } from './raise.ts';
 import { type Kept, keyOf } from './rows.ts';
-import { currentDate } from './schedules.ts';
+import { currentDate } from './arm.ts';
 import { drop, netOf } from './settling.ts';
 import type { StepContext } from './context.ts';
 
 /** A match that was kept while its rule was paused, as it is told or skipped on resuming. */
 type Match = Kept & { parts: Part[] };
 
-/** A paused rule goes on: what it matched meanwhile is told each, in one summary a version, or skipped. */
-export function catchUp(context: StepContext, ruleId: string, how: CatchUp): void {
+/** A paused rule goes on: what it matched meanwhile raises an alert each, one summary a version, or is skipped. */
+export function caughtUp(context: StepContext, ruleId: string, how: CatchUp): Raising[] {
   const rows = context.group('kept', keyOf(ruleId), (row) => row.key);
   for (const { key } of rows) context.remove('kept', key);
   const standing = netted(
@@ -23,34 +23,25 @@ export function catchUp(context: StepContext, ruleId: string, how: CatchUp): voi
   });
   switch (how) {
     case 'skip':
-      for (const match of standing)
-        for (const part of match.parts)
-          withCompiled(context, match, (compiled) => drop(context, compiled, part, 'skipped'));
-      return;
+      for (const match of standing) skip(context, match);
+      return [];
     case 'summary':
-      for (const matches of grouped(standing, (match) => String(match.version))) tell(context, matches, true);
-      return;
+      return grouped(standing, (match) => String(match.version)).flatMap((group) => raisingOf(context, group, true));
     case 'each':
-      for (const matches of grouped(standing, (match, at) =>
+      return grouped(standing, (match, at) =>
         isTogether(context, match) ? `${match.version}|${match.batch}` : `|${at}`,
-      ))
-        tell(context, matches, false);
-      return;
+      ).flatMap((group) => raisingOf(context, group, false));
     default:
-      how satisfies never;
+      return how satisfies never;
   }
 }
 
 const isTogether = (context: StepContext, { rule, version, batch, isOne }: Match): boolean =>
   batch !== null && (isOne === true || (context.state.version(rule, version)?.rule.together ?? true));
 
-function withCompiled(
-  context: StepContext,
-  { rule, version }: Match,
-  then: (compiled: NonNullable<ReturnType<StepContext['state']['version']>>) => void,
-): void {
+function skip(context: StepContext, { rule, version, parts }: Match): void {
   const compiled = context.state.version(rule, version);
-  if (compiled) then(compiled);
+  if (compiled) for (const part of parts) drop(context, compiled, part, 'skipped');
 }
 
 function grouped(matches: readonly Match[], keyOfMatch: (match: Match, at: number) => string): Match[][] {
@@ -62,23 +53,17 @@ function grouped(matches: readonly Match[], keyOfMatch: (match: Match, at: numbe
   return [...groups.values()];
 }
 
-function tell(context: StepContext, matches: readonly Match[], isSummary: boolean): void {
-  const [first] = matches as [Match];
-  withCompiled(context, first, (compiled) => {
-    const parts = matches.flatMap((match) =>
-      match.parts.map(({ source, item, changes }): Part => ({ source, item, changes })),
-    );
-    const [one] = parts as [Part];
-    const id =
-      first.occasion !== 'change'
-        ? idOfSchedule(compiled, first.occasion, first.at, one.item)
-        : idOfChange(compiled, one);
-    raiseAlert(context, compiled, {
-      id: isSummary ? `${compiled.rule.id}/${compiled.version}/resume/${context.at}` : id,
-      occasion: first.occasion,
-      parts,
-    });
-  });
+function raisingOf(context: StepContext, matches: readonly Match[], isSummary: boolean): Raising[] {
+  const [{ rule, version, occasion, at }] = matches as [Match];
+  const compiled = context.state.version(rule, version);
+  if (!compiled) return [];
+  const parts = matches.flatMap((match) =>
+    match.parts.map(({ source, item, changes }): Part => ({ source, item, changes })),
+  );
+  const [first] = parts as [Part];
+  const own = occasion === 'change' ? idOfChange(compiled, first) : idOfSchedule(compiled, occasion, at, first.item);
+  const id = isSummary ? `${rule}/${version}/resume/${context.at}` : own;
+  return [{ compiled, id, occasion, parts }];
 }
 
 /** Of a rule that waits until things settle, an item's matches become one, of the batch of its first. */

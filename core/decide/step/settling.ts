@@ -1,14 +1,14 @@
 import { netChange } from '../../pace/index.ts';
 import type { CompiledRule } from '../../rules/index.ts';
 import type { Change, Source } from '../../values/index.ts';
-import { changesOf } from './deliver.ts';
-import { gatheringKey } from './matches.ts';
-import { idOfChange, raiseAlert } from './raise-alert.ts';
+import { gatheringKey } from './gather.ts';
+import { idOfChange, type Raising } from './raise.ts';
+import { changesOf } from './state.ts';
 import type { Dropped, Part } from './types.ts';
 import { compareIds, type StepContext } from './context.ts';
 
-/** What has gathered settles: the net change of each item is judged, those of one batch are told together. */
-export function runSettle(context: StepContext, rule: string, group: string): void {
+/** What has gathered settles: the net change of each item is judged, those of one batch raise one alert. */
+export function settled(context: StepContext, rule: string, group: string): Raising[] {
   const rows = context
     .group('gatherings', group, (row) => gatheringKey(rule, row.epoch, row.item))
     .sort((a, b) => compareIds(a.row.item, b.row.item));
@@ -27,13 +27,17 @@ export function runSettle(context: StepContext, rule: string, group: string): vo
     if (known) known.parts.push(part);
     else batches.set(batch, { compiled, parts: [part] });
   }
-  for (const { compiled, parts } of batches.values())
-    raiseAlert(context, compiled, { id: idOfChange(compiled, parts[0] as Part), occasion: 'change', parts });
+  return [...batches.values()].map(({ compiled, parts }) => ({
+    compiled,
+    id: idOfChange(compiled, parts[0] as Part),
+    occasion: 'change',
+    parts,
+  }));
 }
 
 /** The net change of matches of one item, where it still matches; kinds and actors are not asked again. */
 export function netOf(context: StepContext, compiled: CompiledRule, part: Part): Change | null {
-  const changes = changesOf(context, part);
+  const changes = changesOf(context.state, part);
   if (changes.length === 0) return null;
   const { state } = context;
   const net = netChange(

@@ -3,7 +3,7 @@ import type { CompiledRule, Rule } from '../../rules/index.ts';
 import type { Instant } from '../../time/index.ts';
 import type { Change, ItemState } from '../../values/index.ts';
 import type { Put, Rows, Shelf } from './rows.ts';
-import type { Effect, Timer } from './types.ts';
+import type { Effect, Part, Timer } from './types.ts';
 
 export type CatchUp = 'each' | 'summary' | 'skip';
 
@@ -60,6 +60,12 @@ export interface State extends World {
   /** All rows of one group of a shelf, in the order in which they were first put there. */
   group<S extends Shelf>(shelf: S, group: string): readonly Rows[S][];
 }
+
+/** The changes of a part, or of what somebody is told of one, in their order; those that are known no more are left out. */
+export const changesOf = (
+  state: Pick<State, 'change'>,
+  { source, changes }: Pick<Part, 'source' | 'changes'>,
+): Change[] => changes.flatMap((id) => state.change(source, id) ?? []);
 
 /** A text for messages that several rules share. */
 export interface Wording {

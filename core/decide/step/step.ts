@@ -1,14 +1,19 @@
-import { acknowledge, escalate, markRead, remind } from './acknowledging.ts';
-import { Quarantine } from './quarantine.ts';
+import { stepsFor } from '../../people/index.ts';
+import { acknowledge, closeCeased, escalate, leaveOpen, markRead, remind } from './acknowledging.ts';
 import { arisingFrom } from './arising.ts';
-import { catchUp } from './catch-up.ts';
-import { runDigest, runLater, runQuietEnd } from './deliver.ts';
-import { decideChange, runBatch } from './matches.ts';
-import { goLive, runDue, runIdle } from './schedules.ts';
-import { runSettle } from './settling.ts';
+import { goLive, rearm } from './arm.ts';
+import { carryOut, runDigest, runLater, runQuietEnd } from './carry-out.ts';
+import { caughtUp } from './catch-up.ts';
+import { StepContext } from './context.ts';
+import { datesDue, standstills } from './fire.ts';
+import { batched, caughtBy } from './gather.ts';
+import { judge, type Told } from './judge.ts';
+import { Quarantine } from './quarantine.ts';
+import { raise, type Raising } from './raise.ts';
+import { routesTo } from './route.ts';
+import { settled } from './settling.ts';
 import type { Input, Outcome, State } from './state.ts';
 import type { Timer } from './types.ts';
-import { StepContext } from './context.ts';
 
 /**
  * The step: what follows from one input, in the order in which it comes about. Pure; asking twice gives the
@@ -38,7 +43,9 @@ function instantOfInput(input: Input): number {
 function run(context: StepContext, input: Input): void {
   switch (input.input) {
     case 'change':
-      return decideChange(context, input.change);
+      closeCeased(context, input.change);
+      passOn(context, caughtBy(context, input.change));
+      return rearm(context, input.change);
     case 'read':
       return markRead(context, input);
     case 'acknowledge':
@@ -46,7 +53,9 @@ function run(context: StepContext, input: Input): void {
     case 'goLive':
       return context.within(versionOf(context, input.rule), '', () => goLive(context, input.rule));
     case 'resume':
-      return context.within(versionOf(context, input.rule), '', () => catchUp(context, input.rule, input.catchUp));
+      return context.within(versionOf(context, input.rule), '', () =>
+        passOn(context, caughtUp(context, input.rule, input.catchUp)),
+      );
     case 'timer':
       return runTimer(context, input.timer);
     default:
@@ -68,13 +77,13 @@ const versionOf = (context: StepContext, rule: string): { rule: { id: string }; 
 function runTask(context: StepContext, { task }: Timer): void {
   switch (task.task) {
     case 'batch':
-      return runBatch(context, task.rule, task.version, task.group);
+      return passOn(context, batched(context, task.rule, task.version, task.group));
     case 'settle':
-      return runSettle(context, task.rule, task.group);
+      return passOn(context, settled(context, task.rule, task.group));
     case 'due':
-      return runDue(context, task.rule, task.group);
+      return passOn(context, datesDue(context, task.rule, task.group));
     case 'idle':
-      return runIdle(context, task.rule, task.group);
+      return passOn(context, standstills(context, task.rule, task.group));
     case 'later':
       return runLater(context, task.later);
     case 'remind':
@@ -88,4 +97,23 @@ function runTask(context: StepContext, { task }: Timer): void {
     default:
       return task satisfies never;
   }
+}
+
+/** The line that every alert runs through: raised as far as its limit lets it pass, judged for each it reaches, routed, carried out. */
+function passOn(context: StepContext, raisings: readonly Raising[]): void {
+  for (const raising of raisings)
+    context.within(raising.compiled, '', () => {
+      const raised = raise(context, raising);
+      const { told, withheld } = judge(raised, context.at, context.state);
+      for (const one of withheld) context.emit({ effect: 'withheld', withheld: one });
+      if (raised.parts.length === 0) return;
+      leaveOpen(context, raised, told);
+      for (const one of told) context.within(raising.compiled, one.key, () => tell(context, raising, one));
+    });
+}
+
+function tell(context: StepContext, { compiled: { rule } }: Raising, { to, portions }: Told): void {
+  const taking = { form: 'single', round: 0, pace: rule.pace } as const;
+  for (const route of routesTo(context, to, (person) => stepsFor(person, rule), portions, taking, rule))
+    carryOut(context, route);
 }

@@ -7,6 +7,7 @@ import {
   namesPerson,
   type Person,
   type Reached,
+  type Recipient,
   reach,
   type Selector,
   stepsFor,
@@ -17,7 +18,8 @@ import {
 import type { CompiledRule, Rule } from '../../rules/index.ts';
 import type { Instant } from '../../time/index.ts';
 import { asChange, type Change, type ItemState, judgedFields, type Source } from '../../values/index.ts';
-import type { WithheldReason } from './types.ts';
+import type { Raised } from './raise.ts';
+import type { Part, Portion, Withheld, WithheldReason } from './types.ts';
 
 /** One item of an alert, as its recipients are judged on it. */
 export interface Caught {
@@ -206,6 +208,42 @@ export function judgeAgain(
   if (!mayRead(rule.owner, asItStands(subject, world), world)) return 'noAccess';
   const contact = to.kind === 'contact' ? contactAt(to.id, world) : undefined;
   return contact && hasLeft(contact, rule.id) ? 'unsubscribed' : null;
+}
+
+/** Somebody told of an alert, with what of. */
+export interface Told {
+  /** The recipient's key. */
+  key: string;
+  to: Recipient;
+  portions: Portion[];
+}
+
+/** Who is told what of an alert, and who is withheld what, each in the order of its items. */
+export function judge(
+  { compiled: { rule, version }, id, occasion, arising, items }: Raised,
+  at: Instant,
+  world: World,
+): { told: Told[]; withheld: Withheld[] } {
+  const caught = items.map(({ part, changes, isCooled }): Caught => {
+    const { item, source } = part;
+    return { item, subject: subjectOf(item, source, changes, world), changes, at, isCooled };
+  });
+  const partOf = new Map(items.map(({ part }) => [part.item, part]));
+  const told = new Map<string, Told>();
+  const withheld: Withheld[] = [];
+  for (const { key, to, item, told: tell, reason } of judgeRecipients(rule, caught, world)) {
+    const { source, changes } = partOf.get(item) as Part;
+    const of = { at, alert: id, rule: rule.id, version, source, item };
+    if (reason !== null) {
+      withheld.push({ ...of, changes, person: to.id, reason });
+      continue;
+    }
+    const portion: Portion = { ...of, occasion, arising, changes: tell.map((one) => one.id), reasons: to.reasons };
+    const known = told.get(key);
+    if (known) known.portions.push(portion);
+    else told.set(key, { key, to: { kind: to.kind, id: to.id }, portions: [portion] });
+  }
+  return { told: [...told.values()], withheld };
 }
 
 /** Who would hear of an item as it stands, if the rule caught somebody else's change of it now. */

@@ -1,8 +1,7 @@
 import { type Content, type Form, makeContent, type Telling } from '../../messages/index.ts';
 import { type Channel, contactAt, type Recipient, strangerAt, addressOf, type Urgency } from '../../people/index.ts';
-import type { Change } from '../../values/index.ts';
 import { keyOf } from './rows.ts';
-import type { State } from './state.ts';
+import { changesOf, type State } from './state.ts';
 import type { Message, Portion } from './types.ts';
 import type { StepContext } from './context.ts';
 
@@ -27,7 +26,7 @@ interface Reading {
 }
 
 /** The message that carries these portions to a recipient by one channel; `null` where the channel does not reach them or nothing is left to say. */
-export function compose(context: StepContext, { to, channel, form, key, portions }: Composing): Message | null {
+export function word(context: StepContext, { to, channel, form, key, portions }: Composing): Message | null {
   const reader = readerOf(to, channel, portions, context.state);
   if (!reader || reader.address === null) return null;
   // One content for all of a recipient's channels: it is the same words that go by each.
@@ -108,7 +107,6 @@ function tellingsOf(portions: readonly Portion[], state: State): Telling[][] {
   for (const portion of portions) {
     const rule = state.version(portion.rule, portion.version)?.rule;
     if (!rule) continue;
-    const changes = portion.changes.flatMap((id): Change[] => [state.change(portion.source, id) ?? []].flat());
     const group = groups.get(portion.item);
     const telling: Telling = {
       alert: portion.alert,
@@ -117,7 +115,7 @@ function tellingsOf(portions: readonly Portion[], state: State): Telling[][] {
       item: portion.item,
       occasion: portion.occasion,
       at: portion.at,
-      changes,
+      changes: changesOf(state, portion),
       reasons: portion.reasons,
     };
     if (group) group.push(telling);

@@ -1,28 +1,26 @@
 import { burstKey, countIn, settlesAt } from '../../pace/index.ts';
+import type { CompiledRule } from '../../rules/index.ts';
 import type { Change } from '../../values/index.ts';
-import { closeCeased } from './acknowledging.ts';
-import { byItem, idOfChange, raiseAlert } from './raise-alert.ts';
+import { byItem, idOfChange, type Raising } from './raise.ts';
 import { type Gathering, keyOf } from './rows.ts';
-import { rearm } from './schedules.ts';
 import type { Phase } from './state.ts';
 import type { Part } from './types.ts';
 import type { StepContext } from './context.ts';
 
-/** What follows from a change: alerts it calls off, rules that catch it or gather it, dates and standstills set anew. */
-export function decideChange(context: StepContext, change: Change): void {
-  closeCeased(context, change);
-  for (const { phase, isCaught } of context.state.phasesFor(change)) {
-    context.within(phase.compiled, '', () => {
+/** The rules that catch a change, each as what becomes of it now: an alert to raise, or a row that waits. */
+export const caughtBy = (context: StepContext, change: Change): Raising[] =>
+  context.state.phasesFor(change).flatMap(({ phase, isCaught }) => {
+    const { compiled } = phase;
+    const raising = context.within(compiled, '', () => {
+      if (joins(context, phase, change)) return null;
       // A rule that could not be asked is asked here, where its failure is its own.
-      if (!gather(context, phase, change) && (isCaught ?? phase.compiled.catches(change, context.state)))
-        match(context, phase, change);
+      return (isCaught ?? compiled.catches(change, context.state)) ? gather(context, phase, change) : null;
     });
-  }
-  rearm(context, change);
-}
+    return raising ?? [];
+  });
 
 /** Where a change joins what gathers already, matching or not; whether it did. */
-function gather(context: StepContext, { compiled, epoch, isPaused }: Phase, change: Change): boolean {
+function joins(context: StepContext, { compiled, epoch, isPaused }: Phase, change: Change): boolean {
   if (compiled.rule.pace.kind !== 'settled' || isPaused) return false;
   const gathering = context.row('gatherings', gatheringKey(compiled.rule.id, epoch, change.item));
   if (!gathering) return false;
@@ -52,58 +50,53 @@ function putGathering(context: StepContext, epoch: number, gathering: Omit<Gathe
   });
 }
 
-/** A rule caught a change: it begins to gather, counts towards a burst, is kept while paused, waits for its batch, or is told. */
-function match(context: StepContext, phase: Phase, change: Change): void {
-  const { rule, version } = phase.compiled;
+/** A match begins to gather, counts towards a burst, is kept while its rule is paused, waits for its batch, or raises an alert. */
+function gather(context: StepContext, phase: Phase, change: Change): Raising | null {
+  const { compiled } = phase;
+  const { rule, version } = compiled;
   const part: Part = { source: change.source, item: change.item, changes: [change.id] };
   if (rule.pace.kind === 'settled' && !phase.isPaused) {
-    return putGathering(context, phase.epoch, {
-      ...part,
-      rule: rule.id,
-      version,
-      firstAt: change.at,
-      lastAt: change.at,
-      batch: change.batch,
-    });
+    const { at, batch } = change;
+    putGathering(context, phase.epoch, { ...part, rule: rule.id, version, firstAt: at, lastAt: at, batch });
+    return null;
   }
   const parts = rule.when?.burst ? complete(context, phase, change) : [part];
-  if (!parts) return;
-  if (phase.isPaused) {
-    const key = keyOf(rule.id, version, change.source, change.id);
-    context.put('kept', key, keyOf(rule.id), {
-      rule: rule.id,
-      version,
-      at: change.at,
-      occasion: 'change',
-      batch: change.batch,
-      key,
-      parts,
-    });
-  } else if (change.batch !== null) {
-    const batch = rule.together
-      ? keyOf(rule.id, version, change.batch)
-      : keyOf(rule.id, version, change.batch, change.source, change.id);
-    for (const one of parts)
-      context.put('batched', keyOf(batch, change.source, change.id, one.item), batch, {
-        ...one,
-        at: change.at,
-        key: keyOf(batch, change.source, change.id, one.item),
-      });
-    context.set({
-      key: keyOf('batch', batch),
-      due: change.at,
-      rank: 0,
-      rule: rule.id,
-      item: '',
-      person: '',
-      task: { task: 'batch', rule: rule.id, version, group: batch },
-    });
-  } else
-    raiseAlert(context, phase.compiled, {
-      id: idOfChange(phase.compiled, parts[0] as Part),
-      occasion: 'change',
-      parts,
-    });
+  if (!parts) return null;
+  if (phase.isPaused) keep(context, compiled, change, parts);
+  else if (change.batch !== null) putBatched(context, compiled, change, change.batch, parts);
+  else return { compiled, id: idOfChange(compiled, parts[0] as Part), occasion: 'change', parts };
+  return null;
+}
+
+/** What a paused rule caught, until it goes on. */
+function keep(context: StepContext, { rule, version }: CompiledRule, change: Change, parts: Part[]): void {
+  const { at, batch } = change;
+  const key = keyOf(rule.id, version, change.source, change.id);
+  context.put('kept', key, keyOf(rule.id), { rule: rule.id, version, at, occasion: 'change', batch, key, parts });
+}
+
+/** What waits until all of its batch has come in. */
+function putBatched(
+  context: StepContext,
+  { rule, version }: CompiledRule,
+  { at, source, id }: Change,
+  of: string,
+  parts: readonly Part[],
+): void {
+  const batch = rule.together ? keyOf(rule.id, version, of) : keyOf(rule.id, version, of, source, id);
+  for (const part of parts) {
+    const key = keyOf(batch, source, id, part.item);
+    context.put('batched', key, batch, { ...part, at, key });
+  }
+  context.set({
+    key: keyOf('batch', batch),
+    due: at,
+    rank: 0,
+    rule: rule.id,
+    item: '',
+    person: '',
+    task: { task: 'batch', rule: rule.id, version, group: batch },
+  });
 }
 
 /** Counts a match towards the rule's burst; the parts of the burst it completes, `null` where it completes none. */
@@ -126,12 +119,12 @@ function complete(context: StepContext, { compiled, burstSince }: Phase, change:
   return byItem(counted.map((one) => ({ source: one.source, item: one.item, changes: [one.change] })));
 }
 
-/** All of a batch has come in: its matches make one alert. */
-export function runBatch(context: StepContext, ruleId: string, version: number, group: string): void {
+/** All of a batch has come in: its matches raise one alert. */
+export function batched(context: StepContext, ruleId: string, version: number, group: string): Raising[] {
   const compiled = context.state.version(ruleId, version);
   const rows = context.group('batched', group, (row) => row.key);
   for (const { key } of rows) context.remove('batched', key);
   const parts = rows.map(({ row: { source, item, changes } }): Part => ({ source, item, changes }));
   const [first] = parts;
-  if (compiled && first) raiseAlert(context, compiled, { id: idOfChange(compiled, first), occasion: 'change', parts });
+  return compiled && first ? [{ compiled, id: idOfChange(compiled, first), occasion: 'change', parts }] : [];
 }

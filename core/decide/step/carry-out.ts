@@ -1,113 +1,45 @@
-import type { Form } from '../../messages/index.ts';
-import { digestInstant, quietEnd } from '../../pace/index.ts';
-import {
-  type Channel,
-  CHANNELS,
-  type Pace,
-  type Person,
-  type Recipient,
-  recipientKey,
-  recipientOf,
-  type Step,
-} from '../../people/index.ts';
-import { addDuration, type Instant } from '../../time/index.ts';
-import type { Change } from '../../values/index.ts';
+import { CHANNELS, type Channel, type Recipient, recipientKey, recipientOf } from '../../people/index.ts';
 import { compareArising } from './arising.ts';
-import { compose, urgencyOf } from './compose.ts';
-import { isClosedTo, noteSent, noteTold, notePending, wasSeen } from './receipts.ts';
-import { type Held, keyOf, type Waiting } from './rows.ts';
-import { judgeAgain, subjectOf } from './recipients.ts';
-import type { LaterStep, Portion } from './types.ts';
 import type { StepContext } from './context.ts';
+import { judgeAgain, subjectOf } from './judge.ts';
+import { isClosedTo, notePending, noteSent, noteTold, wasSeen } from './receipts.ts';
+import { type Parcel, type Route, routeNow, routeTaken } from './route.ts';
+import { type Held, keyOf, type Waiting } from './rows.ts';
+import { changesOf } from './state.ts';
+import type { LaterStep, Portion } from './types.ts';
+import { word } from './word.ts';
 
-/** A message about to go: to whom, by what, of what. */
-export interface Parcel {
-  to: Recipient;
-  channel: Channel;
-  form: Form;
-  /** Distinguishes messages of one form, recipient and channel: the step's place, the round, the instant. */
-  mark: string;
-  portions: readonly Portion[];
-}
-
-/** How an alert's steps are taken: as what, which reminder or escalation, at which pace of the rule's. */
-export interface Taking {
-  form: Form;
-  round: number;
-  pace: Pace;
-}
-
-/** All of a person's steps for these portions: told now, left for a digest, or judged again later. A rule's digest pace goes before a step's own. */
-export function takeSteps(
-  context: StepContext,
-  person: Person,
-  steps: readonly Step[],
-  portions: readonly Portion[],
-  taking: Taking,
-): void {
-  for (const [place, step] of steps.entries()) takeStep(context, person, step, place, portions, taking);
-}
-
-function takeStep(
-  context: StepContext,
-  person: Person,
-  step: Step,
-  place: number,
-  portions: readonly Portion[],
-  { form, round, pace }: Taking,
-): void {
-  const to: Recipient = { kind: 'person', id: person.id };
-  const onlyAway = step.when === 'away';
-  if (pace.kind === 'digest') {
-    // What has to be so for the step is asked as of the digest.
-    const first = digestInstant(pace, context.at, person.zone);
-    const due = step.after === undefined ? first : addDuration(first, step.after, person.zone);
-    wait(context, to, step.channel, due, portions, step.after !== undefined, onlyAway);
-    return;
+/** Sends what goes now; keeps what goes later, with the timer that asks for it. */
+export function carryOut(context: StepContext, route: Route): void {
+  switch (route.way) {
+    case 'now':
+      noteSent(context, route.parcel.portions, route.parcel.to, route.parcel.channel);
+      return send(context, route.parcel);
+    case 'held':
+      noteSent(context, route.parcel.portions, route.parcel.to, route.parcel.channel);
+      return hold(context, route);
+    case 'digest':
+      return wait(context, route);
+    case 'later':
+      return putOff(context, route);
+    default:
+      return route satisfies never;
   }
-  const digest = step.pace?.kind === 'digest' ? step.pace : null;
-  const later: LaterStep = {
-    person: person.id,
-    channel: step.channel,
-    step: place,
-    onlyAway,
-    digest,
-    form,
-    round,
-    portions: [...portions],
-  };
-  if (step.after !== undefined) {
-    const due = addDuration(context.at, step.after, person.zone);
-    const [first] = portions as [Portion];
-    notePending(context, person.id, portions);
-    context.set({
-      key: keyOf('later', first.alert, person.id, form, round, place),
-      due,
-      rank: 1,
-      rule: first.rule,
-      item: first.item,
-      person: person.id,
-      task: { task: 'later', later },
-    });
-    return;
-  }
-  if (!onlyAway || !context.state.isHere(person.id)) passOn(context, later);
 }
 
-/** A step that is taken: at once, or with the next digest. */
-function passOn(context: StepContext, { person, channel, digest, form, round, step, portions }: LaterStep): void {
-  const to: Recipient = { kind: 'person', id: person };
-  if (digest)
-    wait(
-      context,
-      to,
-      channel,
-      digestInstant(digest, context.at, context.state.people.get(person)?.zone ?? 'UTC'),
-      portions,
-      false,
-      false,
-    );
-  else goOut(context, { to, channel, form, mark: `${round}.${step}`, portions });
+function putOff(context: StepContext, { due, later }: Extract<Route, { way: 'later' }>): void {
+  const { person, form, round, step, portions } = later;
+  const [first] = portions as [Portion];
+  notePending(context, person, portions);
+  context.set({
+    key: keyOf('later', first.alert, person, form, round, step),
+    due,
+    rank: 1,
+    rule: first.rule,
+    item: first.item,
+    person,
+    task: { task: 'later', later },
+  });
 }
 
 /** Judges a later step at its instant. */
@@ -118,35 +50,16 @@ export function runLater(context: StepContext, later: LaterStep): void {
   );
   const isTaken = !later.onlyAway || !context.state.isHere(person);
   const left = isTaken ? judgedAgain(context, { kind: 'person', id: person }, open) : [];
-  if (left.length > 0)
-    passOn(context, { ...later, portions: left.map((portion) => ({ ...portion, isDelayed: true })) });
+  if (left.length > 0) {
+    const delayed = left.map((portion) => ({ ...portion, isDelayed: true }));
+    carryOut(context, routeTaken(context, { ...later, portions: delayed }));
+  }
   // Last, so that what they have seen is still known where the message is held.
   notePending(context, person, portions, -1);
 }
 
-/** An outsider's message: by email or to the webhook, at the rule's pace in the rule's zone. */
-export function tellOutsider(
-  context: StepContext,
-  to: Recipient,
-  portions: readonly Portion[],
-  taking: Taking,
-  zone: string,
-): void {
-  const channel: Channel = to.kind === 'webhook' ? 'webhook' : 'email';
-  if (taking.pace.kind === 'digest')
-    wait(context, to, channel, digestInstant(taking.pace, context.at, zone), portions, false, false);
-  else goOut(context, { to, channel, form: taking.form, mark: String(taking.round), portions });
-}
-
-function wait(
-  context: StepContext,
-  to: Recipient,
-  channel: Channel,
-  due: Instant,
-  portions: readonly Portion[],
-  ifUnread: boolean,
-  ifAway: boolean,
-): void {
+function wait(context: StepContext, route: Extract<Route, { way: 'digest' }>): void {
+  const { to, channel, due, portions, ifUnread, ifAway } = route;
   const key = recipientKey(to);
   notePending(
     context,
@@ -183,10 +96,10 @@ export function runDigest(context: StepContext, toKey: string, channel: Channel)
       const { to: _, channel: _channel, due: _due, ifUnread, ifAway: _away, ...portion } = row;
       return { ...portion, ...(ifUnread ? { isDelayed: true } : {}) };
     });
-  const left = judgedAgain(context, to, merged(taken));
+  const portions = judgedAgain(context, to, merged(taken));
   // The first alert is part of the mark: what comes late for an instant that has passed is told, not taken for a repeat.
-  if (left.length > 0)
-    goOut(context, { to, channel, form: 'digest', mark: keyOf(context.at, left[0]?.alert ?? ''), portions: left });
+  const mark = keyOf(context.at, portions[0]?.alert ?? '');
+  if (portions.length > 0) carryOut(context, routeNow(context, { to, channel, form: 'digest', mark, portions }));
   // Last, so that what they have seen is still known where the digest is held.
   for (const { row } of rows) if (row.ifUnread || row.isDelayed) notePending(context, to.id, [row], -1);
 }
@@ -196,31 +109,24 @@ const isStillTaken = (context: StepContext, to: Recipient, { alert, ifUnread, if
   !(ifUnread && (wasSeen(context, alert, to.id) || isClosedTo(context, alert, to.id))) &&
   !(ifAway && context.state.isHere(to.id));
 
-/** A message on its way: held by the recipient's quiet hours, or sent. */
-export function goOut(context: StepContext, parcel: Parcel): void {
-  const { to, channel, portions } = parcel;
-  noteSent(context, portions, to, channel);
-  const person = to.kind === 'person' ? context.state.people.get(to.id) : undefined;
-  const isHeldBack =
-    person && (channel === 'email' || channel === 'text') && urgencyOf(portions, context.state) !== 'critical';
-  const until = isHeldBack ? quietEnd(person.plan?.quiet ?? [], context.at, person.zone) : null;
-  if (until === null || !person) return send(context, parcel);
-  const key = keyOf(parcel.form, person.id, channel, parcel.mark, context.at, ...alertsIn(portions));
-  const row: Held = { person: person.id, channel, until, key, form: parcel.form, portions: [...portions] };
-  context.put('held', key, keyOf(person.id, until), row);
+function hold(context: StepContext, { parcel, until }: Extract<Route, { way: 'held' }>): void {
+  const { to, channel, form, mark, portions } = parcel;
+  const key = keyOf(form, to.id, channel, mark, context.at, ...alertsIn(portions));
+  const row: Held = { person: to.id, channel, until, key, form, portions: [...portions] };
+  context.put('held', key, keyOf(to.id, until), row);
   notePending(
     context,
-    person.id,
+    to.id,
     portions.filter((portion) => portion.isDelayed),
   );
   context.set({
-    key: keyOf('quietEnd', person.id, until),
+    key: keyOf('quietEnd', to.id, until),
     due: until,
     rank: 2,
     rule: '',
     item: '',
-    person: person.id,
-    task: { task: 'quietEnd', person: person.id },
+    person: to.id,
+    task: { task: 'quietEnd', person: to.id },
   });
 }
 
@@ -277,7 +183,7 @@ function merged(portions: readonly Portion[]): Portion[] {
 }
 
 function send(context: StepContext, { to, channel, form, mark, portions }: Parcel): void {
-  const message = compose(context, {
+  const message = word(context, {
     to,
     channel,
     form,
@@ -311,38 +217,18 @@ const alertsIn = (portions: readonly Portion[]) => [...new Set(portions.map((por
 
 /** The portions a recipient may still be told as a message goes out; the rest is withheld. */
 export function judgedAgain(context: StepContext, to: Recipient, portions: readonly Portion[]): Portion[] {
+  const { state, at } = context;
   return portions.filter((portion) => {
-    const rule = context.state.version(portion.rule, portion.version)?.rule;
+    const { alert, version, source, item, changes } = portion;
+    const rule = state.version(portion.rule, version)?.rule;
     if (!rule) return false;
-    const changes = changesOf(context, portion);
-    const reason = judgeAgain(
-      to,
-      rule,
-      portion.item,
-      subjectOf(portion.item, portion.source, changes, context.state),
-      context.at,
-      context.state,
-    );
-    if (reason) {
-      const { alert, version, source, item } = portion;
+    const subject = subjectOf(item, source, changesOf(state, portion), state);
+    const reason = judgeAgain(to, rule, item, subject, at, state);
+    if (reason)
       context.emit({
         effect: 'withheld',
-        withheld: {
-          at: context.at,
-          alert,
-          rule: rule.id,
-          version,
-          source,
-          item,
-          changes: portion.changes,
-          person: to.id,
-          reason,
-        },
+        withheld: { at, alert, rule: rule.id, version, source, item, changes, person: to.id, reason },
       });
-    }
     return reason === null;
   });
 }
-
-export const changesOf = (context: StepContext, { source, changes }: Pick<Portion, 'source' | 'changes'>): Change[] =>
-  changes.flatMap((id) => context.state.change(source, id) ?? []);
