@@ -19,9 +19,8 @@ export const GATEWAY_TOKEN = 'gateway-of-tests';
 export function askMuseum() {
   const museum = setUpMuseum();
   const carried = { email: new KeepingCarrier(), text: new KeepingCarrier(), webhook: new KeepingCarrier() };
-  let ojo: Ojo;
-  beforeAll(async () => {
-    ojo = await startOjo({
+  const start = () =>
+    startOjo({
       pool: museum.pool,
       clock: museum.clock,
       log: quietLog,
@@ -34,6 +33,9 @@ export function askMuseum() {
       isChecking: true,
       carriers: carried,
     });
+  let ojo: Ojo;
+  beforeAll(async () => {
+    ojo = await start();
   });
   afterAll(() => ojo.stop());
 
@@ -100,6 +102,8 @@ export function askMuseum() {
     cookieOf,
     forget: (name: string) => cookies.delete(name),
     ojo: () => ojo,
+    /** Another server of the same house. */
+    another: start,
   };
 }
 
