@@ -16,6 +16,8 @@ export default defineConfig({
           name: 'core',
           include: ['core/**/*.test.ts', 'contract/**/*.test.ts', 'cli/**/*.test.ts', 'web/**/*.test.{ts,tsx}'],
           environment: 'node',
+          testTimeout: 30_000,
+          expect: { poll: { timeout: 10_000 } },
         },
       },
       {
@@ -27,6 +29,7 @@ export default defineConfig({
           fileParallelism: false,
           testTimeout: 30_000,
           hookTimeout: 60_000,
+          expect: { poll: { timeout: 10_000 } },
         },
       },
     ],

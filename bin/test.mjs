@@ -17,6 +17,7 @@ const flows = node('node_modules/@playwright/test/cli.js', 'test');
 const CHECKS = [
   ['Lint', 'Biome', node('node_modules/@biomejs/biome/bin/biome', 'check', '--error-on-warnings', '.')],
   ['Types', 'TypeScript, strict', node('node_modules/typescript/bin/tsc', '--noEmit')],
+  ['Docstrings', 'of every export of core, contract and store', node('bin/docstrings.mjs')],
   ['Directions', 'who imports whom', node('bin/directions.mjs')],
   ['Size', 'JavaScript before the first page', node('bin/first-screen.mjs')],
   ['Unused', 'knip', node('node_modules/knip/bin/knip.js')],

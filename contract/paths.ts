@@ -79,6 +79,7 @@ export const PATHS = {
   'test.clock': 'PUT /test/clock',
 } as const satisfies Record<string, `${'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'} /${string}`>;
 
+/** The name of a route, as both sides call it. */
 export type RouteName = keyof typeof PATHS;
 
 /** The names in a path: `id` in `GET /rules/:id`. */

@@ -39,8 +39,10 @@ export const PROBLEMS = {
   closing: 503,
   failed: 500,
 } as const satisfies Partial<Record<ProblemWord, number>>;
+/** Why a request was refused; worded late, in the reader's language. */
 export type ProblemCode = keyof typeof PROBLEMS;
 
+/** A fault of a document: where it stands, what is wrong, and with what to fill its words. */
 export interface FaultAt {
   code: string;
   path: string;

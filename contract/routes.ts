@@ -27,8 +27,11 @@ type Part<N extends RouteName, P extends keyof RouteContract> =
 
 /** What a request carries, before and after it has been read; `undefined` where it carries nothing. */
 export type BodyOf<N extends RouteName> = [Part<N, 'body'>] extends [never] ? undefined : z.input<Part<N, 'body'>>;
+/** What the server gets of a route's body, once its schema has read it; `undefined` where it takes none. */
 export type ReadBodyOf<N extends RouteName> = [Part<N, 'body'>] extends [never] ? undefined : z.output<Part<N, 'body'>>;
+/** What is sent in a route's query; `undefined` where it takes none. */
 export type QueryOf<N extends RouteName> = [Part<N, 'query'>] extends [never] ? undefined : z.input<Part<N, 'query'>>;
+/** What the server gets of a route's query, once its schema has read it. */
 export type ReadQueryOf<N extends RouteName> = [Part<N, 'query'>] extends [never]
   ? undefined
   : z.output<Part<N, 'query'>>;

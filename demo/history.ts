@@ -11,7 +11,7 @@ import {
   type Setting,
 } from '../core/decide/index.ts';
 import type { Rule } from '../core/rules/index.ts';
-import { dateIn, timeIn, weekday } from '../core/time/index.ts';
+import { dateIn, DAY_MS, HOUR_MS, timeIn, weekday } from '../core/time/index.ts';
 import type { Change } from '../core/values/index.ts';
 import { applyEdit } from '../server/intake/index.ts';
 import type { StoredItem } from '../server/store/index.ts';
@@ -21,8 +21,6 @@ import { RULES, WORDINGS } from './rules.ts';
 import { ACCESS, FOLDERS, SOURCES } from './sources.ts';
 import type { Deed } from './story.ts';
 
-const HOUR = 3_600_000;
-const DAY = 24 * HOUR;
 const ZONE = 'Europe/Madrid';
 
 /** Those who never let an inbox grow. */
@@ -63,12 +61,12 @@ function ruleActs(now: number): Extract<Act, { do: 'publish' | 'pause' | 'resume
   return [
     {
       do: 'publish',
-      at: now - 10 * DAY,
+      at: now - 10 * DAY_MS,
       rule: { ...dueMoves, message: { ...dueMoves.message, show: ['courier', 'lender'] } },
     },
-    { do: 'pause', at: now - 8 * DAY, rule: 'linked-to-one' },
-    { do: 'resume', at: now - 6 * DAY, rule: 'linked-to-one', catchUp: 'summary' },
-    { do: 'pause', at: now - 3 * DAY, rule: 'made-by-me' },
+    { do: 'pause', at: now - 8 * DAY_MS, rule: 'linked-to-one' },
+    { do: 'resume', at: now - 6 * DAY_MS, rule: 'linked-to-one', catchUp: 'summary' },
+    { do: 'pause', at: now - 3 * DAY_MS, rule: 'made-by-me' },
   ];
 }
 
@@ -82,7 +80,7 @@ export function standings(now: number): Standing[] {
   };
   const last = (rule: string) =>
     found.filter((one) => one.phase.compiled.rule.id === rule).at(-1)?.phase as Standing['phase'];
-  for (const { rule, daysAgo } of RULES) begin(firstPhase({ rule, version: 1 }), now - daysAgo * DAY);
+  for (const { rule, daysAgo } of RULES) begin(firstPhase({ rule, version: 1 }), now - daysAgo * DAY_MS);
   for (const act of ruleActs(now)) {
     if (act.do === 'publish')
       begin(
@@ -97,10 +95,10 @@ export function standings(now: number): Standing[] {
 /** When the diligent look into their inbox, and who takes on what, on working days up to yesterday. */
 export function dailyActs(now: number, chance: Chance): Act[] {
   const acts: Act[] = [];
-  for (let at = now - 40 * DAY; at < now - 4 * HOUR; at += 15 * 60_000) {
+  for (let at = now - 40 * DAY_MS; at < now - 4 * HOUR_MS; at += 15 * 60_000) {
     const time = timeIn(at, ZONE);
     if (weekday(dateIn(at, ZONE)) > 5 || time < '08:30' || time > '18:00') continue;
-    if (at < now - 26 * HOUR)
+    if (at < now - 26 * HOUR_MS)
       for (const person of DILIGENT)
         if (chance.isLikely(0.09)) acts.push({ do: 'read', at: at + chance.whole(0, 600_000), person });
     if (chance.isLikely(0.2))
@@ -140,7 +138,7 @@ export function decideAll(
     wordings: WORDINGS,
     access: ACCESS,
     items: [],
-    rules: RULES.map(({ rule, daysAgo }) => ({ rule, from: now - daysAgo * DAY })),
+    rules: RULES.map(({ rule, daysAgo }) => ({ rule, from: now - daysAgo * DAY_MS })),
   };
   const inputs: ScenarioInput[] = [...made.map(({ change }) => change), ...acts, ...ruleActs(now)].sort(
     (a, b) => a.at - b.at,

@@ -1,3 +1,4 @@
+import { DAY_MS } from '../core/time/index.ts';
 import type { Fields } from '../core/values/index.ts';
 import type { Chance } from './chance.ts';
 import { CONDITIONS, EXHIBITIONS, FOLDERS, GALLERIES, MATERIALS } from './sources.ts';
@@ -184,7 +185,7 @@ const PAPERS: Record<string, string[]> = {
 const ENDINGS = ['.md', '.md', '.pdf', '.docx', '.png'];
 
 const dayOf = (instant: number) => new Date(instant).toISOString().slice(0, 10);
-const days = (from: number, count: number) => dayOf(from + count * 86_400_000);
+const days = (from: number, count: number) => dayOf(from + count * DAY_MS);
 const workOf = (at: number) =>
   `${WORKS[at % WORKS.length]}${NUMERALS[Math.floor(at / WORKS.length) % NUMERALS.length]}`;
 const many = <T>(count: number, make: (at: number) => T): T[] => Array.from({ length: count }, (_, at) => make(at));

@@ -2,7 +2,7 @@ import { fromJson, raw } from '../server/testing/raw.ts';
 import type { Pool } from 'mysql2/promise';
 import { expect, it } from 'vitest';
 import { type ScenarioInput, type Setting, simulate } from '../core/decide/index.ts';
-import { instantOf, printInstant } from '../core/time/index.ts';
+import { DAY_MS, instantOf, printInstant } from '../core/time/index.ts';
 import { publishRule } from '../server/acts/index.ts';
 import { inTransaction, query, rows, run, runAll, type StoredItem, store } from '../server/store/index.ts';
 import { breakingPool, makeRunner, setUpMuseum } from '../server/testing/museum.ts';
@@ -15,8 +15,7 @@ import { ACCESS, FOLDERS, SOURCES } from './sources.ts';
 import { tellStory } from './story.ts';
 
 const NOW = instantOf('2026-03-04T18:00:00Z');
-const DAY = 86_400_000;
-const SPAN = 9 * DAY;
+const SPAN = 9 * DAY_MS;
 const museum = setUpMuseum();
 
 /** How every item stood before the span, as its last change left it, and that change. */

@@ -1,3 +1,4 @@
+import { DAY_MS, HOUR_MS } from '../core/time/index.ts';
 import type { Pool } from 'mysql2/promise';
 import { pino } from 'pino';
 import type { Act } from '../core/decide/index.ts';
@@ -25,8 +26,6 @@ import { dailyActs, decideAll, enact, standings } from './history.ts';
 import { layOut } from './lay-out.ts';
 import { STORY_DAYS, tellStory } from './story.ts';
 
-const HOUR = 3_600_000;
-const DAY = 24 * HOUR;
 const SEED = 20260304;
 /** Messages so old have long arrived; the newer ones really go out, to the stand-ins. */
 const SENT_DAYS = 2;
@@ -57,7 +56,7 @@ async function seed(order: Order): Promise<void> {
     hook: `http://127.0.0.1:${order.ports.hook}/insurer`,
     hookSecret: order.hookSecret,
   });
-  const { effects, left } = decideAll(made, acts, now - STORY_DAYS * DAY, now);
+  const { effects, left } = decideAll(made, acts, now - STORY_DAYS * DAY_MS, now);
   await writeRules(pool, now);
   await inParts(pool, [...items.values()], 500, (part) => [store.items.insert(part)]);
   await inParts(pool, made, 800, (part) => [store.changes.saveDecided(part)]);
@@ -75,12 +74,12 @@ async function seed(order: Order): Promise<void> {
     pool,
     query(
       "UPDATE messages SET fate = 'delivered', fate_at = at + INTERVAL 2 SECOND, reply = '250 kept', tries = 1 WHERE channel <> 'inApp' AND at < ?",
-      sqlTime(now - SENT_DAYS * DAY),
+      sqlTime(now - SENT_DAYS * DAY_MS),
     ),
   );
   await run(
     pool,
-    query("UPDATE messages SET retry_at = at WHERE channel <> 'inApp' AND at >= ?", sqlTime(now - SENT_DAYS * DAY)),
+    query("UPDATE messages SET retry_at = at WHERE channel <> 'inApp' AND at >= ?", sqlTime(now - SENT_DAYS * DAY_MS)),
   );
   await readMessages(pool, acts, now);
   await sendLately(pool, order);
@@ -119,7 +118,7 @@ async function writeRules(pool: Pool, now: number): Promise<void> {
       const isNewVersion =
         isFirst || !(await rows(on, store.rules.versions(rule.id))).some((known) => known.version === version);
       await runAll(on, [
-        ...(isFirst ? [store.rules.create(rule, rule.owner, since - HOUR)] : []),
+        ...(isFirst ? [store.rules.create(rule, rule.owner, since - HOUR_MS)] : []),
         ...(isNewVersion ? store.rules.putLive(rule, version, rule.owner, since) : []),
         ...store.rules.beginPhase(phase, rule.owner, since),
       ]);
@@ -146,14 +145,14 @@ async function readMessages(pool: Pool, acts: readonly Act[], now: number): Prom
     query(
       `UPDATE messages SET read_at = at + INTERVAL (30 + CRC32(id) % 400) MINUTE WHERE channel = 'inApp' AND read_at IS NULL AND at < ?
     AND CRC32(CONCAT('read', id)) % 1000 < CASE urgency WHEN 'critical' THEN 850 WHEN 'important' THEN 600 ELSE 120 END`,
-      sqlTime(now - 30 * HOUR),
+      sqlTime(now - 30 * HOUR_MS),
     ),
   );
 }
 
 /** The last days' messages go out by the doors that all take, on a clock that runs through those days. */
 async function sendLately(pool: Pool, { now, site, from, ports, hookSecret }: Order): Promise<void> {
-  const clock = new SettableClock(now - SENT_DAYS * DAY);
+  const clock = new SettableClock(now - SENT_DAYS * DAY_MS);
   const log = pino({ level: 'error' }, pino.destination(2));
   const standIns = [
     await startMailStandIn(pool, clock, ports.mail),
@@ -175,8 +174,8 @@ async function sendLately(pool: Pool, { now, site, from, ports, hookSecret }: Or
     carriers,
     onFate: () => undefined,
   });
-  for (let at = now - SENT_DAYS * DAY; at < now; at += HOUR) {
-    clock.set(at + HOUR);
+  for (let at = now - SENT_DAYS * DAY_MS; at < now; at += HOUR_MS) {
+    clock.set(at + HOUR_MS);
     await sender.drain();
   }
   await sender.stop();

@@ -1,4 +1,4 @@
-import { addDays, atLocal, dateIn, weekday } from '../core/time/index.ts';
+import { addDays, atLocal, dateIn, DAY_MS, weekday } from '../core/time/index.ts';
 import type { ChangeKind, Fields } from '../core/values/index.ts';
 import type { Chance } from './chance.ts';
 import { DEEDS } from './deeds.ts';
@@ -7,7 +7,6 @@ import { type FirstState, firstStates } from './items.ts';
 const ZONE = 'Europe/Madrid';
 /** How much happens on a working day, of the last three months and before. */
 const WORKDAY = { late: [75, 120], early: [52, 88] } as const;
-const DAY = 86_400_000;
 export const STORY_DAYS = 730;
 
 /** One thing that somebody does in the story. */
@@ -47,11 +46,11 @@ function sourceFor(lot: number): string {
 
 /** Two years at the museum up to `now`: every deed in order of time. */
 export function tellStory(now: number, chance: Chance): Deed[] {
-  const start = now - STORY_DAYS * DAY;
+  const start = now - STORY_DAYS * DAY_MS;
   const firsts = firstStates(start, STORY_DAYS, chance);
   const made = firsts.map(
     (first, at): Deed => ({
-      at: Math.min(now - DAY, start + first.day * DAY + 8 * 3_600_000 + (at % 5000) * 1000),
+      at: Math.min(now - DAY_MS, start + first.day * DAY_MS + 8 * 3_600_000 + (at % 5000) * 1000),
       actor: first.maker,
       source: first.source,
       item: first.id,
@@ -171,7 +170,7 @@ class Telling {
     const times: number[] = [];
     for (let day = dateIn(this.start, ZONE); day <= dateIn(this.now, ZONE); day = addDays(day, 1)) {
       const midnight = atLocal(day, '00:00', ZONE);
-      const isLate = midnight > this.now - 92 * DAY;
+      const isLate = midnight > this.now - 92 * DAY_MS;
       const [least, most] = weekday(day) > 5 ? [0, 5] : WORKDAY[isLate ? 'late' : 'early'];
       const count = chance.whole(least, most);
       for (let deed = 0; deed < count; deed++) {
@@ -182,7 +181,7 @@ class Telling {
         times.push(Math.round(midnight + hour * 3_600_000));
       }
     }
-    return times.filter((time) => time > this.start + DAY && time < this.now - 60_000);
+    return times.filter((time) => time > this.start + DAY_MS && time < this.now - 60_000);
   }
 
   /** Sensors and cases are read day and night, the more often the nearer the present. */
@@ -190,10 +189,10 @@ class Telling {
     const read = this.firsts.filter(({ source }) => source === 'climate' || source === 'cases');
     return read.flatMap((first) => {
       const found: { at: number; deed: Deed }[] = [];
-      for (let at = this.start + DAY + this.chance.whole(0, DAY); at < this.now - 60_000; ) {
+      for (let at = this.start + DAY_MS + this.chance.whole(0, DAY_MS); at < this.now - 60_000; ) {
         found.push({ at, deed: { at, actor: '', source: first.source, item: first.id, kind: 'changed' } });
-        const gap = at > this.now - 20 * DAY ? 0.9 : 4.6;
-        at += Math.round(DAY * gap * (0.6 + this.chance.next() * 0.8));
+        const gap = at > this.now - 20 * DAY_MS ? 0.9 : 4.6;
+        at += Math.round(DAY_MS * gap * (0.6 + this.chance.next() * 0.8));
       }
       return found;
     });

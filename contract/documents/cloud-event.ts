@@ -29,6 +29,7 @@ export function fromCloudEvent(event: z.output<typeof cloudEventSchema>): Record
   };
 }
 
+/** A change as an event on the wire; `fromCloudEvent` reads it back. */
 export function toCloudEvent({
   id,
   source,

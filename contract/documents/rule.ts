@@ -4,7 +4,9 @@ import { ABOUT, type Condition, OPEN_MESSAGE, OPERATORS, type Rule, type StateTe
 import { isCivilDate, isCivilTime, isDuration, WEEKDAYS } from '../../core/time/index.ts';
 import { CHANGE_KINDS, type ChangeKind, type Value } from '../../core/values/index.ts';
 
+/** An id: opaque text of 1 to 120 signs. */
 export const idSchema = z.string().min(1).max(120);
+/** A civil day, `YYYY-MM-DD` (RFC 3339, full-date). */
 export const dateSchema = z.string().refine(isCivilDate, 'a day as YYYY-MM-DD').meta({ format: 'date' });
 const timeSchema = z.string().refine(isCivilTime, 'a time as HH:MM').meta({ pattern: '^([01]\\d|2[0-3]):[0-5]\\d$' });
 const durationSchema = z
@@ -19,6 +21,7 @@ const moneySchema = z.strictObject({
   amount: z.string(),
   currency: z.string().regex(/^[A-Z]{3}$/, 'a currency code of three letters'),
 });
+/** A field's value, of whatever type; whether it fits its field says `checkValue`. */
 export const valueSchema: z.ZodType<Value> = z.union([
   z.string(),
   z.number(),
@@ -56,6 +59,7 @@ const movementSchema = z.strictObject({
 });
 const membershipSchema = z.strictObject({ field: idSchema, any: z.array(z.string()).optional() });
 
+/** A condition on a change, nested at most as deep as `MOST_DEEP` says. */
 export const conditionSchema: z.ZodType<Condition> = z
   .lazy(() =>
     z.union([
@@ -75,6 +79,7 @@ export const conditionSchema: z.ZodType<Condition> = z
   )
   .meta({ id: 'condition' });
 
+/** Whom a rule names. */
 export const selectorSchema: z.ZodType<Selector> = z
   .lazy(() =>
     z.union([
@@ -96,6 +101,7 @@ export const selectorSchema: z.ZodType<Selector> = z
   )
   .meta({ id: 'selector' });
 
+/** A kind of change; of a stream's sender prefixed `x-`. */
 export const kindSchema = z.union([
   z.enum(CHANGE_KINDS),
   z.string().regex(/^x-/, `one of ${CHANGE_KINDS.join(', ')}, or a name prefixed x-`),
@@ -118,8 +124,10 @@ const settledPaceSchema = z.strictObject({
   quiet: lengthSchema.default('PT10M'),
   most: lengthSchema.default('PT2H'),
 });
+/** How soon a rule's alerts are told. */
 export const paceSchema: z.ZodType<Pace> = z.union([nowPaceSchema, settledPaceSchema, digestPaceSchema]);
 
+/** How urgent a rule's messages are. */
 export const urgencySchema = z.enum(['routine', 'important', 'critical']);
 const stepSchema = z.strictObject({
   channel: ownChannelSchema,
@@ -128,6 +136,7 @@ const stepSchema = z.strictObject({
   pace: z.union([nowPaceSchema, digestPaceSchema]).optional(),
 });
 const stepsSchema = z.array(stepSchema);
+/** A person's delivery plan: steps for each urgency, quiet hours, the format of email. */
 export const planSchema: z.ZodType<Plan> = z.strictObject({
   reach: z.partialRecord(urgencySchema, stepsSchema).optional(),
   quiet: z
@@ -237,6 +246,7 @@ export const rulePartsSchema = z.strictObject({
 /** A rule, filled where the document leaves something out. What the specification asks beyond the shape is checked against its sources. */
 export const ruleSchema = rulePartsSchema.transform((rule): Rule => rule);
 
+/** Who may read what: entries of a source, a folder or an item. */
 export const accessSchema: z.ZodType<AccessEntry[]> = z.array(
   z
     .strictObject({ source: idSchema.optional(), folder: idSchema.optional(), readers: z.array(selectorSchema) })

@@ -22,6 +22,7 @@ const instantSchema = z
 const fieldsSchema = z.record(z.string(), valueSchema);
 const nameless = z.string().nullable().default(null);
 
+/** A source with its fields. */
 export const sourceSchema = z.strictObject({
   id: idSchema,
   kind: z.enum(['folders', 'list', 'records', 'stream']),
@@ -42,6 +43,7 @@ const untilSchema = z.union([
   dateSchema,
   z.string().refine((text) => parseInstant(text) !== null, 'a day, or an instant with offset'),
 ]);
+/** What somebody does not want to hear, and until when. */
 export const muteSchema = z.strictObject({
   rule: idSchema.optional(),
   item: idSchema.optional(),
@@ -77,6 +79,7 @@ const contactSchema = z
   })
   .transform(({ name, ...contact }) => ({ ...contact, name: name ?? contact.email ?? contact.id }));
 const folderSchema = z.strictObject({ id: idSchema, source: idSchema, name: z.string(), parent: nameless });
+/** A text that several rules share. */
 export const wordingSchema = z.strictObject({
   id: idSchema,
   name: z.string().default(''),
@@ -111,6 +114,7 @@ export const changeSchema = z
   })
   .transform((change): Change => change);
 
+/** What becomes of what a paused rule caught. */
 export const catchUpSchema = z.enum(['each', 'summary', 'skip']);
 const acts = {
   read: { person: idSchema },

@@ -40,6 +40,7 @@ const entrySchema = z.strictObject({
   why: z.array(wordsSchema),
 });
 
+/** What sort of message it is; notices, trials, confirmations and what is passed on are Ojo's own. */
 export const formSchema = z.enum([...FORMS, 'notice', 'trial', 'confirm', 'passed']);
 
 /** What a message says, before it takes the shape of a channel. */

@@ -13,6 +13,7 @@ import {
 } from './shared.ts';
 import { sampleSchema, trailRowSchema } from './trail.ts';
 
+/** A message as the inbox lists it; instants are ISO 8601 in UTC. */
 export const messageRowSchema = z.strictObject({
   id: z.string(),
   at: whenSchema,
@@ -105,6 +106,7 @@ const passSchema = z.strictObject({
 });
 /** An item that is passed on, as a message told of it or as it stands, and to whom. */
 export type Passing = z.input<typeof passSchema>;
+/** A word in a thread: 1 to 2000 signs. */
 export const saySchema = z.strictObject({ words: z.string().trim().min(1).max(2000) });
 const passCheckSchema = z.strictObject({ may: z.array(idSchema), mayNot: z.array(idSchema) });
 const threadPageSchema = z.strictObject({
@@ -118,6 +120,7 @@ const threadPageSchema = z.strictObject({
 /** What those say to whom something was passed on. */
 export type ThreadPage = z.output<typeof threadPageSchema>;
 
+/** What the routes of Today, inbox, messages and threads take and answer. */
 export const inboxRoutes = {
   'today.read': { query: z.object({ since: z.iso.datetime({ offset: true }) }), answer: todayPageSchema },
   'inbox.list': { query: inboxQuerySchema, answer: inboxPageSchema },

@@ -47,6 +47,7 @@ const outboxQuerySchema = z.object({
   text: z.string().max(200).default(''),
 });
 
+/** What the routes of the Outbox and of what was set aside take and answer. */
 export const outboxRoutes = {
   'outbox.list': { query: outboxQuerySchema, answer: z.array(outboxRowSchema) },
   'outbox.sendAgain': {},

@@ -145,6 +145,7 @@ export type ContactRow = z.output<typeof contactRowSchema>;
 
 export { ownChannelSchema };
 
+/** What the routes of people, plans, addresses and contacts take and answer. */
 export const peopleRoutes = {
   'people.list': { answer: z.array(personRowSchema) },
   'people.hears': { answer: hearsPageSchema },

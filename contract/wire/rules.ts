@@ -61,6 +61,7 @@ const ruleVersionSchema = z.strictObject({
 });
 export type RuleVersion = z.output<typeof ruleVersionSchema>;
 
+/** A recipient of a trial, with why they were reached and whether they were withheld. */
 export const recipientRowSchema = z.strictObject({
   rule: idSchema,
   ruleName: z.string(),
@@ -73,6 +74,7 @@ export const recipientRowSchema = z.strictObject({
 /** Somebody whom a rule reaches for an item: told, or withheld for a reason. */
 export type RecipientRow = z.output<typeof recipientRowSchema>;
 
+/** An eye that somebody keeps on something: the rule it is. */
 export const eyeSchema = z.strictObject({ person: idSchema, rule: ruleSchema, mayEdit: z.boolean() });
 /** Somebody who keeps an eye on something: by a rule of their own. */
 export type EyeRow = z.output<typeof eyeSchema>;
@@ -174,6 +176,7 @@ const putLiveSchema = z.strictObject({
   isSure: z.boolean().default(false),
 });
 const idsSchema = z.array(idSchema).min(1).max(200);
+/** What is done to several rules at once. */
 export const actsSchema = z.discriminatedUnion('act', [
   z.strictObject({ act: z.literal('pause'), ids: idsSchema }),
   z.strictObject({ act: z.literal('resume'), ids: idsSchema, catchUp: catchUpSchema }),
@@ -188,6 +191,7 @@ export type RuleAct = z.output<typeof actsSchema>;
 /** A rule for one person about something to keep an eye on; without `person`, for whoever asks. */
 const keepEyeSchema = z.strictObject({ document: documentSchema, person: idSchema.optional() });
 
+/** A shared wording as it is saved: name, subject and body. */
 export const wordingSchema = z
   .strictObject({
     id: z.string().optional(),
@@ -206,6 +210,7 @@ export type WordingRow = z.output<typeof storedWordingSchema>;
 
 const COUNTED = ['badRule', 'tooMuchToCount', 'countDropped'] as const;
 
+/** What the routes of rules, eyes and wordings take and answer. */
 export const ruleRoutes = {
   'rules.list': { answer: z.array(ruleRowSchema) },
   'rules.create': {

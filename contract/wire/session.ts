@@ -3,11 +3,13 @@ import { LANGUAGES } from '../../core/locales/index.ts';
 import type { RouteContract } from './route.ts';
 import { idSchema, roleSchema, whenSchema } from './shared.ts';
 
+/** A name, which is an id or an address, with its password. */
 export const signInSchema = z.strictObject({
   name: z.string().trim().min(1).max(254),
   password: z.string().min(1).max(200),
 });
 
+/** Whoever is signed in: who they are, how they read, and the server's instant. */
 export const meSchema = z.strictObject({
   id: idSchema,
   name: z.string(),
@@ -29,8 +31,10 @@ const demoSchema = z.strictObject({ password: z.string(), people: z.array(demoPe
 /** The people whom anybody may be in a demo, and the password that they share. */
 export type Demo = z.output<typeof demoSchema>;
 
+/** The instant to which a clock of tests is set. */
 export const clockSchema = z.strictObject({ now: z.iso.datetime({ offset: true }) });
 
+/** What the routes of signing in and of the stream take and answer. */
 export const sessionRoutes = {
   'session.open': { body: signInSchema, problems: ['badSignIn'], isOpen: true },
   'session.close': { isOpen: true },

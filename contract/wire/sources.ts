@@ -32,6 +32,7 @@ const sourceRowSchema = z.strictObject({
 });
 export type SourceRow = z.output<typeof sourceRowSchema>;
 
+/** An item as tables list it, with its last change as far as the reader may know of it. */
 export const itemRowSchema = z.strictObject({
   id: idSchema,
   source: idSchema,
@@ -79,6 +80,7 @@ const whereSchema = z
       return z.NEVER;
     }
   });
+/** Which items of a source are asked for, in which order, from which place on. */
 export const listQuerySchema = z.object({
   text: z.string().max(200).default(''),
   folder: idSchema.optional(),
@@ -111,6 +113,7 @@ export type View = z.output<typeof viewSchema>;
 
 const EDITED = ['badValues', 'editedMeanwhile', 'gone'] as const;
 
+/** What the routes of sources, views and items take and answer. */
 export const sourceRoutes = {
   'directory.read': { answer: directorySchema },
   'find.text': { query: z.object({ text: z.string().max(200).default('') }), answer: foundSchema },

@@ -3,6 +3,7 @@ import { dateSchema, kindSchema, valueSchema } from '../documents/index.ts';
 import type { RouteContract } from './route.ts';
 import { actorSchema, idSchema, titlesSchema, whenSchema } from './shared.ts';
 
+/** A change as trails list it: who, when, and each field from what to what. */
 export const trailRowSchema = z.strictObject({
   id: z.string(),
   at: whenSchema,
@@ -18,6 +19,7 @@ export const trailRowSchema = z.strictObject({
 /** One thing that happened, as a page shows it: the fields that differ alone. */
 export type TrailRow = z.output<typeof trailRowSchema>;
 
+/** A change with what is needed to show it by itself. */
 export const sampleSchema = z.strictObject({
   source: idSchema,
   item: idSchema,
@@ -51,6 +53,7 @@ const trailQuerySchema = z.object({
   before: z.string().max(60).optional(),
 });
 
+/** What the routes of the trail take and answer. */
 export const trailRoutes = {
   'trail.list': { query: trailQuerySchema, answer: trailPageSchema },
   'changes.read': { answer: sampleSchema },

@@ -1,5 +1,6 @@
 import type { Phrases, Put } from '../../core/locales/index.ts';
 
+/** What is put into a text, by name. */
 export type Params = Readonly<Record<string, unknown>>;
 
 /** Says a text with a code's parameters put in: lists joined, their sizes as `…Count`; what is asked for and not given is left out. */

@@ -1,5 +1,6 @@
 /** Every language that Ojo speaks, by its subtag (BCP 47). Another one is a line here; the compiler names the catalogues that lack it. */
 export const LANGUAGES = ['en', 'es'] as const;
+/** A language that Ojo speaks, by its subtag (RFC 5646). */
 export type Language = (typeof LANGUAGES)[number];
 
 /** The locale whose figures and dates go with a language where nothing else is known. */

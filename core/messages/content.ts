@@ -48,6 +48,7 @@ export interface Entry {
 
 /** What a message is: of one alert, gathered for a digest or while it was quiet, or what follows an alert that waits. */
 export const FORMS = ['single', 'digest', 'summary', 'reminder', 'escalation', 'allClear'] as const;
+/** What sort of message it is. */
 export type Form = (typeof FORMS)[number];
 
 /** Beside what alerts bring about: a notice tells of the rules themselves, a trial shows how a channel reaches its reader, an address is confirmed, and people pass things on. */
@@ -84,6 +85,7 @@ export interface Content {
 export const BASE_MARK = '\ue000';
 /** Stand likewise for the links by which a reader acknowledges and hears less, which are each message's own. */
 export const ACKNOWLEDGE_MARK = '\ue001';
+/** Stands in a rule's own words where the way to hear no more will be put once the message has a reader. */
 export const LEAVE_MARK = '\ue002';
 
 /** One alert's word on one item, as told to one reader: the changes in their order, none of due and idle, and why the reader hears. */

@@ -250,6 +250,7 @@ function headlineOf(
     : phrases.say('headline.change', said);
 }
 
+/** How urgencies are ordered: the greater, the more urgent. */
 export const RANK: Record<Urgency, number> = { routine: 0, important: 1, critical: 2 };
 /** The more urgent of several. */
 export const highest = (all: Urgency[]): Urgency => all.reduce((a, b) => (RANK[b] > RANK[a] ? b : a), 'routine');

@@ -36,21 +36,21 @@ const MONO = "'JetBrains Mono',Menlo,Consolas,monospace";
 const BARS = { routine: `1px solid ${OLD}`, important: `4px solid ${INK}`, critical: '8px double #b23a26' };
 
 /** The HTML body of an email: the same content as the plain text, to be read in any mail program. */
-export function htmlMail(content: Content, letter: MessageLinks): string {
+export function htmlMail(content: Content, links: MessageLinks): string {
   const phrases = phrasesFor(content.language);
   const many = hasHead(content);
-  const own = ownBody(content, letter);
+  const own = ownBody(content, links);
   const head =
     own === null && many
-      ? `<h1 style="margin:0;font:700 23px/1.2 ${SANS};letter-spacing:-.01em">${escapeHtml(content.headline)}</h1>${content.lead ? `<p style="margin:4px 0 0;color:${SOFT}">${escapeHtml(content.lead)}</p>` : ''}`
+      ? `<h1 style="margin:0;font:700 23px/1.2 ${SANS};links-spacing:-.01em">${escapeHtml(content.headline)}</h1>${content.lead ? `<p style="margin:4px 0 0;color:${SOFT}">${escapeHtml(content.lead)}</p>` : ''}`
       : '';
   return `<!doctype html>
 <html lang="${phrases.language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escapeHtml(content.headline)}</title></head>
 <body style="margin:0;padding:0;background:#fffefb;color:${INK};font:15px/1.45 ${SANS}">
 <div style="max-width:640px;margin:0 auto;padding:26px 24px 0">${head}
-${own === null ? entriesHtml(content, letter, phrases) : ownHtml(own, content, letter, phrases)}
+${own === null ? entriesHtml(content, links, phrases) : ownHtml(own, content, links, phrases)}
 </div>
-<div style="max-width:640px;margin:0 auto;padding:16px 24px 26px;color:${SOFT};font-size:13px">${footHtml(content, letter, phrases)}</div>
+<div style="max-width:640px;margin:0 auto;padding:16px 24px 26px;color:${SOFT};font-size:13px">${footHtml(content, links, phrases)}</div>
 </body></html>`;
 }
 
@@ -61,16 +61,16 @@ const linkOr = (href: string | null, words: string, style = '') =>
 const button = (href: string, words: string) =>
   `<a style="display:inline-block;background:${INK};color:#fffefb;font-weight:600;text-decoration:none;border-radius:4px;padding:6px 14px" href="${escapeHtml(href)}">${escapeHtml(words)}</a>`;
 
-function footHtml({ form }: Content, letter: MessageLinks, phrases: Phrases): string {
-  if (form === 'confirm') return escapeHtml(letter.name);
-  if (!letter.leave)
-    return `${escapeHtml(letter.name)}. ${link(`${letter.base}/inbox`, phrases.say('say.allMessages'))} &nbsp; ${link(`${letter.base}/plan`, phrases.say('say.howReached'))}`;
-  return `${escapeHtml(letter.name)}. ${escapeHtml(phrases.say('say.youAsked'))} ${link(letter.leave.rule, phrases.say('say.leaveRule'))} &nbsp; ${link(letter.leave.all, phrases.say('say.leaveAll', { site: letter.name }))}`;
+function footHtml({ form }: Content, links: MessageLinks, phrases: Phrases): string {
+  if (form === 'confirm') return escapeHtml(links.name);
+  if (!links.leave)
+    return `${escapeHtml(links.name)}. ${link(`${links.base}/inbox`, phrases.say('say.allMessages'))} &nbsp; ${link(`${links.base}/plan`, phrases.say('say.howReached'))}`;
+  return `${escapeHtml(links.name)}. ${escapeHtml(phrases.say('say.youAsked'))} ${link(links.leave.rule, phrases.say('say.leaveRule'))} &nbsp; ${link(links.leave.all, phrases.say('say.leaveAll', { site: links.name }))}`;
 }
 
 /** The items, each source under its name where there are several, the last of a long digest behind a link. */
-function entriesHtml(content: Content, letter: MessageLinks, phrases: Phrases): string {
-  const shown = shownOf(content, letter);
+function entriesHtml(content: Content, links: MessageLinks, phrases: Phrases): string {
+  const shown = shownOf(content, links);
   const hidden = content.entries.length - shown.length;
   const isSplit = hasSources(content);
   const parts = shown.map((entry, at) => {
@@ -79,23 +79,22 @@ function entriesHtml(content: Content, letter: MessageLinks, phrases: Phrases): 
       ? `<h2 style="margin:26px 0 0;font:600 15px/1.3 ${SANS};color:${SOFT}">${escapeHtml(entry.item.sourceName)}</h2>`
       : '';
     return (
-      heading +
-      entryHtml(entry, letter, phrases, { many: hasHead(content), isSplit, isAsking: isAsked(content, letter) })
+      heading + entryHtml(entry, links, phrases, { many: hasHead(content), isSplit, isAsking: isAsked(content, links) })
     );
   });
   const more =
     hidden > 0
-      ? `<p style="margin:18px 0 0;padding:16px 0 0;border-top:1px solid ${LINE}">${link(wholeLink(letter), phrases.say('say.moreItems', { items: hidden }), 'font-weight:600')}</p>`
+      ? `<p style="margin:18px 0 0;padding:16px 0 0;border-top:1px solid ${LINE}">${link(wholeLink(links), phrases.say('say.moreItems', { items: hidden }), 'font-weight:600')}</p>`
       : '';
   const go =
     content.form === 'confirm'
-      ? `<p style="margin:18px 0 0">${button(wholeLink(letter), phrases.say('confirm.press'))}</p>`
+      ? `<p style="margin:18px 0 0">${button(wholeLink(links), phrases.say('confirm.press'))}</p>`
       : '';
   return parts.join('\n') + more + go;
 }
 
 /** The rule's own text: plain, with its links made links. */
-function ownHtml(body: string, content: Content, letter: MessageLinks, phrases: Phrases): string {
+function ownHtml(body: string, content: Content, links: MessageLinks, phrases: Phrases): string {
   const linked = escapeHtml(body.trim()).replace(
     /https?:\/\/[^\s<]+/g,
     (address) => `<a style="color:${INK}" href="${address}">${address}</a>`,
@@ -106,14 +105,14 @@ function ownHtml(body: string, content: Content, letter: MessageLinks, phrases: 
   const [entry] = content.entries;
   // Whatever a rule's own words leave out: why its reader hears, and how to hear less, stand below them.
   const below = entry
-    ? `${whyHtml(entry, letter, phrases, true)}<p style="margin:8px 0 0">${actsHtml(entry, letter, phrases, isAsked(content, letter))}</p>`
+    ? `${whyHtml(entry, links, phrases, true)}<p style="margin:8px 0 0">${actsHtml(entry, links, phrases, isAsked(content, links))}</p>`
     : '';
   return `<p style="margin:0;white-space:pre-line">${linked}</p>${doNow.join('')}<div style="margin:16px 0 0">${below}</div>`;
 }
 
 function entryHtml(
   entry: Entry,
-  letter: MessageLinks,
+  links: MessageLinks,
   phrases: Phrases,
   { many, isSplit, isAsking }: { many: boolean; isSplit: boolean; isAsking: boolean },
 ): string {
@@ -129,11 +128,11 @@ function entryHtml(
   const what = whatHtml(entry, phrases);
   const notes = entry.kind === null ? [] : entry.notes;
   return `<div style="margin:16px 0 0;padding:${many ? '16px' : '0'} 0 0;${many ? `border-top:1px solid ${LINE}` : ''}"><div style="border-left:${BARS[entry.urgency]};padding:0 0 0 14px">
-<p style="margin:0;font:700 ${many ? 16 : 20}px/1.3 ${SANS}">${linkOr(itemLink(entry, letter), entry.item.title, 'text-decoration:none')} <span style="font-weight:400;color:${SOFT};font-size:15px">${escapeHtml(place)}</span></p>
+<p style="margin:0;font:700 ${many ? 16 : 20}px/1.3 ${SANS}">${linkOr(itemLink(entry, links), entry.item.title, 'text-decoration:none')} <span style="font-weight:400;color:${SOFT};font-size:15px">${escapeHtml(place)}</span></p>
 <p style="margin:4px 0 0">${what}${by}</p>${notes.map((note) => `<p style="margin:4px 0 0">${escapeHtml(note)}</p>`).join('')}
 ${many && entry.steps.length === 1 ? '' : stepsHtml(entry, phrases)}${entry.show.map(({ label, value }) => `<p style="margin:4px 0 0"><span style="color:${SOFT}">${escapeHtml(label)}</span> ${escapeHtml(sideWords(value, phrases))}</p>`).join('')}${entry.doNow.map((line) => `<p style="margin:10px 0 0"><b>${escapeHtml(phrases.say('say.doNow'))}</b> ${escapeHtml(line)}</p>`).join('')}
-${whyHtml(entry, letter, phrases, many)}
-<p style="margin:${many ? 8 : 12}px 0 0">${actsHtml(entry, letter, phrases, isAsking)}</p>
+${whyHtml(entry, links, phrases, many)}
+<p style="margin:${many ? 8 : 12}px 0 0">${actsHtml(entry, links, phrases, isAsking)}</p>
 </div></div>`;
 }
 
@@ -147,9 +146,9 @@ function whatHtml({ isBack, fields, kind, notes }: Entry, phrases: Phrases): str
     : `<mark style="background:${SAFFRON};color:${INK};padding:0 4px">${escapeHtml(words)}</mark>`;
 }
 
-function whyHtml(entry: Entry, letter: MessageLinks, phrases: Phrases, isShort: boolean): string {
+function whyHtml(entry: Entry, links: MessageLinks, phrases: Phrases, isShort: boolean): string {
   const rules = entry.rules.map(({ id, name }) => {
-    const href = ruleLink(id, letter);
+    const href = ruleLink(id, links);
     return href ? link(href, name) : escapeHtml(name);
   });
   const next = isShort ? ' ' : '<br>';
@@ -164,16 +163,16 @@ function whyHtml(entry: Entry, letter: MessageLinks, phrases: Phrases, isShort: 
 const wholeHtml = ({ whole }: MessageLinks, phrases: Phrases): string[] =>
   whole === null ? [] : [link(whole, phrases.say('say.wholeMessage'), 'font-weight:600')];
 
-function actsHtml(entry: Entry, letter: MessageLinks, phrases: Phrases, isAsking: boolean): string {
+function actsHtml(entry: Entry, links: MessageLinks, phrases: Phrases, isAsking: boolean): string {
   const [rule] = entry.rules;
   return [
-    ...(isAsking && entry.asks ? [button(acknowledgeLink(letter), phrases.say('say.acknowledge'))] : []),
-    ...(letter.leave
-      ? wholeHtml(letter, phrases)
+    ...(isAsking && entry.asks ? [button(acknowledgeLink(links), phrases.say('say.acknowledge'))] : []),
+    ...(links.leave
+      ? wholeHtml(links, phrases)
       : [
-          linkOr(itemLink(entry, letter), phrases.say('say.open', { title: entry.item.title }), 'font-weight:600'),
-          link(letter.base + sourcePath(entry.item.source), entry.item.sourceName),
-          ...(rule ? [link(lessLink(rule.id, entry, letter), phrases.say('say.lessOfThis'))] : []),
+          linkOr(itemLink(entry, links), phrases.say('say.open', { title: entry.item.title }), 'font-weight:600'),
+          link(links.base + sourcePath(entry.item.source), entry.item.sourceName),
+          ...(rule ? [link(lessLink(rule.id, entry, links), phrases.say('say.lessOfThis'))] : []),
         ]),
   ].join(' &nbsp;&nbsp; ');
 }

@@ -7,7 +7,7 @@ export interface Site {
   name: string;
 }
 
-/** Where the links of one message lead: it is a letter once it has an id and a reader. */
+/** Where the links of one message lead, once it has an id and a reader. */
 export interface MessageLinks extends Site {
   /** The whole message; for a reader without an account a page that opens by itself, and `null` on that page. */
   whole: string | null;
@@ -21,7 +21,7 @@ export interface MessageLinks extends Site {
   isBare?: boolean;
 }
 
-/** A letter to somebody with an account, with nothing signed in it. */
+/** The links for somebody with an account, with nothing signed in it. */
 export const plainLinks = (site: Site, id?: string, code: string | null = null): MessageLinks => ({
   ...site,
   whole: id === undefined ? `${site.base}/inbox` : `${site.base}/inbox/${encodeURIComponent(id)}`,
@@ -35,19 +35,25 @@ export const asksFor = ({ form, entries }: Content): boolean =>
   form !== 'allClear' && form !== 'passed' && entries.some((entry) => entry.asks);
 
 /** Whether this reader may take it on: somebody without an account may not. */
-export const isAsked = (content: Content, letter: MessageLinks): boolean => letter.leave === null && asksFor(content);
+export const isAsked = (content: Content, links: MessageLinks): boolean => links.leave === null && asksFor(content);
 
-export const acknowledgeLink = (letter: MessageLinks): string => letter.acknowledge ?? wholeLink(letter);
-export const wholeLink = (letter: MessageLinks): string => letter.whole ?? `${letter.base}/inbox`;
-export const itemLink = (entry: Entry, letter: MessageLinks): string | null =>
-  letter.leave ? letter.whole : letter.base + itemPath(entry.item.id);
-export const ruleLink = (rule: string, letter: MessageLinks): string | null =>
-  letter.leave ? null : letter.base + rulePath(rule);
-export const lessLink = (rule: string, entry: Entry, letter: MessageLinks): string =>
-  letter.leave?.rule ?? letter.base + lessPath(rule, entry.item.id);
+/** The address that takes on what a message tells of; the whole message where nothing is signed. */
+export const acknowledgeLink = (links: MessageLinks): string => links.acknowledge ?? wholeLink(links);
+/** The address of the whole message; the inbox where it has none of its own. */
+export const wholeLink = (links: MessageLinks): string => links.whole ?? `${links.base}/inbox`;
+/** The address of an entry's item; for a reader without an account the page of the message, `null` on that page. */
+export const itemLink = (entry: Entry, links: MessageLinks): string | null =>
+  links.leave ? links.whole : links.base + itemPath(entry.item.id);
+/** The address of a rule; `null` for a reader without an account. */
+export const ruleLink = (rule: string, links: MessageLinks): string | null =>
+  links.leave ? null : links.base + rulePath(rule);
+/** The address at which a reader asks for less of what an entry tells by a rule; an outsider leaves the rule there. */
+export const lessLink = (rule: string, entry: Entry, links: MessageLinks): string =>
+  links.leave?.rule ?? links.base + lessPath(rule, entry.item.id);
 
 /** How much of a long digest an email shows: the first so many items, and of each its last so many steps. */
 const MOST_ENTRIES = 20;
+/** How many steps of one item a message tells; of more it tells the last, and how many there were. */
 export const MOST_STEPS = 6;
 
 /** The items that an email shows; the page of the whole message shows them all. */

@@ -1,5 +1,8 @@
+/** The path of an item's page, below the site's base. */
 export const itemPath = (id: string): string => `/items/${encodeURIComponent(id)}`;
+/** The path of a rule's page, below the site's base. */
 export const rulePath = (id: string): string => `/rules/${encodeURIComponent(id)}`;
+/** The path of a source's page, below the site's base. */
 export const sourcePath = (id: string): string => `/sources/${encodeURIComponent(id)}`;
 /** Where the ways to hear less of a rule, and of one item by it, are chosen. */
 export const lessPath = (rule: string, item: string): string =>

@@ -17,27 +17,27 @@ import { type Phrases, phrasesFor } from './locales/index.ts';
 import { kindWords } from './occasion-words.ts';
 
 /** A message's words on a channel: one line for a text message, the plain-text body elsewhere. */
-export const wordsOf = (content: Content, channel: Channel, letter: MessageLinks): string =>
-  channel === 'text' ? textMessage(content, letter) : plainText(content, letter);
+export const wordsOf = (content: Content, channel: Channel, links: MessageLinks): string =>
+  channel === 'text' ? textMessage(content, links) : plainText(content, links);
 
 /** Puts the links of one message in place of their marks. */
-function withLinks(text: string, content: Content, letter: MessageLinks): string {
+function withLinks(text: string, content: Content, links: MessageLinks): string {
   const [entry] = content.entries;
   const [rule] = entry?.rules ?? [];
-  const less = entry && rule ? lessLink(rule.id, entry, letter) : wholeLink(letter);
+  const less = entry && rule ? lessLink(rule.id, entry, links) : wholeLink(links);
   return text
-    .replaceAll(BASE_MARK, letter.base)
-    .replaceAll(ACKNOWLEDGE_MARK, acknowledgeLink(letter))
+    .replaceAll(BASE_MARK, links.base)
+    .replaceAll(ACKNOWLEDGE_MARK, acknowledgeLink(links))
     .replaceAll(LEAVE_MARK, less);
 }
 
-/** The rule's own body where it has one, with the letter's links in it. */
-export const ownBody = (content: Content, letter: MessageLinks): string | null =>
-  content.own?.body ? withLinks(content.own.body, content, letter) : null;
+/** The rule's own body where it has one, with the message's links in it. */
+export const ownBody = (content: Content, links: MessageLinks): string | null =>
+  content.own?.body ? withLinks(content.own.body, content, links) : null;
 
 /** The line under which a message goes: the rule's own, else what the message says. */
-export const subjectOf = (content: Content, letter: MessageLinks): string =>
-  content.own?.subject ? withLinks(content.own.subject, content, letter) : content.headline;
+export const subjectOf = (content: Content, links: MessageLinks): string =>
+  content.own?.subject ? withLinks(content.own.subject, content, links) : content.headline;
 
 /** Whether several items, or what stands above them, ask for a heading. A digest of one item says it all by that item. */
 export const hasHead = ({ form, entries }: Content): boolean =>
@@ -51,62 +51,59 @@ export const hasSources = ({ entries }: Content): boolean =>
   new Set(entries.map((entry) => entry.item.source)).size > 1;
 
 /** The plain-text body of an email. */
-function plainText(content: Content, letter: MessageLinks): string {
+function plainText(content: Content, links: MessageLinks): string {
   const phrases = phrasesFor(content.language);
-  const own = ownBody(content, letter);
+  const own = ownBody(content, links);
   if (own !== null) {
     const doNow = content.entries.flatMap((entry) => entry.doNow.map((line) => `${phrases.say('say.doNow')} ${line}`));
     const [entry] = content.entries;
-    const below = entry && !letter.isBare ? linksText(entry, letter, phrases, isAsked(content, letter)) : [];
+    const below = entry && !links.isBare ? linksText(entry, links, phrases, isAsked(content, links)) : [];
     return [
       own.trimEnd(),
       ...(doNow.length > 0 ? ['', ...doNow] : []),
       '',
       ...below,
       '',
-      ...footText(content, letter, phrases),
+      ...footText(content, links, phrases),
     ]
       .join('\n')
       .trimEnd()
       .concat('\n');
   }
   const head = hasHead(content) ? [content.headline, ...(content.lead ? [content.lead] : []), ''] : [];
-  const shown = shownOf(content, letter);
+  const shown = shownOf(content, links);
   const hidden = content.entries.length - shown.length;
   const isSplit = hasSources(content);
   const lines = shown.flatMap((entry, at) => {
     const isFirst = isSplit && entry.item.source !== shown[at - 1]?.item.source;
     return [
       ...(isFirst ? [entry.item.sourceName.toUpperCase(), ''] : []),
-      ...entryText(entry, letter, phrases, { isAsking: isAsked(content, letter), many: hasHead(content) }),
+      ...entryText(entry, links, phrases, { isAsking: isAsked(content, links), many: hasHead(content) }),
       '',
     ];
   });
-  const more = hidden > 0 ? [`${phrases.say('say.moreItems', { items: hidden })} ${wholeLink(letter)}`, ''] : [];
-  const go = content.form === 'confirm' ? [`${phrases.say('confirm.press')}: ${wholeLink(letter)}`, ''] : [];
-  return [...head, ...lines, ...more, ...go, ...footText(content, letter, phrases)].join('\n').trimEnd().concat('\n');
+  const more = hidden > 0 ? [`${phrases.say('say.moreItems', { items: hidden })} ${wholeLink(links)}`, ''] : [];
+  const go = content.form === 'confirm' ? [`${phrases.say('confirm.press')}: ${wholeLink(links)}`, ''] : [];
+  return [...head, ...lines, ...more, ...go, ...footText(content, links, phrases)].join('\n').trimEnd().concat('\n');
 }
 
-function footText(content: Content, letter: MessageLinks, phrases: Phrases): string[] {
-  if (letter.leave)
+function footText(content: Content, links: MessageLinks, phrases: Phrases): string[] {
+  if (links.leave)
     return content.form === 'confirm'
       ? []
       : [
           phrases.say('say.youAsked'),
-          `${phrases.say('say.leaveRule')}: ${letter.leave.rule}`,
-          `${phrases.say('say.leaveAll', { site: letter.name })}: ${letter.leave.all}`,
+          `${phrases.say('say.leaveRule')}: ${links.leave.rule}`,
+          `${phrases.say('say.leaveAll', { site: links.name })}: ${links.leave.all}`,
         ];
   return content.form === 'digest' || content.form === 'summary'
-    ? [
-        `${phrases.say('say.allMessages')}: ${letter.base}/inbox`,
-        `${phrases.say('say.howReached')}: ${letter.base}/plan`,
-      ]
+    ? [`${phrases.say('say.allMessages')}: ${links.base}/inbox`, `${phrases.say('say.howReached')}: ${links.base}/plan`]
     : [];
 }
 
 function entryText(
   entry: Entry,
-  letter: MessageLinks,
+  links: MessageLinks,
   phrases: Phrases,
   { isAsking, many }: { isAsking: boolean; many: boolean },
 ): string[] {
@@ -134,40 +131,39 @@ function entryText(
   if (entry.show.length > 0) lines.push('', ...entry.show.map(({ label, value }) => `${label}: ${empty(value)}`));
   if (entry.doNow.length > 0) lines.push('', ...entry.doNow.map((line) => `${phrases.say('say.doNow')} ${line}`));
   if (!many) lines.push('');
-  return [...lines, ...linksText(entry, letter, phrases, isAsking)];
+  return [...lines, ...linksText(entry, links, phrases, isAsking)];
 }
 
 /** Why its reader heard, by which rule, and where to go from here. */
-function linksText(entry: Entry, letter: MessageLinks, phrases: Phrases, isAsking: boolean): string[] {
+function linksText(entry: Entry, links: MessageLinks, phrases: Phrases, isAsking: boolean): string[] {
   const why = [
     `${phrases.say('say.why')} ${entry.why.map(plainWords).join(' ')}`,
     ...entry.rules.map(
       ({ id, name }) =>
-        `${phrases.say('say.rule', { rules: 1 })} ${[name, ruleLink(id, letter)].filter(Boolean).join(' ')}`,
+        `${phrases.say('say.rule', { rules: 1 })} ${[name, ruleLink(id, links)].filter(Boolean).join(' ')}`,
     ),
-    ...(isAsking && entry.asks ? [`${phrases.say('say.acknowledge')}: ${acknowledgeLink(letter)}`] : []),
+    ...(isAsking && entry.asks ? [`${phrases.say('say.acknowledge')}: ${acknowledgeLink(links)}`] : []),
   ];
-  if (letter.leave) return [...why, `${phrases.say('say.wholeMessage')}: ${wholeLink(letter)}`];
+  if (links.leave) return [...why, `${phrases.say('say.wholeMessage')}: ${wholeLink(links)}`];
   return [
     ...why,
-    ...entry.rules.slice(0, 1).map(({ id }) => `${phrases.say('say.lessOfThis')}: ${lessLink(id, entry, letter)}`),
-    `${phrases.say('say.open', { title: entry.item.title })}: ${itemLink(entry, letter)}`,
+    ...entry.rules.slice(0, 1).map(({ id }) => `${phrases.say('say.lessOfThis')}: ${lessLink(id, entry, links)}`),
+    `${phrases.say('say.open', { title: entry.item.title })}: ${itemLink(entry, links)}`,
   ];
 }
 
 /** A text message: one line with a short link, in the fullest wording that fits one segment of GSM-7, else the fullest. */
-function textMessage(content: Content, letter: MessageLinks): string {
+function textMessage(content: Content, links: MessageLinks): string {
   const phrases = phrasesFor(content.language);
-  const answer =
-    letter.code && isAsked(content, letter) ? ` ${phrases.say('say.answerCode', { code: letter.code })}` : '';
-  const own = ownBody(content, letter);
+  const answer = links.code && isAsked(content, links) ? ` ${phrases.say('say.answerCode', { code: links.code })}` : '';
+  const own = ownBody(content, links);
   if (own !== null)
     return toBasicSet([own, content.entries[0]?.doNow[0] ?? ''].join(' ').replace(/\s+/g, ' ').trim() + answer);
   const [entry] = content.entries;
   if (content.form === 'confirm' || content.form === 'trial') return toBasicSet(content.headline);
   if (content.form === 'digest' || content.form === 'summary' || content.entries.length > 1 || !entry)
-    return toBasicSet(`${content.headline}. ${letter.base}/inbox${answer}`);
-  const link = itemLink(entry, letter);
+    return toBasicSet(`${content.headline}. ${links.base}/inbox${answer}`);
+  const link = itemLink(entry, links);
   if (content.form === 'allClear' || content.form === 'passed') return toBasicSet(`${content.headline}. ${link}`);
   const before =
     content.form === 'reminder' || content.form === 'escalation' ? `${phrases.say(`text.${content.form}`)} ` : '';

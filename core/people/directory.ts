@@ -3,6 +3,7 @@ import type { ItemState, Source } from '../values/index.ts';
 import type { Plan } from './plan.ts';
 import type { Selector } from './selector-kinds.ts';
 
+/** Somebody with an account, as far as rules and messages ask of them. */
 export interface Person {
   id: string;
   name: string;
@@ -26,6 +27,7 @@ export interface Mute {
   until?: string;
 }
 
+/** A group of people; its members may be groups again, to any depth. */
 export interface Group {
   id: string;
   name: string;
@@ -43,6 +45,7 @@ export interface Contact {
   unsubscribed: true | readonly string[];
 }
 
+/** A folder of a source; folders stand in folders. */
 export interface Folder {
   id: string;
   source: string;

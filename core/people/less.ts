@@ -3,6 +3,7 @@ import type { Plan, Step } from './plan.ts';
 
 /** The ways to hear less of a rule or an item that are one's own to take, without touching the rule. */
 export const LESS_WAYS = ['daily', 'othersOnly', 'noEmail', 'notThisItem', 'notThisRule'] as const;
+/** A way to hear less of what a message told. */
 export type LessWay = (typeof LESS_WAYS)[number];
 
 type DeliveryPreferences = Pick<Person, 'plan' | 'mutes'>;

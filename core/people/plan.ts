@@ -1,11 +1,14 @@
 import type { CivilTime, Duration, Weekday } from '../time/index.ts';
 
+/** How urgent a rule says its messages are; a plan has steps for each. */
 export type Urgency = 'routine' | 'important' | 'critical';
 
+/** By what a message goes. */
 export type Channel = 'inApp' | 'email' | 'text' | 'webhook';
 /** In the order in which what comes about at one instant is listed. */
 export const CHANNELS: readonly Channel[] = ['inApp', 'email', 'text', 'webhook'];
 
+/** With the next digest: when it is due, in the reader's zone. */
 export type DigestPace = {
   kind: 'digest';
   every: 'hour' | 'day' | 'week' | 'month';
@@ -15,6 +18,7 @@ export type DigestPace = {
 };
 /** Gathers until `quiet` has passed since the last change, at most `most` since the first. */
 export type SettledPace = { kind: 'settled'; quiet: Duration; most: Duration };
+/** How soon: at once, once it has settled, or with a digest. */
 export type Pace = { kind: 'now' } | SettledPace | DigestPace;
 
 /** One way to reach a person: by a channel, after a while if still unread, only while they are away, gathered where it has a digest pace. */
@@ -43,6 +47,7 @@ export interface Plan {
   emailFormat?: 'html' | 'text';
 }
 
+/** The steps of whoever has chosen none, for each urgency. */
 export const DEFAULT_REACH: Record<Urgency, Step[]> = {
   routine: [{ channel: 'inApp' }, { channel: 'email', pace: { kind: 'digest', every: 'day', at: '08:30' } }],
   important: [{ channel: 'inApp' }, { channel: 'email', after: 'PT15M' }],

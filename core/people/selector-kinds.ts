@@ -20,7 +20,9 @@ export interface Selectors {
   anybody: '*';
 }
 
+/** What kinds of selector there are. */
 export type SelectorKind = keyof Selectors;
+/** Names whom a rule tells, leaves out, or whose changes count (the engine's specification, section 4). */
 export type Selector = Selectors[SelectorKind];
 
 /** Every kind; one that is known by a key which another has too comes before it. */
@@ -51,6 +53,7 @@ export function kindOfSelector(selector: Selector): SelectorKind {
 /** What is done with a selector of each kind; a new kind has to have its answer in every one. */
 export type SelectorVisitor<R> = { [K in SelectorKind]: (selector: Selectors[K]) => R };
 
+/** Does to a selector what its kind is done to; a kind without an answer does not compile. */
 export function visitSelector<R>(selector: Selector, visitor: SelectorVisitor<R>): R {
   const visit = visitor[kindOfSelector(selector)] as (selector: Selector) => R;
   return visit(selector);

@@ -34,6 +34,7 @@ export interface Recipient {
   id: string;
 }
 
+/** Somebody whom selectors reach, with every reason why. */
 export interface Reached extends Recipient {
   reasons: Reason[];
   /** Of a contact: who that is. */
@@ -43,6 +44,7 @@ export interface Reached extends Recipient {
 /** A recipient's key: people go by their ids, others by what they are too. */
 export const recipientKey = ({ kind, id }: Recipient): string => (kind === 'person' ? id : `${kind}:${id}`);
 
+/** The recipient of a key, as `recipientKey` makes it. */
 export function recipientOf(key: string): Recipient {
   const [, kind, id] = /^(contact|webhook):(.*)$/s.exec(key) ?? [];
   return id === undefined ? { kind: 'person', id: key } : { kind: kind as Recipient['kind'], id };
@@ -159,6 +161,7 @@ export const isNamed = (selector: Selector, actor: string, world: World): boolea
 export const namesPerson = (source: Source, fields: Fields, person: string): boolean =>
   source.fields.some((field) => isPersonType(field.type) && membersOf(fields[field.id]).includes(person));
 
+/** What is wrong with a selector: a code, what it is wrong with, and where in the document. */
 export interface SelectorFault {
   code: string;
   params: Record<string, string | string[]>;

@@ -3,7 +3,7 @@ import { describe, expect, inject, it } from 'vitest';
 import { dueInstant, quietEnd, repeatOf } from '../pace/index.ts';
 import type { QuietHours } from '../people/index.ts';
 import type { Due } from '../rules/index.ts';
-import { instantOf, nextOf, printInstant, type Schedule, WEEKDAYS } from '../time/index.ts';
+import { DAY_MS, instantOf, nextOf, printInstant, type Schedule, WEEKDAYS } from '../time/index.ts';
 import { Minutes } from './minutes.ts';
 
 const RUNS = 40 * inject('twins');
@@ -101,7 +101,7 @@ describe('against counting minute by minute, through clock changes', () => {
         const at = where.from + ahead;
         const counted = minutesOf(where).quietEnd(windows, at);
         // What never ends within the days that are looked at is no quiet at all.
-        if (counted !== null && counted > at + 8 * 86_400_000) return;
+        if (counted !== null && counted > at + 8 * DAY_MS) return;
         const found = quietEnd(windows, at, where.zone);
         expect(found && printInstant(found)).toBe(counted && printInstant(counted));
       }),

@@ -1,8 +1,5 @@
 import type { QuietHours } from '../people/index.ts';
-import { type CivilDate, type Instant, type Schedule, WEEKDAYS } from '../time/index.ts';
-
-const MINUTE = 60_000;
-const DAY = 86_400_000;
+import { type CivilDate, DAY_MS, type Instant, MINUTE_MS, type Schedule, WEEKDAYS } from '../time/index.ts';
 
 /** Days since 1970-01-01 of a day of the Gregorian calendar, counted by its leap years. */
 function dayNumber(date: CivilDate): number {
@@ -53,17 +50,18 @@ export class Minutes {
       minute: '2-digit',
       hourCycle: 'h23',
     });
-    for (let at = from; at < from + days * DAY; at += MINUTE) this.shown.push(format.format(at).replace(' ', 'T'));
+    for (let at = from; at < from + days * DAY_MS; at += MINUTE_MS)
+      this.shown.push(format.format(at).replace(' ', 'T'));
   }
 
   /** What the wall shows at an instant: `2026-03-04T11:15`. */
-  at = (instant: Instant): string => this.shown[Math.floor((instant - this.from) / MINUTE)] ?? '';
+  at = (instant: Instant): string => this.shown[Math.floor((instant - this.from) / MINUTE_MS)] ?? '';
 
   /** The first minute at which the wall has come to a time: where that comes twice the first, where it is skipped the one after the gap. */
   reaching(day: CivilDate, time: string): Instant {
     const wanted = `${day}T${time}`;
     const index = this.shown.findIndex((one) => one >= wanted);
-    return index < 0 ? Number.POSITIVE_INFINITY : this.from + index * MINUTE;
+    return index < 0 ? Number.POSITIVE_INFINITY : this.from + index * MINUTE_MS;
   }
 
   /** Days of the calendar around an instant's day, those that a zone left out too. */
@@ -75,9 +73,9 @@ export class Minutes {
   next(schedule: Schedule, after: Instant): Instant {
     if (schedule.every === 'hour') {
       const index = this.shown.findIndex(
-        (one, at) => this.from + at * MINUTE > after && one.slice(14) === schedule.at.slice(3),
+        (one, at) => this.from + at * MINUTE_MS > after && one.slice(14) === schedule.at.slice(3),
       );
-      return this.from + index * MINUTE;
+      return this.from + index * MINUTE_MS;
     }
     const instants = this.around(after, 2, 64)
       .filter((day) => isScheduled(schedule, day))
@@ -100,7 +98,7 @@ export class Minutes {
     );
     const isQuiet = (instant: Instant) => spans.some((span) => span.from <= instant && instant < span.to);
     if (!isQuiet(at)) return null;
-    for (let instant = Math.floor(at / MINUTE) * MINUTE; ; instant += MINUTE)
+    for (let instant = Math.floor(at / MINUTE_MS) * MINUTE_MS; ; instant += MINUTE_MS)
       if (instant > at && !isQuiet(instant)) return instant;
   }
 }

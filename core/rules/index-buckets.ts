@@ -38,6 +38,7 @@ export interface Bucket {
   put(first: IndexEntry | null): void;
 }
 
+/** One key's bucket among buckets; it is made when something is put into it. */
 export const bucketOf = <K>(buckets: Buckets<K>, key: K): Bucket => ({
   first: () => buckets.get(key),
   put: (first) => {
@@ -114,6 +115,7 @@ export function firstAtLeast(list: readonly number[], wanted: number): number {
 
 /** Texts are found by a run of so many of their letters: the longer, the fewer others share it. */
 export const LONG = 5;
+/** Texts of fewer letters are not cut into runs: they are looked for as they are. */
 export const SHORT = 3;
 
 /** A small whole number made of a run of letters: cheap to make at every letter of a text, and to look up. */

@@ -1,5 +1,6 @@
 import type { Value } from '../values/index.ts';
 
+/** By what a field is compared (the engine's specification, section 3); which of them a type takes says `operatorsOf`. */
 export const OPERATORS = [
   'empty',
   'filled',
@@ -23,6 +24,7 @@ export const OPERATORS = [
   'includesAny',
   'includesAll',
 ] as const;
+/** By what a field is compared. */
 export type Operator = (typeof OPERATORS)[number];
 
 /** Operators that hold of an empty field too, since what they deny does not stand there. */
@@ -31,6 +33,7 @@ export const HOLDS_EMPTY: ReadonlySet<Operator> = new Set<Operator>(['isNot', 'n
 /** What a state test compares with: one value, a list, or the two ends of a range. */
 export type Operand = Value | Value[];
 
+/** A test of one field's value, before or after a change. */
 export interface FieldTest {
   field: string;
   op: Operator;
@@ -38,12 +41,14 @@ export interface FieldTest {
   matchCase?: boolean;
 }
 
+/** How far an amount or number has to go: by how much, or by how many percent of what it was. */
 export interface Movement {
   field: string;
   by?: number | string;
   percent?: number | string;
 }
 
+/** Which members have to come into a set, or leave it. */
 export interface Membership {
   field: string;
   any?: string[];
@@ -74,6 +79,7 @@ export interface ConditionNodes {
   gained: { gained: Membership };
   lost: { lost: Membership };
 }
+/** What kinds of condition node there are. */
 export type NodeKind = keyof ConditionNodes;
 /** A rule's condition, section 2. */
 export type Condition = ConditionNodes[NodeKind];
@@ -119,6 +125,7 @@ export const ownFields = (node: Condition): string[] => anatomyOf(node).fields(n
 
 /** What is done with a node of each kind: a new kind has to have its answer in every one. */
 export type ConditionVisitor<R> = { [K in NodeKind]: (node: ConditionNodes[K]) => R };
+/** What is done to each kind of node that a state can be asked. */
 export type StateVisitor<R> = { [K in keyof StateNodes]: (node: StateNodes[K]) => R };
 
 /** Does what a visitor has for the node's kind. */
@@ -126,6 +133,7 @@ export function visitCondition<R>(node: Condition, visitor: ConditionVisitor<R>)
   const visit = visitor[kindOf(node)] as (node: Condition) => R;
   return visit(node);
 }
+/** Does to a state's node what its kind is done to; a kind without an answer does not compile. */
 export function visitState<R>(node: StateTest, visitor: StateVisitor<R>): R {
   const visit = visitor[kindOf(node) as keyof StateNodes] as (node: StateTest) => R;
   return visit(node);

@@ -2,6 +2,7 @@ import type { Rule } from './rule.ts';
 
 /** What may bring an alert about, and which part of a rule says so: changes, a date, a standstill. */
 const OCCASIONS = { change: 'when', due: 'due', idle: 'idle' } as const satisfies Record<string, keyof Rule>;
+/** What brought an alert about: a change, a date, a standstill. */
 export type Occasion = keyof typeof OCCASIONS;
 
 /** The occasions that a rule looks at: one, where the rule is sound. */

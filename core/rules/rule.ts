@@ -10,6 +10,7 @@ export interface Burst {
   per: 'item' | 'actor' | 'rule';
 }
 
+/** Told again so often, at this distance (an ISO 8601 duration), while it is still so. */
 export interface Repeat {
   every: Duration;
   times: number;
@@ -33,6 +34,7 @@ export interface Idle {
   repeat: Repeat | null;
 }
 
+/** At most one alert within this time (an ISO 8601 duration), of the rule or of each item. */
 export interface Limit {
   per: 'item' | 'rule';
   within: Duration;
@@ -49,6 +51,7 @@ export interface RuleMessage {
   replyTo: string | null;
 }
 
+/** Whether recipients hear of any item, or only of those that are theirs, and by what they are. */
 export const ABOUT = ['any', 'createdByRecipient', 'lastEditedByRecipient', 'namesRecipient'] as const;
 
 /** A rule with every part filled, section 3; `contract` reads it from JSON and fills what was left out. Exactly one of `when`, `due` and `idle` is its occasion. */
@@ -80,6 +83,7 @@ export interface Rule {
   ack: Acknowledging | null;
 }
 
+/** The message of a rule that says nothing of its own: the default wording. */
 export const OPEN_MESSAGE: RuleMessage = {
   wording: null,
   subject: null,

@@ -7,6 +7,7 @@ export type CivilDate = string;
 /** A time of day without a zone, `HH:MM`. */
 export type CivilTime = string;
 
+/** The start of a civil day, as far as its zone has one. */
 export const MIDNIGHT: CivilTime = '00:00';
 
 /** Whether the text is a real day of the calendar, written `YYYY-MM-DD`. */
@@ -20,6 +21,7 @@ export function isCivilDate(text: string): boolean {
   }
 }
 
+/** Whether a text is a time of day as `HH:MM`, from 00:00 to 23:59. */
 export const isCivilTime = (text: string): boolean => /^([01]\d|2[0-3]):[0-5]\d$/.test(text);
 
 /** Whether the text names a zone of the IANA database that this machine knows. */
@@ -79,6 +81,7 @@ export function nextMonth(date: CivilDate): CivilDate {
   return Temporal.PlainDate.from(date).with({ day: 1 }).add({ months: 1 }).toString();
 }
 
+/** An instant on the clocks of a zone (an IANA name); throws a RangeError for a zone that is none. */
 export function zoned(instant: Instant, zone: string): Temporal.ZonedDateTime {
   return Temporal.Instant.fromEpochMilliseconds(instant).toZonedDateTimeISO(zone);
 }

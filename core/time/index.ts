@@ -21,5 +21,13 @@ export {
   moveLocal,
   timesDuration,
 } from './duration.ts';
-export { type Instant, instantOf, parseInstant, printInstant } from './instant.ts';
+export {
+  DAY_MS,
+  HOUR_MS,
+  type Instant,
+  instantOf,
+  MINUTE_MS,
+  parseInstant,
+  printInstant,
+} from './instant.ts';
 export { nextOf, type Schedule, WEEKDAYS, type Weekday } from './schedule.ts';

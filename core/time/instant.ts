@@ -1,5 +1,12 @@
 import { Temporal } from 'temporal-polyfill';
 
+/** Milliseconds of elapsed time; civil days may be longer or shorter. */
+export const MINUTE_MS = 60_000;
+/** Milliseconds of an hour. */
+export const HOUR_MS = 3_600_000;
+/** Milliseconds of twenty-four hours. */
+export const DAY_MS = 86_400_000;
+
 /** A point in time: whole milliseconds since 1970-01-01T00:00:00Z. */
 export type Instant = number;
 
@@ -26,10 +33,9 @@ export function printInstant(instant: Instant): string {
       : `.${String(ms % 1000)
           .padStart(3, '0')
           .replace(/0+$/, '')}`;
-  return `${printDay(day)}T${two(ms / 3_600_000)}:${two((ms / 60_000) % 60)}:${two((ms / 1000) % 60)}${fraction}Z`;
+  return `${printDay(day)}T${two(ms / HOUR_MS)}:${two((ms / MINUTE_MS) % 60)}:${two((ms / 1000) % 60)}${fraction}Z`;
 }
 
-const DAY_MS = 86_400_000;
 let lastDay = Number.NaN;
 let lastDayText = '';
 

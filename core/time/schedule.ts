@@ -9,9 +9,11 @@ import {
   timeIn,
   weekday,
 } from './civil.ts';
-import type { Instant } from './instant.ts';
+import { HOUR_MS, type Instant } from './instant.ts';
 
+/** Days of the week as iCalendar writes them (RFC 5545, section 3.3.10), from Monday. */
 export const WEEKDAYS = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'] as const;
+/** A day of the week as iCalendar writes it. */
 export type Weekday = (typeof WEEKDAYS)[number];
 
 /** When digests are due; `on` holds weekdays for `week`, days of the month for `month`. */
@@ -20,8 +22,6 @@ export interface Schedule {
   at: CivilTime;
   on?: (Weekday | number)[];
 }
-
-const HOUR = 3_600_000;
 
 /**
  * The first instant of the schedule later than `after`, in the zone. Hourly, `at` gives the minute of every
@@ -60,7 +60,7 @@ function nextHourly(minute: number, after: Instant, zone: string): Instant {
   // Zones differ from UTC by whole minutes today; the wall clock's own minute decides.
   const shown = Number(timeIn(after, zone).slice(3));
   const start = Math.floor(after / 60_000) * 60_000 + (minute - shown) * 60_000;
-  return start > after ? start : start + HOUR;
+  return start > after ? start : start + HOUR_MS;
 }
 
 /** The first scheduled day on or after the given one. */

@@ -1,6 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { addDuration, atLocal, dateIn, instantOf, nextOf, parseInstant, printInstant, timeIn } from './index.ts';
+import {
+  addDuration,
+  atLocal,
+  dateIn,
+  instantOf,
+  MINUTE_MS,
+  nextOf,
+  parseInstant,
+  printInstant,
+  timeIn,
+} from './index.ts';
 
 const ZONES = [
   'Australia/Lord_Howe',
@@ -11,10 +21,9 @@ const ZONES = [
   'Europe/Madrid',
   'UTC',
 ];
-const MINUTE = 60_000;
 const instant = fc
-  .integer({ min: instantOf('2009-01-01T00:00:00Z') / MINUTE, max: instantOf('2031-01-01T00:00:00Z') / MINUTE })
-  .map((minutes) => minutes * MINUTE);
+  .integer({ min: instantOf('2009-01-01T00:00:00Z') / MINUTE_MS, max: instantOf('2031-01-01T00:00:00Z') / MINUTE_MS })
+  .map((minutes) => minutes * MINUTE_MS);
 const clock = fc
   .tuple(fc.integer({ min: 0, max: 23 }), fc.integer({ min: 0, max: 59 }))
   .map(([hour, minute]) => `${String(hour).padStart(2, '0')}:${String(minute).padStart(2, '0')}`);

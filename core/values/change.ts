@@ -19,6 +19,7 @@ export const CHANGE_KINDS = [
   'shared',
   'unshared',
 ] as const;
+/** What sort of change it is; a stream's sender may have kinds of its own, prefixed `x-`. */
 export type ChangeKind = (typeof CHANGE_KINDS)[number] | `x-${string}`;
 
 /** One thing that happened to one item. `before`/`after` hold the whole field state, `null` where it did not exist. */

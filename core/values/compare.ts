@@ -16,6 +16,7 @@ export function isEmpty(value: Value | undefined): boolean {
   return isMoney(value) && value.amount.trim() === '';
 }
 
+/** Whether a value is an amount with its currency. */
 export const isMoney = (value: Value | undefined): value is Money =>
   typeof value === 'object' && value !== null && !Array.isArray(value) && 'amount' in value;
 

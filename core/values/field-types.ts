@@ -35,17 +35,24 @@ const TRAITS = {
   email: { isText: true, namesAddress: true },
 } as const satisfies Record<string, Traits>;
 
+/** A type that a field may have. */
 export type FieldType = keyof typeof TRAITS;
+/** All types, in the order in which they are offered. */
 export const FIELD_TYPES = Object.keys(TRAITS) as [FieldType, ...FieldType[]];
 
 const has = (type: FieldType, trait: keyof Traits): boolean => (TRAITS[type] as Traits)[trait] === true;
 
+/** Whether values are sets: order and repeats mean nothing. */
 export const isSetType = (type: FieldType): boolean => has(type, 'isSet');
+/** Whether values are texts that people write. */
 export const isTextType = (type: FieldType): boolean => has(type, 'isText');
+/** Whether values are exact decimals, with a currency or without. */
 export const isFigureType = (type: FieldType): boolean => has(type, 'isFigure');
+/** Whether values are days or instants. */
 export const isTemporalType = (type: FieldType): boolean => has(type, 'isTemporal');
 /** Whether values are people's ids. */
 export const isPersonType = (type: FieldType): boolean => has(type, 'namesPeople');
 /** Whether values tell who is meant: people, or addresses. */
 export const namesSomebody = (type: FieldType): boolean => has(type, 'namesPeople') || has(type, 'namesAddress');
+/** Whether values are ids of other items. */
 export const isLinkType = (type: FieldType): boolean => has(type, 'isLink');

@@ -9,6 +9,7 @@ export interface Field {
   to?: string;
 }
 
+/** What sort of source it is: what it holds and how its changes come. */
 export type SourceKind = 'folders' | 'list' | 'records' | 'stream';
 
 /** What can be watched. `titleField` names the field that items go by. */
@@ -20,6 +21,7 @@ export interface Source {
   fields: Field[];
 }
 
+/** An amount as an exact decimal, with the code of its currency (ISO 4217). */
 export interface Money {
   amount: string;
   currency: string;

@@ -9,7 +9,7 @@ import {
   wordsOf,
 } from '../../core/messages/index.ts';
 import { asKind, type Contact, contactAt, strangerAt } from '../../core/people/index.ts';
-import type { Instant } from '../../core/time/index.ts';
+import { DAY_MS, type Instant } from '../../core/time/index.ts';
 import {
   bareNumber,
   type Directory,
@@ -23,9 +23,8 @@ import {
   store,
 } from '../store/index.ts';
 
-const DAY = 86_400_000;
 /** A contact whose messages are withheld is asked again by itself after a week, three times in all. */
-const AGAIN_AFTER = 7 * DAY;
+const AGAIN_AFTER = 7 * DAY_MS;
 const MOST_TIMES = 3;
 
 /** The contact of an id, or the one that an address stands for. */
@@ -97,7 +96,7 @@ export async function askContact(
  * to tell, and from whom something was withheld for it. Says whether there was anybody.
  */
 export async function askTheUnasked(pool: Pool, site: Site, now: Instant, directory: Directory): Promise<boolean> {
-  const withheld = await rows(pool, store.addresses.unasked(now - 30 * DAY, now - AGAIN_AFTER, MOST_TIMES));
+  const withheld = await rows(pool, store.addresses.unasked(now - 30 * DAY_MS, now - AGAIN_AFTER, MOST_TIMES));
   const known = new Set((await rows(pool, store.addresses.asksOfContacts())).map((row) => row.owner));
   const named = livePhases(directory, now)
     .flatMap(({ compiled }) =>
@@ -114,7 +113,7 @@ export async function askTheUnasked(pool: Pool, site: Site, now: Instant, direct
       return (
         !contact.confirmed &&
         contact.unsubscribed !== true &&
-        askContact(pool, contact, null, site, now, directory, `${contact.id}|${Math.floor(now / DAY)}`)
+        askContact(pool, contact, null, site, now, directory, `${contact.id}|${Math.floor(now / DAY_MS)}`)
       );
     }),
   );

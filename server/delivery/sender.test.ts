@@ -1,3 +1,4 @@
+import { DAY_MS } from '../../core/time/index.ts';
 import { raw } from '../testing/raw.ts';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { clearAway, KeepingCarrier, makeSender, NOON, setUpMuseum } from '../testing/museum.ts';
@@ -230,8 +231,8 @@ it('what fails for now is tried for three days with growing pauses, then it has 
     museum.clock.set(at + 1);
   }
   expect(await fateOf(id)).toBe('failed');
-  expect(at - NOON).toBeGreaterThan(2.9 * 86_400_000);
-  expect(at - NOON).toBeLessThanOrEqual(3 * 86_400_000);
+  expect(at - NOON).toBeGreaterThan(2.9 * DAY_MS);
+  expect(at - NOON).toBeLessThanOrEqual(3 * DAY_MS);
   expect(pauses[0]).toBeLessThan(10_000);
   expect(Math.max(...pauses)).toBeLessThanOrEqual(3_600_000);
   expect(pauses.slice(-5).every((pause) => pause >= 1_800_000)).toBe(true);

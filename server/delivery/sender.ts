@@ -1,3 +1,4 @@
+import { DAY_MS } from '../../core/time/index.ts';
 import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
 import type { Site } from '../../core/messages/index.ts';
@@ -44,7 +45,7 @@ const MOST_MS = 20_000;
 /** Longer than a sending can take, so that a lease runs out only when its sender is dead. */
 const LEASE_MS = 60_000;
 /** A message that cannot be sent is tried for so long, with growing pauses. */
-const TRIED_FOR_MS = 3 * 86_400_000;
+const TRIED_FOR_MS = 3 * DAY_MS;
 /** How long sendings may take to end when the server stops; what has not is given back. */
 const PATIENCE_MS = 10_000;
 

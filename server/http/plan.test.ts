@@ -1,3 +1,4 @@
+import { DAY_MS } from '../../core/time/index.ts';
 import { describe, expect, it } from 'vitest';
 import { askMuseum } from '../testing/asking.ts';
 import { edit, newLoan, NOON, ON_VIEW, putLive } from '../testing/museum.ts';
@@ -30,7 +31,7 @@ describe('a delivery plan', () => {
       await edit(museum.pool, loan, { status: 'On view' }, { actor: 'mei', at: NOON - 800 });
     }
     await ojo().runner.drain();
-    museum.clock.set(NOON + 86_400_000);
+    museum.clock.set(NOON + DAY_MS);
     const digest = {
       reach: { important: [{ channel: 'email', pace: { kind: 'digest', every: 'day', at: '18:00' } }] },
     };

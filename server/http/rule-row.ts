@@ -1,3 +1,4 @@
+import { DAY_MS } from '../../core/time/index.ts';
 import type { RuleRow } from '../../contract/wire/index.ts';
 import { mayReadAll, namedIn } from '../../core/people/index.ts';
 import { checkRule } from '../../core/rules/index.ts';
@@ -13,7 +14,6 @@ import {
 } from '../store/index.ts';
 import type { Context } from './context.ts';
 
-const DAY_MS = 86_400_000;
 /** What rules came to is counted over so many days. */
 const DAYS = 30;
 

@@ -1,6 +1,6 @@
 import { execFile } from 'node:child_process';
 import { describe, expect, it } from 'vitest';
-import { printInstant } from '../../core/time/index.ts';
+import { DAY_MS, printInstant } from '../../core/time/index.ts';
 import { DirectoryCache, query, rows, run, store } from '../store/index.ts';
 import { askMuseum, documentOf } from '../testing/asking.ts';
 import { edit, newLoan, NOON } from '../testing/museum.ts';
@@ -276,7 +276,7 @@ describe('the count on the page', () => {
     const directory = await new DirectoryCache().current(museum.pool);
     const changes = await rows(museum.pool, store.changes.from(['loans'], 0));
     const scenario = {
-      start: printInstant(museum.clock.now() - 90 * 86_400_000),
+      start: printInstant(museum.clock.now() - 90 * DAY_MS),
       end: printInstant(museum.clock.now()),
       groups: [...directory.groups.values()],
       people: [...directory.people.values()].map(({ id, name, email, phone, zone, locale, manager, active }) => ({

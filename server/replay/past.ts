@@ -1,13 +1,11 @@
 import type { Setting } from '../../core/decide/index.ts';
 import { mayRead } from '../../core/people/index.ts';
 import { isScheduled, type Rule } from '../../core/rules/index.ts';
-import type { Instant } from '../../core/time/index.ts';
+import { DAY_MS, type Instant } from '../../core/time/index.ts';
 import { type Change, type ItemState, membersOf, isLinkType } from '../../core/values/index.ts';
 import { type Directory, readableItems, rows, type StoredChange, worldOf, store } from '../store/index.ts';
 import type { Caller } from '../access/index.ts';
 import type { ReplayContext } from './context.ts';
-
-const DAY = 86_400_000;
 
 /** What happened in a rule's sources, as far as the caller may read it, and the world it happened in. */
 export interface Past {
@@ -23,7 +21,7 @@ export async function pastOf(
   days: number,
 ): Promise<Past> {
   const end = context.clock.now();
-  const start = end - days * DAY;
+  const start = end - days * DAY_MS;
   const world = worldOf(directory, new Map());
   const found = await rows(
     context.pool,
@@ -55,7 +53,7 @@ export async function pastOfAll(
   days: number,
 ): Promise<Past> {
   const end = context.clock.now();
-  const start = end - days * DAY;
+  const start = end - days * DAY_MS;
   const sources = [...new Set(rules.flatMap((rule) => rule.scope.sources))];
   if (sources.length === 0) return { setting: await settingOf(context, directory, [], { start, end }), changes: [] };
   const changes = await rows(context.pool, store.changes.from(sources, start));
@@ -78,7 +76,7 @@ export async function momentOf(
     context,
     directory,
     change.before === null ? [] : [stateBefore(change, change.before)],
-    { start: change.at - 1, end: change.at + 366 * DAY },
+    { start: change.at - 1, end: change.at + 366 * DAY_MS },
     me.id,
   );
 }
@@ -89,7 +87,7 @@ export const standingOf = (
   { me, directory }: Caller,
   item: ItemState,
 ): Promise<Setting> =>
-  settingOf(context, directory, [item], { start: context.clock.now(), end: context.clock.now() + 366 * DAY }, me.id);
+  settingOf(context, directory, [item], { start: context.clock.now(), end: context.clock.now() + 366 * DAY_MS }, me.id);
 
 const stateBefore = (change: Change, fields: ItemState['fields']): ItemState => ({
   id: change.item,

@@ -2,7 +2,7 @@ import { fromJson, raw, rawChanges } from '../testing/raw.ts';
 import { expect, it } from 'vitest';
 import { type Act, type Scenario, simulate } from '../../core/decide/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
-import { printInstant } from '../../core/time/index.ts';
+import { HOUR_MS, MINUTE_MS, printInstant } from '../../core/time/index.ts';
 import type { Fields } from '../../core/values/index.ts';
 import { pauseRule, publishRule, resumeRule } from '../acts/index.ts';
 import { editItem } from '../intake/index.ts';
@@ -21,8 +21,6 @@ import {
 } from '../testing/museum.ts';
 
 const museum = setUpMuseum();
-const HOUR = 3_600_000;
-const MINUTE = 60_000;
 const PEOPLE = ['ines', 'mei', 'wren', 'petra'];
 
 const one = (id: string, more: Record<string, unknown>) =>
@@ -114,7 +112,7 @@ async function live(seed: number, isCut: boolean): Promise<{ end: number; acts: 
   let version = 1;
   let at = NOON + 1000;
   for (let step = 0; step < 90; step++) {
-    at += 1 + below(8) * below(12) * 5 * MINUTE;
+    at += 1 + below(8) * below(12) * 5 * MINUTE_MS;
     const person = PEOPLE[below(4)] ?? 'ines';
     const what = below(20);
     if (what === 0) {
@@ -162,7 +160,7 @@ async function live(seed: number, isCut: boolean): Promise<{ end: number; acts: 
     museum.clock.set(at + 300);
     if (below(3) === 0) await work(isCut ? 1 + below(14) : null);
   }
-  const end = at + 40 * HOUR;
+  const end = at + 40 * HOUR_MS;
   museum.clock.set(end + 300);
   for (let cut = 1; isCut && cut < 40; cut += 3) await work(cut);
   await work(null);

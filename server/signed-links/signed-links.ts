@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { errors, jwtVerify, SignJWT } from 'jose';
 import type { Pool } from 'mysql2/promise';
-import type { Instant } from '../../core/time/index.ts';
+import { DAY_MS, type Instant } from '../../core/time/index.ts';
 import { one, run, store } from '../store/index.ts';
 
 /** What a link that opens by itself is for. */
@@ -10,8 +10,6 @@ export type LinkPurpose =
   | { do: 'look'; message: string; contact: string }
   | { do: 'leave'; message: string; contact: string }
   | { do: 'confirm'; ask: string };
-
-const DAY = 86_400_000;
 
 /** For how many days each sort of link opens. Whoever wants to leave may want so long after the last message. */
 const LINK_DAYS: Record<LinkPurpose['do'], number> = { acknowledge: 7, look: 30, leave: 730, confirm: 14 };
@@ -29,7 +27,7 @@ export class SignedLinks {
   async sign(purpose: LinkPurpose, from: Instant): Promise<string> {
     return new SignJWT({ ...purpose })
       .setProtectedHeader({ alg: 'HS256' })
-      .setExpirationTime(Math.floor((from + LINK_DAYS[purpose.do] * DAY) / 1000))
+      .setExpirationTime(Math.floor((from + LINK_DAYS[purpose.do] * DAY_MS) / 1000))
       .sign(await this.ownKey());
   }
 

@@ -1,7 +1,7 @@
 import type { CSSProperties } from 'react';
 import type { RuleRow } from '../../contract/wire/index.ts';
 import type { Urgency } from '../../core/people/index.ts';
-import { instantOf } from '../../core/time/index.ts';
+import { DAY_MS, instantOf } from '../../core/time/index.ts';
 import { t } from '../words/parts.ts';
 
 /** *critical*, in the middle of a line. */
@@ -47,7 +47,7 @@ export function Timeline({
   label?: string;
 }) {
   const end = instantOf(now);
-  const span = days * 86_400_000;
+  const span = days * DAY_MS;
   const places = (instants: string[]) =>
     instants.map((at) => ((instantOf(at) - (end - span)) / span) * (width - MARK)).filter((x) => x >= 0 && x <= width);
   return (

@@ -1,4 +1,4 @@
-import { dateIn, instantOf } from '../../core/time/index.ts';
+import { dateIn, DAY_MS, instantOf } from '../../core/time/index.ts';
 import { formatInstant, formatTime } from '../../core/values/index.ts';
 import { useViewer } from './viewer.tsx';
 
@@ -27,10 +27,10 @@ export function shortTime(instant: number, now: number, reader: { zone: string; 
   if (dateIn(instant, reader.zone) === dateIn(now, reader.zone)) return formatTime(instant, reader);
   const word = (options: Intl.DateTimeFormatOptions) =>
     new Intl.DateTimeFormat(reader.locale, { ...options, timeZone: reader.zone }).format(instant);
-  if (Math.abs(now - instant) < 6 * 86_400_000) return `${word({ weekday: 'short' })} ${formatTime(instant, reader)}`;
+  if (Math.abs(now - instant) < 6 * DAY_MS) return `${word({ weekday: 'short' })} ${formatTime(instant, reader)}`;
   return word({
     day: 'numeric',
     month: 'short',
-    ...(Math.abs(now - instant) > 300 * 86_400_000 ? { year: '2-digit' } : {}),
+    ...(Math.abs(now - instant) > 300 * DAY_MS ? { year: '2-digit' } : {}),
   });
 }

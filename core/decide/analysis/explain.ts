@@ -7,6 +7,7 @@ import { judgeRecipients, subjectOf } from '../step/judge.ts';
 import type { State } from '../step/state.ts';
 import type { WithheldReason } from '../step/types.ts';
 
+/** What a rule makes of one change: each node with what it saw, and each recipient with why. */
 export interface Explanation extends ExplainedRule {
   rule: string;
   version: number;

@@ -10,6 +10,7 @@ import type { State } from '../step/state.ts';
 import type { Effect } from '../step/types.ts';
 import { compareIds } from '../step/context.ts';
 
+/** Where changes drop out on their way to being told, in the order in which that happens. */
 export const FUNNEL_STEPS = [
   'changes',
   'scope',
@@ -22,6 +23,7 @@ export const FUNNEL_STEPS = [
   'settling',
   'limit',
 ] as const;
+/** A step of the funnel. */
 export type FunnelStep = (typeof FUNNEL_STEPS)[number];
 
 /** What a rule would have come to: how much is left after each step, and what each dropped. */

@@ -16,6 +16,7 @@ export type Act =
   | { do: 'unsubscribe'; at: Instant; contact: string; rule?: string }
   | { do: 'arrive' | 'leave'; at: Instant; person: string }
   | { do: 'access'; at: Instant; access: AccessEntry[] };
+/** What comes in: a change, or somebody's act. */
 export type ScenarioInput = Change | Act;
 
 /** Who and what there is in a run, and when it begins and ends; what falls on `end` still happens. */

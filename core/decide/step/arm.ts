@@ -7,13 +7,16 @@ import type { Phase, State } from './state.ts';
 import type { StepContext } from './context.ts';
 
 const rowKey = (since: number, { rule, item }: { rule: string; item: string }): string => keyOf(rule, since, item);
+/** The group of a schedule's rows that wait for one instant; of those that wait for none where `next` is `null`. */
 export const groupAt = (rule: string, since: number, next: Instant | null): string => keyOf(rule, since, next ?? '');
 
+/** Keeps where an item stands in a schedule of dates, with the timer of its next instant. */
 export function putDue(context: StepContext, since: number, row: DueRow): void {
   context.put('dues', rowKey(since, row), groupAt(row.rule, since, row.next), row);
   if (row.next !== null) setTimer(context, 'due', row.rule, since, row.next);
 }
 
+/** Keeps where an item stands in a schedule of standstills, with the timer of its next instant. */
 export function putIdle(context: StepContext, since: number, row: IdleRow): void {
   context.put('idles', rowKey(since, row), groupAt(row.rule, since, row.next), row);
   if (row.next !== null) setTimer(context, 'idle', row.rule, since, row.next);

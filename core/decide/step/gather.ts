@@ -30,6 +30,7 @@ function joins(context: StepContext, { compiled, epoch, isPaused }: Phase, chang
   return true;
 }
 
+/** The key of what gathers of an item by a rule, in one of the rule's phases. */
 export const gatheringKey = (rule: string, epoch: number, item: string): string => keyOf(rule, epoch, item);
 
 function putGathering(context: StepContext, epoch: number, gathering: Omit<Gathering, 'settles' | 'epoch'>): void {

@@ -7,12 +7,14 @@ import type { StepContext } from './context.ts';
 /** What one person has seen of an alert is kept as a row only while something later asks for it. */
 export const receiptKey = (alert: string, person: string): string => keyOf(alert, person);
 
+/** What somebody has seen of an alert, where something later asks for it. */
 export function receiptOf(context: StepContext, alert: string, person: string): AlertReceipt | undefined {
   // An alert that arose in this very step has no rows of earlier ones.
   if (context.raised.has(alert)) return context.written('receipts', receiptKey(alert, person));
   return context.row('receipts', receiptKey(alert, person));
 }
 
+/** Keeps what somebody has seen of an alert; takes the row away once nothing asks for it any more. */
 export function keepReceipt(context: StepContext, row: AlertReceipt): void {
   const key = receiptKey(row.alert, row.person);
   if (row.pending <= 0 && row.open !== 'open') context.remove('receipts', key);

@@ -152,6 +152,7 @@ export interface Rows {
   dues: DueRow;
   idles: IdleRow;
 }
+/** A shelf's name. */
 export type Shelf = keyof Rows;
 
 /** A row as it is now; `row` is `null` where it is taken away. */

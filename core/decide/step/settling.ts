@@ -49,6 +49,7 @@ export function netOf(context: StepContext, compiled: CompiledRule, part: Part):
   return net && compiled.inScope(net, state) && compiled.holds(net) && compiled.inDates(net) ? net : null;
 }
 
+/** Says that a match came to nothing, and why. */
 export function drop(
   context: StepContext,
   { rule }: CompiledRule,

@@ -5,6 +5,7 @@ import type { Change, ItemState } from '../../values/index.ts';
 import type { Put, Rows, Shelf } from './rows.ts';
 import type { Effect, Part, Timer } from './types.ts';
 
+/** What becomes of what a rule caught while it was paused: told each, in one summary, or skipped. */
 export type CatchUp = 'each' | 'summary' | 'skip';
 
 /** What the step is asked to decide. Acts that alter the world alone (mutes, access, presence) are its driver's to do. */

@@ -50,8 +50,10 @@ export const WITHHELD_REASONS = [
   'coolDown',
   'noChannel',
 ] as const;
+/** Why somebody whom a rule reached did not hear. */
 export type WithheldReason = (typeof WITHHELD_REASONS)[number];
 
+/** Somebody whom a rule reached and who is not told of an item, and why. */
 export interface Withheld {
   at: Instant;
   alert: string;
@@ -100,6 +102,7 @@ export interface Trouble {
   reason: string;
 }
 
+/** A message to one recipient by one channel, in its words. */
 export interface Message {
   /** The same for the same message however often it is decided. */
   key: string;
@@ -134,6 +137,7 @@ export interface Timer {
   task: TimerTask;
 }
 
+/** What a timer does once its instant has come. */
 export type TimerTask =
   | { task: 'batch'; rule: string; version: number; group: string }
   | { task: 'settle' | 'due' | 'idle'; rule: string; group: string }

@@ -9,6 +9,7 @@ export type TextKey = MessageKey | TermKey;
 /** What messages say, by the language of a locale; its terms among it. */
 export type Phrases = PhrasesOf<TextKey>;
 
+/** The texts of messages in each language (ICU MessageFormat), by key. */
 export const CATALOGUES = {
   en: { ...ENGLISH_TERMS, ...ENGLISH },
   es: { ...SPANISH_TERMS, ...SPANISH },

@@ -1,6 +1,15 @@
 import type { Scenario } from '../../decide/index.ts';
 import type { Idle, Rule, StateTest } from '../../rules/index.ts';
-import { addDays, atLocal, dateIn, type Instant, moveLocal, parseInstant, timesDuration } from '../../time/index.ts';
+import {
+  addDays,
+  atLocal,
+  dateIn,
+  type Instant,
+  MINUTE_MS,
+  moveLocal,
+  parseInstant,
+  timesDuration,
+} from '../../time/index.ts';
 import type { Change, ItemState } from '../../values/index.ts';
 import {
   byActor,
@@ -20,7 +29,6 @@ import {
 import { becameIn, type Dated, type Gathering, joined, type Kept, type Live, type Parts } from './kept.ts';
 import { shownAt, Telling } from './telling.ts';
 
-const MINUTE = 60_000;
 const MUTE = new Set(['created', 'changed', 'deleted', 'restored', 'renamed', 'moved']);
 const sameJson = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 const byId = <T extends { id: string }>(list: readonly T[]) => new Map(list.map((one) => [one.id, one]));
@@ -65,7 +73,7 @@ export class WholeRun {
   run() {
     const { end, inputs } = this.scenario;
     const log = [...inputs];
-    for (; this.now <= end; this.now += MINUTE) {
+    for (; this.now <= end; this.now += MINUTE_MS) {
       this.telling.now = this.now;
       for (const next of this.waiting.filter(({ from }) => from === this.now)) {
         this.waiting.splice(this.waiting.indexOf(next), 1);

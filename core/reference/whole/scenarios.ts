@@ -2,13 +2,12 @@ import fc from 'fast-check';
 import type { Act, Scenario, ScenarioInput } from '../../decide/index.ts';
 import type { AccessEntry, Acknowledging, Channel, Contact, Person, Plan, Selector, Step } from '../../people/index.ts';
 import type { Condition, Due, Idle, Rule, StateTest } from '../../rules/index.ts';
-import { instantOf, printInstant, WEEKDAYS } from '../../time/index.ts';
+import { instantOf, MINUTE_MS, printInstant, WEEKDAYS } from '../../time/index.ts';
 import type { Change, Fields, ItemState } from '../../values/index.ts';
 import { fields, FOLDERS, ITEMS, rule, SOURCE, stateTest } from '../generate.ts';
 
 /** A Friday evening in Madrid, two nights before the clocks there skip an hour. */
 const START = instantOf('2026-03-27T20:00:00Z');
-const MINUTE = 60_000;
 const PEOPLE = ['bo', 'ines', 'mei', 'tom'];
 const RULES = ['r0', 'r1', 'r2'];
 const EVERY_DAY = [...WEEKDAYS];
@@ -338,7 +337,7 @@ class Story {
   }
 
   get end(): number {
-    return this.at + 45 * 60 * MINUTE;
+    return this.at + 45 * 60 * MINUTE_MS;
   }
 
   add(one: Deed): void {
@@ -346,7 +345,7 @@ class Story {
     const last = this.inputs.at(-1);
     const joins =
       isChange && one.isBatch && last !== undefined && !('do' in last) && last.batch !== null && last.item !== one.item;
-    if (!joins) this.at += one.gap * MINUTE;
+    if (!joins) this.at += one.gap * MINUTE_MS;
     if (isChange) this.change(one);
     else this.act(one);
   }
@@ -412,7 +411,7 @@ class Story {
         person: who,
         ...(flag ? { rule: id } : {}),
         ...named,
-        until: flag ? printInstant(at + 500 * MINUTE) : '2026-03-29',
+        until: flag ? printInstant(at + 500 * MINUTE_MS) : '2026-03-29',
       },
       confirm: { do: 'confirm', at, contact: flag ? 'out' : 'new@else.example' },
       unsubscribe: { do: 'unsubscribe', at, contact: 'out', ...(flag ? { rule: id } : {}) },
@@ -436,7 +435,7 @@ const startItem = (id: string, own: Fields, at: number): ItemState => ({
   fields: own,
   createdBy: 'mei',
   lastBy: at === 0 ? 'ines' : null,
-  lastAt: at === 0 ? START - 20 * 60 * MINUTE : null,
+  lastAt: at === 0 ? START - 20 * 60 * MINUTE_MS : null,
 });
 
 /** A whole run of anything that the specification knows: one source, everything on whole minutes. */
@@ -481,7 +480,7 @@ export const wholeScenario: fc.Arbitrary<Scenario> = fc
       })),
       rules: rules.map((one, index) => ({
         rule: { ...one, id: RULES[index] ?? 'r0' },
-        from: START + (index === 0 ? from * MINUTE : 0),
+        from: START + (index === 0 ? from * MINUTE_MS : 0),
       })),
       inputs: story.inputs,
     };

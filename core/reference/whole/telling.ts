@@ -13,12 +13,13 @@ import {
   dateIn,
   type Instant,
   isCivilDate,
+  MINUTE_MS,
   nextOf,
   parseInstant,
   printInstant,
   timeIn,
-  WEEKDAYS,
   weekday,
+  WEEKDAYS,
 } from '../../time/index.ts';
 import type { Change } from '../../values/index.ts';
 import { later, mayRead, type Plain, type PlainItem, reached, type Seen } from './judging.ts';
@@ -53,7 +54,6 @@ interface Outgoing {
   entries: Entry[];
 }
 
-const MINUTE = 60_000;
 const RANK: Urgency[] = ['routine', 'important', 'critical'];
 const DEFAULTS: Record<Urgency, Step[]> = {
   routine: [{ channel: 'inApp' }, { channel: 'email', pace: { kind: 'digest', every: 'day', at: '08:30' } }],
@@ -369,7 +369,8 @@ export class Telling {
   private quietUntil({ plan, zone }: Person): Instant | null {
     const isQuiet = (at: Instant) => (plan?.quiet ?? []).some((window) => isInside(window, at, zone));
     if (!isQuiet(this.now)) return null;
-    for (let at = this.now + MINUTE; at < this.now + 9 * 1440 * MINUTE; at += MINUTE) if (!isQuiet(at)) return at;
+    for (let at = this.now + MINUTE_MS; at < this.now + 9 * 1440 * MINUTE_MS; at += MINUTE_MS)
+      if (!isQuiet(at)) return at;
     return null;
   }
 

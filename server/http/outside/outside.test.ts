@@ -1,3 +1,4 @@
+import { DAY_MS } from '../../../core/time/index.ts';
 import { raw } from '../../testing/raw.ts';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { DeliveryError } from '../../delivery/index.ts';
@@ -8,7 +9,6 @@ import { askMuseum, GATEWAY_TOKEN } from '../../testing/asking.ts';
 import { clearAway, edit, newLoan, NOON, ON_VIEW, putLive, rule } from '../../testing/museum.ts';
 
 const { museum, ask, page, settle, carried } = askMuseum();
-const DAY = 86_400_000;
 const ASKED = rule({
   ...ON_VIEW,
   id: 'asked',
@@ -96,7 +96,7 @@ describe('acknowledging from an email', () => {
     const link = linkOf('mei');
     expect((await page(link.replace('acknowledge', 'leave'))).status).toBe(404);
     expect((await page(`${link.slice(0, -3)}abc`)).status).toBe(404);
-    museum.clock.set(NOON + 8 * DAY);
+    museum.clock.set(NOON + 8 * DAY_MS);
     expect(await page(link, { do: 'acknowledge' })).toMatchObject({
       status: 410,
       text: expect.stringContaining('too old'),
@@ -147,7 +147,7 @@ it('a text that waits while its number goes another way is not sent there any mo
   await settle();
   carried.text.failure = null;
   await ask('/me/addresses/text', { as: 'ines', method: 'DELETE' });
-  museum.clock.set(NOON + DAY);
+  museum.clock.set(NOON + DAY_MS);
   await settle();
   expect(carried.text.taken).toEqual([]);
   expect(await fateOf('ines')).toMatchObject({ fate: 'withheld', reply: 'noChannel' });
@@ -201,14 +201,14 @@ describe('somebody outside', () => {
     await settle();
     expect(carried.email.taken).toHaveLength(1);
     for (const week of [1, 2, 3, 4]) {
-      museum.clock.set(NOON + week * 7.5 * DAY);
+      museum.clock.set(NOON + week * 7.5 * DAY_MS);
       await goesOnView(`Loan of week ${week}`);
       await asked();
       await settle();
     }
     expect(carried.email.taken).toHaveLength(3);
     // The newest link was good while it lasted, the older ones were not.
-    museum.clock.set(NOON + 2 * 7.5 * DAY);
+    museum.clock.set(NOON + 2 * 7.5 * DAY_MS);
     expect((await page(linkIn(carried.email.taken[0]?.html, 'confirm'))).status).toBe(410);
     expect((await page(linkIn(carried.email.taken[2]?.html, 'confirm'))).status).toBe(200);
   });
@@ -228,7 +228,7 @@ describe('somebody outside', () => {
     await asked();
     await settle();
     await page(linkIn(carried.email.taken[0]?.html, 'confirm'), { answer: 'never' });
-    museum.clock.set(NOON + 9 * DAY);
+    museum.clock.set(NOON + 9 * DAY_MS);
     expect(await asked()).toBe(false);
     expect((await ask('/contacts/ferro/ask', { as: 'ines', method: 'POST', body: {} })).status).toBe(400);
   });
@@ -334,7 +334,7 @@ describe('an address of one’s own', () => {
     expect((await give(codeSent())).body.detail).toContain('Have a new one sent');
     await askFor();
     await settle();
-    museum.clock.set(NOON + 2 * DAY);
+    museum.clock.set(NOON + 2 * DAY_MS);
     expect((await give(codeSent())).status).toBe(400);
     museum.clock.set(NOON);
     for (let more = 0; more < 4; more += 1) expect((await askFor()).status).toBe(204);

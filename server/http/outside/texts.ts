@@ -1,3 +1,4 @@
+import { DAY_MS } from '../../../core/time/index.ts';
 import { createHash, timingSafeEqual } from 'node:crypto';
 import { Router } from 'express';
 import { incomingTextSchema } from '../../../contract/wire/index.ts';
@@ -10,7 +11,7 @@ import { type Context, take } from '../context.ts';
 const STOP = /^\s*(stop|stopall|unsubscribe|cancel|end|quit|baja|alto|parar)\W*$/i;
 const START = /^\s*(start|unstop|alta)\W*$/i;
 /** For so long a code answers the text that it came in. */
-const CODE_MS = 7 * 86_400_000;
+const CODE_MS = 7 * DAY_MS;
 
 /**
  * What comes back through the text gateway: it posts `{from, text, reference}` with the token that both know, and sends

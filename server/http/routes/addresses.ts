@@ -1,3 +1,4 @@
+import { DAY_MS, HOUR_MS } from '../../../core/time/index.ts';
 import { Refusal } from '../../../contract/problems.ts';
 import { ownChannelSchema } from '../../../contract/wire/index.ts';
 import { plainLinks, trialContent, wordsOf } from '../../../core/messages/index.ts';
@@ -11,14 +12,13 @@ import type { Handlers } from '../register.ts';
 /** A number's code may be tried so often; then it has to be asked for anew. */
 const MOST_TRIES = 5;
 /** For so long a code confirms its number. */
-const CODE_MS = 86_400_000;
+const CODE_MS = DAY_MS;
 /** An outside address is asked so often at most, by whomever. */
 const MOST_TIMES = 10;
 /** Somebody may ask for so many confirming messages in an hour, whatever they type in. */
 const MOST_ASKED = 6;
-const HOUR_MS = 3_600_000;
 /** What was withheld from addresses outside is counted over so long. */
-const MONTH_MS = 30 * 86_400_000;
+const MONTH_MS = 30 * DAY_MS;
 
 /** Where somebody is reached: each address confirmed before it is used. */
 export const addressHandlers: Handlers<'addresses.ask' | 'addresses.confirm' | 'addresses.remove' | 'addresses.trial'> =

@@ -1,7 +1,7 @@
 import { Refusal } from '../../../contract/problems.ts';
 import type { MessagePage } from '../../../contract/wire/index.ts';
 import { conditionOf, thresholdsOf } from '../../../core/rules/index.ts';
-import { instantOf } from '../../../core/time/index.ts';
+import { DAY_MS, instantOf } from '../../../core/time/index.ts';
 import { decimalOf, type Fields, fieldOf, sameValue, type Source } from '../../../core/values/index.ts';
 import { type Caller, itemsOf, messageRow, readableAmong, trailRow, when, whenOrNull } from '../../access/index.ts';
 import {
@@ -22,7 +22,7 @@ import { followingOf, takenBehind, waitsFor } from './following.ts';
 const MOST_SINCE = 6;
 const MOST_POINTS = 120;
 /** Readings are drawn from so long before the message on, and at least so many. */
-const READING_MS = 3 * 86_400_000;
+const READING_MS = 3 * DAY_MS;
 const FEW_POINTS = 12;
 /** Of a long digest what happened since is told for the first items alone. */
 const MOST_ITEMS = 8;

@@ -1,3 +1,4 @@
+import { DAY_MS } from '../../../core/time/index.ts';
 import { Refusal } from '../../../contract/problems.ts';
 import type { HearsPage, PersonRow } from '../../../contract/wire/index.ts';
 import { previewRecipients } from '../../../core/decide/index.ts';
@@ -26,7 +27,6 @@ import type { Context } from '../context.ts';
 import type { Handlers } from '../register.ts';
 
 const DAYS = 30;
-const DAY_MS = 86_400_000;
 /** So many of a source's items are asked whether they reach somebody. */
 const SAMPLED = 120;
 

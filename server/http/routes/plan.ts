@@ -1,3 +1,4 @@
+import { DAY_MS } from '../../../core/time/index.ts';
 import { Refusal } from '../../../contract/problems.ts';
 import type { LessPage, PlanPage, ReplayedMessage } from '../../../contract/wire/index.ts';
 import { type ReachingMessage, turnedToBecome } from '../../../core/decide/index.ts';
@@ -10,7 +11,6 @@ import { livePhases, rows, store } from '../../store/index.ts';
 import type { Context } from '../context.ts';
 import type { Handlers } from '../register.ts';
 
-const DAY_MS = 86_400_000;
 const WEEK = 7;
 
 /** How somebody is reached: their plan, what they muted, and what the last days would have been. */

@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import { rateLimit } from 'express-rate-limit';
 import { Refusal } from '../../../contract/problems.ts';
-import { instantOf } from '../../../core/time/index.ts';
+import { DAY_MS, instantOf } from '../../../core/time/index.ts';
 import { when } from '../../access/index.ts';
 import { SettableClock } from '../../kit/index.ts';
 import { one, run, store } from '../../store/index.ts';
@@ -12,7 +12,6 @@ import { saveLocale } from '../../acts/index.ts';
 import { localeIn } from '../../../core/locales/index.ts';
 
 const DAYS = 14;
-const DAY_MS = 86_400_000;
 /** The hash of a password that nobody has, verified where the name is unknown, so that the answer takes as long as for a known one. */
 const nobodysHash = hash(randomBytes(32), { memoryCost: 19_456, timeCost: 2, parallelism: 1 });
 

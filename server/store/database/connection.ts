@@ -1,6 +1,7 @@
 import { createPool, type Pool, type PoolConnection, type PoolOptions, type ResultSetHeader } from 'mysql2/promise';
 import { fromSqlTime, type Param, type Query, type Row, type Statement } from './query.ts';
 
+/** Where a database is and who connects to it. */
 export interface Connecting {
   host: string;
   port: number;
@@ -46,6 +47,7 @@ const LOST = new Set([
   'ER_QUERY_INTERRUPTED',
   'ER_STATEMENT_TIMEOUT',
 ]);
+/** The code of a database's error (`ER_…`, `ECONNREFUSED` …); the empty string where it has none. */
 export const codeOf = (error: unknown): string => String((error as { code?: unknown })?.code ?? '');
 /** Whether a failure is the connection's, not the statement's. */
 export const isUnavailable = (error: unknown): boolean =>
@@ -86,8 +88,10 @@ export function openPool(to: Connecting, size = 10, isPatient = false): Pool {
   return pool;
 }
 
+/** Pools whose statements may take as long as they need: those of migrations. */
 export const patient = new WeakSet<Pool>();
 
+/** What statements run on: a pool, or one connection within a transaction. */
 export type Connection = Pool | PoolConnection;
 
 const isPool = (on: Connection): on is Pool => 'getConnection' in on;
@@ -165,6 +169,7 @@ export async function one<T>(on: Connection, asked: Query<T>): Promise<T | undef
   return (await rows(on, asked))[0];
 }
 
+/** Runs a statement; throws the database's error. */
 export async function run(on: Connection, { sql, params }: Statement): Promise<ResultSetHeader> {
   return (await ask(on, sql, params, false)) as ResultSetHeader;
 }
@@ -181,6 +186,7 @@ export async function runAll(on: Connection, statements: readonly Statement[]): 
   return [results as ResultSetHeader | ResultSetHeader[]].flat();
 }
 
+/** The rows of several queries, each as its query decodes them. */
 export type Answers<Q extends readonly Query<unknown>[]> = {
   -readonly [K in keyof Q]: Q[K] extends Query<infer T> ? T[] : never;
 };

@@ -1,5 +1,6 @@
 import { type Instant, parseInstant } from '../../../core/time/index.ts';
 
+/** What can be put into a statement's `?`; a list fills `IN (?)` or `VALUES ?`. */
 export type Param = string | number | null | Buffer | Param[];
 
 /** A statement before it meets a connection: text with `?` for each parameter; a list of parameters stands for `a, b, …`. */
@@ -45,10 +46,12 @@ export const text =
   (column: string): Decoder<string> =>
   (row) =>
     String(row[column]);
+/** Decodes a column of whole numbers or decimals. */
 export const number =
   (column: string): Decoder<number> =>
   (row) =>
     Number(row[column]);
+/** Decodes a column of 0 and 1. */
 export const flag =
   (column: string): Decoder<boolean> =>
   (row) =>
@@ -58,14 +61,17 @@ export const word =
   <W extends string>(column: string): Decoder<W> =>
   (row) =>
     row[column] as W;
+/** Decodes a column of instants, kept in UTC to the millisecond. */
 export const instant =
   (column: string): Decoder<Instant> =>
   (row) =>
     Number(row[column]);
+/** Decodes a column of JSON that this store itself wrote. */
 export const json =
   <T>(column: string): Decoder<T> =>
   (row) =>
     fromJson<T>(row[column]);
+/** Decodes a column that may be empty. */
 export const nullable =
   <T>(decoder: (column: string) => Decoder<T>) =>
   (column: string): Decoder<T | null> => {

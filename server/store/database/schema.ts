@@ -13,7 +13,9 @@ export const demoMark = (database: string): Query<string> =>
 /** Waits its turn under a name, for some seconds: 1 where it has it. */
 export const lock = (name: string, seconds: number): Query<number | null> =>
   select(nullable(number)('answer'), 'SELECT GET_LOCK(?, ?) AS answer', name, seconds);
+/** Gives a named lock of this connection back. */
 export const unlock = (name: string): Statement => query('DO RELEASE_LOCK(?)', name);
+/** Makes a database, where there is none of the name. */
 export const create = (database: string): Statement =>
   query(`CREATE DATABASE IF NOT EXISTS \`${database}\` CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci`);
 /** Drops a database with all that is in it; whoever asks has made sure that it may. */

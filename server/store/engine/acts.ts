@@ -16,6 +16,7 @@ import { groupId } from './rows.ts';
 /** Acts that wait their turn among the changes. */
 export type QueuedAct = Exclude<Input, { input: 'change' | 'timer' }>;
 
+/** Puts an act in line to be decided, as of its instant. */
 export const queue = (act: QueuedAct): Statement =>
   query('INSERT INTO act_queue (at, act) VALUES (?)', [sqlTime(act.at), JSON.stringify(act)]);
 /** Queues what a person did, where anything of the engine's waits for what they have seen. */
@@ -26,6 +27,7 @@ export const queueSeen = (act: Extract<QueuedAct, { person: string }>): Statemen
     JSON.stringify(act),
     groupId('receipts', keyOf(act.person)),
   );
+/** The acts to decide next, by their instants; what was put off comes once its time has. */
 export const next = (now: Instant, limit: number): Query<{ id: number; act: QueuedAct }> =>
   select(
     record({ id: number('id'), act: json<QueuedAct>('act') }),
@@ -43,8 +45,10 @@ export const keep = (acts: readonly QueuedAct[]): Statement[] =>
           acts.map((act): Param[] => [sqlTime(act.at), JSON.stringify(act)]),
         ),
       ];
+/** Takes acts out of the line. */
 export const done = (ids: readonly number[]): Statement[] =>
   ids.length === 0 ? [] : [query('DELETE FROM act_queue WHERE id IN (?)', [...ids])];
+/** An act could not be decided: it is tried again later. */
 export const putOff = (id: number, until: Instant, error: string): Statement =>
   query(
     'UPDATE act_queue SET tries = tries + 1, not_before = ?, error = ? WHERE id = ?',

@@ -71,10 +71,14 @@ const decode = record<StoredAside>({
 });
 const ASIDE =
   'SELECT s.id, s.kind, s.at, s.since, s.change_seq, s.content, s.code, c.item_id, i.title FROM set_aside s LEFT JOIN changes c ON c.seq = s.change_seq LEFT JOIN items i ON i.id = c.item_id';
+/** What was set aside, by its number; at most 200. */
 export const all = (): Query<StoredAside> => select(decode, `${ASIDE} ORDER BY s.id LIMIT 200`);
+/** One thing set aside, locked. */
 export const byId = (id: number): Query<StoredAside> => select(decode, `${ASIDE} WHERE s.id = ? FOR UPDATE`, id);
+/** What was set aside and nobody has been told of; at most 50. */
 export const untold = (): Query<StoredAside> =>
   select(decode, `${ASIDE} WHERE s.told_at IS NULL ORDER BY s.id LIMIT 50`);
+/** Notes that somebody has been told of what was set aside. */
 export const noteTold = (ids: number[], at: Instant): Statement =>
   query('UPDATE set_aside SET told_at = ? WHERE id IN (?)', sqlTime(at), ids);
 

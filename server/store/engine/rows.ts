@@ -32,8 +32,10 @@ export interface StoredRow {
 
 const decode = record<StoredRow>({ id: text('id'), group: text('of_group'), value: json('value') });
 
+/** The engine's rows of these ids; those that there are not are left out. */
 export const rowsById = (ids: string[]): Query<StoredRow> =>
   select(decode, 'SELECT id, of_group, value FROM engine_rows WHERE id IN (?)', ids);
+/** The engine's rows of these groups, in the order in which they were first put. */
 export const rowsOfGroups = (groups: string[]): Query<StoredRow> =>
   select(decode, 'SELECT id, of_group, value FROM engine_rows WHERE of_group IN (?) ORDER BY seq', groups);
 

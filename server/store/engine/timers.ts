@@ -3,6 +3,7 @@ import type { Instant } from '../../../core/time/index.ts';
 import { shortKey } from '../database/keys.ts';
 import { json, number, type Param, type Query, query, select, sqlTime, type Statement } from '../database/query.ts';
 
+/** The id under which a timer is kept. */
 export const timerId = ({ key }: Timer): string => shortKey(`timer/${key}`);
 
 /** Sets timers; one that waits already goes on waiting. */
@@ -34,8 +35,10 @@ export const next = (until: Instant | null, now: Instant, limit: number): Query<
     sqlTime(now),
     limit,
   );
+/** Takes timers away that have run. */
 export const done = (timers: readonly Timer[]): Statement[] =>
   timers.length === 0 ? [] : [query('DELETE FROM timers WHERE id IN (?)', timers.map(timerId))];
+/** A timer could not be run: it is tried again later. */
 export const putOff = (timer: Timer, until: Instant, error: string): Statement =>
   query(
     'UPDATE timers SET tries = tries + 1, not_before = ?, error = ? WHERE id = ?',

@@ -34,8 +34,10 @@ const TROUBLE = 'SELECT rule_id, version, code, recipient, reason, first_at, las
 /** What the live versions of rules have been in trouble with. */
 export const all = (): Query<StoredTrouble> =>
   select(decode, `${TROUBLE} t WHERE t.version = (SELECT r.version FROM rules r WHERE r.id = t.rule_id)`);
+/** Rules' troubles that nobody has been told of. */
 export const untold = (): Query<StoredTrouble> =>
   select(decode, `${TROUBLE} WHERE told_at IS NULL ORDER BY first_at LIMIT 50`);
+/** Notes that somebody has been told of a rule's trouble. */
 export const noteTold = ({ rule, version, code, to }: Trouble, at: Instant): Statement =>
   query(
     'UPDATE rule_troubles SET told_at = ? WHERE rule_id = ? AND version = ? AND code = ? AND recipient = ?',

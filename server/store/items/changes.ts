@@ -17,6 +17,7 @@ import {
   word,
 } from '../database/query.ts';
 
+/** A change as it is kept: with its place in the log. */
 export interface StoredChange extends Change {
   seq: number;
   itemVersion: number;
@@ -128,8 +129,10 @@ export const undecidedOf = (items: string[]): Query<StoredChange> =>
 export const ofVersions = (versions: [item: string, version: number][]): Query<StoredChange> =>
   select(decode, `SELECT ${COLUMNS} FROM changes c WHERE (c.item_id, c.item_version) IN (?)`, versions);
 
+/** Changes by source and id; those that there are not are left out. */
 export const byIds = (keys: [source: string, id: string][]): Query<StoredChange> =>
   select(decode, `SELECT ${COLUMNS} FROM changes c WHERE (c.source_id, c.id) IN (?)`, keys);
+/** The latest changes of an item, latest first. */
 export const ofItem = (item: string, limit: number): Query<StoredChange> =>
   select(
     decode,
@@ -153,6 +156,7 @@ export const places = (afterSeq: number): Query<{ seq: number; source: string; i
     'SELECT seq, source_id, item_id FROM changes WHERE seq > ? ORDER BY seq LIMIT 1000',
     afterSeq,
   );
+/** The place of the latest change in the log; 0 where there is none. */
 export const newestSeq = (): Query<number> => select(number('seq'), 'SELECT COALESCE(MAX(seq), 0) AS seq FROM changes');
 
 /** Items' newest change each, to show beside them in a list. */
@@ -187,7 +191,9 @@ export const restamp = ({ seq, item, itemVersion, batch }: StoredChange, at: Ins
         ),
       ];
 
+/** Takes changes out of the line: they have been decided. */
 export const decided = (seqs: number[]): Statement => query('DELETE FROM change_queue WHERE change_seq IN (?)', seqs);
+/** A change could not be decided: it is tried again later. */
 export const putOff = (seq: number, until: Instant, error: string): Statement =>
   query(
     'UPDATE change_queue SET tries = tries + 1, not_before = ?, error = ? WHERE change_seq = ?',

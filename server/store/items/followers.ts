@@ -14,10 +14,12 @@ export const followedBy = (person: string): Query<{ item: string; source: string
     'SELECT f.item_id, i.source_id FROM followers f JOIN items i ON i.id = f.item_id WHERE f.person_id = ?',
     person,
   );
+/** Makes somebody a follower of items; of those they follow already nothing changes. */
 export const follow = (items: string[], person: string): Statement =>
   query(
     'INSERT IGNORE INTO followers (item_id, person_id) VALUES ?',
     items.map((item) => [item, person]),
   );
+/** Ends somebody's following of items. */
 export const unfollow = (items: string[], person: string): Statement =>
   query('DELETE FROM followers WHERE item_id IN (?) AND person_id = ?', items, person);

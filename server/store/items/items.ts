@@ -18,6 +18,7 @@ import {
 } from '../database/query.ts';
 import { NOTHING } from './readable.ts';
 
+/** An item as it is kept: with its version, and whether it is deleted. */
 export interface StoredItem extends ItemState {
   title: string;
   version: number;
@@ -45,8 +46,10 @@ export const decode = record<StoredItem>({
   lastAt: instant('last_at'),
 });
 
+/** One item, deleted or not; locked where a change of it follows. */
 export const byId = (id: string, lock = false): Query<StoredItem> =>
   select(decode, `SELECT ${COLUMNS} FROM items i WHERE i.id = ?${lock ? ' FOR UPDATE' : ''}`, id);
+/** Items by id, deleted or not; those that there are not are left out. */
 export const byIds = (ids: string[]): Query<StoredItem> =>
   select(decode, `SELECT ${COLUMNS} FROM items i WHERE i.id IN (?)`, ids);
 
@@ -200,6 +203,7 @@ export const file = (item: string, version: number | null): Query<StoredFile> =>
         item,
         version,
       );
+/** What a version of a document holds. */
 export interface StoredFile {
   version: number;
   mediaType: string;
@@ -210,5 +214,6 @@ const decodeFile = record<StoredFile>({
   mediaType: text('media_type'),
   bytes: (row) => row.bytes as Buffer,
 });
+/** Keeps what a version of a document holds. */
 export const saveFile = (item: string, version: number, mediaType: string, bytes: Buffer): Statement =>
   query('INSERT INTO item_files (item_id, version, media_type, bytes) VALUES (?)', [item, version, mediaType, bytes]);

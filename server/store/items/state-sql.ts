@@ -33,6 +33,7 @@ const all: StateSql = { sql: 'TRUE', params: [], isExact: true };
 const never: StateSql = { sql: 'FALSE', params: [], isExact: true };
 const unknown: StateSql = { sql: 'TRUE', params: [], isExact: false };
 
+/** A test of an item's state as a condition in SQL that holds of every item of which the test does, and perhaps of more: whoever asks tests the rows once more where it is not exact. */
 export function stateSql(test: StateTest, asking: Asking): StateSql {
   const parts = (tests: StateTest[]) => tests.map((part) => stateSql(part, asking));
   return visitState<StateSql>(test, {

@@ -15,8 +15,10 @@ const decode = record<StoredView>({
   asked: json('asked'),
 });
 
+/** The named views of a source, by name. */
 export const ofSource = (source: string): Query<StoredView> =>
   select(decode, 'SELECT id, name, asked, owner_id FROM views WHERE source_id = ? ORDER BY name, id', source);
+/** Keeps a view of a source under a name. */
 export const add = (source: string, view: StoredView, at: Instant): Statement =>
   query('INSERT INTO views (id, source_id, name, asked, owner_id, created_at) VALUES (?)', [
     view.id,

@@ -19,9 +19,12 @@ import {
   word,
 } from '../database/query.ts';
 
+/** What may become of a message. */
 export const FATES = ['waiting', 'sending', 'delivered', 'failed', 'withheld'] as const;
+/** What became of a message. */
 export type Fate = (typeof FATES)[number];
 
+/** A message as it is kept: its words, and what became of it. */
 export interface StoredMessage {
   id: string;
   seq: number;
@@ -44,6 +47,7 @@ export interface StoredMessage {
   readAt: Instant | null;
 }
 
+/** The columns that `decode` reads, of `messages m`. */
 export const COLUMNS =
   'm.id, m.seq, m.person_id, m.recipient, m.channel, m.address, m.at, m.form, m.urgency, m.subject, m.body, COALESCE(m.content, (SELECT same.content FROM messages same WHERE same.id = m.content_of)) AS content, m.fate, m.fate_at, m.reply, m.tries, m.first_try_at, m.retry_at, m.read_at';
 
@@ -128,8 +132,10 @@ export const inbox = (
   );
 };
 
+/** One message. */
 export const byId = (id: string): Query<StoredMessage> =>
   select(decode, `SELECT ${COLUMNS} FROM messages m WHERE m.id = ?`, id);
+/** How many messages somebody has not read. */
 export const unread = (person: string): Query<number> =>
   select(
     number('unread'),
@@ -143,11 +149,14 @@ export const arrived = (afterSeq: number): Query<{ seq: number; id: string; pers
     "SELECT seq, id, person_id FROM messages WHERE seq > ? AND channel = 'inApp' ORDER BY seq LIMIT 1000",
     afterSeq,
   );
+/** Messages by id; those that there are not are left out. */
 export const byIds = (ids: string[]): Query<StoredMessage> =>
   select(decode, `SELECT ${COLUMNS} FROM messages m WHERE m.id IN (?)`, ids);
+/** The number of the latest message; 0 where there is none. */
 export const newestSeq = (): Query<number> =>
   select(number('seq'), 'SELECT COALESCE(MAX(seq), 0) AS seq FROM messages');
 
+/** Marks messages of somebody's as read, or with `null` all of them. */
 export const markRead = (person: string, ids: string[] | null, at: Instant): Statement =>
   ids === null
     ? query(
@@ -161,6 +170,7 @@ export const markRead = (person: string, ids: string[] | null, at: Instant): Sta
         person,
         ids,
       );
+/** Marks messages of somebody's as unread again. */
 export const markUnread = (person: string, ids: string[]): Statement =>
   query('UPDATE messages SET read_at = NULL WHERE person_id = ? AND id IN (?)', person, ids);
 
@@ -304,6 +314,7 @@ export const toldOfAlerts = (alerts: string[]): Query<ToldOfAlert> =>
     'SELECT ma.alert_id, ma.items, m.person_id, m.channel, m.at, m.fate, m.read_at FROM message_alerts ma JOIN messages m ON m.id = ma.message_id WHERE ma.alert_id IN (?) ORDER BY m.at',
     alerts,
   );
+/** Who was withheld what of these alerts, and why. */
 export const withheldOfAlerts = (
   alerts: string[],
 ): Query<{ alert: string; item: string; person: string; reason: WithheldReason }> =>

@@ -25,6 +25,7 @@ export const claim = (channel: Channel, now: Instant, limit: number, address?: s
 /** The addresses to which something was ever to be sent by a channel. */
 export const addressesOf = (channel: Channel): Query<string> =>
   select(text('address'), 'SELECT DISTINCT address FROM messages FORCE INDEX (to_claim_at) WHERE channel = ?', channel);
+/** Takes messages to send: they are the sender's until `until`, and anybody's after that. */
 export const lease = (ids: string[], now: Instant, until: Instant): Statement =>
   query(
     "UPDATE messages SET fate = 'sending', tries = tries + 1, first_try_at = COALESCE(first_try_at, ?), lease_until = ? WHERE id IN (?)",
@@ -44,6 +45,7 @@ export const sendAgain = (id: string): Statement =>
     "UPDATE messages SET fate = 'waiting', retry_at = NULL, tries = 0, first_try_at = NULL WHERE id = ? AND channel <> 'inApp' AND fate IN ('failed', 'waiting')",
     id,
   );
+/** What became of a message, with the other side's own words. */
 export const setFate = (id: string, fate: Fate, at: Instant, reply: string | null): Statement =>
   query(
     'UPDATE messages SET fate = ?, fate_at = ?, reply = ?, lease_until = NULL, retry_at = NULL WHERE id = ?',
@@ -52,6 +54,7 @@ export const setFate = (id: string, fate: Fate, at: Instant, reply: string | nul
     reply?.slice(0, 500) ?? null,
     id,
   );
+/** A message did not get through: it is tried again at this instant. */
 export const retry = (id: string, at: Instant, reply: string): Statement =>
   query(
     "UPDATE messages SET fate = 'waiting', retry_at = ?, reply = ?, lease_until = NULL WHERE id = ?",

@@ -24,6 +24,7 @@ const decode = record<Thread>({
 
 const COLUMNS = 't.id, t.source_id, t.item_id, t.changes, t.notes, t.began_by, t.at';
 
+/** Begins a thread about an item among people. */
 export const begin = (thread: Thread, people: readonly string[]): Statement[] => [
   query('INSERT INTO threads (id, source_id, item_id, changes, notes, began_by, at) VALUES (?)', [
     thread.id,
@@ -47,14 +48,17 @@ export const byId = (id: string, person: string): Query<Thread> =>
     id,
     person,
   );
+/** Who is in a thread, by id. */
 export const people = (id: string): Query<string> =>
   select(text('person_id'), 'SELECT person_id FROM thread_people WHERE thread_id = ? ORDER BY person_id', id);
+/** What was said in a thread, as it was said. */
 export const words = (id: string): Query<{ person: string; at: Instant; words: string }> =>
   select(
     record({ person: text('person_id'), at: instant('at'), words: text('words') }),
     'SELECT person_id, at, words FROM thread_words WHERE thread_id = ? ORDER BY at, id',
     id,
   );
+/** Adds a word to a thread. */
 export const say = (id: string, thread: string, person: string, words: string, at: Instant): Statement =>
   query('INSERT INTO thread_words (id, thread_id, person_id, at, words) VALUES (?)', [
     id,

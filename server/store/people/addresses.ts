@@ -39,10 +39,13 @@ const toAsk = record<AddressAsk>({
   times: number('times'),
 });
 
+/** One question whether an address is somebody's. */
 export const ask = (id: string): Query<AddressAsk> =>
   select(toAsk, `SELECT ${COLUMNS} FROM address_asks WHERE id = ?`, id);
+/** The questions that are open for somebody's addresses. */
 export const asksOf = (ownerKind: AddressAsk['ownerKind'], owner: string): Query<AddressAsk> =>
   select(toAsk, `SELECT ${COLUMNS} FROM address_asks WHERE owner_kind = ? AND owner_id = ?`, ownerKind, owner);
+/** The questions that are open for contacts' addresses. */
 export const asksOfContacts = (): Query<AddressAsk> =>
   select(toAsk, `SELECT ${COLUMNS} FROM address_asks WHERE owner_kind = 'contact'`);
 /** Asks, or asks again: an earlier link and code of the same owner and channel are good for nothing then. The same ask written twice counts once. */
@@ -63,6 +66,7 @@ export const keepAsk = ({
 /** Takes up one of the tries that a code has; changes no row where there is none left, so that tries at the same time are counted too. */
 export const tryCode = (id: string, most: number): Statement =>
   query('UPDATE address_asks SET tries = tries + 1 WHERE id = ? AND tries < ?', id, most);
+/** Takes a question back, answered or not. */
 export const dropAsk = (ownerKind: AddressAsk['ownerKind'], owner: string, channel: AddressAsk['channel']): Statement =>
   query('DELETE FROM address_asks WHERE owner_kind = ? AND owner_id = ? AND channel = ?', ownerKind, owner, channel);
 
@@ -121,15 +125,19 @@ export const leave = (id: string, email: string, rule: string | null): Statement
     : [query('INSERT IGNORE INTO contact_leavings (contact_id, rule_id) VALUES (?, ?)', id, rule)]),
 ];
 
+/** Where somebody's email goes; `null`: to the address they sign in with. */
 export const saveMailTo = (person: string, address: string | null): Statement =>
   query('UPDATE people SET mail_to = ? WHERE id = ?', address, person);
+/** Where somebody's texts go; `null`: nowhere. */
 export const savePhone = (person: string, number: string | null): Statement =>
   query('UPDATE people SET phone = ? WHERE id = ?', number, person);
 
 /** A number as it is compared: without the spaces that people put in. */
 export const bareNumber = (number: string): string => number.replace(/\s/g, '');
+/** A number wants no more texts. */
 export const silence = (number: string, at: Instant): Statement =>
   query('INSERT IGNORE INTO silenced_numbers (number, at) VALUES (?, ?)', bareNumber(number), sqlTime(at));
+/** A number takes texts again. */
 export const unsilence = (number: string): Statement =>
   query('DELETE FROM silenced_numbers WHERE number = ?', bareNumber(number));
 /** Text messages that went to a number since an instant, the last first. */

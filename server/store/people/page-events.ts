@@ -18,6 +18,7 @@ const decode = record<Announcement>({
   event: json('event'),
 });
 
+/** Announces an event to the pages of all processes: to these people's, or with `null` everybody's. */
 export const add = (server: string, event: PageEvent, people: readonly string[] | null, at: Instant): Statement =>
   query('INSERT INTO page_events (server, at, people, event) VALUES (?)', [
     server,
@@ -28,6 +29,7 @@ export const add = (server: string, event: PageEvent, people: readonly string[] 
 /** Those written after another, in order. */
 export const after = (seq: number): Query<Announcement> =>
   select(decode, 'SELECT seq, server, people, event FROM page_events WHERE seq > ? ORDER BY seq LIMIT 1000', seq);
+/** The number of the latest announcement; 0 where there is none. */
 export const newest = (): Query<number> =>
   select(number('seq'), 'SELECT COALESCE(MAX(seq), 0) AS seq FROM page_events');
 /** Takes away what everybody has read by now. */

@@ -26,6 +26,7 @@ export interface Profile extends Person {
   role: 'member' | 'coordinator' | 'steward';
 }
 
+/** A source with what it is about. */
 export interface ListedSource extends Source {
   about: string;
 }
@@ -51,6 +52,7 @@ export const profiles = (): Query<Profile> =>
     decodeProfile,
     "SELECT p.id, p.name, p.title, p.email, p.mail_to, p.phone, s.number AS silenced, p.zone, p.locale, p.manager_id, p.is_active, p.role, p.plan FROM people p LEFT JOIN silenced_numbers s ON s.number = REPLACE(p.phone, ' ', '') ORDER BY p.name, p.id",
   );
+/** All groups, without their members. */
 export const groups = (): Query<{ id: string; name: string }> =>
   select(record({ id: text('id'), name: text('name') }), 'SELECT id, name FROM groups_of_people ORDER BY name, id');
 /** Who and which groups belong to each group. */
@@ -67,8 +69,10 @@ const decodeSource = record<ListedSource>({
   titleField: text('title_field'),
   fields: json('fields'),
 });
+/** All sources, in the order in which they are listed. */
 export const sources = (): Query<ListedSource> =>
   select(decodeSource, 'SELECT id, kind, name, about, title_field, fields FROM sources ORDER BY position, id');
+/** All folders of all sources. */
 export const folders = (): Query<Folder> =>
   select(
     record<Folder>({
@@ -84,6 +88,7 @@ const decodeAccess: Decoder<AccessEntry> = (row) => ({
   ...(row.folder_id ? { folder: text('folder_id')(row) } : {}),
   readers: fromJson<AccessEntry['readers']>(row.readers),
 });
+/** Who may read what, in all sources. */
 export const access = (): Query<AccessEntry> =>
   select(decodeAccess, 'SELECT source_id, folder_id, readers FROM access_entries ORDER BY id');
 const decodeMute: Decoder<{ person: string; mute: Mute }> = (row) => ({
@@ -94,6 +99,7 @@ const decodeMute: Decoder<{ person: string; mute: Mute }> = (row) => ({
     ...(row.until ? { until: text('until')(row) } : {}),
   },
 });
+/** Everybody's mutes, also those that have run out. */
 export const mutes = (): Query<{ person: string; mute: Mute }> =>
   select(decodeMute, 'SELECT person_id, rule_id, item_id, until FROM mutes ORDER BY id');
 const decodeContact = record<Contact>({
@@ -109,6 +115,7 @@ export const contacts = (): Query<Contact> =>
     decodeContact,
     'SELECT c.id, c.name, c.email, c.is_confirmed, c.has_left_all, (SELECT JSON_ARRAYAGG(l.rule_id) FROM contact_leavings l WHERE l.contact_id = c.id) AS left_rules FROM contacts c ORDER BY c.id',
   );
+/** All shared wordings. */
 export const wordings = (): Query<Wording> =>
   select(
     record<Wording>({
@@ -119,6 +126,7 @@ export const wordings = (): Query<Wording> =>
     }),
     'SELECT id, name, subject, body FROM wordings ORDER BY id',
   );
+/** All webhooks, each with its address and secret. */
 export const webhooks = (): Query<{ id: string; url: string; secret: string }> =>
   select(
     record({ id: text('id'), url: text('url'), secret: text('secret') }),
@@ -137,8 +145,10 @@ export const ruleVersions = (): Query<{ version: number; document: Rule }> =>
     'SELECT rule_id, version, document FROM rule_versions ORDER BY rule_id, version',
   );
 
+/** In which language, and with which formats, somebody reads (a tag of BCP 47). */
 export const saveLocale = (person: string, locale: string): Statement =>
   query('UPDATE people SET locale = ? WHERE id = ?', locale, person);
+/** Somebody's delivery plan. */
 export const savePlan = (person: string, plan: Person['plan']): Statement =>
   query('UPDATE people SET plan = ? WHERE id = ?', plan && JSON.stringify(plan), person);
 /** What somebody does not want to hear of, all of it anew. */

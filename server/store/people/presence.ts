@@ -15,5 +15,6 @@ export const note = (people: string[], server: string, until: Instant): Statemen
     'INSERT INTO presence (person_id, server, until) VALUES ? ON DUPLICATE KEY UPDATE until = VALUES(until)',
     people.map((person) => [person, server, sqlTime(until)]),
   );
+/** Somebody has no page open at this server any more. */
 export const end = (person: string, server: string): Statement =>
   query('DELETE FROM presence WHERE person_id = ? AND server = ?', person, server);

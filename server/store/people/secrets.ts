@@ -1,5 +1,6 @@
 import { type Query, query, select, type Statement, text } from '../database/query.ts';
 
+/** A secret that Ojo made for itself. */
 export const byName = (name: string): Query<string> =>
   select(text('secret'), 'SELECT secret FROM secrets WHERE name = ?', name);
 /** Keeps a secret unless there is one of that name. */

@@ -17,6 +17,7 @@ import {
   word,
 } from '../database/query.ts';
 
+/** A rule as it is kept: what is live of it, what is edited, and how it stands. */
 export interface StoredRule {
   id: string;
   owner: string;
@@ -56,17 +57,22 @@ const decode = record<StoredRule>({
   deletedAt: nullable(instant)('deleted_at'),
 });
 
+/** All rules that are not deleted. */
 export const all = (): Query<StoredRule> =>
   select(decode, `${SELECT} WHERE r.deleted_at IS NULL ORDER BY r.created_at, r.id`);
+/** One rule; locked where an act on it follows. */
 export const byId = (id: string, { lock = false, withDeleted = false } = {}): Query<StoredRule> =>
   select(
     decode,
     `${SELECT} WHERE r.id = ?${withDeleted ? '' : ' AND r.deleted_at IS NULL'}${lock ? ' FOR UPDATE' : ''}`,
     id,
   );
+/** Deletes a rule; it can be brought back. */
 export const remove = (id: string, at: Instant): Statement =>
   query('UPDATE rules SET deleted_at = ? WHERE id = ?', sqlTime(at), id);
+/** Brings a deleted rule back as it was. */
 export const bringBack = (id: string): Statement => query('UPDATE rules SET deleted_at = NULL WHERE id = ?', id);
+/** Gives a rule, and its draft, another owner. */
 export const handOver = (id: string, owner: string, draft: Rule | null): Statement =>
   query(
     'UPDATE rules SET owner_id = ?, draft = ?, draft_revision = draft_revision + 1 WHERE id = ?',
@@ -84,6 +90,7 @@ export interface StoredVersion {
   by: string;
   why: string | null;
 }
+/** All versions of a rule that were live, latest first. */
 export const versions = (rule: string): Query<StoredVersion> =>
   select(
     decodeVersion,
@@ -105,6 +112,7 @@ export const noteEditing = (rule: string, person: string, until: Instant): State
     'INSERT INTO rule_editors (rule_id, person_id, until) VALUES (?) ON DUPLICATE KEY UPDATE until = VALUES(until)',
     [rule, person, sqlTime(until)],
   );
+/** Who has a rule open to edit just now. */
 export const editors = (rule: string, now: Instant): Query<string> =>
   select(
     text('person_id'),
@@ -113,6 +121,7 @@ export const editors = (rule: string, now: Instant): Query<string> =>
     sqlTime(now),
   );
 
+/** Keeps a new rule as a draft. */
 export const create = (rule: Rule, by: string, at: Instant): Statement =>
   query('INSERT INTO rules (id, owner_id, state, draft, draft_revision, draft_by, draft_at, created_at) VALUES (?)', [
     rule.id,
@@ -135,6 +144,7 @@ export const keepDraft = (rule: Rule, revision: number, by: string, at: Instant)
     rule.id,
     revision,
   );
+/** Drops the edits of a rule; what is live stays. */
 export const dropDraft = (id: string): Statement =>
   query(
     'UPDATE rules SET draft = NULL, draft_revision = draft_revision + 1, draft_by = NULL, draft_at = NULL WHERE id = ? AND version > 0',
@@ -174,6 +184,7 @@ export const putLive = (
         rule.id,
       ),
 ];
+/** Ends a rule: no phase of it is live from this instant on. */
 export const end = (id: string, at: Instant): Statement[] => [
   query('UPDATE rule_versions SET live_until = ? WHERE rule_id = ? AND live_until IS NULL', sqlTime(at), id),
   query('UPDATE rule_phases SET until = ? WHERE rule_id = ? AND until IS NULL', sqlTime(at), id),
@@ -199,6 +210,7 @@ const PHASES =
 /** How a rule stands, locked for whoever changes that. */
 export const lastPhase = (rule: string): Query<StoredPhase> =>
   select(decodePhase, `${PHASES} WHERE p.rule_id = ? ORDER BY p.epoch DESC LIMIT 1 FOR UPDATE`, rule);
+/** All phases of all rules, by rule and in their order. */
 export const phases = (): Query<StoredPhase> => select(decodePhase, `${PHASES} ORDER BY p.rule_id, p.epoch`);
 /** A phase begins, and the one before it ends. */
 export const beginPhase = (
@@ -226,10 +238,12 @@ export const removeDraft = (id: string): Statement => query('DELETE FROM rules W
 /** Whom a rule has told that it tells them. */
 export const listeners = (rule: string): Query<string> =>
   select(text('person_id'), 'SELECT person_id FROM rule_listeners WHERE rule_id = ?', rule);
+/** Notes that people hear by a rule from now on; of those who do already nothing changes. */
 export const addListeners = (rule: string, people: string[], at: Instant): Statement =>
   query(
     'INSERT IGNORE INTO rule_listeners (rule_id, person_id, since) VALUES ?',
     people.map((person) => [rule, person, sqlTime(at)]),
   );
+/** Notes that people hear by a rule no more. */
 export const dropListeners = (rule: string, people: string[]): Statement =>
   query('DELETE FROM rule_listeners WHERE rule_id = ? AND person_id IN (?)', rule, people);

@@ -3,7 +3,7 @@ import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { Sample, TodayPage as Page } from '../../../contract/wire/index.ts';
 import { itemPath } from '../../../core/messages/index.ts';
-import { instantOf, printInstant } from '../../../core/time/index.ts';
+import { DAY_MS, instantOf, printInstant } from '../../../core/time/index.ts';
 import { Loaded, shortTime, Time, UrgencyBar, useNotice, useViewer, WhatHappened, byWhat } from '../../parts/index.ts';
 import { useInboxAct, useToday } from '../../queries/index.ts';
 import { headlineOf, nextWords } from './message-words.ts';
@@ -12,7 +12,7 @@ import { t } from '../../words/today.ts';
 // Only those who look after rules have any, and it takes much to word them.
 const Wanting = lazy(() => import('../rules/list/wanting.tsx'));
 
-const WEEK = 7 * 86_400_000;
+const WEEK = 7 * DAY_MS;
 
 /** When somebody was last on this page, in this browser; a week ago where nobody knows. */
 function useLastHere(): string {

@@ -1,3 +1,4 @@
+import { DAY_MS } from '../../../core/time/index.ts';
 import { type CSSProperties, useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import type { ItemRow } from '../../../contract/wire/index.ts';
@@ -19,8 +20,6 @@ import {
   Watchers,
 } from './rule-columns.tsx';
 import { t } from '../../words/sources.ts';
-
-const DAY_MS = 86_400_000;
 
 /** A folder with what is in it and below it. */
 interface Branch {

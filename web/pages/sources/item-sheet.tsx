@@ -1,3 +1,4 @@
+import { DAY_MS } from '../../../core/time/index.ts';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -168,7 +169,7 @@ function ItemTrail({ page, source }: { page: ItemPage; source: Source }) {
   const { person, me } = useViewer();
   const [isWhole, setWhole] = useState(false);
   const shown = isWhole ? page.trail : page.trail.slice(0, FIRST);
-  const isFresh = (at: string) => Date.parse(me.now) - Date.parse(at) < 86_400_000;
+  const isFresh = (at: string) => Date.parse(me.now) - Date.parse(at) < DAY_MS;
   return (
     <>
       <ol className="plain-list trail">

@@ -1,3 +1,4 @@
+import { DAY_MS } from '../../../core/time/index.ts';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { type ReactNode, useEffect, useRef } from 'react';
 import { Link } from 'react-router';
@@ -182,7 +183,7 @@ export function Row({
 }: RowProps) {
   const { me, names: namesFor, person } = useViewer();
   const address = `/sources/${encodeURIComponent(source.id)}/${encodeURIComponent(item.id)}${globalThis.location?.search ?? ''}`;
-  const isNew = Date.parse(me.now) - Date.parse(item.lastAt) < 86_400_000;
+  const isNew = Date.parse(me.now) - Date.parse(item.lastAt) < DAY_MS;
   return (
     <tr
       className={isOpen ? 'is-open' : ''}

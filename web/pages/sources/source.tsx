@@ -149,7 +149,7 @@ const SourceTabs = ({ source, base, isHearing }: { source: Source; base: string;
   <ul className="tabs mt-2">
     <li>
       <Link className={isHearing ? '' : 'active'} to={base}>
-        {source.kind === 'folders' ? t('papers') : t('items')}
+        {source.kind === 'folders' ? t('tabDocuments') : t('items')}
       </Link>
     </li>
     <li>

@@ -109,7 +109,7 @@ export const ENGLISH = {
   aDocument: 'a document',
   anItem: 'an item',
   makeARuleForThese: 'Make a rule for these {total, number}',
-  papers: 'Papers',
+  tabDocuments: 'Documents',
   items: 'Items',
   whoHearsWhat: 'Who hears what',
   trail: 'Trail',

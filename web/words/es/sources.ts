@@ -113,7 +113,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   aDocument: 'un documento',
   anItem: 'un elemento',
   makeARuleForThese: 'Hacer una regla para estos {total, number}',
-  papers: 'Papeles',
+  tabDocuments: 'Documentos',
   items: 'Elementos',
   whoHearsWhat: 'Quién se entera de qué',
   trail: 'Rastro',

@@ -1,6 +1,6 @@
 import type { RuleRow } from '../../../../contract/wire/index.ts';
 import { faultWords } from '../../../../contract/words/faults.ts';
-import { instantOf } from '../../../../core/time/index.ts';
+import { DAY_MS, instantOf } from '../../../../core/time/index.ts';
 import type { Rule } from '../../../../core/rules/index.ts';
 import type { Viewer } from '../../../parts/index.ts';
 import { t } from '../../../words/rules.ts';
@@ -16,7 +16,6 @@ export interface Trouble {
   act: 'suggestion' | 'open' | 'resume' | 'handOver';
 }
 
-const DAY = 86_400_000;
 /** From so many messages in 30 days on, of which fewer than this share was read, a rule is noisy. */
 const MANY = 60;
 const FEW_READ = 0.35;
@@ -67,14 +66,14 @@ export function troubleOf(row: RuleRow, { person, me }: Pick<Viewer, 'person' | 
       words: t('ofMessagesWereRead', { share: Math.round((row.read / row.told) * 100), told: row.told }),
       act: 'suggestion',
     };
-  const age = row.liveFrom ? (instantOf(me.now) - instantOf(row.liveFrom)) / DAY : 0;
+  const age = row.liveFrom ? (instantOf(me.now) - instantOf(row.liveFrom)) / DAY_MS : 0;
   if (row.lastAt === null && age > 7)
     return { kind: 'silent', head: t('silentSinceItWentLive'), words: t('itHasCaughtNothingYet'), act: 'open' };
-  if (row.lastAt !== null && (instantOf(me.now) - instantOf(row.lastAt)) / DAY > SILENT_DAYS)
+  if (row.lastAt !== null && (instantOf(me.now) - instantOf(row.lastAt)) / DAY_MS > SILENT_DAYS)
     return {
       kind: 'silent',
       head: t('silent'),
-      words: t('nothingCaughtForDays', { days: Math.round((instantOf(me.now) - instantOf(row.lastAt)) / DAY) }),
+      words: t('nothingCaughtForDays', { days: Math.round((instantOf(me.now) - instantOf(row.lastAt)) / DAY_MS) }),
       act: 'open',
     };
   return null;
