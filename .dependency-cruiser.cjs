@@ -25,12 +25,13 @@ const doorRules = [
   'server/signed-links',
   'server/http',
   'web/parts',
+  'web/forms',
   'web/queries',
 ].flatMap((room) => [
   {
     name: `${room}-is-entered-by-its-index`,
     severity: 'error',
-    from: { pathNot: `^(${room}/|.*\\.test\\.tsx?$|server/testing/)` },
+    from: { pathNot: `^(${room}/|.*\\.test\\.tsx?$|(server|web)/testing/)` },
     to: { path: `^${room}/`, pathNot: `^${room}/index\\.ts$` },
   },
   {
@@ -88,8 +89,8 @@ module.exports = {
     {
       name: 'tests-are-imported-by-nothing',
       severity: 'error',
-      from: { pathNot: '(\\.test\\.tsx?$|^server/testing/|^bench/|^vitest\\.config)' },
-      to: { path: '(\\.test\\.tsx?$|^server/testing/)' },
+      from: { pathNot: '(\\.test\\.tsx?$|^(server|web)/testing/|^bench/|^vitest\\.config)' },
+      to: { path: '(\\.test\\.tsx?$|^(server|web)/testing/)' },
     },
     { name: 'no-strays', severity: 'error', from: {}, to: { couldNotResolve: true } },
     ...roomRules,

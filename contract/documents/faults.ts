@@ -45,8 +45,29 @@ function faultsOf(issue: Issue, above: PropertyKey[], schema?: z.ZodType): Fault
         params: { expected: issue.expected },
       },
     ];
-  return [{ code: 'invalid', path: at, params: { message: issue.message } }];
+  const known = faultOfText(issue);
+  return [known ? { path: at, ...known } : { code: 'invalid', path: at, params: { message: issue.message } }];
 }
+
+/** What is wrong with a text, by a code of its own. A schema says which by its message, where its own check fails. */
+function faultOfText(issue: Issue): Omit<FaultAt, 'path'> | null {
+  if (issue.code === 'too_small' && issue.origin === 'string') return { code: 'empty', params: {} };
+  if (issue.code === 'too_big' && issue.origin === 'string')
+    return { code: 'longText', params: { most: String(issue.maximum) } };
+  if (issue.code === 'custom') return isFault(issue.params) ? issue.params : null;
+  if (issue.code !== 'invalid_format') return null;
+  if (issue.format === 'email') return { code: 'noAddress', params: {} };
+  return isTextFault(issue.message) ? { code: issue.message, params: {} } : null;
+}
+
+/** What a schema's own check says is wrong, as its parameters. */
+const isFault = (params: unknown): params is Omit<FaultAt, 'path'> =>
+  typeof params === 'object' && params !== null && 'code' in params && 'params' in params;
+
+/** Faults of texts that schemas name by their codes. */
+const TEXT_FAULTS = ['noTelephone', 'noCode'] as const;
+const isTextFault = (message: string): message is (typeof TEXT_FAULTS)[number] =>
+  (TEXT_FAULTS as readonly string[]).includes(message);
 
 /** Whether an issue says that a shape is not meant at all, rather than that something within it is wrong. */
 const isOfWholeShape = (issue: Issue) =>

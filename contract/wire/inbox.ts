@@ -97,7 +97,8 @@ const messagesSchema = z.strictObject({ ids: messageIdsSchema });
 const readSchema = z.union([messagesSchema, z.strictObject({ all: z.literal(true) })]);
 const unreadSchema = z.strictObject({ unread: z.number().int() });
 
-const passSchema = z.strictObject({
+/** What is passed on, to whom, with a word of one's own. */
+export const passSchema = z.strictObject({
   item: idSchema,
   message: messageIdSchema.optional(),
   people: z.array(idSchema).max(200).default([]),

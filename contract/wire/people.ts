@@ -114,21 +114,22 @@ export type LessTaken = z.output<typeof lessTakenSchema>;
 
 const ownChannelSchema = z.enum(['email', 'text']);
 /** An address of one's own, to be confirmed; a number as people write it, with its country's code. */
-const addressSchema = z.union([
-  z.strictObject({ channel: z.literal('email'), address: z.email().max(254) }),
+export const addressSchema = z.discriminatedUnion('channel', [
+  z.strictObject({ channel: z.literal('email'), address: z.string().trim().min(1).max(254).pipe(z.email()) }),
   z.strictObject({
     channel: z.literal('text'),
     address: z
       .string()
       .trim()
-      .regex(/^\+[0-9 ]{7,20}$/, 'a number with its country, such as +34 600 555 014'),
+      .regex(/^\+[0-9 ]{7,20}$/, 'noTelephone'),
   }),
 ]);
-const codeSchema = z.strictObject({
+/** The code that came by text, six figures. */
+export const codeSchema = z.strictObject({
   code: z
     .string()
     .trim()
-    .regex(/^[0-9]{6}$/, 'the six figures of the message'),
+    .regex(/^[0-9]{6}$/, 'noCode'),
 });
 const contactRowSchema = z.strictObject({
   id: z.string(),

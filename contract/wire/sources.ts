@@ -106,7 +106,8 @@ const askedSchema = z.strictObject({
   sort: z.string().max(120).optional(),
   down: z.string().max(1).optional(),
 });
-const nameViewSchema = z.strictObject({ name: z.string().trim().min(1).max(120), asked: askedSchema });
+/** A view as it is named: what is asked of a source's items, and under what name that is kept. */
+export const nameViewSchema = z.strictObject({ name: z.string().trim().min(1).max(120), asked: askedSchema });
 const viewSchema = z.strictObject({ id: z.string(), name: z.string(), owner: idSchema, asked: askedSchema });
 /** A named view of a source: what was asked of its items. */
 export type View = z.output<typeof viewSchema>;

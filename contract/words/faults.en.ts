@@ -73,6 +73,16 @@ export const ENGLISH = {
 
   tooDeep: 'It goes deeper than {most} levels.',
 
+  empty: 'Something has to stand here.',
+
+  longText: 'At most {most} signs can stand here.',
+
+  noAddress: 'This is no email address; one such as ines@marisma.example is right.',
+
+  noTelephone: 'A number begins with its country’s, such as +34 600 555 014.',
+
+  noCode: 'The code is the six figures of the message.',
+
   tooLong: 'There are more than {most} entries in one list.',
 
   tooLarge: 'There is more in it than a document may hold, {most} parts.',

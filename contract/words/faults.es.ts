@@ -71,6 +71,16 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   tooDeep: 'Va más hondo de {most} niveles.',
 
+  empty: 'Aquí tiene que haber algo.',
+
+  longText: 'Aquí caben como mucho {most} signos.',
+
+  noAddress: 'Esto no es una dirección de correo; una como ines@marisma.example está bien.',
+
+  noTelephone: 'El número empieza por el de su país, como +34 600 555 014.',
+
+  noCode: 'El código son las seis cifras del mensaje.',
+
   tooLong: 'Hay más de {most} entradas en una lista.',
 
   tooLarge: 'Tiene más de lo que cabe en un documento, {most} partes.',

@@ -1,6 +1,5 @@
 import { type ComponentType, lazy, Suspense, useEffect } from 'react';
 import { Navigate, Route, Routes, useParams } from 'react-router';
-import { SignInPage } from '../pages/session/sign-in.tsx';
 import { Loaded, Notices, ViewerProvider, Waiting } from '../parts/index.ts';
 import { useDirectory, useItem, useMe } from '../queries/index.ts';
 import { Frame } from './frame.tsx';
@@ -16,6 +15,8 @@ function later(load: () => Promise<ComponentType>) {
   return lazy(async () => ({ default: await load() }));
 }
 
+// Whoever is signed in already never sees it.
+const SignInPage = lazy(() => import('../pages/session/sign-in.tsx').then((page) => ({ default: page.SignInPage })));
 const InboxPage = later(() => import('../pages/inbox/inbox.tsx').then((page) => page.InboxPage));
 const SourcesPage = later(() => import('../pages/sources/sources.tsx').then((page) => page.SourcesPage));
 const SourcePage = later(() => import('../pages/sources/source.tsx').then((page) => page.SourcePage));
@@ -32,7 +33,12 @@ const StandInsPage = later(() => import('../pages/stand-ins/stand-ins.tsx').then
 
 export function App() {
   const me = useMe();
-  if (me.data === null) return <SignInPage />;
+  if (me.data === null)
+    return (
+      <Suspense fallback={<Waiting what="Ojo" />}>
+        <SignInPage />
+      </Suspense>
+    );
   return (
     <Loaded query={me} what="Ojo">
       {(known) => known && <SignedIn me={known} />}

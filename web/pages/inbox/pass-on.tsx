@@ -1,7 +1,8 @@
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
-import { Combobox, type Found, ProblemNote, useNotice, useViewer } from '../../parts/index.ts';
-import type { Passing } from '../../../contract/wire/index.ts';
+import { Button } from 'react-bootstrap';
+import { type Passing, passSchema } from '../../../contract/wire/index.ts';
+import { Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
+import { Combobox, type Found, useNotice, useViewer } from '../../parts/index.ts';
 import { usePass, usePassCheck } from '../../queries/index.ts';
 import { t } from '../../words/inbox.ts';
 import { phrases } from '../../words/index.ts';
@@ -13,7 +14,6 @@ export function PassOn({ item, message, onDone }: { item: string; message?: stri
   const { me, directory, person, group } = useViewer();
   const notice = useNotice();
   const [named, setNamed] = useState<Named[]>([]);
-  const [word, setWord] = useState('');
   const passing: Passing = {
     item,
     ...(message ? { message } : {}),
@@ -32,22 +32,18 @@ export function PassOn({ item, message, onDone }: { item: string; message?: stri
   const may = named.length > 0 ? (check.data?.may ?? []) : [];
   const mayNot = named.length > 0 ? (check.data?.mayNot ?? []) : [];
   const nameOf = (one: Named) => ('person' in one ? person(one.person) : (group(one.group)?.name ?? one.group));
-  const send = () =>
-    pass.mutate(
-      { ...passing, word },
-      {
-        onSuccess: ({ told }) => {
-          notice({
-            words: t('passedOnTo', {
-              value: told.length === 1 ? person(told[0] ?? '') : t('people', { told: told.length }),
-            }),
-          });
-          onDone();
-        },
-      },
-    );
+  const sending = useSending({
+    shape: passSchema.pick({ word: true }),
+    start: { word: '' },
+    send: ({ word }) => pass.mutateAsync({ ...passing, word }),
+    onSent: ({ told }) => {
+      const value = told.length === 1 ? person(told[0] ?? '') : t('people', { told: told.length });
+      notice({ words: t('passedOnTo', { value }) });
+      onDone();
+    },
+  });
   return (
-    <div className="pass-on">
+    <SendForm sending={sending} className="pass-on">
       {named.length > 0 && (
         <ul className="plain-list named">
           {named.map((one) => (
@@ -66,23 +62,23 @@ export function PassOn({ item, message, onDone }: { item: string; message?: stri
         </ul>
       )}
       <Combobox offers={offers} label={t('toWhomAPersonOr')} onAdd={(value) => setNamed([...named, value])} />
-      <Form.Control
+      <TextField
+        sending={sending}
+        name="word"
+        label={t('aWordOfYourOwn')}
+        isBare
         as="textarea"
         rows={2}
-        maxLength={2000}
-        aria-label={t('aWordOfYourOwn')}
         placeholder={t('aWordOfYourOwn')}
-        value={word}
-        onChange={(event) => setWord(event.target.value)}
       />
       {mayNot.length > 0 && (
         <p className="fault small" role="status">
           {t('mayNotReadItAnd', { mayNot: phrases().and(mayNot.map(person)), mayNotToo: mayNot.length })}
         </p>
       )}
-      {pass.error && <ProblemNote error={pass.error} />}
+      <Refused sending={sending} />
       <div className="acts">
-        <Button disabled={may.length === 0 || pass.isPending} onClick={send}>
+        <Button type="submit" disabled={may.length === 0 || sending.isPending}>
           {may.length === 0
             ? t('tellThem')
             : t('tell', { value: may.length === 1 ? person(may[0] ?? '') : t('people2', { may: may.length }) })}
@@ -91,6 +87,6 @@ export function PassOn({ item, message, onDone }: { item: string; message?: stri
           {t('leaveIt')}
         </Button>
       </div>
-    </div>
+    </SendForm>
   );
 }

@@ -1,6 +1,7 @@
-import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
-import { Loaded, ProblemNote, Time, useViewer } from '../../parts/index.ts';
+import { Button } from 'react-bootstrap';
+import { saySchema } from '../../../contract/wire/index.ts';
+import { Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
+import { Loaded, Time, useViewer } from '../../parts/index.ts';
 import { useSay, useThread } from '../../queries/index.ts';
 import { t } from '../../words/inbox.ts';
 import { phrases } from '../../words/index.ts';
@@ -9,10 +10,7 @@ import { phrases } from '../../words/index.ts';
 export function Thread({ id }: { id: string }) {
   const { me, person } = useViewer();
   const thread = useThread(id);
-  const say = useSay(id);
-  const [words, setWords] = useState('');
   const nameOf = (one: string) => (one === me.id ? t('you') : person(one));
-  const send = () => words.trim() !== '' && say.mutate(words.trim(), { onSuccess: () => setWords('') });
   return (
     <section>
       <h3>{t('whatIsSaidAboutIt')}</h3>
@@ -40,32 +38,39 @@ export function Thread({ id }: { id: string }) {
                 </li>
               ))}
             </ol>
-            {say.error && <ProblemNote error={say.error} />}
-            <Form
-              className="mt-2"
-              onSubmit={(event) => {
-                event.preventDefault();
-                send();
-              }}
-            >
-              <Form.Control
-                as="textarea"
-                rows={2}
-                maxLength={2000}
-                aria-label={t('yourAnswer')}
-                placeholder={t('yourAnswer')}
-                value={words}
-                onChange={(event) => setWords(event.target.value)}
-              />
-              <div className="acts">
-                <Button type="submit" disabled={words.trim() === '' || say.isPending}>
-                  {t('answerAll')}
-                </Button>
-              </div>
-            </Form>
+            <Answer id={id} />
           </>
         )}
       </Loaded>
     </section>
+  );
+}
+
+function Answer({ id }: { id: string }) {
+  const say = useSay(id);
+  const sending = useSending({
+    start: { words: '' },
+    shape: saySchema,
+    send: ({ words }) => say.mutateAsync(words),
+    onSent: () => sending.form.reset(),
+  });
+  return (
+    <SendForm sending={sending} className="mt-2">
+      <TextField
+        sending={sending}
+        name="words"
+        label={t('yourAnswer')}
+        isBare
+        as="textarea"
+        rows={2}
+        placeholder={t('yourAnswer')}
+      />
+      <Refused sending={sending} />
+      <div className="acts">
+        <Button type="submit" disabled={sending.isPending}>
+          {t('answerAll')}
+        </Button>
+      </div>
+    </SendForm>
   );
 }

@@ -1,6 +1,7 @@
 import { type ReactNode, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import type { PlanPage } from '../../../contract/wire/index.ts';
+import { addressSchema, codeSchema, type PlanPage } from '../../../contract/wire/index.ts';
+import { Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
 import { askForDesktop, desktopState, keepDesktop, ProblemNote, Time, useNotice, byWhat } from '../../parts/index.ts';
 import { useAddressActs } from '../../queries/index.ts';
 import { t } from '../../words/plan.ts';
@@ -91,46 +92,48 @@ function Another({
   );
 }
 
-function AddAddress({ channel, onDone }: { channel: 'email' | 'text'; onDone: () => void }) {
+type OwnChannel = 'email' | 'text';
+
+function AddAddress({ channel, onDone }: { channel: OwnChannel; onDone: () => void }) {
   const { ask } = useAddressActs();
-  const [address, setAddress] = useState(channel === 'text' ? '+34 ' : '');
+  const isText = channel === 'text';
+  const sending = useSending({
+    shape: addressSchema,
+    start: { channel, address: isText ? '+34 ' : '' },
+    send: ask.mutateAsync,
+    onSent: onDone,
+  });
   return (
     <li className="is-form">
-      <Form
-        onSubmit={(event) => {
-          event.preventDefault();
-          ask.mutate({ channel, address: address.trim() }, { onSuccess: onDone });
-        }}
-      >
-        <Form.Control
-          type={channel === 'text' ? 'tel' : 'email'}
-          required
+      <SendForm sending={sending}>
+        <TextField
+          sending={sending}
+          name="address"
+          label={isText ? t('yourNumberWithItsCountry') : t('anotherAddress')}
+          isBare
+          type={isText ? 'tel' : 'email'}
           autoFocus
-          aria-label={channel === 'text' ? t('yourNumberWithItsCountry') : t('anotherAddress')}
-          placeholder={channel === 'text' ? '+34 600 555 014' : 'name@place.example'}
-          value={address}
-          onChange={(event) => setAddress(event.target.value)}
+          placeholder={isText ? '+34 600 555 014' : 'name@place.example'}
+          hint={isText ? t('aCodeGoesThereThe') : t('aLinkGoesThereThe')}
         />
-        <p className="small quiet mt-1">{channel === 'text' ? t('aCodeGoesThereThe') : t('aLinkGoesThereThe')}</p>
-        {ask.error && <ProblemNote error={ask.error} />}
+        <Refused sending={sending} />
         <div className="acts">
-          <Button size="sm" type="submit" disabled={ask.isPending}>
-            {channel === 'text' ? t('sendTheCode') : t('sendTheLink')}
+          <Button size="sm" type="submit" disabled={sending.isPending}>
+            {isText ? t('sendTheCode') : t('sendTheLink')}
           </Button>
           <Button size="sm" variant="quiet" onClick={onDone}>
             {t('leaveIt')}
           </Button>
         </div>
-      </Form>
+      </SendForm>
     </li>
   );
 }
 
 /** An address that waits for its owner's yes. */
 function Waiting({ ask: waiting }: { ask: PlanPage['asks'][number] }) {
-  const { ask, confirm, remove } = useAddressActs();
+  const { ask, remove } = useAddressActs();
   const notice = useNotice();
-  const [code, setCode] = useState('');
   const { channel, address } = waiting;
   return (
     <li className="is-form">
@@ -138,31 +141,8 @@ function Waiting({ ask: waiting }: { ask: PlanPage['asks'][number] }) {
         <strong>{address}</strong>{' '}
         <span className="quiet small">{t.rich('notConfirmedYetAsked', { time: <Time at={waiting.askedAt} /> })}</span>
       </p>
-      {channel === 'text' ? (
-        <Form
-          className="row-of"
-          onSubmit={(event) => {
-            event.preventDefault();
-            confirm.mutate(code.trim(), { onSuccess: () => notice({ words: t('isConfirmed', { address }) }) });
-          }}
-        >
-          <Form.Control
-            inputMode="numeric"
-            autoComplete="one-time-code"
-            aria-label={t('theCodeThatWasSent')}
-            placeholder={t('sixFigures')}
-            maxLength={6}
-            value={code}
-            onChange={(event) => setCode(event.target.value)}
-          />
-          <Button size="sm" type="submit" disabled={!/^\d{6}$/.test(code.trim()) || confirm.isPending}>
-            {t('confirm')}
-          </Button>
-        </Form>
-      ) : (
-        <p className="small quiet mb-1">{t('pressTheLinkInThe')}</p>
-      )}
-      {(confirm.error ?? ask.error) && <ProblemNote error={confirm.error ?? ask.error} />}
+      {channel === 'text' ? <Code address={address} /> : <p className="small quiet mb-1">{t('pressTheLinkInThe')}</p>}
+      {ask.error && <ProblemNote error={ask.error} />}
       <Button
         variant="link"
         size="sm"
@@ -175,6 +155,37 @@ function Waiting({ ask: waiting }: { ask: PlanPage['asks'][number] }) {
         {t('forgetIt')}
       </Button>
     </li>
+  );
+}
+
+/** The code that came by text, which confirms the number. */
+function Code({ address }: { address: string }) {
+  const { confirm } = useAddressActs();
+  const notice = useNotice();
+  const sending = useSending({
+    start: { code: '' },
+    shape: codeSchema,
+    send: ({ code }) => confirm.mutateAsync(code),
+    onSent: () => notice({ words: t('isConfirmed', { address }) }),
+  });
+  return (
+    <SendForm sending={sending}>
+      <div className="row-of">
+        <TextField
+          sending={sending}
+          name="code"
+          label={t('theCodeThatWasSent')}
+          isBare
+          inputMode="numeric"
+          autoComplete="one-time-code"
+          placeholder={t('sixFigures')}
+        />
+        <Button size="sm" type="submit" disabled={sending.isPending}>
+          {t('confirm')}
+        </Button>
+      </div>
+      <Refused sending={sending} />
+    </SendForm>
   );
 }
 

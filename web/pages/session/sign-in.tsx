@@ -1,6 +1,8 @@
-import { useRef, useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
-import { Logo, ProblemNote, roleName } from '../../parts/index.ts';
+import { useEffect, useRef } from 'react';
+import { Button } from 'react-bootstrap';
+import { signInSchema } from '../../../contract/wire/index.ts';
+import { Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
+import { Logo, roleName } from '../../parts/index.ts';
 import { useDemo, useSignIn } from '../../queries/index.ts';
 import { t } from '../../words/session.ts';
 
@@ -9,12 +11,25 @@ const ORDER = ['ines', 'wren', 'mei', 'petra', 'tomas', 'noor', 'marisol'];
 export function SignInPage() {
   const demo = useDemo();
   const signIn = useSignIn();
-  const form = useRef<HTMLFormElement>(null);
-  const [name, setName] = useState<string | null>(null);
-  const [password, setPassword] = useState<string | null>(null);
+  const place = useRef<HTMLFormElement>(null);
+  const sending = useSending({
+    start: { name: '', password: '' },
+    shape: signInSchema,
+    send: signIn.mutateAsync,
+  });
+  const { setValue, watch, formState } = sending.form;
+  const shared = demo.data?.password;
+  const isOwn = formState.dirtyFields.password === true;
+  useEffect(() => {
+    // The made-up museum shares a password; what somebody types in its place stays.
+    if (shared && !isOwn) setValue('password', shared);
+  }, [shared, isOwn, setValue]);
+  const name = watch('name');
+  const choose = (id: string) => {
+    setValue('name', id, { shouldValidate: formState.isSubmitted });
+    place.current?.scrollIntoView({ block: 'nearest' });
+  };
   const people = [...(demo.data?.people ?? [])].sort((a, b) => rank(a.id) - rank(b.id));
-  const shownName = name ?? '';
-  const shownPassword = password ?? demo.data?.password ?? '';
   return (
     <main className="sign-in">
       <div>
@@ -30,12 +45,9 @@ export function SignInPage() {
                 <button
                   key={person.id}
                   type="button"
-                  aria-pressed={shownName === person.id}
-                  onClick={() => {
-                    setName(person.id);
-                    form.current?.scrollIntoView({ block: 'nearest' });
-                  }}
-                  onDoubleClick={() => signIn.mutate({ name: person.id, password: shownPassword })}
+                  aria-pressed={name === person.id}
+                  onClick={() => choose(person.id)}
+                  onDoubleClick={() => sending.submit()}
                 >
                   <strong>{person.name}</strong>
                   <small>
@@ -48,38 +60,21 @@ export function SignInPage() {
           </>
         )}
       </div>
-      <Form
-        ref={form}
-        onSubmit={(event) => {
-          event.preventDefault();
-          signIn.mutate({ name: shownName, password: shownPassword });
-        }}
-      >
+      <SendForm sending={sending} place={place}>
         <h2>{t('signIn')}</h2>
-        <Form.Group controlId="name">
-          <Form.Label>{t('nameOrEmailAddress')}</Form.Label>
-          <Form.Control
-            autoComplete="username"
-            required
-            value={shownName}
-            onChange={(event) => setName(event.target.value)}
-          />
-        </Form.Group>
-        <Form.Group controlId="password">
-          <Form.Label>{t('password')}</Form.Label>
-          <Form.Control
-            type="password"
-            autoComplete="current-password"
-            required
-            value={shownPassword}
-            onChange={(event) => setPassword(event.target.value)}
-          />
-        </Form.Group>
-        {signIn.error && <ProblemNote error={signIn.error} />}
-        <Button type="submit" disabled={signIn.isPending}>
+        <TextField sending={sending} name="name" label={t('nameOrEmailAddress')} autoComplete="username" />
+        <TextField
+          sending={sending}
+          name="password"
+          label={t('password')}
+          type="password"
+          autoComplete="current-password"
+        />
+        <Refused sending={sending} />
+        <Button type="submit" disabled={sending.isPending}>
           {t('signIn')}
         </Button>
-      </Form>
+      </SendForm>
     </main>
   );
 }

@@ -1,10 +1,10 @@
-import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import type { View } from '../../../contract/wire/index.ts';
 import { stateTestSchema } from '../../../contract/documents/index.ts';
 import { type StateTest, isOpen } from '../../../core/rules/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { useNotice, useViewer } from '../../parts/index.ts';
+import { nameViewSchema, type View } from '../../../contract/wire/index.ts';
+import { Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
 import { type ItemsAsked, useDropView, useNameView, useViews } from '../../queries/index.ts';
 import { Chip } from '../rules/editors/chip.tsx';
 import { ConditionTree } from '../rules/editors/condition-tree.tsx';
@@ -67,12 +67,10 @@ function Views({ source, asked, onAsk }: { source: Source; asked: ItemsAsked; on
   const nameView = useNameView(source.id);
   const drop = useDropView(source.id);
   const notice = useNotice();
-  const [name, setName] = useState('');
   const list = views.data ?? [];
   const isSame = (view: View) => view.asked.where === asked.where && (view.asked.text ?? '') === (asked.text ?? '');
   const isNarrowed = Boolean(asked.where || asked.text);
   const shown = list.find(isSame);
-  const { text, where, sort, down } = asked;
   return (
     <div className="views">
       {list.map((view) => (
@@ -90,33 +88,8 @@ function Views({ source, asked, onAsk }: { source: Source; asked: ItemsAsked; on
         <Chip
           label={t('aNameForThisView')}
           className="is-adding"
-          act={{
-            words: t('keepIt'),
-            run: () => {
-              if (name.trim())
-                nameView.mutate(
-                  {
-                    name: name.trim(),
-                    asked: {
-                      ...(text ? { text } : {}),
-                      ...(where ? { where } : {}),
-                      ...(sort ? { sort } : {}),
-                      ...(down ? { down } : {}),
-                    },
-                  },
-                  { onSuccess: () => setName('') },
-                );
-            },
-          }}
-          editor={() => (
-            <Form.Control
-              aria-label={t('itsName')}
-              placeholder={t('agreedDueThisMonth')}
-              maxLength={120}
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-            />
-          )}
+          isPlain
+          editor={(close) => <NameView source={source} asked={asked} onDone={close} />}
         >
           {t('nameThisView')}
         </Chip>
@@ -143,5 +116,29 @@ function Views({ source, asked, onAsk }: { source: Source; asked: ItemsAsked; on
         </Button>
       )}
     </div>
+  );
+}
+
+/** Keeps what is asked of a source under a name. */
+function NameView({ source, asked, onDone }: { source: Source; asked: ItemsAsked; onDone: () => void }) {
+  const nameView = useNameView(source.id);
+  const { text, where, sort, down } = asked;
+  const kept = Object.fromEntries(Object.entries({ text, where, sort, down }).filter(([, value]) => value));
+  const sending = useSending({
+    shape: nameViewSchema.pick({ name: true }),
+    start: { name: '' },
+    send: ({ name }) => nameView.mutateAsync({ name, asked: kept }),
+    onSent: onDone,
+  });
+  return (
+    <SendForm sending={sending}>
+      <TextField sending={sending} name="name" label={t('itsName')} isBare placeholder={t('agreedDueThisMonth')} />
+      <Refused sending={sending} />
+      <div className="acts">
+        <Button size="sm" type="submit" disabled={sending.isPending}>
+          {t('keepIt')}
+        </Button>
+      </div>
+    </SendForm>
   );
 }

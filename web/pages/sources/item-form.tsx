@@ -1,17 +1,15 @@
-import { useState } from 'react';
+import { useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { Button, Form } from 'react-bootstrap';
+import { z } from 'zod';
 import type { ItemPage } from '../../../contract/wire/index.ts';
-import {
-  type Field,
-  type Fields,
-  formatValue,
-  sameValue,
-  type Source,
-  type Value,
-} from '../../../core/values/index.ts';
-import { ProblemNote, Time, useNotice, useViewer, ValueInput } from '../../parts/index.ts';
+import { type Field, formatValue, type Source, type Value } from '../../../core/values/index.ts';
+import { Refused, SendForm, useSending } from '../../forms/index.ts';
+import { Time, useNotice, useViewer } from '../../parts/index.ts';
+import { editsIn, fieldIn, ItemFields, valuesOf, valuesShape } from './item-fields.tsx';
 import { printInstant } from '../../../core/time/index.ts';
 import { problemOf, useSaveItem } from '../../queries/index.ts';
+import { phrases } from '../../words/index.ts';
 import { t } from '../../words/sources.ts';
 
 /** What another person did to the item while it was being edited, as the door tells it. */
@@ -32,51 +30,39 @@ export function ItemForm({ page, source, onDone }: { page: ItemPage; source: Sou
   const { item } = page;
   // The state that the edits began from: what arrives while one types must not move under one's hands.
   const [start, setStart] = useState({ version: item.version, fields: item.fields });
-  const [set, setSet] = useState<Fields>({});
   const save = useSaveItem(item.id);
   const notice = useNotice();
+  const sending = useSending({
+    shape: z.object({ values: valuesShape(source, start.fields) }),
+    start: { values: valuesOf(source, start.fields) },
+    fieldOf: fieldIn(source),
+    send: ({ values }) => save.mutateAsync({ from: start.version, set: editsIn(source, start.fields, values) }),
+    onSent: () => {
+      notice({ words: t('isSaved', { title: item.title }) });
+      onDone();
+    },
+  });
+  const { form, refusal, isPending } = sending;
+  const set = editsIn(source, start.fields, form.watch('values'));
   const edited = Object.keys(set).length;
-  const problem = save.error ? problemOf(save.error) : null;
-  const conflict = problem?.code === 'editedMeanwhile' ? (problem.conflict as Conflict) : null;
-
-  const put = (field: Field, value: Value) =>
-    setSet((now) => {
-      const next = { ...now, [field.id]: value };
-      if (sameValue(field.type, value, start.fields[field.id])) delete next[field.id];
-      return next;
-    });
-  const submit = (from: number, values: Fields) =>
-    save.mutate(
-      { from, set: values },
-      {
-        onSuccess: () => {
-          notice({ words: t('isSaved', { title: item.title }) });
-          onDone();
-        },
-      },
-    );
+  const conflict = conflictIn(refusal);
   /** Goes on from what is there now: fields where the other's value is taken are no longer edits. */
   const goOn = (found: Conflict, taken: string[]) => {
-    const values = Object.fromEntries(Object.entries(set).filter(([id]) => !taken.includes(id)));
-    setSet(values);
-    setStart({
-      version: found.version,
-      fields: { ...start.fields, ...Object.fromEntries(found.meanwhile.map((one) => [one.field, one.theirs])) },
-    });
-    save.reset();
-    if (Object.keys(values).length === 0) onDone();
-    else submit(found.version, values);
+    const theirs = Object.fromEntries(found.meanwhile.map((one) => [one.field, one.theirs]));
+    const fields = { ...start.fields, ...theirs };
+    const kept = Object.fromEntries(Object.entries(set).filter(([id]) => !taken.includes(id)));
+    if (Object.keys(kept).length === 0) return onDone();
+    // Sent once the form stands on what is there now.
+    flushSync(() => setStart({ version: found.version, fields }));
+    form.reset({ values: valuesOf(source, { ...fields, ...kept }) });
+    again.current();
   };
+  const again = useRef(sending.submit);
+  again.current = sending.submit;
 
   return (
-    <Form
-      className="field-form mt-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        submit(start.version, set);
-      }}
-    >
-      {conflict && (
+    <SendForm sending={sending} className="field-form mt-3">
+      {conflict ? (
         <Clash
           key={conflict.version}
           conflict={conflict}
@@ -84,35 +70,25 @@ export function ItemForm({ page, source, onDone }: { page: ItemPage; source: Sou
           names={page.names}
           onGoOn={(taken) => goOn(conflict, taken)}
         />
+      ) : (
+        <Refused sending={sending} />
       )}
-      {problem && !conflict && <ProblemNote error={save.error} />}
-      {source.fields.map((field) => {
-        const value = field.id in set ? (set[field.id] ?? null) : (start.fields[field.id] ?? null);
-        const fault = problem?.faults?.find((one) => one.path === field.id);
-        return (
-          <div key={field.id} className={field.id in set ? 'is-edited' : ''}>
-            <Form.Label htmlFor={`field-${field.id}`}>{field.name}</Form.Label>
-            <ValueInput
-              id={`field-${field.id}`}
-              field={field}
-              value={value}
-              onChange={(next) => put(field, next)}
-              isInvalid={fault !== undefined}
-            />
-            {fault && <div className="fault small">{fault.words}</div>}
-          </div>
-        );
-      })}
+      <ItemFields sending={sending} source={source} isEdited={(field) => field.id in set} />
       <div className="acts">
-        <Button type="submit" disabled={edited === 0 || save.isPending || conflict !== null}>
-          {save.isPending ? t('saving') : t('saveEdits', { edited })}
+        <Button type="submit" disabled={edited === 0 || isPending || conflict !== null}>
+          {isPending ? t('saving') : t('saveEdits', { edited })}
         </Button>
         <Button variant="quiet" onClick={onDone}>
           {edited === 0 ? t('close') : t('dropEdits')}
         </Button>
       </div>
-    </Form>
+    </SendForm>
   );
+}
+
+function conflictIn(refusal: unknown): Conflict | null {
+  const problem = refusal === null ? null : problemOf(refusal);
+  return problem?.code === 'editedMeanwhile' ? (problem.conflict as Conflict) : null;
 }
 
 /** Tells the second of two writers what the first did, field by field, and lets them choose where both wrote. */
@@ -131,11 +107,11 @@ function Clash({
   const both = conflict.meanwhile.filter((one) => one.yours !== undefined);
   const [taken, setTaken] = useState<string[]>([]);
   const say = (field: Field | undefined, value: Value | undefined) =>
-    (field && formatValue(field, value, me, namesFor(names))) || 'empty';
-  const who = [...new Set(conflict.meanwhile.map((one) => person(one.by)))].join(' and ');
+    (field && formatValue(field, value, me, namesFor(names))) || t('empty');
+  const who = [...new Set(conflict.meanwhile.map((one) => person(one.by)))];
   return (
     <div className="clash" role="alert">
-      {t.rich('editedThisWhileYouDid', { who: who || t('somebody') })}
+      {t.rich('editedThisWhileYouDid', { who: who.length > 0 ? phrases().and(who) : t('somebody') })}
       <ul>
         {conflict.meanwhile.map((one) => {
           const field = source.fields.find((known) => known.id === one.field);

@@ -1,8 +1,10 @@
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
+import { saySchema } from '../../../contract/wire/index.ts';
 import { segmentsOf } from '../../../core/messages/index.ts';
-import { Empty, Loaded, ProblemNote, Time, useViewer } from '../../parts/index.ts';
+import { Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
+import { Empty, Loaded, Time, useViewer } from '../../parts/index.ts';
 import { useAnswerText, useMail, useMailbox, useMailboxes, usePhone, usePhones } from '../../queries/index.ts';
 import { t } from '../../words/stand-ins.ts';
 
@@ -186,29 +188,28 @@ function Phones({ number }: { number: string | null }) {
 function Phone({ number }: { number: string }) {
   const texts = usePhone(number);
   const answer = useAnswerText(number);
-  const [words, setWords] = useState('');
+  const sending = useSending({
+    start: { words: '' },
+    shape: saySchema,
+    send: ({ words }) => answer.mutateAsync(words),
+    onSent: () => sending.form.reset(),
+  });
   return (
     <div>
       <h2>{number}</h2>
-      <Form
-        className="text-answer"
-        onSubmit={(event) => {
-          event.preventDefault();
-          answer.mutate(words.trim(), { onSuccess: () => setWords('') });
-        }}
-      >
-        <Form.Control
-          aria-label={t('answerFromThisTelephone')}
+      <SendForm sending={sending} className="text-answer">
+        <TextField
+          sending={sending}
+          name="words"
+          label={t('answerFromThisTelephone')}
+          isBare
           placeholder={t('answerFromThisTelephone')}
-          maxLength={160}
-          value={words}
-          onChange={(event) => setWords(event.target.value)}
         />
-        <Button type="submit" variant="outline-primary" disabled={words.trim() === '' || answer.isPending}>
+        <Button type="submit" variant="outline-primary" disabled={sending.isPending}>
           {t('send')}
         </Button>
-      </Form>
-      {answer.error && <ProblemNote error={answer.error} />}
+      </SendForm>
+      <Refused sending={sending} />
       <Loaded query={texts} what={t('thePhone')}>
         {(known) => (
           <ol className="plain-list mt-3" style={{ display: 'grid', gap: '1.1rem' }}>

@@ -1,8 +1,10 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
-import type { DirectoryPage, RuleRow } from '../../../contract/wire/index.ts';
+import type { z } from 'zod';
+import { type DirectoryPage, type RuleRow, wordingSchema } from '../../../contract/wire/index.ts';
 import { placeholdersOf, rulePath } from '../../../core/messages/index.ts';
+import { Controlled, Refused, SendForm, type Sending, TextField, useSending } from '../../forms/index.ts';
 import { Empty, ProblemNote, useNotice, useViewer } from '../../parts/index.ts';
 import { useDropWording, useRules, useSaveWording } from '../../queries/index.ts';
 import { PlaceholderInput } from '../rules/editors/placeholder-input.tsx';
@@ -96,80 +98,76 @@ function Editor({ wording, users, onDone }: { wording: Wording; users: RuleRow[]
   const notice = useNotice();
   const save = useSaveWording();
   const drop = useDropWording();
-  const [now, setNow] = useState(wording);
+  const sending = useSending({
+    shape: wordingSchema,
+    start: wording,
+    send: ({ name, subject, body }) =>
+      save.mutateAsync({ id: wording.id, name, subject: subject || null, body: body || null }),
+    onSent: ({ name }) => {
+      notice({ words: t('isSaved', { name }) });
+      onDone();
+    },
+  });
+  const takeAway = () =>
+    drop.mutate(wording.id, {
+      onSuccess: () => {
+        notice({ words: t('isGone', { name: wording.name }) });
+        onDone();
+      },
+    });
   const sources = [...new Set(users.flatMap((row) => (row.live ?? row.draft)?.scope.sources ?? []))].flatMap(
     (id) => source(id) ?? [],
   );
   const names = placeholdersOf(sources);
-  const failure = save.error ?? drop.error;
   return (
-    <section className="wording-editor">
-      <div>
-        <Form.Label htmlFor="wording-name">{t('name')}</Form.Label>
-        <Form.Control
-          id="wording-name"
-          maxLength={120}
-          value={now.name}
-          onChange={(event) => setNow({ ...now, name: event.target.value })}
-        />
-      </div>
-      <div>
-        <Form.Label htmlFor="wording-subject">{t('subject')}</Form.Label>
-        <PlaceholderInput
-          id="wording-subject"
-          label={t('subject')}
-          rows={1}
-          names={names}
-          value={now.subject ?? ''}
-          onChange={(subject) => setNow({ ...now, subject: subject || null })}
-        />
-      </div>
-      <div>
-        <Form.Label htmlFor="wording-body">{t('body')}</Form.Label>
-        <PlaceholderInput
-          id="wording-body"
-          label={t('body')}
-          rows={8}
-          names={names}
-          value={now.body ?? ''}
-          onChange={(body) => setNow({ ...now, body: body || null })}
-        />
-      </div>
+    <SendForm sending={sending} className="wording-editor">
+      <TextField sending={sending} name="name" label={t('name')} autoFocus={wording.id === ''} />
+      <WordsField sending={sending} name="subject" label={t('subject')} rows={1} names={names} />
+      <WordsField sending={sending} name="body" label={t('body')} rows={8} names={names} />
       {users.length > 0 && <p className="small">{t('rulesSayThis', { users: users.length })}</p>}
-      {failure && <ProblemNote error={failure} />}
+      <Refused sending={sending} />
+      {drop.error && <ProblemNote error={drop.error} />}
       <div className="acts">
-        <Button
-          disabled={save.isPending || now.name.trim() === ''}
-          onClick={() =>
-            save.mutate(now, {
-              onSuccess: () => {
-                notice({ words: t('isSaved', { name: now.name }) });
-                onDone();
-              },
-            })
-          }
-        >
+        <Button type="submit" disabled={sending.isPending}>
           {users.length > 0 ? t('saveForRules', { users: users.length }) : t('save')}
         </Button>
         <Button variant="quiet" onClick={onDone}>
           {t('leaveIt')}
         </Button>
-        {now.id && users.length === 0 && (
-          <Button
-            variant="quiet"
-            onClick={() =>
-              drop.mutate(now.id, {
-                onSuccess: () => {
-                  notice({ words: t('isGone', { name: now.name }) });
-                  onDone();
-                },
-              })
-            }
-          >
+        {wording.id && users.length === 0 && (
+          <Button variant="quiet" onClick={takeAway}>
             {t('deleteIt')}
           </Button>
         )}
       </div>
-    </section>
+    </SendForm>
   );
 }
+
+type WordingValues = z.input<typeof wordingSchema>;
+interface WordsFieldProps {
+  sending: Sending<WordingValues>;
+  name: 'subject' | 'body';
+  label: string;
+  rows: number;
+  names: string[];
+}
+
+/** A subject or body with placeholders. */
+const WordsField = ({ sending, name, label, rows, names }: WordsFieldProps) => (
+  <div>
+    <Form.Label htmlFor={`wording-${name}`}>{label}</Form.Label>
+    <Controlled sending={sending} name={name} id={`wording-${name}`}>
+      {(value, onChange) => (
+        <PlaceholderInput
+          id={`wording-${name}`}
+          label={label}
+          rows={rows}
+          names={names}
+          value={value ?? ''}
+          onChange={onChange}
+        />
+      )}
+    </Controlled>
+  </div>
+);

@@ -9,6 +9,8 @@ export const ENGLISH = {
   andThenTellsAllWho: 'and then tells all who heard',
   reminders: 'Reminders',
   remindedAfter: 'reminded after',
+  rises: 'rises',
+  falls: 'falls',
   after: 'After',
   lowest: 'From',
   highest: 'To',

@@ -11,6 +11,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   andThenTellsAllWho: 'y entonces avisa a cuantos se enteraron',
   reminders: 'Recordatorios',
   remindedAfter: 'se recuerda tras',
+  rises: 'sube',
+  falls: 'baja',
   after: 'Tras',
   lowest: 'Desde',
   highest: 'Hasta',

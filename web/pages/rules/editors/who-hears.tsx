@@ -2,7 +2,7 @@ import { Form } from 'react-bootstrap';
 import type { TryPage } from '../../../../contract/wire/index.ts';
 import { isFault, reasonWords } from '../../../../contract/words/refusals.ts';
 import type { Selector } from '../../../../core/people/index.ts';
-import type { Rule } from '../../../../core/rules/index.ts';
+import { ABOUT, type Rule } from '../../../../core/rules/index.ts';
 import { Said, useViewer, selectorWords, aboutWords } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { mark, Part, type PartProps } from './part.tsx';
@@ -10,13 +10,6 @@ import { PeopleEditor } from './people-editor.tsx';
 import { t } from '../../../words/editors.ts';
 import { locale } from '../../../words/index.ts';
 import type { WithheldReason } from '../../../../core/decide/index.ts';
-
-const ABOUT = [
-  'any',
-  'createdByRecipient',
-  'lastEditedByRecipient',
-  'namesRecipient',
-] as const satisfies Rule['about'][];
 
 /** Who hears, and who does not although they would; of whom that is for a change tried on, each by name. */
 export function WhoHears({

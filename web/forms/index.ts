@@ -1,0 +1,2 @@
+export { Controlled, Refused, SendForm, TextField } from './fields.tsx';
+export { type Sending, useSending } from './sending.ts';
