@@ -88,6 +88,7 @@ export function draw(node: ReactNode, { me, directory, at = '/' }: Drawing = {})
   // The document of a test has no window to scroll in.
   Element.prototype.scrollIntoView ??= () => undefined;
   Element.prototype.scrollTo ??= () => undefined;
+  globalThis.CSS ??= { escape: (id: string) => id } as typeof CSS;
   speak(me?.locale ?? ME.locale);
   const client = new QueryClient({ defaultOptions: { queries: { retry: false }, mutations: { retry: false } } });
   const drawn = render(

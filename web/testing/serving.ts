@@ -1,4 +1,4 @@
-import { vi } from 'vitest';
+import { afterEach, vi } from 'vitest';
 import { PATHS, type RouteName } from '../../contract/paths.ts';
 import { PROBLEMS, type Problem, type ProblemCode } from '../../contract/problems.ts';
 import { type AnswerOf, ROUTES } from '../../contract/routes.ts';
@@ -25,6 +25,13 @@ class Refused extends Error {
 export function refuse(code: ProblemCode, more: Partial<Problem> = {}): never {
   throw new Refused({ type: `urn:ojo:problem:${code}`, title: code, status: PROBLEMS[code], code, ...more });
 }
+
+/** What was sent or answered otherwise than the contract has it; the test that did fails. */
+const broken: unknown[] = [];
+afterEach(() => {
+  const [first] = broken.splice(0);
+  if (first) throw first;
+});
 
 /**
  * Stands for the server: answers each route as given, where the answer is as the contract has it, and keeps what was asked.
@@ -53,7 +60,10 @@ async function answerTo(asked: Asked, answer: ((asked: Asked) => unknown) | unde
     if (!contract.answer) return new Response(null, { status: 204 });
     return Response.json(contract.answer.parse(value));
   } catch (error) {
-    if (!(error instanceof Refused)) throw error;
+    if (!(error instanceof Refused)) {
+      broken.push(error);
+      throw error;
+    }
     return Response.json(error.problem, { status: error.problem.status });
   }
 }

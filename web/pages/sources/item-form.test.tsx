@@ -60,7 +60,7 @@ describe('the form of an item', () => {
   });
 
   it('tells the second of two writers what the first did, and saves what they choose', async () => {
-    let version = 5;
+    const version = 5;
     const asked = serve({
       'items.edit': ({ body }) =>
         (body as { from: number }).from < version
@@ -79,7 +79,7 @@ describe('the form of an item', () => {
                 ],
               },
             } as never)
-          : { ...ITEM, version: (version += 1) },
+          : { ...ITEM, version: version + 1 },
     });
     const onDone = vi.fn();
     const { user } = draw(<ItemForm page={PAGE} source={LOANS} onDone={onDone} />);
