@@ -1,103 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import type { Contact, Person } from '../people/index.ts';
-import { OPEN_MESSAGE, openRule, type Rule } from '../rules/index.ts';
-import { instantOf } from '../time/index.ts';
-import type { Change, ItemState, Source } from '../values/index.ts';
+import { OPEN_MESSAGE, type Rule } from '../rules/index.ts';
+import { at, change, DAY, goesBack, goesOnView, item, LOANS, person, rule, settingOf } from '../testing/museum.ts';
 import { type Act, Run, type ScenarioInput, type Setting, simulate } from './index.ts';
-
-const LOANS: Source = {
-  id: 'loans',
-  kind: 'folders',
-  name: 'Loans',
-  titleField: 'title',
-  fields: [
-    { id: 'title', name: 'Title', type: 'text' },
-    { id: 'status', name: 'Status', type: 'choice', options: ['Agreed', 'On view'] },
-    { id: 'due', name: 'Due back', type: 'date' },
-    { id: 'opens', name: 'Opens', type: 'dateTime' },
-    { id: 'registrar', name: 'Registrar', type: 'person' },
-    { id: 'contact', name: 'Contact', type: 'email' },
-    { id: 'part', name: 'Part of', type: 'link', to: 'loans' },
-  ],
-};
-const ON_VIEW = { became: { field: 'status', op: 'is', value: 'On view' } } as const;
-const DAY = '2026-03-04';
-const at = (time: string) => instantOf(time.includes('T') ? time : `${DAY}T${time}:00Z`);
-
-const person = (id: string, more: Partial<Person> = {}): Person => ({
-  id,
-  name: id,
-  email: `${id}@marisma.example`,
-  phone: null,
-  zone: 'UTC',
-  locale: 'en-GB',
-  manager: null,
-  active: true,
-  plan: null,
-  ...more,
-});
-const rule = (more: Partial<Rule> = {}): Rule => ({
-  ...openRule('r1', 'R', 'ines', ['loans']),
-  when: { kinds: [], if: ON_VIEW, burst: null },
-  to: [{ person: 'ines' }],
-  channels: ['inApp'],
-  ...more,
-});
-const item = (id: string, fields: ItemState['fields'] = {}, more: Partial<ItemState> = {}): ItemState => ({
-  id,
-  source: 'loans',
-  folder: null,
-  fields,
-  createdBy: null,
-  lastBy: null,
-  lastAt: null,
-  ...more,
-});
-
-let count = 0;
-function change(
-  id: string,
-  time: string,
-  before: ItemState['fields'] | null,
-  after: ItemState['fields'] | null,
-  more: Partial<Change> = {},
-): Change {
-  const ended = after === null ? 'deleted' : 'changed';
-  return {
-    id: `c${++count}`,
-    at: at(time),
-    source: 'loans',
-    item: id,
-    kind: before === null ? 'created' : ended,
-    actor: 'mei',
-    before,
-    after,
-    folder: null,
-    folderBefore: null,
-    batch: null,
-    detail: {},
-    ...more,
-  };
-}
-const goesOnView = (id: string, time: string, more: Partial<Change> = {}) =>
-  change(id, time, { status: 'Agreed' }, { status: 'On view' }, more);
-const goesBack = (id: string, time: string, more: Partial<Change> = {}) =>
-  change(id, time, { status: 'On view' }, { status: 'Agreed' }, more);
 
 /** Runs a day; gives alerts, messages, withheld and dropped in a few words each. */
 function run(rules: Rule | Rule[], inputs: ScenarioInput[], more: Partial<Setting> & { contacts?: Contact[] } = {}) {
   const found = simulate({
-    start: at('00:00'),
-    end: at('23:59'),
-    people: [person('ines'), person('mei'), person('bo')],
-    groups: [],
-    contacts: [],
-    sources: [LOANS],
-    folders: [],
-    followers: [],
-    wordings: [],
-    access: [],
-    items: ['a', 'b'].map((id) => item(id, { status: 'Agreed' })),
+    ...settingOf(),
     rules: [rules].flat().map((one) => ({ rule: one, from: more.start ?? at('00:00') })),
     inputs,
     ...more,
