@@ -9,6 +9,12 @@ declare module 'vitest' {
 
 export default defineConfig({
   test: {
+    coverage: {
+      provider: 'v8',
+      reporter: ['json-summary'],
+      include: ['{core,contract,cli,server,web,demo}/**/*.{ts,tsx}'],
+      exclude: ['**/*.test.{ts,tsx}', '**/testing/**', 'core/reference/**'],
+    },
     provide: { twins: Number(process.env.OJO_TWINS ?? 1) },
     projects: [
       {

@@ -11,6 +11,7 @@ const node = (/** @type {string} */ file, /** @type {string[]} */ ...words) => [
 
 /** A Sunday, a month's last days, ten minutes before clocks go forward: whatever is asked for by day must hold then too. */
 const STRANGE_HOUR = '2026-03-29T01:50:00+01:00';
+const vitest = 'node_modules/vitest/vitest.mjs';
 const flows = node('node_modules/@playwright/test/cli.js', 'test');
 
 /** @type {[name: string, what: string, command: string[], env?: Record<string, string>][]} */
@@ -21,7 +22,8 @@ const CHECKS = [
   ['Directions', 'who imports whom', node('bin/directions.mjs')],
   ['Size', 'JavaScript before the first page', node('bin/first-screen.mjs')],
   ['Unused', 'knip', node('node_modules/knip/bin/knip.js')],
-  ['Tests', 'Vitest: core, contract, server', node('node_modules/vitest/vitest.mjs', 'run', '--reporter=default')],
+  ['Tests', 'Vitest: core, contract, server, web', node(vitest, 'run', '--coverage', '--reporter=default')],
+  ['Share', 'tests against code, and how much of it they run', node('bin/share.mjs')],
   ['Flows', 'Playwright, in Debian’s Chromium', flows],
   ['Night', `the same flows, begun at ${STRANGE_HOUR}`, flows, { OJO_TEST_CLOCK: STRANGE_HOUR }],
 ];

@@ -5,7 +5,7 @@ import { type ReactNode, useState } from 'react';
 import { MemoryRouter } from 'react-router';
 import { afterEach, vi } from 'vitest';
 import { ruleSchema } from '../../contract/documents/index.ts';
-import type { DirectoryPage, Me } from '../../contract/wire/index.ts';
+import type { DirectoryPage, Me, RuleRow } from '../../contract/wire/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import type { Source } from '../../core/values/index.ts';
 import { Notices, ViewerProvider } from '../parts/index.ts';
@@ -70,6 +70,35 @@ export const ruleOf = (more: Record<string, unknown> = {}): Rule =>
     to: [{ field: 'registrar' }],
     ...more,
   });
+
+/** A rule's row as lists have it: live, with nothing edited. */
+export const rowOf = (more: Partial<RuleRow> = {}): RuleRow => ({
+  id: 'on-view',
+  state: 'live',
+  version: 1,
+  owner: 'ines',
+  live: ruleOf(),
+  liveFrom: '2026-03-01T09:00:00.000Z',
+  liveUntil: null,
+  isPaused: false,
+  kept: 0,
+  draft: null,
+  draftRevision: 1,
+  draftBy: null,
+  draftAt: null,
+  alerts: 0,
+  told: 0,
+  read: 0,
+  withheld: 0,
+  failed: 0,
+  waits: 0,
+  acknowledged: 0,
+  lastAt: null,
+  caught: [],
+  mayEdit: true,
+  faults: [],
+  ...more,
+});
 
 interface Drawing {
   me?: Partial<Me>;

@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { screen, within } from '@testing-library/react';
+import { cleanup, screen, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import { checkRule, type Rule } from '../../../../core/rules/index.ts';
 import { worldFrom } from '../../../parts/index.ts';
@@ -142,7 +142,8 @@ describe('who hears', () => {
   });
 
   it('of nobody is said to be wrong where it stands', () => {
-    expect(edit({ to: [] }).wrong()).toEqual([]);
+    expect(edit({ to: [] }).wrong()[0]).toContain('Nobody would hear');
+    cleanup();
     expect(edit({ to: [{ field: 'status' }] }).wrong()[0]).toContain('“status”');
   });
 });

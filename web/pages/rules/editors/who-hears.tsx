@@ -22,7 +22,6 @@ export function WhoHears({
   tried,
 }: PartProps & { tried: TryPage | undefined }) {
   const viewer = useViewer();
-  const own = faults.filter((fault) => fault.code !== 'nobodyHears' || rule.to.length > 0 || fault.path !== 'to');
   const list = (part: 'to' | 'except') =>
     rule[part].map((selector, at) => (
       <Chip
@@ -56,7 +55,7 @@ export function WhoHears({
   return (
     <Part
       title={t('whoHears')}
-      faults={own}
+      faults={faults}
       path={['to', 'except', 'about']}
       hint={<Hearers tried={tried} ownChanges={rule.ownChanges} />}
     >

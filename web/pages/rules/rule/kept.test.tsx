@@ -3,36 +3,11 @@ import { act, screen, waitFor } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { RuleRow } from '../../../../contract/wire/index.ts';
 import type { Rule } from '../../../../core/rules/index.ts';
-import { draw, Keeper, ruleOf } from '../../../testing/drawing.tsx';
+import { draw, Keeper, rowOf, ruleOf } from '../../../testing/drawing.tsx';
 import { refuse, serve } from '../../../testing/serving.ts';
 import { useKept } from './kept.ts';
 
-const ROW: RuleRow = {
-  id: 'on-view',
-  state: 'live',
-  version: 1,
-  owner: 'ines',
-  live: ruleOf(),
-  liveFrom: '2026-03-01T09:00:00.000Z',
-  liveUntil: null,
-  isPaused: false,
-  kept: 0,
-  draft: null,
-  draftRevision: 3,
-  draftBy: null,
-  draftAt: null,
-  alerts: 0,
-  told: 0,
-  read: 0,
-  withheld: 0,
-  failed: 0,
-  waits: 0,
-  acknowledged: 0,
-  lastAt: null,
-  caught: [],
-  mayEdit: true,
-  faults: [],
-};
+const ROW = rowOf({ draftRevision: 3 });
 
 interface EditingProps {
   row: RuleRow;

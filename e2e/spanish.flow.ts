@@ -1,0 +1,71 @@
+import { readdirSync } from 'node:fs';
+import { expect, type Page, test } from '@playwright/test';
+import { signIn } from './people.ts';
+
+const WORDS = new URL('../web/words/', import.meta.url);
+
+/** Sentences of the pages that are otherwise in Spanish: three words at least, with nothing to be put in. */
+async function englishSentences(): Promise<string[]> {
+  const subjects = readdirSync(new URL('en/', WORDS));
+  const tables = await Promise.all(
+    subjects.map(async (subject) => {
+      const { ENGLISH } = (await import(new URL(`en/${subject}`, WORDS).href)) as { ENGLISH: Record<string, string> };
+      const { SPANISH } = (await import(new URL(`es/${subject}`, WORDS).href)) as { SPANISH: Record<string, string> };
+      return Object.entries(ENGLISH).flatMap(([key, text]) => (text === SPANISH[key] ? [] : [text]));
+    }),
+  );
+  return tables.flat().filter((text) => !/[{<]/.test(text) && text.split(' ').length >= 3);
+}
+
+const PATHS = [
+  '/today',
+  '/inbox',
+  '/sources',
+  '/sources/loans',
+  '/sources/loans/new',
+  '/sources/loans?see=hearing',
+  '/rules',
+  '/rules/due-moves',
+  '/rules/due-moves?try=1',
+  '/rules/new?source=loans',
+  '/trail',
+  '/outbox',
+  '/people',
+  '/people/mei',
+  '/wordings',
+  '/plan',
+  '/stand-ins/phones',
+];
+
+const choose = async (page: Page, language: string) => {
+  await page.getByRole('button', { name: 'Anneke Visser' }).click();
+  await page.getByRole('button', { name: language }).click();
+};
+
+test('somebody chooses Spanish, and no page speaks English to them any more', async ({ browser }) => {
+  test.setTimeout(180_000);
+  const page = await signIn(browser, 'Anneke Visser');
+  await choose(page, 'Español');
+  await expect(page.getByRole('heading', { level: 1, name: 'Bandeja' })).toBeVisible();
+  await expect(page.locator('html')).toHaveAttribute('lang', /^es/);
+  const english = await englishSentences();
+  expect(english.length).toBeGreaterThan(300);
+  for (const path of PATHS) {
+    await page.goto(path);
+    await expect(page.getByRole('heading', { level: 1 }).first()).toBeAttached();
+    await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
+    const said = await page.locator('#root').innerText();
+    expect([path, english.filter((sentence) => said.includes(sentence))]).toEqual([path, []]);
+  }
+
+  // A refusal, a day and a figure stand as they are written there.
+  await page.goto('/sources/loans/new');
+  await page.getByRole('button', { name: 'Añadirlo', exact: true }).click();
+  await expect(page.getByText('Aquí tiene que haber algo.')).toBeVisible();
+  await page.getByLabel('Due back').fill('31/2/2027');
+  await page.keyboard.press('Tab');
+  await expect(page.getByText(/Esto no es un día/)).toBeVisible();
+
+  await choose(page, 'English');
+  await expect(page.locator('html')).toHaveAttribute('lang', /^en/);
+});

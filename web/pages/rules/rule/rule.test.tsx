@@ -1,0 +1,144 @@
+// @vitest-environment jsdom
+import { screen, waitFor, within } from '@testing-library/react';
+import { Route, Routes, useLocation } from 'react-router';
+import { describe, expect, it } from 'vitest';
+import type { Cost, RuleRow } from '../../../../contract/wire/index.ts';
+import { FUNNEL_STEPS } from '../../../../core/decide/index.ts';
+import type { Rule } from '../../../../core/rules/index.ts';
+import { draw, rowOf, ruleOf } from '../../../testing/drawing.tsx';
+import { type Asked, refuse, serve } from '../../../testing/serving.ts';
+import { RulePage } from './rule.tsx';
+
+const COST: Cost = {
+  days: 30,
+  steps: FUNNEL_STEPS.map((step, at) => ({ step, left: at < 4 ? 900 : 40, dropped: [] })),
+  messages: 120,
+  withheld: 3,
+  all: [],
+  caught: [],
+  people: [{ person: 'ines', messages: 120, digests: 0 }],
+};
+
+const Where = () => <output>{useLocation().pathname}</output>;
+
+/** The page of a rule, as the server has it. */
+function openRule(at: string, served: Parameters<typeof serve>[0] = {}, row: RuleRow = rowOf()) {
+  const asked = serve({
+    'rules.cost': () => COST,
+    'rules.suggestions': () => [],
+    'rules.editing': () => [],
+    'rules.read': () => row,
+    'rules.list': () => [row],
+    'rules.create': ({ body }) =>
+      rowOf({ id: 'made', state: 'draft', live: null, draft: (body as { document: Rule }).document }),
+    'rules.putLive': () => row,
+    'rules.keepDraft': ({ body }) => ({ ...row, draft: (body as { document: Rule }).document, draftRevision: 2 }),
+    ...served,
+  });
+  const { user } = draw(
+    <Routes>
+      <Route
+        path="/rules/:rule"
+        element={
+          <>
+            <RulePage />
+            <Where />
+          </>
+        }
+      />
+      <Route path="*" element={<Where />} />
+    </Routes>,
+    { at },
+  );
+  const bodies = (route: Asked['route']) => asked.filter((one) => one.route === route).map(({ body }) => body);
+  return { user, asked, bodies };
+}
+const button = (name: string | RegExp) => screen.getByRole('button', { name });
+
+describe('a new rule', () => {
+  it('that nobody would hear says so where that is missing, and is not sent', async () => {
+    const { user, bodies } = openRule('/rules/new?source=loans');
+    await user.click(await screen.findByRole('button', { name: 'Put it live' }));
+    expect(await screen.findByText(/Nobody would hear/)).toBeDefined();
+    expect(bodies('rules.create')).toEqual([]);
+  });
+
+  it('begins from what people often want, says what it would have cost, and goes live in one go', async () => {
+    const { user, bodies } = openRule('/rules/new?source=loans');
+    await user.click(await screen.findByRole('button', { name: /Status becomes Returned/ }));
+    expect((await screen.findAllByText('120')).length).toBeGreaterThan(0);
+    await user.click(button('Put it live'));
+    await waitFor(() => expect(bodies('rules.putLive')).toEqual([{ revision: 1, isSure: false, why: null }]));
+    expect((bodies('rules.create')[0] as { document: Rule }).document).toMatchObject({
+      when: { if: { became: { field: 'status', op: 'is', value: 'Returned' } } },
+      to: [{ field: 'registrar' }],
+    });
+    await waitFor(() => expect(document.querySelector('output')?.textContent).toBe('/rules/made'));
+  });
+
+  it('asks once more before it tells a great many, and then goes live all the same', async () => {
+    const served: Parameters<typeof serve>[0] = {
+      'rules.putLive': ({ body }) => ((body as { isSure: boolean }).isSure ? rowOf() : refuse('secondLook')),
+    };
+    const { user, bodies } = openRule('/rules/new?source=loans', served);
+    await user.click(await screen.findByRole('button', { name: /Status becomes Returned/ }));
+    await user.click(button('Put it live'));
+    await user.click(await within(await screen.findByRole('alert')).findByRole('button'));
+    await waitFor(() => expect(bodies('rules.putLive')).toHaveLength(2));
+    // It is made once, however often it is pressed.
+    expect(new Set(bodies('rules.create').map((body) => JSON.stringify(body))).size).toBe(1);
+  });
+
+  it('can be undone and done again, by buttons and by keys', async () => {
+    const { user } = openRule('/rules/new?source=loans');
+    await user.click(await screen.findByRole('button', { name: /Something new/i }));
+    expect(screen.getByText('added', { selector: 'strong, b' })).toBeDefined();
+    await user.click(button('Undo'));
+    expect(screen.queryByText('added', { selector: 'strong, b' })).toBeNull();
+    await user.keyboard('{Control>}y{/Control}');
+    expect(screen.getByText('added', { selector: 'strong, b' })).toBeDefined();
+  });
+
+  it('from another one is a copy of it, and one’s own', async () => {
+    openRule('/rules/new?copy=on-view');
+    expect(((await screen.findByLabelText('The rule’s name')) as HTMLInputElement).value).toContain(
+      'Loan goes on view',
+    );
+    expect(button('Keep as a draft')).toBeDefined();
+  });
+});
+
+describe('a live rule', () => {
+  it('shows which edits are not live yet, and drops them by one press', async () => {
+    const { user } = openRule('/rules/on-view', { 'rules.dropDraft': () => undefined });
+    const name = await screen.findByLabelText('The rule’s name');
+    await user.type(name, ', urgently');
+    expect(await screen.findByText(/1 edit/)).toBeDefined();
+    await user.click(button('Drop edits'));
+    await waitFor(() => expect((name as HTMLInputElement).value).toBe('Loan goes on view'));
+  });
+
+  it('is only looked at by whoever may not edit it', async () => {
+    openRule('/rules/on-view', {}, rowOf({ mayEdit: false }));
+    expect(((await screen.findByLabelText('The rule’s name')) as HTMLInputElement).readOnly).toBe(true);
+    expect(screen.queryByRole('button', { name: /live|edits/i })).toBeNull();
+  });
+
+  it('that somebody else has edited meanwhile says who, and goes on from theirs', async () => {
+    const theirs = ruleOf({ name: 'Theirs' });
+    const { user } = openRule('/rules/on-view', {
+      'rules.keepDraft': () => refuse('editedMeanwhile', { conflict: { draft: theirs, revision: 9, by: 'wren' } }),
+    });
+    const name = await screen.findByLabelText('The rule’s name');
+    await user.type(name, '!');
+    const clash = within(await screen.findByRole('alert', {}, { timeout: 5000 }));
+    expect(clash.getByText(/Wren Adeyemi/)).toBeDefined();
+    await user.click(clash.getByRole('button'));
+    await waitFor(() => expect((name as HTMLInputElement).value).toBe('Theirs'));
+  });
+
+  it('says who has it open as well', async () => {
+    openRule('/rules/on-view', { 'rules.editing': () => ['wren', 'mei'] });
+    expect(await screen.findByText(/Wren Adeyemi and Mei Tanaka/)).toBeDefined();
+  });
+});
