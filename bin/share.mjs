@@ -26,7 +26,7 @@ const TESTS = /\.test\.tsx?$|\.flow\.ts$|^e2e\/|\/testing\/|^core\/reference\//;
 /** Words are data, as cases are. */
 const DATA = /(^|\/)(en|es)(\/[\w-]+)?\.ts$|\.(en|es)\.ts$/;
 /** What tests are to be of the code, at least. */
-const LEAST = 0.24;
+const LEAST = 0.245;
 
 const files = execFileSync('git', ['ls-files', '-co', '--exclude-standard', '*.ts', '*.tsx', '*.mjs'], {
   encoding: 'utf8',
