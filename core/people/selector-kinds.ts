@@ -51,12 +51,17 @@ export function kindOfSelector(selector: Selector): SelectorKind {
 }
 
 /** What is done with a selector of each kind; a new kind has to have its answer in every one. */
-export type SelectorVisitor<R> = { [K in SelectorKind]: (selector: Selectors[K]) => R };
+export type SelectorVisitor<R, C = void> = { [K in SelectorKind]: (selector: Selectors[K], context: C) => R };
 
-/** Does to a selector what its kind is done to; a kind without an answer does not compile. */
-export function visitSelector<R>(selector: Selector, visitor: SelectorVisitor<R>): R {
-  const visit = visitor[kindOfSelector(selector)] as (selector: Selector) => R;
-  return visit(selector);
+/**
+ * Does to a selector what its kind is done to; a kind without an answer does not compile. A visitor that is asked often
+ * stands beside its function, and is handed what it needs as the context.
+ */
+export function visitSelector<R>(selector: Selector, visitor: SelectorVisitor<R>): R;
+export function visitSelector<R, C>(selector: Selector, visitor: SelectorVisitor<R, C>, context: C): R;
+export function visitSelector<R, C>(selector: Selector, visitor: SelectorVisitor<R, C>, context?: C): R {
+  const visit = visitor[kindOfSelector(selector)] as (selector: Selector, context?: C) => R;
+  return visit(selector, context);
 }
 
 /** A selector of one kind; `null` of any other. */

@@ -62,75 +62,94 @@ export function reach(
   world: World,
   telling: ReachContext = {},
 ): Map<string, Reached> {
-  const reached = new Map<string, Reached>();
-  const add = (recipient: Recipient, reason: Reason, contact?: Contact) => {
-    const key = recipientKey(recipient);
-    const known = reached.get(key);
-    if (known) known.reasons.push(reason);
-    else reached.set(key, { ...recipient, reasons: [reason], ...(contact ? { contact } : {}) });
-  };
-  const addPerson = (id: string | null | undefined, reason: Reason) => {
-    if (id && world.people.has(id)) add({ kind: 'person', id }, reason);
-  };
-  const visitor: SelectorVisitor<void> = {
-    person: ({ person }) => addPerson(person, { kind: 'person' }),
-    group: ({ group }) => {
-      for (const member of membersOfGroup(group, world)) addPerson(member, { kind: 'group', group });
-    },
-    field: ({ field }) => addFieldOf([subject], field, { kind: 'field', field }),
-    linked: ({ linked, field }) =>
-      addFieldOf(linkedItems(linked, subject, world), field, { kind: 'linked', linked, field }),
-    creator: () => addPerson(subject.createdBy, { kind: 'creator' }),
-    lastEditor: () => addPerson(subject.lastBy, { kind: 'lastEditor' }),
-    followers: () => {
-      for (const person of (subject.id && world.followersOf?.(subject.id)) || [])
-        addPerson(person, { kind: 'follower' });
-    },
-    mentioned: () => {
-      for (const person of new Set(subject.mentions)) addPerson(person, { kind: 'mentioned' });
-    },
-    managerOf: ({ managerOf }) => {
-      for (const { kind, id } of reach([managerOf], subject, world, telling).values())
-        if (kind === 'person') addPerson(world.people.get(id)?.manager, { kind: 'managerOf', person: id });
-    },
-    contact: ({ contact: id }) => {
-      const contact = world.contacts?.get(id);
-      if (contact) add({ kind: 'contact', id }, { kind: 'address' }, contact);
-    },
-    webhook: ({ webhook }) => add({ kind: 'webhook', id: webhook }, { kind: 'address' }),
-    told: () => {
-      for (const person of telling.told ?? []) addPerson(person, { kind: 'told' });
-    },
-    // Actors are nobody who could hear.
-    system: () => undefined,
-    anybody: () => undefined,
-  };
-  for (const selector of selectors) visitSelector(selector, visitor);
-  return reached;
+  const reaching = new Reaching(subject, world, telling);
+  for (const selector of selectors) visitSelector(selector, REACH, reaching);
+  return reaching.reached;
+}
 
-  function addFieldOf(holders: Pick<Subject, 'source' | 'fields'>[], id: string, reason: Reason): void {
-    for (const { source, fields } of holders) {
-      const field = world.sources.get(source) && fieldOf(world.sources.get(source) as Source, id);
-      if (field?.type === 'email') for (const address of membersOf(fields[id])) addAddress(address, reason);
-      else if (field && isPersonType(field.type)) for (const person of membersOf(fields[id])) addPerson(person, reason);
+/** Whom selectors have reached so far for an item, and how more are added. */
+class Reaching {
+  readonly reached = new Map<string, Reached>();
+
+  constructor(
+    readonly subject: Subject,
+    readonly world: World,
+    readonly telling: ReachContext,
+  ) {}
+
+  add(recipient: Recipient, reason: Reason, contact?: Contact): void {
+    const key = recipientKey(recipient);
+    const known = this.reached.get(key);
+    if (known) known.reasons.push(reason);
+    else this.reached.set(key, { ...recipient, reasons: [reason], ...(contact ? { contact } : {}) });
+  }
+
+  addPerson(id: string | null | undefined, reason: Reason): void {
+    if (id && this.world.people.has(id)) this.add({ kind: 'person', id }, reason);
+  }
+
+  addFieldOf(holders: Pick<Subject, 'source' | 'fields'>[], id: string, reason: Reason): void {
+    for (const { source: at, fields } of holders) {
+      const source = this.world.sources.get(at);
+      const field = source && fieldOf(source, id);
+      if (field?.type === 'email') for (const address of membersOf(fields[id])) this.addAddress(address, reason);
+      else if (field && isPersonType(field.type))
+        for (const person of membersOf(fields[id])) this.addPerson(person, reason);
     }
   }
 
   /** An address means the people who have it, else the contact, else a contact nobody has confirmed. */
-  function addAddress(address: string, reason: Reason): void {
+  private addAddress(address: string, reason: Reason): void {
     // What is longer than any address is none.
     if (address.trim().length > LONGEST_ADDRESS) return;
-    const people = peopleAt(address, world);
-    for (const person of people) addPerson(person.id, reason);
+    const people = peopleAt(address, this.world);
+    for (const person of people) this.addPerson(person.id, reason);
     if (people.length > 0) return;
-    const stranger = () =>
-      [...reached.values()].find(
-        ({ contact }) => contact && sameAddress(contact.email ?? contact.id) === sameAddress(address),
-      )?.contact;
-    const contact = contactAt(address, world) ?? stranger() ?? strangerAt(address);
-    add({ kind: 'contact', id: contact.id }, reason, contact);
+    const contact = contactAt(address, this.world) ?? this.stranger(address) ?? strangerAt(address);
+    this.add({ kind: 'contact', id: contact.id }, reason, contact);
+  }
+
+  /** Somebody whom nobody knows, reached by the same address before. */
+  private stranger(address: string): Contact | undefined {
+    const isSame = ({ contact }: Reached) =>
+      contact && sameAddress(contact.email ?? contact.id) === sameAddress(address);
+    return [...this.reached.values()].find(isSame)?.contact;
   }
 }
+
+const REACH: SelectorVisitor<void, Reaching> = {
+  person: ({ person }, to) => to.addPerson(person, { kind: 'person' }),
+  group: ({ group }, to) => {
+    for (const member of membersOfGroup(group, to.world)) to.addPerson(member, { kind: 'group', group });
+  },
+  field: ({ field }, to) => to.addFieldOf([to.subject], field, { kind: 'field', field }),
+  linked: ({ linked, field }, to) =>
+    to.addFieldOf(linkedItems(linked, to.subject, to.world), field, { kind: 'linked', linked, field }),
+  creator: (_, to) => to.addPerson(to.subject.createdBy, { kind: 'creator' }),
+  lastEditor: (_, to) => to.addPerson(to.subject.lastBy, { kind: 'lastEditor' }),
+  followers: (_, to) => {
+    for (const person of (to.subject.id && to.world.followersOf?.(to.subject.id)) || [])
+      to.addPerson(person, { kind: 'follower' });
+  },
+  mentioned: (_, to) => {
+    for (const person of new Set(to.subject.mentions)) to.addPerson(person, { kind: 'mentioned' });
+  },
+  managerOf: ({ managerOf }, to) => {
+    for (const { kind, id } of reach([managerOf], to.subject, to.world, to.telling).values())
+      if (kind === 'person') to.addPerson(to.world.people.get(id)?.manager, { kind: 'managerOf', person: id });
+  },
+  contact: ({ contact: id }, to) => {
+    const contact = to.world.contacts?.get(id);
+    if (contact) to.add({ kind: 'contact', id }, { kind: 'address' }, contact);
+  },
+  webhook: ({ webhook }, to) => to.add({ kind: 'webhook', id: webhook }, { kind: 'address' }),
+  told: (_, to) => {
+    for (const person of to.telling.told ?? []) to.addPerson(person, { kind: 'told' });
+  },
+  // Actors are nobody who could hear.
+  system: () => undefined,
+  anybody: () => undefined,
+};
 
 /** The items that a link field of the subject names, as they stand; of deleted ones the last state. */
 const linkedItems = (field: string, subject: Subject, world: World): ItemState[] =>
@@ -140,22 +159,23 @@ const NOBODY = () => false;
 
 /** Whether a selector names this actor: a person's id, or `system:NAME`; the system `*` is any. */
 export const isNamed = (selector: Selector, actor: string, world: World): boolean =>
-  visitSelector<boolean>(selector, {
-    person: ({ person }) => person === actor,
-    group: ({ group }) => membersOfGroup(group, world).has(actor),
-    system: ({ system }) => (system === '*' ? actor.startsWith('system:') : actor === `system:${system}`),
-    anybody: () => true,
-    field: NOBODY,
-    linked: NOBODY,
-    creator: NOBODY,
-    lastEditor: NOBODY,
-    followers: NOBODY,
-    mentioned: NOBODY,
-    managerOf: NOBODY,
-    contact: NOBODY,
-    webhook: NOBODY,
-    told: NOBODY,
-  });
+  visitSelector(selector, IS_NAMED, { actor, world });
+const IS_NAMED: SelectorVisitor<boolean, { actor: string; world: World }> = {
+  person: ({ person }, { actor }) => person === actor,
+  group: ({ group }, { actor, world }) => membersOfGroup(group, world).has(actor),
+  system: ({ system }, { actor }) => (system === '*' ? actor.startsWith('system:') : actor === `system:${system}`),
+  anybody: () => true,
+  field: NOBODY,
+  linked: NOBODY,
+  creator: NOBODY,
+  lastEditor: NOBODY,
+  followers: NOBODY,
+  mentioned: NOBODY,
+  managerOf: NOBODY,
+  contact: NOBODY,
+  webhook: NOBODY,
+  told: NOBODY,
+};
 
 /** Whether a person or people field of the item holds the person. */
 export const namesPerson = (source: Source, fields: Fields, person: string): boolean =>

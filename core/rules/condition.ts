@@ -13,25 +13,43 @@ import {
   type Source,
   sameValue,
 } from '../values/index.ts';
-import { type Condition, type Membership, type Movement, type StateTest, visitCondition, visitState } from './nodes.ts';
+import {
+  type Condition,
+  type ConditionVisitor,
+  type Membership,
+  type Movement,
+  type StateTest,
+  type StateVisitor,
+  visitCondition,
+  visitState,
+} from './nodes.ts';
 import { compileTest, type Predicate } from './tests.ts';
 
 /** Judges a whole change. */
 export type ChangePredicate = (change: Change) => boolean;
 
-/** Compiles a state test of any depth. Of an item that does not exist no state holds: the caller asks that first. */
-export function compileState(test: StateTest, source: Source, zone: string): Predicate {
-  const compiled = (tests: StateTest[]) => tests.map((part) => compileState(part, source, zone));
-  return visitState<Predicate>(test, {
-    test: (one) => compileTest(one, fieldFor(source, one.field), zone),
-    all: ({ all }) => allOf(compiled(all)),
-    any: ({ any }) => anyOf(compiled(any)),
-    none: ({ none }) => {
-      const some = anyOf(compiled(none));
-      return (fields, at) => !some(fields, at);
-    },
-  });
+/** What a condition is compiled for: its tests read fields of this source, in this zone. */
+interface Compiling {
+  source: Source;
+  zone: string;
 }
+
+const statesOf = (tests: StateTest[], { source, zone }: Compiling): Predicate[] =>
+  tests.map((part) => compileState(part, source, zone));
+
+const STATE: StateVisitor<Predicate, Compiling> = {
+  test: (test, { source, zone }) => compileTest(test, fieldFor(source, test.field), zone),
+  all: ({ all }, to) => allOf(statesOf(all, to)),
+  any: ({ any }, to) => anyOf(statesOf(any, to)),
+  none: ({ none }, to) => {
+    const some = anyOf(statesOf(none, to));
+    return (fields, at) => !some(fields, at);
+  },
+};
+
+/** Compiles a state test of any depth. Of an item that does not exist no state holds: the caller asks that first. */
+export const compileState = (test: StateTest, source: Source, zone: string): Predicate =>
+  visitState(test, STATE, { source, zone });
 
 // Conditions are asked millions of times: plain loops, and none at all around a single part.
 function allOf<A extends unknown[]>(parts: ((...words: A) => boolean)[]): (...words: A) => boolean {
@@ -52,39 +70,41 @@ function anyOf<A extends unknown[]>(parts: ((...words: A) => boolean)[]): (...wo
   };
 }
 
+const partsOf = (nodes: Condition[], { source, zone }: Compiling): ChangePredicate[] =>
+  nodes.map((part) => compileCondition(part, source, zone));
+
+const CONDITION: ConditionVisitor<ChangePredicate, Compiling> = {
+  test: (test, { source, zone }) => {
+    const holds = compileTest(test, fieldFor(source, test.field), zone);
+    return (change) => holds(judgedFields(change), change.at);
+  },
+  all: ({ all }, to) => allOf(partsOf(all, to)),
+  any: ({ any }, to) => anyOf(partsOf(any, to)),
+  none: ({ none }, to) => {
+    const some = anyOf(partsOf(none, to));
+    return (change) => !some(change);
+  },
+  was: ({ was }, to) => heldBefore(visitState(was, STATE, to)),
+  became: ({ became }, to) => {
+    const holds = visitState(became, STATE, to);
+    const held = heldBefore(holds);
+    return (change) => change.after !== null && holds(change.after, change.at) && !held(change);
+  },
+  ceased: ({ ceased }, to) => {
+    const holds = visitState(ceased, STATE, to);
+    const held = heldBefore(holds);
+    return (change) => held(change) && (change.after === null || !holds(change.after, change.at));
+  },
+  changed: ({ changed }, { source }) => compileChanged(changed, source),
+  rose: ({ rose }, { source, zone }) => compileMovement(rose, source, zone, 1),
+  fell: ({ fell }, { source, zone }) => compileMovement(fell, source, zone, -1),
+  gained: ({ gained }, { source }) => compileMembership(gained, source, 'gained'),
+  lost: ({ lost }, { source }) => compileMembership(lost, source, 'lost'),
+};
+
 /** Compiles a rule's condition for one source; section 2 of the specification, node by node. */
-export function compileCondition(node: Condition, source: Source, zone: string): ChangePredicate {
-  const parts = (nodes: Condition[]) => nodes.map((part) => compileCondition(part, source, zone));
-  const state = (test: StateTest) => compileState(test, source, zone);
-  return visitCondition<ChangePredicate>(node, {
-    test: (test) => {
-      const holds = compileTest(test, fieldFor(source, test.field), zone);
-      return (change) => holds(judgedFields(change), change.at);
-    },
-    all: ({ all }) => allOf(parts(all)),
-    any: ({ any }) => anyOf(parts(any)),
-    none: ({ none }) => {
-      const some = anyOf(parts(none));
-      return (change) => !some(change);
-    },
-    was: ({ was }) => heldBefore(state(was)),
-    became: ({ became }) => {
-      const holds = state(became);
-      const held = heldBefore(holds);
-      return (change) => change.after !== null && holds(change.after, change.at) && !held(change);
-    },
-    ceased: ({ ceased }) => {
-      const holds = state(ceased);
-      const held = heldBefore(holds);
-      return (change) => held(change) && (change.after === null || !holds(change.after, change.at));
-    },
-    changed: ({ changed }) => compileChanged(changed, source),
-    rose: ({ rose }) => compileMovement(rose, source, zone, 1),
-    fell: ({ fell }) => compileMovement(fell, source, zone, -1),
-    gained: ({ gained }) => compileMembership(gained, source, 'gained'),
-    lost: ({ lost }) => compileMembership(lost, source, 'lost'),
-  });
-}
+export const compileCondition = (node: Condition, source: Source, zone: string): ChangePredicate =>
+  visitCondition(node, CONDITION, { source, zone });
 
 const heldBefore =
   (holds: Predicate): ChangePredicate =>

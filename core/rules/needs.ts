@@ -14,11 +14,13 @@ import {
 import { keyOfValue } from './keys.ts';
 import {
   type Condition,
+  type ConditionVisitor,
   type FieldTest,
   HOLDS_EMPTY,
   isKind,
   type Membership,
   type StateTest,
+  type StateVisitor,
   visitCondition,
   visitState,
 } from './nodes.ts';
@@ -127,44 +129,50 @@ function either(parts: readonly Alternatives[]): Alternatives {
   return found.length > 0 && found.length <= MOST ? found : null;
 }
 
-function ofCondition(node: Condition, source: Source): Alternatives {
-  const parts = (nodes: Condition[]) => nodes.map((part) => ofCondition(part, source));
-  const turn = (state: StateTest, side: 'after' | 'before') =>
-    isKind(state, 'test') ? ofTurn(state, source, side) : ofTree(state, source, side);
-  const differs = (field: string): Alternatives => [butMore({ ...none(), differs: [field] })];
-  const member = ({ field, any = [] }: Membership, side: 'after' | 'before'): Alternatives => [
-    butMore({ ...none(), differs: [field], equal: any.length > 0 ? [{ place: { side, field }, values: any }] : [] }),
-  ];
-  return visitCondition<Alternatives>(node, {
-    test: (test) => ofTest(test, source, 'after'),
-    all: ({ all }) => both(parts(all)),
-    any: ({ any }) => either(parts(any)),
-    none: () => null,
-    was: ({ was }) => (isKind(was, 'test') ? ofTest(was, source, 'before') : ofTree(was, source, 'before')),
-    became: ({ became }) => turn(became, 'after'),
-    ceased: ({ ceased }) => turn(ceased, 'before'),
-    changed: ({ changed }) =>
-      changed === '*' ? null : either([changed].flat().map((field) => [{ ...none(), differs: [field] }])),
-    rose: ({ rose }) => differs(rose.field),
-    fell: ({ fell }) => differs(fell.field),
-    gained: ({ gained }) => member(gained, 'after'),
-    lost: ({ lost }) => member(lost, 'before'),
-  });
-}
+const ofConditions = (nodes: Condition[], source: Source): Alternatives[] =>
+  nodes.map((part) => ofCondition(part, source));
+
+/** What becoming so, or ceasing to be, needs of the side on which it is so. */
+const turnOf = (state: StateTest, source: Source, side: 'after' | 'before'): Alternatives =>
+  isKind(state, 'test') ? ofTurn(state, source, side) : ofTree(state, source, side);
+const differing = (field: string): Alternatives => [butMore({ ...none(), differs: [field] })];
+const memberOf = ({ field, any = [] }: Membership, side: 'after' | 'before'): Alternatives => [
+  butMore({ ...none(), differs: [field], equal: any.length > 0 ? [{ place: { side, field }, values: any }] : [] }),
+];
+
+const CONDITION: ConditionVisitor<Alternatives, Source> = {
+  test: (test, source) => ofTest(test, source, 'after'),
+  all: ({ all }, source) => both(ofConditions(all, source)),
+  any: ({ any }, source) => either(ofConditions(any, source)),
+  none: () => null,
+  was: ({ was }, source) => (isKind(was, 'test') ? ofTest(was, source, 'before') : ofTree(was, source, 'before')),
+  became: ({ became }, source) => turnOf(became, source, 'after'),
+  ceased: ({ ceased }, source) => turnOf(ceased, source, 'before'),
+  changed: ({ changed }) =>
+    changed === '*' ? null : either([changed].flat().map((field) => [{ ...none(), differs: [field] }])),
+  rose: ({ rose }) => differing(rose.field),
+  fell: ({ fell }) => differing(fell.field),
+  gained: ({ gained }) => memberOf(gained, 'after'),
+  lost: ({ lost }) => memberOf(lost, 'before'),
+};
+const ofCondition = (node: Condition, source: Source): Alternatives => visitCondition(node, CONDITION, source);
 
 /** A whole state on one side: that there is an item at all, or was, is more than its parts say. */
 const ofTree = (test: StateTest, source: Source, side: 'after' | 'before'): Alternatives =>
   ofState(test, source, side)?.map(butMore) ?? null;
 
-function ofState(test: StateTest, source: Source, side: 'after' | 'before'): Alternatives {
-  const parts = (tests: StateTest[]) => tests.map((part) => ofState(part, source, side));
-  return visitState<Alternatives>(test, {
-    test: (one) => ofTest(one, source, side),
-    all: ({ all }) => both(parts(all)),
-    any: ({ any }) => either(parts(any)),
-    none: () => null,
-  });
+interface OnSide {
+  source: Source;
+  side: 'after' | 'before';
 }
+const STATE: StateVisitor<Alternatives, OnSide> = {
+  test: (test, { source, side }) => ofTest(test, source, side),
+  all: ({ all }, on) => both(all.map((part) => visitState(part, STATE, on))),
+  any: ({ any }, on) => either(any.map((part) => visitState(part, STATE, on))),
+  none: () => null,
+};
+const ofState = (test: StateTest, source: Source, side: 'after' | 'before'): Alternatives =>
+  visitState(test, STATE, { source, side });
 
 /** Tests that hold of an empty field: of a new item they may turn true while the field stays empty. */
 const holdsEmpty = ({ op }: FieldTest): boolean => op === 'empty' || HOLDS_EMPTY.has(op);

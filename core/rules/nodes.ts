@@ -124,29 +124,36 @@ export const stateOf = (node: Condition): StateTest | null => anatomyOf(node).st
 export const ownFields = (node: Condition): string[] => anatomyOf(node).fields(node);
 
 /** What is done with a node of each kind: a new kind has to have its answer in every one. */
-export type ConditionVisitor<R> = { [K in NodeKind]: (node: ConditionNodes[K]) => R };
+export type ConditionVisitor<R, C = void> = { [K in NodeKind]: (node: ConditionNodes[K], context: C) => R };
 /** What is done to each kind of node that a state can be asked. */
-export type StateVisitor<R> = { [K in keyof StateNodes]: (node: StateNodes[K]) => R };
+export type StateVisitor<R, C = void> = { [K in keyof StateNodes]: (node: StateNodes[K], context: C) => R };
 
-/** Does what a visitor has for the node's kind. */
-export function visitCondition<R>(node: Condition, visitor: ConditionVisitor<R>): R {
-  const visit = visitor[kindOf(node)] as (node: Condition) => R;
-  return visit(node);
+/**
+ * Does what a visitor has for the node's kind. A visitor that is asked often stands beside its function, and is handed
+ * what it needs as the context: one made anew at each node costs more than what it does.
+ */
+export function visitCondition<R>(node: Condition, visitor: ConditionVisitor<R>): R;
+export function visitCondition<R, C>(node: Condition, visitor: ConditionVisitor<R, C>, context: C): R;
+export function visitCondition<R, C>(node: Condition, visitor: ConditionVisitor<R, C>, context?: C): R {
+  const visit = visitor[kindOf(node)] as (node: Condition, context?: C) => R;
+  return visit(node, context);
 }
 /** Does to a state's node what its kind is done to; a kind without an answer does not compile. */
-export function visitState<R>(node: StateTest, visitor: StateVisitor<R>): R {
-  const visit = visitor[kindOf(node) as keyof StateNodes] as (node: StateTest) => R;
-  return visit(node);
+export function visitState<R>(node: StateTest, visitor: StateVisitor<R>): R;
+export function visitState<R, C>(node: StateTest, visitor: StateVisitor<R, C>, context: C): R;
+export function visitState<R, C>(node: StateTest, visitor: StateVisitor<R, C>, context?: C): R {
+  const visit = visitor[kindOf(node) as keyof StateNodes] as (node: StateTest, context?: C) => R;
+  return visit(node, context);
 }
 
 /** The state tests within a state test, in their order. */
-export const stateParts = (test: StateTest): StateTest[] =>
-  visitState<StateTest[]>(test, {
-    test: () => [],
-    all: ({ all }) => all,
-    any: ({ any }) => any,
-    none: ({ none }) => none,
-  });
+export const stateParts = (test: StateTest): StateTest[] => visitState(test, STATE_PARTS);
+const STATE_PARTS: StateVisitor<StateTest[]> = {
+  test: () => [],
+  all: ({ all }) => all,
+  any: ({ any }) => any,
+  none: ({ none }) => none,
+};
 
 /** Whether a node is of one kind. */
 export const isKind = <K extends NodeKind>(node: Condition, kind: K): node is ConditionNodes[K] & Condition =>
