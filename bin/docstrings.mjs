@@ -26,8 +26,10 @@ const namesOf = (node) =>
 /** What a file exports without a word, as `path:line name`. A type read off a schema by its name is described there. */
 function bareIn(path) {
   const file = ts.createSourceFile(path, readFileSync(path, 'utf8'), ts.ScriptTarget.Latest, true);
+  // One description is enough for all the ways in which a function can be called.
+  const described = new Set(file.statements.filter(isDescribed).flatMap(namesOf));
   return file.statements
-    .filter((node) => isExported(node) && !isDescribed(node) && !isReadOff(node))
+    .filter((node) => isExported(node) && !isReadOff(node) && !namesOf(node).every((name) => described.has(name)))
     .flatMap((node) => {
       const { line } = file.getLineAndCharacterOfPosition(node.getStart());
       return namesOf(node).map((name) => `${path}:${line + 1} ${name}`);

@@ -54,7 +54,7 @@ test('somebody chooses Spanish, and no page speaks English to them any more', as
     await page.goto(path);
     await expect(page.getByRole('heading', { level: 1 }).first()).toBeAttached();
     await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
-    const said = await page.locator('#root').innerText();
+    const said = (await page.locator('#root').textContent()) ?? '';
     expect([path, english.filter((sentence) => said.includes(sentence))]).toEqual([path, []]);
   }
 
