@@ -38,7 +38,7 @@ export function Part({
         <div className="say">{children}</div>
         {hint && <p className="hint">{hint}</p>}
         {own.map((fault) => (
-          <p key={`${fault.path} ${fault.code}`} className="hint fault">
+          <p key={`${fault.path} ${fault.code}`} className="hint fault" role="alert">
             {faultWords(fault, locale())}
           </p>
         ))}

@@ -42,8 +42,8 @@ export function RuleLine({
   // The thread ends at the first part of the rule that did not hold.
   const end = knots.findIndex((knot) => knot.depth === 0 && !knot.held);
   return (
-    <ol className="thread" aria-label={t('theChangeThroughTheRule')}>
-      <li className="thread-start">
+    <ol className="rule-line" aria-label={t('theChangeThroughTheRule')}>
+      <li className="rule-line-start">
         <Hour at={sample.row.at} />
         <i aria-hidden="true" />
         <span>
