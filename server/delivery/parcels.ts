@@ -14,9 +14,9 @@ export interface Wrapping {
 /** A message as its carrier takes it, in the words and the form of its channel. */
 export async function parcelOf(message: StoredMessage, world: Directory, wrapping: Wrapping): Promise<Parcel> {
   const { content, channel } = message;
-  const letter = channel === 'email' ? await letterOf(message, wrapping) : plainLinks(wrapping.site, message.id);
-  const html = channel === 'email' && !content.isPlain ? htmlMail(content, letter) : null;
-  const text = message.body ?? wordsOf(content, channel, letter);
+  const links = channel === 'email' ? await linksOf(message, wrapping) : plainLinks(wrapping.site, message.id);
+  const html = channel === 'email' && !content.isPlain ? htmlMail(content, links) : null;
+  const text = message.body ?? wordsOf(content, channel, links);
   const hook = channel === 'webhook' ? world.webhooks.get(message.address) : undefined;
   return {
     id: message.id,
@@ -29,12 +29,12 @@ export async function parcelOf(message: StoredMessage, world: Directory, wrappin
     ...(content.sender ? { sender: content.sender } : {}),
     ...(hook ? { secret: hook.secret } : {}),
     ...(channel === 'webhook' ? { data: dataOf(message) } : {}),
-    ...(letter.leave && content.form !== 'confirm' ? { leave: letter.leave.rule } : {}),
+    ...(links.leave && content.form !== 'confirm' ? { leave: links.leave.rule } : {}),
   };
 }
 
 /** The links of one email: what it takes to act without signing in is signed, and is this reader's alone. */
-async function letterOf(
+async function linksOf(
   { id, person, recipient, at, content }: Pick<StoredMessage, 'id' | 'person' | 'recipient' | 'at' | 'content'>,
   { site, signedLinks }: Wrapping,
 ): Promise<MessageLinks> {

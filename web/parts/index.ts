@@ -1,7 +1,7 @@
 export { ChangeMark, ItemLink, Said, WhatHappened, Why } from './change.tsx';
 export { askForDesktop, desktopState, keepDesktop, showOnDesktop } from './desktop.ts';
-export { DayInput } from './day-input.tsx';
-export { Combobox, type Found } from './combobox.tsx';
+export { DayInput } from './inputs/day-input.tsx';
+export { Combobox, type Found } from './inputs/combobox.tsx';
 export { ChosenItems, ItemFinder, useTitles } from './items.tsx';
 export { useKeys, useListKeys } from './list-keys.ts';
 export { Logo } from './logo.tsx';
@@ -9,11 +9,11 @@ export { Notices, useNotice } from './notices.tsx';
 export { dayWords, type Viewer, ViewerProvider, useViewer } from './viewer.tsx';
 export { useSettled, useTyped } from './settled.ts';
 export { Sheet } from './sheet.tsx';
-export { Radios } from './radios.tsx';
+export { Radios } from './inputs/radios.tsx';
 export { RuleState, ShareRead, Timeline, UrgencyBar, urgencyName, urgencyWords } from './signs.tsx';
 export { Empty, Loaded, ProblemNote, refusalWords, Waiting } from './states.tsx';
 export { Hour, shortTime, Time } from './times.tsx';
-export { Several, ValueInput } from './value-input.tsx';
+export { Several, ValueInput } from './inputs/value-input.tsx';
 export {
   byWhat,
   channelsWords,

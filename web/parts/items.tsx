@@ -2,7 +2,7 @@ import { useQueries } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { itemQueryOf, useItems } from '../queries/index.ts';
-import { Combobox, type Found } from './combobox.tsx';
+import { Combobox, type Found } from './inputs/combobox.tsx';
 import { useTyped } from './settled.ts';
 import { t } from '../words/parts.ts';
 

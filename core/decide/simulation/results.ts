@@ -6,7 +6,7 @@ import type { Effect } from '../step/types.ts';
 import { compareIds } from '../step/context.ts';
 
 /** Where links lead in a run that has no site of its own. */
-const LETTER = { ...plainLinks({ base: 'https://ojo.example', name: 'Ojo' }), isBare: true };
+const LINKS = { ...plainLinks({ base: 'https://ojo.example', name: 'Ojo' }), isBare: true };
 
 /** What came about, as lists ordered by instant, person, channel, rule, item, then as it arose. */
 export function resultsOf(effects: readonly Effect[]): Results {
@@ -38,8 +38,8 @@ export function resultsOf(effects: readonly Effect[]): Results {
       at: printInstant(one.at),
       form: one.form,
       alerts: one.alerts.map(({ rule, items }) => ({ rule, items })),
-      subject: subjectOf(one.content, LETTER),
-      text: wordsOf(one.content, one.channel, LETTER),
+      subject: subjectOf(one.content, LINKS),
+      text: wordsOf(one.content, one.channel, LINKS),
     })),
     withheld: ordered(
       withheld,

@@ -116,8 +116,8 @@ function setEscalating(context: StepContext, { compiled: { rule }, id, parts }: 
 /** A closed alert takes no further step. Its row stays while an all-clear may follow. */
 function close(context: StepContext, row: OpenAlert): void {
   for (const person of new Set([...row.told, ...row.escalated])) {
-    const hearing = receiptOf(context, row.alert, person);
-    if (hearing) keepReceipt(context, { ...hearing, open: 'closed' });
+    const receipt = receiptOf(context, row.alert, person);
+    if (receipt) keepReceipt(context, { ...receipt, open: 'closed' });
   }
   const rule = context.state.version(row.rule, row.version)?.rule;
   if (rule?.ack?.allClear && rule.ack.closeWhenCeased && becameOf(rule)) putOpen(context, { ...row, isClosed: true });

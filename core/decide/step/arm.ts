@@ -139,7 +139,7 @@ function armDue(context: StepContext, phase: Phase, item: ItemState, atGoLive: b
   const value = currentDate(context.state, rule, item);
   const inScope = isItemInScope(compiled, item, context.at, context.state);
   if (known && known.inScope === inScope && known.value === value) return;
-  const memory = known
+  const before = known
     ? { done: known.done, ...(known.doneBefore ? { doneBefore: known.doneBefore } : {}) }
     : doneBefore(context, phase, item.id, atGoLive);
   const row: DueRow = {
@@ -149,14 +149,14 @@ function armDue(context: StepContext, phase: Phase, item: ItemState, atGoLive: b
     field: rule.due?.field ?? '',
     inScope,
     value,
-    ...memory,
+    ...before,
     next: null,
     day: null,
     firedAt: null,
     repeats: null,
   };
-  if (!inScope || value === null || memory.done.includes(value)) {
-    if (known || memory.done.length > 0 || memory.doneBefore || inScope) putDue(context, scheduleSince, row);
+  if (!inScope || value === null || before.done.includes(value)) {
+    if (known || before.done.length > 0 || before.doneBefore || inScope) putDue(context, scheduleSince, row);
     return;
   }
   // An instant that has passed already is passed over only until the next change sets it anew.

@@ -1,4 +1,5 @@
 import { stepsFor } from '../../people/index.ts';
+import type { Change } from '../../values/index.ts';
 import { acknowledge, closeCeased, escalate, leaveOpen, markRead, remind } from './acknowledging.ts';
 import { arisingFrom } from './arising.ts';
 import { goLive, rearm } from './arm.ts';
@@ -43,9 +44,7 @@ function instantOfInput(input: Input): number {
 function run(context: StepContext, input: Input): void {
   switch (input.input) {
     case 'change':
-      closeCeased(context, input.change);
-      passOn(context, caughtBy(context, input.change));
-      return rearm(context, input.change);
+      return runChange(context, input.change);
     case 'read':
       return markRead(context, input);
     case 'acknowledge':
@@ -61,6 +60,13 @@ function run(context: StepContext, input: Input): void {
     default:
       return input satisfies never;
   }
+}
+
+/** What follows from a change: alerts it calls off, those it raises, dates and standstills that it sets anew. */
+function runChange(context: StepContext, change: Change): void {
+  closeCeased(context, change);
+  passOn(context, caughtBy(context, change));
+  rearm(context, change);
 }
 
 function runTimer(context: StepContext, timer: Timer): void {

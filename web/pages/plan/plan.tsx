@@ -55,9 +55,9 @@ function Planned({ page }: { page: Page }) {
   const keep = useKeepPlan();
   const [plan, setPlan] = useState<Plan>(page.plan ?? {});
   const [mutes, setMutes] = useState<Mute[]>(page.mutes);
-  const hearing = { plan, mutes };
-  const isEdited = JSON.stringify(hearing) !== JSON.stringify({ plan: page.plan ?? {}, mutes: page.mutes });
-  const week = usePlanWeek(useSettled(hearing));
+  const preferences = { plan, mutes };
+  const isEdited = JSON.stringify(preferences) !== JSON.stringify({ plan: page.plan ?? {}, mutes: page.mutes });
+  const week = usePlanWeek(useSettled(preferences));
   const today = dateIn(instantOf(me.now), me.zone);
   const days = Array.from({ length: 7 }, (_, at) => addDays(today, at - 7));
   const [open, setOpen] = useState(addDays(today, -1));
@@ -66,7 +66,7 @@ function Planned({ page }: { page: Page }) {
     setPlan({ ...plan, reach: { ...plan.reach, [urgency]: steps } });
   const before = { plan: page.plan, mutes: page.mutes };
   const save = () =>
-    keep.mutate(hearing, {
+    keep.mutate(preferences, {
       onSuccess: () => notice({ words: t('yourPlanIsKeptIt'), undo: () => keep.mutate(before) }),
     });
   const digests = urgencies().flatMap(([urgency]) => stepsOf(urgency).flatMap((step) => step.pace ?? []));

@@ -14,7 +14,7 @@ interface Line {
   words: string;
   /** Below which other line it stands: an option below its field. */
   isBelow: boolean;
-  hearing: { row: RuleRow; rule: Rule; watch: Watch; isTwice: boolean }[];
+  hearers: { row: RuleRow; rule: Rule; watch: Watch; isTwice: boolean }[];
 }
 
 /** What can happen in a source against who would hear, by which rule and how soon; what nobody hears of and what somebody hears twice stand out. */
@@ -28,14 +28,14 @@ export function WhoHearsWhat({ source }: { source: Source }) {
           row.state === 'live' && row.live?.scope.sources.includes(source.id) ? [{ row, rule: row.live }] : [],
         );
         const lines = linesOf(source, live, viewer);
-        const gaps = lines.filter((line) => line.hearing.length === 0 && !line.isBelow).length;
+        const gaps = lines.filter((line) => line.hearers.length === 0 && !line.isBelow).length;
         return (
           <>
             <p className="mt-3">
               <strong>{t('liveRule', { live: live.length })}</strong>{' '}
               <span className="quiet">{gaps > 0 && t('ofWhatCanHappenReach', { gaps })}</span>
             </p>
-            <table className="hearing">
+            <table className="hearers">
               <thead>
                 <tr>
                   <th scope="col">{t('whatCanHappen')}</th>
@@ -60,11 +60,11 @@ export function WhoHearsWhat({ source }: { source: Source }) {
 function Rows({ line, source }: { line: Line; source: Source }) {
   const viewer = useViewer();
   const head = (
-    <th scope="row" rowSpan={Math.max(1, line.hearing.length)} className={line.isBelow ? 'is-below' : ''}>
+    <th scope="row" rowSpan={Math.max(1, line.hearers.length)} className={line.isBelow ? 'is-below' : ''}>
       {line.words}
     </th>
   );
-  if (line.hearing.length === 0)
+  if (line.hearers.length === 0)
     return (
       <tr className="is-first">
         {head}
@@ -76,7 +76,7 @@ function Rows({ line, source }: { line: Line; source: Source }) {
         </td>
       </tr>
     );
-  return line.hearing.map(({ row, rule, watch, isTwice }, at) => (
+  return line.hearers.map(({ row, rule, watch, isTwice }, at) => (
     <tr key={row.id} className={at === 0 ? 'is-first' : ''}>
       {at === 0 && head}
       <td>
@@ -103,25 +103,25 @@ function Rows({ line, source }: { line: Line; source: Source }) {
 
 function linesOf(source: Source, live: { row: RuleRow; rule: Rule }[], viewer: Viewer): Line[] {
   return occurrencesOf(source).flatMap((occurrence): Line[] => {
-    const hearing = live.flatMap(({ row, rule }) => {
+    const hearers = live.flatMap(({ row, rule }) => {
       const watch = watches(rule, source, occurrence);
       return watch === 'never' || isSaidElsewhere(rule, source, occurrence, watch) ? [] : [{ row, rule, watch }];
     });
     // A date without a rule is no gap: it is a field first. Options nobody waits for only make the table long.
     if (
-      hearing.length === 0 &&
+      hearers.length === 0 &&
       (occurrence.what === 'date' || occurrence.what === 'option' || occurrence.what === 'standstill')
     )
       return [];
     const counts = new Map<string, number>();
-    for (const { rule, watch } of hearing)
+    for (const { rule, watch } of hearers)
       if (watch === 'always') for (const key of keysOf(rule, viewer)) counts.set(key, (counts.get(key) ?? 0) + 1);
     return [
       {
         occurrence,
         words: wordsFor(occurrence, source),
         isBelow: occurrence.what === 'option',
-        hearing: hearing.map((one) => ({
+        hearers: hearers.map((one) => ({
           ...one,
           isTwice: one.watch === 'always' && keysOf(one.rule, viewer).some((key) => (counts.get(key) ?? 0) > 1),
         })),

@@ -1,7 +1,7 @@
 import { useCombobox } from 'downshift';
 import { type ChangeEvent, type KeyboardEvent, type MouseEvent, useState } from 'react';
 import { Form } from 'react-bootstrap';
-import { t } from '../words/parts.ts';
+import { t } from '../../words/parts.ts';
 
 /** Something that can be found by its name. */
 export interface Found<T> {

@@ -1,15 +1,15 @@
-import { type CivilDate, isCivilDate } from '../../core/time/index.ts';
+import { type CivilDate, isCivilDate } from '../../../core/time/index.ts';
 
 type Part = 'year' | 'month' | 'day';
 
-const instantOf = (day: CivilDate): number => Date.parse(`${day}T00:00:00Z`);
+const midnightOf = (day: CivilDate): number => Date.parse(`${day}T00:00:00Z`);
 
 const format = (locale: string, options: Intl.DateTimeFormatOptions) =>
   new Intl.DateTimeFormat(locale, { ...options, timeZone: 'UTC', calendar: 'gregory', numberingSystem: 'latn' });
 
 /** A day in figures, in the order of the locale (BCP 47): `04/03/2026`. */
 export const dayText = (day: CivilDate, locale: string): string =>
-  format(locale, { day: '2-digit', month: '2-digit', year: 'numeric' }).format(instantOf(day));
+  format(locale, { day: '2-digit', month: '2-digit', year: 'numeric' }).format(midnightOf(day));
 
 const orderIn = (locale: string): Part[] =>
   format(locale, { day: '2-digit', month: '2-digit', year: 'numeric' })

@@ -9,11 +9,11 @@ import {
   parseInstant,
   printInstant,
   timeIn,
-} from '../../core/time/index.ts';
-import { type Field, type FieldType, isMoney, type Money, membersOf, type Value } from '../../core/values/index.ts';
-import { ChosenItems, ItemFinder } from './items.tsx';
-import { useViewer } from './viewer.tsx';
-import { t } from '../words/parts.ts';
+} from '../../../core/time/index.ts';
+import { type Field, type FieldType, isMoney, type Money, membersOf, type Value } from '../../../core/values/index.ts';
+import { ChosenItems, ItemFinder } from '../items.tsx';
+import { useViewer } from '../viewer.tsx';
+import { t } from '../../words/parts.ts';
 import { DayInput } from './day-input.tsx';
 
 interface InputParts {

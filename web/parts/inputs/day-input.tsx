@@ -1,8 +1,8 @@
 import { useId, useRef, useState } from 'react';
 import { Form } from 'react-bootstrap';
-import type { CivilDate } from '../../core/time/index.ts';
-import { locale } from '../words/index.ts';
-import { t } from '../words/parts.ts';
+import type { CivilDate } from '../../../core/time/index.ts';
+import { locale } from '../../words/index.ts';
+import { t } from '../../words/parts.ts';
 import { dayText, isWrittenOut, readDay } from './day-text.ts';
 
 interface DayInputProps {

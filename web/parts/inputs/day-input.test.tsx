@@ -1,8 +1,8 @@
 // @vitest-environment jsdom
 import { screen } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
-import type { CivilDate } from '../../core/time/index.ts';
-import { draw, Keeper } from '../testing/drawing.tsx';
+import type { CivilDate } from '../../../core/time/index.ts';
+import { draw, Keeper } from '../../testing/drawing.tsx';
 import { DayInput } from './day-input.tsx';
 
 interface More {
