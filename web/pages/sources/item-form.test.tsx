@@ -59,6 +59,21 @@ describe('the form of an item', () => {
     expect(asked).toEqual([]);
   });
 
+  it('sends no day that is none, by a press or by Enter, and keeps it as it was typed', async () => {
+    const asked = serve({ 'items.edit': () => ({ ...ITEM, version: 5 }) });
+    const { user } = draw(<ItemForm page={PAGE} source={LOANS} onDone={() => undefined} />);
+    await user.type(box('Due back'), '31/02/2027');
+    await user.click(save());
+    expect((await screen.findByRole('alert')).textContent).toContain('needs a day');
+    expect(box('Due back').value).toBe('31/02/2027');
+    await user.type(box('Due back'), '{Enter}');
+    expect(screen.getAllByRole('alert')).toHaveLength(1);
+    expect(asked).toEqual([]);
+    await user.clear(box('Due back'));
+    await user.type(box('Due back'), '28/02/2027{Enter}');
+    await waitFor(() => expect(asked.at(-1)?.body).toEqual({ from: 4, set: { due: '2027-02-28' } }));
+  });
+
   it('tells the second of two writers what the first did, and saves what they choose', async () => {
     const version = 5;
     const asked = serve({

@@ -99,12 +99,14 @@ const TruthInput: Input = (parts) => (
   />
 );
 
-const DateInput: Input = ({ value, id, label, onChange }) => (
+const DateInput: Input = ({ value, id, label, onChange, isInvalid }) => (
   <DayInput
     id={id}
     label={label}
     value={typeof value === 'string' && value !== '' ? value : null}
     onChange={onChange}
+    onWrong={onChange}
+    isInvalid={isInvalid}
   />
 );
 
