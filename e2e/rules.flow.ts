@@ -60,7 +60,7 @@ test('a rule from a past change says what would happen again', async ({ browser 
   await edit(ines, 'Add who hears', (editor) => editor.getByRole('option', { name: /^Inés Calder/ }).click());
   await ines.getByRole('button', { name: 'Try on a past change' }).click();
   await expect(ines.getByRole('heading', { name: /^It is caught/ })).toBeVisible();
-  await expect(ines.locator('.thread .is-held').first()).toBeVisible();
+  await expect(ines.locator('.rule-line .is-held').first()).toBeVisible();
   await ines.getByRole('tab', { name: 'Text message' }).click();
   await expect(ines.getByText(/characters, one segment/)).toBeVisible();
 });

@@ -3,7 +3,7 @@ import { waitFor } from '@testing-library/react';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { InfiniteData } from '@tanstack/react-query';
 import type { InboxPage, Me, MessageRow, PageEvent } from '../../contract/wire/index.ts';
-import { keys } from '../queries/index.ts';
+import { keys, useInbox } from '../queries/index.ts';
 import { draw, ME } from '../testing/drawing.tsx';
 import { messageOf } from '../testing/messages.ts';
 import { serve } from '../testing/serving.ts';
@@ -29,6 +29,12 @@ class Stream extends EventTarget {
 const Page = () => {
   useEvents();
   return null;
+};
+/** A page with the inbox in it. */
+const List = () => {
+  useEvents();
+  const ids = useInbox({}).data?.pages.flatMap((page) => page.messages.map(({ id }) => id));
+  return <output>{ids?.join(' ')}</output>;
 };
 const listOf = (...messages: MessageRow[]): InfiniteData<InboxPage> => ({
   pageParams: [''],
@@ -70,6 +76,30 @@ describe('the stream of a page', () => {
     expect(shown(narrowed)).toEqual(['m1']);
     expect(isStale(narrowed)).toBe(true);
     expect(shown(keys.inbox.asked({ unread: '1' }))).toEqual(['m2', 'm1']);
+  });
+
+  it.each([
+    ['what came before the stream stood', (stream: Stream) => stream.onopen()],
+    ['what comes meanwhile', (stream: Stream) => stream.tell({ event: 'message', message: messageOf('m2') })],
+  ])('loses nothing while a list is on its way for the first time: %s', async (_, happen) => {
+    const messages = [messageOf('m1')];
+    let old: () => void = () => undefined;
+    let asked = 0;
+    serve({
+      'session.me': () => ME,
+      'inbox.list': async () => {
+        const page = { messages: [...messages], unread: 0, next: null };
+        // The first answer was made before, and takes long to come.
+        if (asked++ === 0) await new Promise<void>((resolve) => (old = resolve));
+        return page;
+      },
+    });
+    draw(<List />);
+    await waitFor(() => expect(asked).toBe(1));
+    messages.unshift(messageOf('m2'));
+    happen(Stream.all[0] as Stream);
+    old();
+    await waitFor(() => expect(document.querySelector('output')?.textContent).toBe('m2 m1'));
   });
 
   it('leaves stale just what an event is about', () => {

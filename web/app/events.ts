@@ -1,4 +1,4 @@
-import { type InfiniteData, type QueryClient, useQueryClient } from '@tanstack/react-query';
+import { type InfiniteData, type QueryClient, type QueryFilters, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
 import { type NavigateFunction, useNavigate } from 'react-router';
 import { addressOf } from '../../contract/paths.ts';
@@ -31,7 +31,7 @@ export function useEvents(): void {
         if (fresh.readyState === EventSource.CLOSED) timer = setTimeout(open, AGAIN_MS);
       };
       // What was asked for before the stream stood, at first or after a break, may lack what passed meanwhile.
-      fresh.onopen = () => void client.invalidateQueries();
+      fresh.onopen = () => askAgain(client);
     };
     open();
     addEventListener('offline', probe);
@@ -62,7 +62,26 @@ function take(client: QueryClient, go: NavigateFunction, event: PageEvent): void
     showOnDesktop(id, subject, rules.join(', '), () => void go(`/inbox/${id}`));
   }
   const staleOf = STALE[event.event] as (event: PageEvent) => readonly (readonly unknown[])[];
-  for (const queryKey of staleOf(event)) void client.invalidateQueries({ queryKey });
+  for (const queryKey of staleOf(event)) askAgain(client, { queryKey });
+}
+
+/**
+ * Has asked again what is shown. What is on its way for the first time may be older than what it is asked again for, and
+ * would count as fresh once it is there: it is given up, and asked for anew.
+ */
+function askAgain(client: QueryClient, filters: QueryFilters = {}): void {
+  const first = new Set(
+    client
+      .getQueryCache()
+      .findAll({ ...filters, fetchStatus: 'fetching' })
+      .filter((query) => query.state.data === undefined),
+  );
+  void client.invalidateQueries(filters);
+  if (first.size === 0) return;
+  const isFirst: QueryFilters['predicate'] = (query) => first.has(query);
+  void client
+    .cancelQueries({ predicate: isFirst }, { silent: true })
+    .then(() => client.refetchQueries({ predicate: isFirst }));
 }
 
 /** Puts a message that has just arrived on top of the lists that are open, and counts it; nothing has to be asked for. */
@@ -71,7 +90,7 @@ function takeIn(client: QueryClient, message: MessageRow): void {
   // A list that is narrowed is asked for again: only the server knows what belongs in it. So is one that is on its way, which may be older.
   const isNarrowed = (key: readonly unknown[]) =>
     Object.keys((key[1] ?? {}) as object).some((name) => name !== 'unread');
-  void client.invalidateQueries({
+  askAgain(client, {
     queryKey: keys.inbox.all,
     predicate: ({ queryKey, state }) => isNarrowed(queryKey) || state.fetchStatus === 'fetching',
   });
