@@ -60,11 +60,12 @@ test('somebody chooses Spanish, and no page speaks English to them any more', as
 
   // A refusal, a day and a figure stand as they are written there.
   await page.goto('/sources/loans/new');
-  await page.getByRole('button', { name: 'Añadirlo', exact: true }).click();
-  await expect(page.getByText('Aquí tiene que haber algo.')).toBeVisible();
   await page.getByLabel('Due back').fill('31/2/2027');
   await page.keyboard.press('Tab');
   await expect(page.getByText(/Esto no es un día/)).toBeVisible();
+  await page.getByLabel('Due back').fill('');
+  await page.getByRole('button', { name: 'Añadirlo', exact: true }).click();
+  await expect(page.getByText('Aquí tiene que haber algo.')).toBeVisible();
 
   await choose(page, 'English');
   await expect(page.locator('html')).toHaveAttribute('lang', /^en/);

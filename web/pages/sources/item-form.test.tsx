@@ -63,6 +63,9 @@ describe('the form of an item', () => {
     const asked = serve({ 'items.edit': () => ({ ...ITEM, version: 5 }) });
     const { user } = draw(<ItemForm page={PAGE} source={LOANS} onDone={() => undefined} />);
     await user.type(box('Due back'), '31/02/2027');
+    await user.tab();
+    expect(screen.getByText(/This is no day/)).toBeDefined();
+    await user.click(box('Due back'));
     await user.click(save());
     expect((await screen.findByRole('alert')).textContent).toContain('needs a day');
     expect(box('Due back').value).toBe('31/02/2027');

@@ -43,13 +43,13 @@ export function DayInput(props: DayInputProps) {
     if (text.trim() === '' && !isNeeded) onChange(null);
     else if (isWrittenOut(text)) take(text);
   };
-  const leave = (isForButton: boolean) => {
+  const leave = (isSent: boolean) => {
     if (typed === null) return;
     const found = typed.trim() === '' ? null : take(typed);
     if (found === null) setTyped(null);
     else onWrong?.(typed);
-    // A note that comes up while a button is being pressed would move it away: what the button does says it instead.
-    setFault(onWrong && isForButton ? null : found);
+    // A note that comes up while the button is being pressed would move it away: what is sent is refused in words anyway.
+    setFault(onWrong && isSent ? null : found);
   };
   return (
     <span className={`day-input ${className ?? ''}`}>
@@ -63,7 +63,9 @@ export function DayInput(props: DayInputProps) {
         placeholder={t('dayPattern')}
         value={typed ?? shown}
         onChange={(event) => type(event.target.value)}
-        onBlur={({ relatedTarget }) => leave(relatedTarget instanceof HTMLButtonElement)}
+        onBlur={({ relatedTarget }) =>
+          leave(relatedTarget instanceof HTMLButtonElement && relatedTarget.type === 'submit')
+        }
         onKeyDown={(event) => {
           if (event.key === 'Enter') leave(true);
         }}
