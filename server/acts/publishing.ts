@@ -52,7 +52,7 @@ async function follow(on: PoolConnection, rule: Rule, isLive: boolean): Promise<
   if (person !== null && rule.scope.items.length > 0)
     await run(
       on,
-      isLive ? store.followers.follow(rule.scope.items, person) : store.followers.unfollow(rule.scope.items, person),
+      isLive ? store.followers.follow(rule.scope.items, person) : store.followers.leave(rule.scope.items, person),
     );
 }
 

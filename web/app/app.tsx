@@ -35,9 +35,11 @@ export function App() {
   const me = useMe();
   if (me.data === null)
     return (
-      <Suspense fallback={<Waiting what="Ojo" />}>
-        <SignInPage />
-      </Suspense>
+      <PageBoundary>
+        <Suspense fallback={<Waiting what="Ojo" />}>
+          <SignInPage />
+        </Suspense>
+      </PageBoundary>
     );
   return (
     <Loaded query={me} what="Ojo">

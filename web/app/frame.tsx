@@ -9,8 +9,15 @@ import { chooseTheme, chosenTheme, THEMES, type Theme } from './theme.ts';
 import { t } from '../words/app.ts';
 import { LANGUAGE_NAMES, LANGUAGES, languageOf } from '../../core/locales/index.ts';
 
+/** Where the box that finds will stand; it stays empty where that does not come. */
+const NoFindBox = () => <search className="find" />;
 // Nobody looks for something before there is a page.
-const FindBox = lazy(() => import('./find.tsx').then(({ FindBox: box }) => ({ default: box })));
+const FindBox = lazy(() =>
+  import('./find.tsx').then(
+    (module) => ({ default: module.FindBox }),
+    () => ({ default: NoFindBox }),
+  ),
+);
 
 const places = () => [
   { path: '/today', name: t('today'), key: 'd' },
@@ -56,7 +63,7 @@ export function Frame({ children }: { children: ReactNode }) {
             </NavLink>
           ))}
         </nav>
-        <Suspense fallback={<search className="find" />}>
+        <Suspense fallback={<NoFindBox />}>
           <FindBox />
         </Suspense>
         <MyMenu onKeys={() => setHelpOpen(true)} />

@@ -72,7 +72,12 @@ export function useSending<S extends z.ZodType<unknown, FieldValues>, A>(
       if (!(await place(error))) setRefusal(error);
     }
   });
-  return { form, submit: (event) => void submit(event), refusal, isPending: form.formState.isSubmitting };
+  return {
+    form, // What fails before anything is sent, as the words that a fault needs, is refused in words too.
+    submit: (event) => void submit(event).catch(setRefusal),
+    refusal,
+    isPending: form.formState.isSubmitting,
+  };
 }
 
 async function errorOf(fault: FaultAt): Promise<{ type: string; message: string }> {

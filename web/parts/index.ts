@@ -9,6 +9,7 @@ export { Notices, useNotice } from './notices.tsx';
 export { dayWords, type Viewer, ViewerProvider, useViewer } from './viewer.tsx';
 export { useSettled, useTyped } from './settled.ts';
 export { Sheet } from './sheet.tsx';
+export { ShownFields } from './shown-fields.tsx';
 export { Radios } from './inputs/radios.tsx';
 export { RuleState, ShareRead, Timeline, UrgencyBar, urgencyName, urgencyWords } from './signs.tsx';
 export { Empty, Loaded, ProblemNote, refusalWords, Waiting } from './states.tsx';

@@ -5,8 +5,8 @@ import { t } from '../words/parts.ts';
 import { problemWords } from '../../contract/words/refusals.ts';
 import { locale } from '../words/index.ts';
 
-// Documents are seldom wrong, and there is much that can be wrong with one.
-const FaultList = lazy(() => import('./fault-list.tsx'));
+// Documents are seldom wrong, and there is much that can be wrong with one. Where its words do not come, nothing typed is lost by it.
+const FaultList = lazy(() => import('./fault-list.tsx').catch(() => ({ default: () => <></> })));
 
 /** A page with nothing in it says what will be here, and offers the first step. */
 export const Empty = ({ title, children }: { title: string; children: ReactNode }) => (

@@ -42,7 +42,7 @@ export const messageHandlers: Handlers<'messages.read'> = {
     const answered = await answeredBy(context, behind);
     return {
       ...messageRow(message, readable),
-      waits: taken.some((alert) => waitsFor(alert, me.id, directory)),
+      waits: taken.some((one) => waitsFor(one, me.id, directory)),
       answered,
       next: await followingOf(context, { behind, taken, items: itemsOf([message]) }, readable, directory),
       ...(await othersOf(context, behind, readable, asking)),

@@ -20,6 +20,6 @@ export const follow = (items: string[], person: string): Statement =>
     'INSERT IGNORE INTO followers (item_id, person_id) VALUES ?',
     items.map((item) => [item, person]),
   );
-/** Ends somebody's following of items. */
-export const unfollow = (items: string[], person: string): Statement =>
+/** Somebody keeps an eye on these items no more. */
+export const leave = (items: string[], person: string): Statement =>
   query('DELETE FROM followers WHERE item_id IN (?) AND person_id = ?', items, person);

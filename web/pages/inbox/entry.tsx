@@ -3,33 +3,10 @@ import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { MessagePage } from '../../../contract/wire/index.ts';
 import { type Entry, itemPath, kindWords, termsFor } from '../../../core/messages/index.ts';
-import { ChangeMark, LessWays, UrgencyBar, Why } from '../../parts/index.ts';
+import { ChangeMark, LessWays, UrgencyBar, Why, ShownFields } from '../../parts/index.ts';
 import { t } from '../../words/inbox.ts';
 import { PassOn } from './pass-on.tsx';
 import { SinceThen } from './since.tsx';
-
-/** What a rule shows beside a change, and what is to be done now. */
-export function Shown({ entry }: { entry: Entry }) {
-  return (
-    <>
-      {entry.show.length > 0 && (
-        <dl className="field-list mt-2">
-          {entry.show.map(({ label, value }) => (
-            <div key={label} style={{ display: 'contents' }}>
-              <dt>{label}</dt>
-              <dd>{value || <span className="quiet">{t('empty')}</span>}</dd>
-            </div>
-          ))}
-        </dl>
-      )}
-      {entry.doNow.map((line) => (
-        <p key={line} className="mt-2">
-          <strong>{t('doNow')}</strong> {line}
-        </p>
-      ))}
-    </>
-  );
-}
 
 /** One item among several in a message. */
 export function EntryInDigest({ entry, message }: { entry: Entry; message: MessagePage }) {
@@ -47,7 +24,7 @@ export function EntryInDigest({ entry, message }: { entry: Entry; message: Messa
         </div>
         {entry.kind !== null && entry.notes.map((note) => <div key={note}>{note}</div>)}
         <Steps entry={entry} />
-        <Shown entry={entry} />
+        <ShownFields entry={entry} />
         <div className="mt-1">
           <Why
             sentences={[...entry.why, t.words('ruleNamed', { rules: entry.rules.map((one) => one.name).join(', ') })]}

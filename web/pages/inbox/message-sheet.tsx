@@ -16,6 +16,7 @@ import {
   LessWays,
   byWhat,
   urgencyWords,
+  ShownFields,
 } from '../../parts/index.ts';
 import { useInboxAct, useMessage } from '../../queries/index.ts';
 import { PassOn } from './pass-on.tsx';
@@ -24,7 +25,7 @@ import { Thread } from './thread.tsx';
 import { headlineOf, nextWords } from './message-words.ts';
 import { t } from '../../words/inbox.ts';
 import { locale, phrases } from '../../words/index.ts';
-import { EntryInDigest, Shown } from './entry.tsx';
+import { EntryInDigest } from './entry.tsx';
 
 // A picture is rarely needed, and what draws it is large.
 const ReadingLine = lazy(() => import('./reading-line.tsx'));
@@ -139,7 +140,7 @@ function Single({ message, entry, onUnread, onAcknowledge }: WholeProps & { entr
       </p>
       {!isPassed && lead && <p className="quiet">{lead}</p>}
       <At at={message.at} />
-      <Shown entry={entry} />
+      <ShownFields entry={entry} />
       <SingleActs message={message} entry={entry} onUnread={onUnread} onAcknowledge={onAcknowledge} />
       <Answer message={message} />
       {thread && <Thread id={thread} />}

@@ -1,6 +1,6 @@
 import { useId } from 'react';
 import { Form } from 'react-bootstrap';
-import type { FieldValues } from 'react-hook-form';
+import type { FieldPath, FieldValues } from 'react-hook-form';
 import { z } from 'zod';
 import { faultOf, type Field, type Fields, sameValue, type Source, type Value } from '../../../core/values/index.ts';
 import { Controlled, type Sending } from '../../forms/index.ts';
@@ -46,21 +46,21 @@ export const ItemFields = <V extends FieldValues>({ sending, source, isEdited }:
   source.fields.map((field, at) => (
     <ItemField
       key={field.id}
-      sending={sending as unknown as Sending<FieldValues>}
+      sending={sending}
       field={field}
-      name={`values.${at}`}
+      name={`values.${at}` as FieldPath<V>}
       isEdited={isEdited?.(field) ?? false}
     />
   ));
 
-interface ItemFieldProps {
-  sending: Sending<FieldValues>;
+interface ItemFieldProps<V extends FieldValues> {
+  sending: Sending<V>;
   field: Field;
-  name: string;
+  name: FieldPath<V>;
   isEdited: boolean;
 }
 
-function ItemField({ sending, field, name, isEdited }: ItemFieldProps) {
+function ItemField<V extends FieldValues>({ sending, field, name, isEdited }: ItemFieldProps<V>) {
   const id = useId();
   return (
     <div className={isEdited ? 'is-edited' : ''}>

@@ -56,7 +56,6 @@ export const ENGLISH = {
   lessOfThis: 'Less of this',
   showHowAndWhatIt: 'Show how, and what it would leave',
   empty: 'empty',
-  doNow: 'Do now:',
   backWhereItWas2: 'Back where it was',
   sinceThen: 'Since then',
   whoElse: 'Who else',

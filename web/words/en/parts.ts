@@ -58,6 +58,7 @@ export const ENGLISH = {
   wordsOfItsOwn: 'words of its own',
   whatChanged: 'what changed',
   with: 'with {show}',
+  toDoNow: 'Do now:',
   doNow: 'do now: {doNow}',
   close: 'Close',
   draft: 'Draft',

@@ -43,8 +43,6 @@ export const ENGLISH = {
   segments: '{count, plural, one {one segment} other {# segments}}',
   withSignsOutsideTheBasic: ', with signs outside the basic set',
   by2: 'by {actor}',
-  empty: 'empty',
-  doNow: 'Do now:',
   whyYouHeard: 'Why you heard',
   notLeftOut: 'not left out',
   stillHere: 'still here',

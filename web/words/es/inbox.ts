@@ -58,7 +58,6 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   lessOfThis: 'Menos de esto',
   showHowAndWhatIt: 'Ver cómo, y qué quedaría',
   empty: 'vacío',
-  doNow: 'Qué hacer ahora:',
   backWhereItWas2: 'Vuelve a estar como antes',
   sinceThen: 'Desde entonces',
   whoElse: 'Quién más',

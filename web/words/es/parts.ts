@@ -60,6 +60,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   wordsOfItsOwn: 'palabras propias',
   whatChanged: 'qué cambió',
   with: 'con {show}',
+  toDoNow: 'Qué hacer ahora:',
   doNow: 'qué hacer ahora: {doNow}',
   close: 'Cerrar',
   draft: 'Borrador',

@@ -45,8 +45,6 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   segments: '{count, plural, one {un segmento} many {# de segmentos} other {# segmentos}}',
   withSignsOutsideTheBasic: ', con signos fuera del juego básico',
   by2: 'por {actor}',
-  empty: 'vacío',
-  doNow: 'Qué hacer ahora:',
   whyYouHeard: 'Por qué te llega',
   notLeftOut: 'no está fuera',
   stillHere: 'sigue aquí',

@@ -4,6 +4,7 @@ import type { Acknowledging } from '../../../../core/people/index.ts';
 import { becameOf } from '../../../../core/rules/index.ts';
 import { Said, useViewer, selectorWords, Radios } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
+import { CountInput } from './count-input.tsx';
 import { DurationInput } from './duration-input.tsx';
 import { mark, Part, type PartProps } from './part.tsx';
 import { PeopleEditor } from './people-editor.tsx';
@@ -113,20 +114,14 @@ const Reminders = ({ remind, put, edited, isFixed }: AckProps & { remind: NonNul
           value={remind.after}
           onChange={(after) => put({ remind: { ...remind, after } })}
         />
-        <div className="row-of">
-          <span className="beside">{t('upTo')}</span>
-          <Form.Control
-            type="number"
-            min={1}
-            max={100}
-            aria-label={t('howManyTimes')}
-            value={remind.times}
-            onChange={(event) =>
-              put({ remind: { ...remind, times: Math.max(1, Math.round(Number(event.target.value)) || 1) } })
-            }
-          />
-          <span className="beside">{t('times')}</span>
-        </div>
+        <CountInput
+          label={t('howManyTimes')}
+          value={remind.times}
+          before={t('upTo')}
+          after={t('times')}
+          max={100}
+          onChange={(times) => put({ remind: { ...remind, times } })}
+        />
       </>
     )}
   >

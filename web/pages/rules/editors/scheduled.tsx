@@ -5,6 +5,7 @@ import { phrases } from '../../../words/index.ts';
 import { t } from '../../../words/editors.ts';
 import { Chip } from './chip.tsx';
 import { ConditionTree } from './condition-tree.tsx';
+import { CountInput } from './count-input.tsx';
 import { DurationInput } from './duration-input.tsx';
 import { OccasionChip } from './occasion-chip.tsx';
 import { datesOf, mark, Part, type PartProps } from './part.tsx';
@@ -161,20 +162,14 @@ function RepeatChip({
         <>
           <div className="small quiet">{t('againEvery')}</div>
           <DurationInput label={t('every')} value={repeat.every} onChange={(every) => onChange({ ...repeat, every })} />
-          <div className="row-of">
-            <span className="beside">{t('upTo')}</span>
-            <Form.Control
-              type="number"
-              min={1}
-              max={1000}
-              aria-label={t('howManyTimesMore')}
-              value={repeat.times}
-              onChange={(event) =>
-                onChange({ ...repeat, times: Math.max(1, Math.round(Number(event.target.value)) || 1) })
-              }
-            />
-            <span className="beside">{t('timesMore')}</span>
-          </div>
+          <CountInput
+            label={t('howManyTimesMore')}
+            value={repeat.times}
+            before={t('upTo')}
+            after={t('timesMore')}
+            max={1000}
+            onChange={(times) => onChange({ ...repeat, times })}
+          />
         </>
       )}
     >

@@ -7,6 +7,7 @@ import { Several, kindName, kindNames } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { asGroup, fromGroup } from './condition-groups.ts';
 import { ConditionTree } from './condition-tree.tsx';
+import { CountInput } from './count-input.tsx';
 import { DurationInput } from './duration-input.tsx';
 import { OccasionChip } from './occasion-chip.tsx';
 import { DateThat, StandstillThat } from './scheduled.tsx';
@@ -159,19 +160,14 @@ function BurstChip({
         onRemove={() => onChange(null)}
         editor={() => (
           <>
-            <div className="row-of">
-              <Form.Control
-                type="number"
-                min={2}
-                max={10_000}
-                aria-label={t('howManyTimes')}
-                value={burst.count}
-                onChange={(event) =>
-                  onChange({ ...burst, count: Math.max(2, Math.round(Number(event.target.value)) || 2) })
-                }
-              />
-              <span className="beside">{t('times')}</span>
-            </div>
+            <CountInput
+              label={t('howManyTimes')}
+              value={burst.count}
+              after={t('times')}
+              min={2}
+              max={10_000}
+              onChange={(count) => onChange({ ...burst, count })}
+            />
             <Form.Select
               aria-label={t('counted')}
               value={burst.per}

@@ -1,9 +1,9 @@
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { RuleRow } from '../../../../contract/wire/index.ts';
 import type { Rule } from '../../../../core/rules/index.ts';
 import { useNotice } from '../../../parts/index.ts';
-import { useCreateRule, useDropDraft, usePutLive } from '../../../queries/index.ts';
+import { useCreateRule, useDropDraft, useKeepDraft, usePutLive } from '../../../queries/index.ts';
 import { t } from '../../../words/rule.ts';
 import type { useHistory } from './history.ts';
 import type { useKept } from './kept.ts';
@@ -28,29 +28,45 @@ export function useWays({ row, named, isSound, history, kept, onLive }: WaysPart
   const create = useCreateRule();
   const live = usePutLive();
   const drop = useDropDraft();
+  const keep = useKeepDraft();
+  /** What was made of a new rule here already, where its way live was refused after that. */
+  const made = useRef<{ row: RuleRow; json: string } | null>(null);
+  /** The rule as the server has it, with all that stands here: made once, and edited after that. */
+  const known = async (): Promise<{ id: string; revision: number }> => {
+    if (row) return { id: row.id, revision: await kept.settle() };
+    const json = JSON.stringify(named);
+    if (!made.current) made.current = { row: await create.mutateAsync(named), json };
+    else if (made.current.json !== json) {
+      const { id, draftRevision: revision } = made.current.row;
+      made.current = { row: await keep.mutateAsync({ document: { ...named, id }, revision }), json };
+    }
+    return { id: made.current.row.id, revision: made.current.row.draftRevision };
+  };
 
   const putLive = async (isSure = false) => {
     setTried(true);
     if (!isSound) return;
-    const known = row ?? (await create.mutateAsync(named));
-    const revision = row ? await kept.settle() : known.draftRevision;
-    const done = await live.mutateAsync({ id: known.id, revision, isSure, why: why.trim() || null });
+    const { id, revision } = await known();
+    const done = await live.mutateAsync({ id, revision, isSure, why: why.trim() || null });
     if (done.live) history.begin(done.live);
     kept.follow(done);
     setWhy('');
     notice({ words: row?.state === 'live' ? t('theEditsAreLive') : t('isLive', { name: named.name }) });
     if (row) onLive();
-    else void navigate(`/rules/${known.id}`, { replace: true });
+    else void navigate(`/rules/${id}`, { replace: true });
   };
   const keepDraft = async () => {
     setTried(true);
     if (!isSound) return;
-    const made = await create.mutateAsync(named);
+    const { id } = await known();
     notice({ words: t('isKeptAsADraft', { name: named.name }) });
-    void navigate(`/rules/${made.id}`, { replace: true });
+    void navigate(`/rules/${id}`, { replace: true });
   };
   const dropEdits = async () => {
-    if (!row) return void navigate('/rules');
+    if (!row) {
+      if (made.current) await drop.mutateAsync(made.current.row.id);
+      return void navigate('/rules');
+    }
     await drop.mutateAsync(row.id);
     if (!row.live) return void navigate('/rules');
     history.begin(row.live);
@@ -65,8 +81,8 @@ export function useWays({ row, named, isSound, history, kept, onLive }: WaysPart
     /** Why these edits are made, for those who read the versions. */
     why,
     setWhy,
-    isBusy: create.isPending || live.isPending || drop.isPending,
-    failure: create.error ?? live.error ?? drop.error ?? kept.error,
+    isBusy: create.isPending || keep.isPending || live.isPending || drop.isPending,
+    failure: create.error ?? keep.error ?? live.error ?? drop.error ?? kept.error,
     putLive: run(() => putLive()),
     putLiveAnyway: run(() => putLive(true)),
     keepDraft: run(keepDraft),

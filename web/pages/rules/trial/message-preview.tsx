@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Nav } from 'react-bootstrap';
 import type { TryPage } from '../../../../contract/wire/index.ts';
-import { ChangeMark, UrgencyBar, Why } from '../../../parts/index.ts';
+import { ChangeMark, UrgencyBar, Why, ShownFields } from '../../../parts/index.ts';
 import { t } from '../../../words/trial.ts';
 
 type Preview = NonNullable<TryPage['preview']>;
@@ -70,21 +70,7 @@ function InOjo({ preview: { content, subject } }: { preview: Preview }) {
               {entry.steps.length > 0 && t('by2', { actor: entry.steps.at(-1)?.actor ?? '' })}
             </p>
             {entry.steps.length > 0 && <p className="quiet">{entry.steps.at(-1)?.when}</p>}
-            {entry.show.length > 0 && (
-              <dl className="field-list mt-2">
-                {entry.show.map(({ label, value }) => (
-                  <div key={label} style={{ display: 'contents' }}>
-                    <dt>{label}</dt>
-                    <dd>{value || <span className="quiet">{t('empty')}</span>}</dd>
-                  </div>
-                ))}
-              </dl>
-            )}
-            {entry.doNow.map((line) => (
-              <p key={line} className="mt-2">
-                <strong>{t('doNow')}</strong> {line}
-              </p>
-            ))}
+            <ShownFields entry={entry} />
             <h4 className="mt-3">{t('whyYouHeard')}</h4>
             <Why sentences={entry.why} />
           </div>
