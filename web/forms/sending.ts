@@ -11,6 +11,7 @@ import {
 } from 'react-hook-form';
 import type { z } from 'zod';
 import type { FaultAt } from '../../contract/problems.ts';
+import { goToUnread } from '../parts/index.ts';
 import { problemOf } from '../queries/index.ts';
 import { locale } from '../words/index.ts';
 
@@ -74,7 +75,11 @@ export function useSending<S extends z.ZodType<unknown, FieldValues>, A>(
   });
   return {
     form, // What fails before anything is sent, as the words that a fault needs, is refused in words too.
-    submit: (event) => void submit(event).catch(setRefusal),
+    submit: (event) => {
+      event?.preventDefault();
+      const place = event?.currentTarget;
+      if (!(place instanceof HTMLElement && goToUnread(place))) void submit(event).catch(setRefusal);
+    },
     refusal,
     isPending: form.formState.isSubmitting,
   };

@@ -1,6 +1,10 @@
 export { ChangeMark, ItemLink, Said, WhatHappened, Why } from './change.tsx';
 export { askForDesktop, desktopState, keepDesktop, showOnDesktop } from './desktop.ts';
 export { DayInput } from './inputs/day-input.tsx';
+export { CountInput, NumberInput } from './inputs/number-input.tsx';
+export { TimeInput } from './inputs/time-input.tsx';
+export { type Read, TypedInput } from './inputs/typed-input.tsx';
+export { goToUnread } from './inputs/unread.ts';
 export { Combobox, type Found } from './inputs/combobox.tsx';
 export { ChosenItems, ItemFinder, useTitles } from './items.tsx';
 export { useKeys, useListKeys } from './list-keys.ts';

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import type { ReplayedMessage, PlanPage as Page } from '../../../contract/wire/index.ts';
 import {
   type Channel,
@@ -21,6 +21,8 @@ import {
   useViewer,
   useSettled,
   Radios,
+  TimeInput,
+  goToUnread,
 } from '../../parts/index.ts';
 import { useKeepPlan, usePlan, usePlanWeek } from '../../queries/index.ts';
 import { Addresses } from './addresses.tsx';
@@ -65,10 +67,12 @@ function Planned({ page }: { page: Page }) {
   const putSteps = (urgency: Urgency, steps: Step[]) =>
     setPlan({ ...plan, reach: { ...plan.reach, [urgency]: steps } });
   const before = { plan: page.plan, mutes: page.mutes };
-  const save = () =>
+  const save = () => {
+    if (goToUnread()) return;
     keep.mutate(preferences, {
       onSuccess: () => notice({ words: t('yourPlanIsKeptIt'), undo: () => keep.mutate(before) }),
     });
+  };
   const digests = urgencies().flatMap(([urgency]) => stepsOf(urgency).flatMap((step) => step.pace ?? []));
   return (
     <div className="with-sheet is-open plan">
@@ -232,19 +236,14 @@ function Quiet({ quiet, onChange }: { quiet: QuietHours[]; onChange: (quiet: Qui
           editor={() => (
             <>
               <div className="row-of">
-                <Form.Control
-                  type="time"
-                  aria-label={t('from')}
+                <TimeInput
+                  label={t('from')}
                   value={one.from}
-                  onChange={(event) => event.target.value && put(at, { from: event.target.value })}
+                  isNeeded
+                  onChange={(from) => from !== null && put(at, { from })}
                 />
                 <span className="beside">{t('to')}</span>
-                <Form.Control
-                  type="time"
-                  aria-label={t('to2')}
-                  value={one.to}
-                  onChange={(event) => event.target.value && put(at, { to: event.target.value })}
-                />
+                <TimeInput label={t('to2')} value={one.to} isNeeded onChange={(to) => to !== null && put(at, { to })} />
               </div>
               <Several
                 name="quiet-days"

@@ -10,11 +10,14 @@ import {
   printInstant,
   timeIn,
 } from '../../../core/time/index.ts';
-import { type Field, type FieldType, isMoney, type Money, membersOf, type Value } from '../../../core/values/index.ts';
+import { type Field, type FieldType, isMoney, membersOf, type Value } from '../../../core/values/index.ts';
 import { ChosenItems, ItemFinder } from '../items.tsx';
 import { useViewer } from '../viewer.tsx';
 import { t } from '../../words/parts.ts';
+import { AmountInput } from './amount-input.tsx';
 import { DayInput } from './day-input.tsx';
+import { NumberInput } from './number-input.tsx';
+import { TimeInput } from './time-input.tsx';
 
 interface InputParts {
   field: Field;
@@ -51,41 +54,18 @@ const LongText: Input = (parts) => (
   />
 );
 
-const NumberInput: Input = (parts) => (
-  <Form.Control
-    {...commonOf(parts)}
-    inputMode="decimal"
-    value={String(parts.value ?? '')}
-    onChange={(event) => parts.onChange(orNothing(event.target.value))}
-  />
+const DecimalInput: Input = ({ value, field: _, ...parts }) => (
+  <NumberInput {...parts} value={value === null ? null : String(value)} onWrong={parts.onChange} />
 );
 
-const CURRENCIES = ['EUR', 'GBP', 'USD', 'JPY'];
-
-const MoneyInput: Input = (parts) => {
-  const money: Money = isMoney(parts.value) ? parts.value : { amount: '', currency: 'EUR' };
-  const put = (next: Money) => parts.onChange(next.amount === '' ? null : next);
-  const currencies = CURRENCIES.includes(money.currency) ? CURRENCIES : [...CURRENCIES, money.currency];
-  return (
-    <div className="amount-input">
-      <Form.Control
-        {...commonOf(parts)}
-        inputMode="decimal"
-        value={money.amount}
-        onChange={(event) => put({ ...money, amount: event.target.value })}
-      />
-      <Form.Select
-        aria-label={t('currency', { name: parts.field.name })}
-        value={money.currency}
-        onChange={(event) => put({ ...money, currency: event.target.value })}
-      >
-        {currencies.map((one) => (
-          <option key={one}>{one}</option>
-        ))}
-      </Form.Select>
-    </div>
-  );
-};
+const MoneyInput: Input = ({ value, field, ...parts }) => (
+  <AmountInput
+    {...parts}
+    name={field.name}
+    value={isMoney(value) ? value : null}
+    onWrong={(amount) => parts.onChange({ amount, currency: isMoney(value) ? value.currency : 'EUR' })}
+  />
+);
 
 const TruthInput: Input = (parts) => (
   <Options
@@ -99,19 +79,12 @@ const TruthInput: Input = (parts) => (
   />
 );
 
-const DateInput: Input = ({ value, id, label, onChange, isInvalid }) => (
-  <DayInput
-    id={id}
-    label={label}
-    value={typeof value === 'string' && value !== '' ? value : null}
-    onChange={onChange}
-    onWrong={onChange}
-    isInvalid={isInvalid}
-  />
+const DateInput: Input = ({ value, field: _, ...parts }) => (
+  <DayInput {...parts} value={typeof value === 'string' && value !== '' ? value : null} onWrong={parts.onChange} />
 );
 
 /** A day and an hour of the reader's zone; a day alone is its midnight, and an hour waits for its day. */
-function DateTimeInput({ field, value, id, label, onChange }: InputParts) {
+function DateTimeInput({ field, value, id, label, isInvalid, onChange }: InputParts) {
   const { zone } = useViewer().me;
   const instant = typeof value === 'string' ? parseInstant(value) : null;
   const day = instant === null ? null : dateIn(instant, zone);
@@ -120,13 +93,20 @@ function DateTimeInput({ field, value, id, label, onChange }: InputParts) {
     onChange(on === null ? null : printInstant(atLocal(on, at, zone)));
   return (
     <span className="day-and-time">
-      <DayInput id={id} label={label} value={day} onChange={(on) => put(on, time)} />
-      <Form.Control
-        type="time"
-        aria-label={t('timeOf', { label: label ?? field.name })}
+      <DayInput
+        id={id}
+        label={label}
+        value={day}
+        isInvalid={isInvalid}
+        onChange={(on) => put(on, time)}
+        onWrong={onChange}
+      />
+      <TimeInput
+        label={t('timeOf', { label: label ?? field.name })}
         disabled={day === null}
         value={time}
-        onChange={(event) => put(day, event.target.value || MIDNIGHT)}
+        isNeeded
+        onChange={(at) => at !== null && put(day, at)}
       />
     </span>
   );
@@ -207,7 +187,7 @@ const linkInput =
 const INPUTS = {
   text: textInput('text'),
   longText: LongText,
-  number: NumberInput,
+  number: DecimalInput,
   money: MoneyInput,
   boolean: TruthInput,
   date: DateInput,

@@ -4,7 +4,7 @@ import type { Acknowledging } from '../../../../core/people/index.ts';
 import { becameOf } from '../../../../core/rules/index.ts';
 import { Said, useViewer, selectorWords, Radios } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
-import { CountInput } from './count-input.tsx';
+import { Counted } from './counted.tsx';
 import { DurationInput } from './duration-input.tsx';
 import { mark, Part, type PartProps } from './part.tsx';
 import { PeopleEditor } from './people-editor.tsx';
@@ -114,7 +114,7 @@ const Reminders = ({ remind, put, edited, isFixed }: AckProps & { remind: NonNul
           value={remind.after}
           onChange={(after) => put({ remind: { ...remind, after } })}
         />
-        <CountInput
+        <Counted
           label={t('howManyTimes')}
           value={remind.times}
           before={t('upTo')}

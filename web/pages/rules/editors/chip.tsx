@@ -1,5 +1,6 @@
 import { type ReactNode, useCallback, useRef, useState } from 'react';
 import { Button, Overlay, Popover } from 'react-bootstrap';
+import { goToUnread } from '../../../parts/index.ts';
 import { t } from '../../../words/editors.ts';
 
 interface ChipProps {
@@ -38,11 +39,13 @@ export function Chip({
   const [isOpen, setOpen] = useState(startsOpen);
   const button = useRef<HTMLButtonElement>(null);
   // The same function at every render: an editor is entered once, when it opens.
-  const enter = useCallback(
-    (node: HTMLDivElement | null) =>
-      node?.querySelector<HTMLElement>('select, input, textarea, button')?.focus({ preventScroll: true }),
-    [],
-  );
+  const body = useRef<HTMLDivElement | null>(null);
+  const enter = useCallback((node: HTMLDivElement | null) => {
+    body.current = node;
+    node?.querySelector<HTMLElement>('select, input, textarea, button')?.focus({ preventScroll: true });
+  }, []);
+  /** Whether something stands in the editor that cannot be read: it stays open then, and one stands there. */
+  const isUnread = () => body.current !== null && goToUnread(body.current);
   const close = () => {
     setOpen(false);
     button.current?.focus();
@@ -66,7 +69,7 @@ export function Chip({
         show={isOpen}
         placement="bottom-start"
         rootClose
-        onHide={() => setOpen(false)}
+        onHide={() => !isUnread() && setOpen(false)}
         transition={false}
         popperConfig={POPPER}
       >
@@ -104,6 +107,7 @@ export function Chip({
                     <Button
                       size="sm"
                       onClick={() => {
+                        if (isUnread()) return;
                         act?.run();
                         close();
                       }}

@@ -7,7 +7,7 @@ import {
   visitCondition,
 } from '../../../../core/rules/index.ts';
 import { type Field, isFigureType, isSetType, isTemporalType, type Source } from '../../../../core/values/index.ts';
-import { Several } from '../../../parts/index.ts';
+import { NumberInput, Several } from '../../../parts/index.ts';
 import { isFromTo } from './condition-groups.ts';
 import { DurationInput } from './duration-input.tsx';
 import { firstTest, Members, TestEditor } from './test-editor.tsx';
@@ -322,7 +322,7 @@ function Least({
   onChange: (clause: Condition) => void;
 }) {
   const put = (next: Clause['least']) => {
-    const filled = Object.fromEntries(Object.entries(next).filter(([, value]) => value !== '' && value !== undefined));
+    const filled = Object.fromEntries(Object.entries(next).filter(([, value]) => value !== undefined));
     onChange(way === 'rises' ? { rose: { ...filled, field: field.id } } : { fell: { ...filled, field: field.id } });
   };
   if (isTemporalType(field.type)) {
@@ -350,22 +350,20 @@ function Least({
   return (
     <>
       <div className="row-of">
-        <Form.Control
-          inputMode="decimal"
-          aria-label={t('byAtLeast3')}
+        <NumberInput
+          label={t('byAtLeast3')}
           placeholder={t('byAnyAmount')}
-          value={String(least.by ?? '')}
-          onChange={(event) => put({ ...least, by: event.target.value })}
+          value={least.by === undefined ? null : String(least.by)}
+          onChange={(by) => put({ ...least, by: by ?? undefined })}
         />
         <span style={{ alignSelf: 'center', whiteSpace: 'nowrap' }}>{t('orMore')}</span>
       </div>
       <div className="row-of">
-        <Form.Control
-          inputMode="decimal"
-          aria-label={t('byAtLeastSoMany')}
+        <NumberInput
+          label={t('byAtLeastSoMany')}
           placeholder={t('byAnyShare')}
-          value={String(least.percent ?? '')}
-          onChange={(event) => put({ ...least, percent: event.target.value })}
+          value={least.percent === undefined ? null : String(least.percent)}
+          onChange={(percent) => put({ ...least, percent: percent ?? undefined })}
         />
         <span style={{ alignSelf: 'center', whiteSpace: 'nowrap' }}>{t('orMore2')}</span>
       </div>

@@ -1,5 +1,6 @@
 import { Form } from 'react-bootstrap';
-import type { Duration } from '../../../../core/time/index.ts';
+import { type Duration, isDuration } from '../../../../core/time/index.ts';
+import { CountInput, TypedInput } from '../../../parts/index.ts';
 import { t } from '../../../words/editors.ts';
 
 const UNITS = [
@@ -22,7 +23,7 @@ export function readDuration(duration: Duration): { count: number; unit: Unit } 
 
 export function writeDuration(count: number, unit: Unit): Duration {
   const [, start, letter] = UNITS.find(([name]) => name === unit) ?? UNITS[0];
-  return `${start}${Math.max(0, Math.round(count) || 0)}${letter}`;
+  return `${start}${count}${letter}`;
 }
 
 /** So many minutes, hours, days, weeks or months. A duration of several units stays as it was written, and is edited so. */
@@ -42,23 +43,26 @@ export function DurationInput({
   const read = readDuration(value);
   if (!read)
     return (
-      <Form.Control
-        aria-label={t('asAnISO8601Duration', { label })}
+      <TypedInput<Duration>
+        label={t('asAnISO8601Duration', { label })}
         value={value}
-        onChange={(event) => onChange(event.target.value)}
+        isNeeded
+        write={(written) => written}
+        read={(text) => (isDuration(text) ? { value: text } : { fault: t('noDuration') })}
+        isOut={() => false}
+        onChange={(next) => next !== null && onChange(next)}
       />
     );
   const { count, unit } = read;
   const offered = units.includes(unit) ? units : [...units, unit];
   return (
     <div className="row-of">
-      <Form.Control
-        type="number"
+      <CountInput
+        label={t('howMany', { label })}
+        value={count}
         min={least}
         max={10_000}
-        aria-label={t('howMany', { label })}
-        value={count}
-        onChange={(event) => onChange(writeDuration(Math.max(least, Number(event.target.value)), unit))}
+        onChange={(next) => onChange(writeDuration(next, unit))}
       />
       <Form.Select
         aria-label={t('unit', { label })}

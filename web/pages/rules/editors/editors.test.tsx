@@ -81,16 +81,28 @@ describe('what happens', () => {
     expect(now().when?.if).toEqual({ became: { field: 'status', op: 'is', value: 'On view' } });
   });
 
-  it('counts a burst, never fewer than two', async () => {
+  it('counts a burst as it is typed; fewer than two is said to be wrong, and keeps the editor open', async () => {
     const { now, open, press, user, choose } = edit();
     await press(/only when it piles up/);
     const burst = await open('How often within what time');
-    await user.clear(burst.getByLabelText('How many times'));
-    expect(now().when?.burst?.count).toBe(2);
-    await user.type(burst.getByLabelText('How many times'), '0');
-    expect(now().when?.burst?.count).toBe(20);
+    const times = burst.getByLabelText('How many times') as HTMLInputElement;
+    await user.clear(times);
+    await user.type(times, '14');
+    expect(now().when?.burst?.count).toBe(14);
+    await user.clear(times);
+    await user.type(times, '5');
+    expect(now().when?.burst?.count).toBe(5);
     await choose(burst.getByLabelText('Counted'), 'in all');
-    expect(now().when?.burst).toEqual({ count: 20, within: 'PT10M', per: 'rule' });
+    expect(now().when?.burst).toEqual({ count: 5, within: 'PT10M', per: 'rule' });
+    await user.clear(times);
+    await user.type(times, '1');
+    await user.click(burst.getByRole('button', { name: 'Done' }));
+    expect(burst.getByText(/whole number from 2 to 10,000/)).toBeDefined();
+    expect(document.activeElement).toBe(times);
+    expect(times.value).toBe('1');
+    expect(now().when?.burst?.count).toBe(5);
+    await user.keyboard('{Escape}');
+    expect(screen.queryByRole('dialog')).toBeNull();
   });
 
   it('of a date: before, at and after it, and again a few times', async () => {

@@ -1,7 +1,7 @@
 import { Form } from 'react-bootstrap';
 import type { Channel, Pace } from '../../../../core/people/index.ts';
 import { WEEKDAYS } from '../../../../core/time/index.ts';
-import { Several, byWhat } from '../../../parts/index.ts';
+import { CountInput, Several, TimeInput, byWhat } from '../../../parts/index.ts';
 import { DurationInput } from './duration-input.tsx';
 import { t } from '../../../words/editors.ts';
 
@@ -81,12 +81,11 @@ export function PaceEditor({
       {pace.kind === 'digest' && (
         <div>
           <Form.Label htmlFor="pace-at">{pace.every === 'hour' ? t('atThisMinute') : t('atInEachOnesOwn')}</Form.Label>
-          <Form.Control
+          <TimeInput
             id="pace-at"
-            type="time"
-            required
             value={at}
-            onChange={(event) => event.target.value && onChange({ ...pace, at: event.target.value })}
+            isNeeded
+            onChange={(time) => time !== null && onChange({ ...pace, at: time })}
           />
         </div>
       )}
@@ -110,15 +109,12 @@ export function PaceEditor({
       {pace.kind === 'digest' && pace.every === 'month' && (
         <div>
           <Form.Label htmlFor="pace-day">{t('onDay')}</Form.Label>
-          <Form.Control
+          <CountInput
             id="pace-day"
-            type="number"
             min={1}
             max={31}
-            value={String(pace.on?.[0] ?? 1)}
-            onChange={(event) =>
-              onChange({ ...pace, on: [Math.min(31, Math.max(1, Number(event.target.value) || 1))] })
-            }
+            value={Number(pace.on?.[0] ?? 1)}
+            onChange={(day) => onChange({ ...pace, on: [day] })}
           />
         </div>
       )}

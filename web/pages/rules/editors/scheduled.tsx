@@ -3,9 +3,10 @@ import { durationWords, occasionWords } from '../../../../core/messages/index.ts
 import { type Due, type Idle, isOpen, type Repeat, type StateTest } from '../../../../core/rules/index.ts';
 import { phrases } from '../../../words/index.ts';
 import { t } from '../../../words/editors.ts';
+import { TimeInput } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { ConditionTree } from './condition-tree.tsx';
-import { CountInput } from './count-input.tsx';
+import { Counted } from './counted.tsx';
 import { DurationInput } from './duration-input.tsx';
 import { OccasionChip } from './occasion-chip.tsx';
 import { datesOf, mark, Part, type PartProps } from './part.tsx';
@@ -63,11 +64,11 @@ export function DateThat(props: PartProps & { due: Due }) {
             )}
             <div className="row-of">
               <span className="beside">{t('at')}</span>
-              <Form.Control
-                type="time"
-                aria-label={t('atThisTimeOfDay')}
-                value={due.at ?? (field?.type === 'date' ? '09:00' : '')}
-                onChange={(event) => put({ at: event.target.value || null })}
+              <TimeInput
+                label={t('atThisTimeOfDay')}
+                value={due.at ?? (field?.type === 'date' ? '09:00' : null)}
+                isNeeded={field?.type === 'date'}
+                onChange={(at) => put({ at })}
               />
             </div>
             <Form.Check
@@ -162,7 +163,7 @@ function RepeatChip({
         <>
           <div className="small quiet">{t('againEvery')}</div>
           <DurationInput label={t('every')} value={repeat.every} onChange={(every) => onChange({ ...repeat, every })} />
-          <CountInput
+          <Counted
             label={t('howManyTimesMore')}
             value={repeat.times}
             before={t('upTo')}

@@ -45,7 +45,7 @@ export function TestEditor({
   return (
     <>
       <Form.Select
-        aria-label="How it is tested"
+        aria-label={t('howItIsTested')}
         value={test.op}
         onChange={(event) => setOp(event.target.value as Operator)}
       >
@@ -59,7 +59,7 @@ export function TestEditor({
       {isTextType(field.type) && test.op !== 'empty' && test.op !== 'filled' && (
         <Form.Check
           id={`case-${field.id}`}
-          label="capitals count"
+          label={t('capitalsCount')}
           checked={test.matchCase === true}
           onChange={(event) => {
             const { matchCase: _, ...rest } = test;
@@ -99,7 +99,7 @@ function OperandInput({
   if (op === 'withinNext' || op === 'withinLast') {
     return (
       <DurationInput
-        label="How long"
+        label={t('howLong')}
         units={['hours', 'days', 'weeks', 'months']}
         value={String(test.value)}
         onChange={onChange}

@@ -7,7 +7,7 @@ import { Several, kindName, kindNames } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { asGroup, fromGroup } from './condition-groups.ts';
 import { ConditionTree } from './condition-tree.tsx';
-import { CountInput } from './count-input.tsx';
+import { Counted } from './counted.tsx';
 import { DurationInput } from './duration-input.tsx';
 import { OccasionChip } from './occasion-chip.tsx';
 import { DateThat, StandstillThat } from './scheduled.tsx';
@@ -160,7 +160,7 @@ function BurstChip({
         onRemove={() => onChange(null)}
         editor={() => (
           <>
-            <CountInput
+            <Counted
               label={t('howManyTimes')}
               value={burst.count}
               after={t('times')}

@@ -2,7 +2,7 @@ import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { RuleRow } from '../../../../contract/wire/index.ts';
 import type { Rule } from '../../../../core/rules/index.ts';
-import { useNotice } from '../../../parts/index.ts';
+import { goToUnread, useNotice } from '../../../parts/index.ts';
 import { useCreateRule, useDropDraft, useKeepDraft, usePutLive } from '../../../queries/index.ts';
 import { t } from '../../../words/rule.ts';
 import type { useHistory } from './history.ts';
@@ -45,7 +45,7 @@ export function useWays({ row, named, isSound, history, kept, onLive }: WaysPart
 
   const putLive = async (isSure = false) => {
     setTried(true);
-    if (!isSound) return;
+    if (goToUnread() || !isSound) return;
     const { id, revision } = await known();
     const done = await live.mutateAsync({ id, revision, isSure, why: why.trim() || null });
     if (done.live) history.begin(done.live);
@@ -57,7 +57,7 @@ export function useWays({ row, named, isSound, history, kept, onLive }: WaysPart
   };
   const keepDraft = async () => {
     setTried(true);
-    if (!isSound) return;
+    if (goToUnread() || !isSound) return;
     const { id } = await known();
     notice({ words: t('isKeptAsADraft', { name: named.name }) });
     void navigate(`/rules/${id}`, { replace: true });
