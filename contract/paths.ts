@@ -40,6 +40,7 @@ export const PATHS = {
 
   'rules.list': 'GET /rules',
   'rules.create': 'POST /rules',
+  'rules.import': 'POST /rules/import',
   'rules.acts': 'POST /rules/acts',
   'rules.cost': 'POST /rules/cost',
   'rules.suggestions': 'POST /rules/suggestions',

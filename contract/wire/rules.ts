@@ -219,6 +219,13 @@ export const ruleRoutes = {
     status: 201,
     problems: ['badRule'],
   },
+  /** Makes drafts of several documents, all or none; a fault's path begins with the place of its document. */
+  'rules.import': {
+    body: z.strictObject({ documents: z.array(documentSchema).min(1).max(200) }),
+    answer: z.array(ruleRowSchema),
+    status: 201,
+    problems: ['badRule'],
+  },
   'rules.acts': { body: actsSchema, answer: z.array(ruleRowSchema), problems: ['badRule'] },
   'rules.cost': { body: countSchema, answer: costSchema, problems: COUNTED },
   'rules.suggestions': { body: countSchema, answer: z.array(suggestionSchema), problems: COUNTED },

@@ -73,6 +73,24 @@ export const ENGLISH = {
 
   tooDeep: 'It goes deeper than {most} levels.',
 
+  nameTaken: 'There is one called “{name}” already; “{free}” is free.',
+
+  emptyList: '{field}: choose at least one.',
+
+  reversedRange: '{field}: the lowest is above the highest. Swap them.',
+
+  twoCurrencies: '{field}: the two ends are of two currencies, {low} and {high}. They need one.',
+
+  needsMoreThanNothing: '{field}: “by at least” has to be more than 0. Leave it empty for any amount.',
+
+  noShareOf: '{field} only counts up, so a share of it says nothing. Say by how many, or leave it empty.',
+
+  lastBeforeFirst: 'The last day is before the first. Swap them.',
+
+  endInPast: 'The last day has passed, so it would never tell anybody. Take today or a later one.',
+
+  lastsNothing: 'This has to last longer than nothing, such as 10 minutes.',
+
   empty: 'Something has to stand here.',
 
   longText: 'At most {most} signs can stand here.',

@@ -71,6 +71,24 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   tooDeep: 'Va más hondo de {most} niveles.',
 
+  nameTaken: 'Ya hay una que se llama «{name}»; «{free}» está libre.',
+
+  emptyList: '{field}: elige al menos una.',
+
+  reversedRange: '{field}: el menor es más alto que el mayor. Cámbialos.',
+
+  twoCurrencies: '{field}: los dos extremos son de dos monedas, {low} y {high}. Tiene que ser la misma.',
+
+  needsMoreThanNothing: '{field}: «al menos» tiene que ser más que 0. Déjalo vacío para cualquier cantidad.',
+
+  noShareOf: '{field} solo cuenta hacia arriba, así que un porcentaje no dice nada. Di cuántas, o déjalo vacío.',
+
+  lastBeforeFirst: 'El último día es anterior al primero. Cámbialos.',
+
+  endInPast: 'El último día ya pasó, así que no avisaría a nadie. Elige hoy u otro posterior.',
+
+  lastsNothing: 'Tiene que durar más que nada, por ejemplo 10 minutos.',
+
   empty: 'Aquí tiene que haber algo.',
 
   longText: 'Aquí caben como mucho {most} signos.',

@@ -44,7 +44,7 @@ export function formatValue(field: Field, value: Value | undefined, reader: Read
     case 'money':
       return formatMoney(value, reader.locale);
     case 'date':
-      return formatDate(String(value), reader.locale);
+      return formatDay(String(value), reader.locale);
     case 'dateTime': {
       const instant = parseInstant(String(value));
       return instant === null ? String(value) : formatInstant(instant, reader);
@@ -87,8 +87,8 @@ function formatMoney(value: Value | undefined, locale: string): string {
   }
 }
 
-/** A day as `4 March 2026`, in the locale's order. */
-function formatDate(date: string, locale: string): string {
+/** A civil day (RFC 3339, full-date) as `4 March 2026`, in the locale's order; what is none as it stands. */
+export function formatDay(date: string, locale: string): string {
   const format = kept(`d ${locale}`, () => new Intl.DateTimeFormat(locale, { dateStyle: 'long', timeZone: 'UTC' }));
   const instant = parseInstant(`${date}T00:00:00Z`);
   return instant === null ? date : format.format(instant);

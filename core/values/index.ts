@@ -22,4 +22,4 @@ export {
   type SourceKind,
   type Value,
 } from './fields.ts';
-export { formatDayTime, formatInstant, formatTime, formatValue, type Names, type Reader } from './format.ts';
+export { formatDay, formatDayTime, formatInstant, formatTime, formatValue, type Names, type Reader } from './format.ts';

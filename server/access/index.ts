@@ -1,10 +1,12 @@
 export { type Caller, coordinates, readableAmong, readableItem, visibleSource, visibleSources } from './caller.ts';
+export { freeName, nameFault } from './names.ts';
 export {
   editableRule,
   mayEdit,
   maySee,
   notYoursToEdit,
   readRule,
+  savedRule,
   reachesFarther,
   visibleRule,
 } from './rules.ts';

@@ -2,9 +2,20 @@ import { nestingFault, ruleSchema, schemaFaults, shapeFault } from '../../contra
 import { type FaultAt, Refusal } from '../../contract/problems.ts';
 import { checkMessage } from '../../core/messages/index.ts';
 import { asKind, kindOfSelector, mayReadAll, mayReadSome, type SelectorKind } from '../../core/people/index.ts';
-import { checkRule, type Rule } from '../../core/rules/index.ts';
-import { type Connection, type Directory, one, type Profile, store, type StoredRule, worldOf } from '../store/index.ts';
+import { checkRule, checkSense, type Rule } from '../../core/rules/index.ts';
+import { dateIn, type Instant } from '../../core/time/index.ts';
+import {
+  type Connection,
+  type Directory,
+  one,
+  type Profile,
+  rows,
+  store,
+  type StoredRule,
+  worldOf,
+} from '../store/index.ts';
 import { type Caller, coordinates } from './caller.ts';
+import { nameFault } from './names.ts';
 
 export const mayEdit = (rule: StoredRule, me: Profile, directory: Directory): boolean =>
   rule.owner === me.id || coordinates(me, (rule.live ?? rule.draft)?.scope.sources ?? [], directory);
@@ -32,6 +43,25 @@ export function readRule(document: Record<string, unknown>, asking: Caller, allo
   ];
   const counted = faults.filter((fault) => !allowed.includes(fault.code));
   if (counted.length > 0) throw new Refusal('badRule', { faults: counted });
+  return rule;
+}
+
+/** Reads a rule's document as somebody saves it: it also has to be meant, and to have a name of its own among its owner's. */
+export async function savedRule(
+  on: Connection,
+  document: Record<string, unknown>,
+  asking: Caller,
+  now: Instant,
+): Promise<Rule> {
+  const rule = readRule(document, asking);
+  const { sources } = asking.directory;
+  const taken = (await rows(on, store.rules.names(rule.owner))).filter(({ id }) => id !== rule.id);
+  const twice = nameFault(
+    rule.name,
+    taken.map(({ name }) => name),
+  );
+  const faults = [...(twice ? [twice] : []), ...checkSense(rule, { sources, today: dateIn(now, rule.zone) })];
+  if (faults.length > 0) throw new Refusal('badRule', { faults });
   return rule;
 }
 

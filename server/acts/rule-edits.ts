@@ -1,7 +1,7 @@
-import { Refusal } from '../../contract/problems.ts';
+import { type FaultAt, Refusal } from '../../contract/problems.ts';
 import type { Rule } from '../../core/rules/index.ts';
-import { type Caller, editableRule, mayEdit, notYoursToEdit, readRule } from '../access/index.ts';
-import { inTransaction, newId, one, run, store } from '../store/index.ts';
+import { type Caller, editableRule, freeName, mayEdit, notYoursToEdit, readRule, savedRule } from '../access/index.ts';
+import { inTransaction, newId, one, rows, run, store } from '../store/index.ts';
 import type { ActContext } from './context.ts';
 import { tellListeners } from './listeners.ts';
 import { publishRule } from './publishing.ts';
@@ -13,9 +13,39 @@ export async function createRule(
   asking: Caller,
 ): Promise<string> {
   const now = clock.now();
-  const rule = readRule({ ...document, id: newId(now), owner: asking.me.id }, asking);
+  const rule = await savedRule(pool, { ...document, id: newId(now), owner: asking.me.id }, asking, now);
   await run(pool, store.rules.create(rule, asking.me.id, now));
   return rule.id;
+}
+
+/**
+ * Makes rules of somebody's own of several documents, each a draft; their ids in the order of the documents. All or none:
+ * what is wrong with any of them is refused, each fault with the place of its document before its path (`2.when.if`).
+ */
+export async function importRules(
+  { pool, clock, hub }: ActContext,
+  documents: readonly Record<string, unknown>[],
+  asking: Caller,
+): Promise<string[]> {
+  const now = clock.now();
+  const ids = await inTransaction(pool, async (on) => {
+    const faults: FaultAt[] = [];
+    const made: string[] = [];
+    for (const [at, document] of documents.entries())
+      try {
+        const rule = await savedRule(on, { ...document, id: newId(now), owner: asking.me.id }, asking, now);
+        // The next is read beside this one, so that two of one name within the file are found too.
+        await run(on, store.rules.create(rule, asking.me.id, now));
+        made.push(rule.id);
+      } catch (error) {
+        if (!(error instanceof Refusal) || !error.grounds.faults) throw error;
+        faults.push(...error.grounds.faults.map((fault) => ({ ...fault, path: `${at}.${fault.path}` })));
+      }
+    if (faults.length > 0) throw new Refusal('badRule', { faults });
+    return made;
+  });
+  hub.announce({ event: 'rules' });
+  return ids;
 }
 
 /** Keeps an eye on something: a rule that is live at once, for whoever asks, or for somebody else by those who may; its id. */
@@ -27,7 +57,15 @@ export async function keepAnEye(
 ): Promise<string> {
   const { pool, clock, hub } = context;
   const now = clock.now();
-  const rule = readRule({ ...document, id: newId(now), owner: person, to: [{ person }] }, asking);
+  // An eye is named by what it looks at, not by whoever keeps it: a second one is told apart by a number.
+  const taken = (await rows(pool, store.rules.names(person))).map(({ name }) => name);
+  const name = typeof document.name === 'string' ? freeName(document.name, taken) : document.name;
+  const rule = await savedRule(
+    pool,
+    { ...document, name, id: newId(now), owner: person, to: [{ person }] },
+    asking,
+    now,
+  );
   if (!asking.directory.people.get(person)?.active) throw new Refusal('badRequest', { because: 'keeperHasLeft' });
   await inTransaction(pool, async (on) => {
     await run(on, store.rules.create(rule, asking.me.id, now));
@@ -48,13 +86,14 @@ export async function keepDraft(
   asking: Caller,
 ): Promise<void> {
   const stored = await editableRule(pool, id, asking);
-  const rule = readRule({ ...document, id: stored.id, owner: stored.owner }, asking);
-  const kept = await run(pool, store.rules.keepDraft(rule, revision, asking.me.id, clock.now()));
+  const now = clock.now();
+  const rule = await savedRule(pool, { ...document, id: stored.id, owner: stored.owner }, asking, now);
+  const kept = await run(pool, store.rules.keepDraft(rule, revision, asking.me.id, now));
   hub.announce({ event: 'rules' });
   if (kept.affectedRows > 0) return;
-  const now = await editableRule(pool, id, asking);
+  const other = await editableRule(pool, id, asking);
   throw new Refusal('editedMeanwhile', {
-    conflict: { revision: now.draftRevision, draft: now.draft ?? now.live, by: now.draftBy ?? now.putLiveBy },
+    conflict: { revision: other.draftRevision, draft: other.draft ?? other.live, by: other.draftBy ?? other.putLiveBy },
   });
 }
 
@@ -82,7 +121,7 @@ export async function putLive(
       throw new Refusal('editedMeanwhile', {
         conflict: { revision: stored.draftRevision, draft: stored.draft, by: stored.draftBy },
       });
-    const rule = readRule({ ...stored.draft }, asking);
+    const rule = await savedRule(on, { ...stored.draft }, asking, clock.now());
     await publishRule(on, rule, stored.version + 1, asking.me.id, clock.now(), why);
     await tellListeners(on, rule, stored.version + 1, asking.me.id, clock.now(), asking.directory);
   });

@@ -63,7 +63,7 @@ describe('shared wordings', () => {
       ).status,
     ).toBe(200);
     expect((await ask(`/wordings/${id}`, { as: 'ines', method: 'DELETE' })).body.detail).toContain(
-      '“Status changes” uses it',
+      `“${made.draft.name}” uses it`,
     );
     await ask('/rules/acts', { as: 'ines', method: 'POST', body: { act: 'end', ids: [made.id] } });
     expect((await ask(`/wordings/${id}`, { as: 'ines', method: 'DELETE' })).status).toBe(204);

@@ -203,6 +203,78 @@ describe('acts on several rules', () => {
   });
 });
 
+describe('a rule that is saved', () => {
+  const save = (more: Record<string, unknown>, as = 'ines') =>
+    ask('/rules', { as, method: 'POST', body: { document: documentOf(more) } });
+  const own = [{ person: 'ines' }];
+
+  it('is refused where it cannot be meant, with the place of each fault, and can be tried all the same', async () => {
+    const more = {
+      to: own,
+      during: { until: '2020-01-01' },
+      when: { if: { was: { field: 'status', op: 'oneOf', value: [] } } },
+    };
+    expect((await save(more)).body.faults).toMatchObject([
+      { code: 'emptyList', path: 'when.if.was.value' },
+      { code: 'endInPast', path: 'during.until' },
+    ]);
+    const tried = await ask('/rules/cost', {
+      as: 'ines',
+      method: 'POST',
+      body: { document: documentOf(more), days: 7 },
+    });
+    expect(tried.status).toBe(200);
+  });
+
+  it('has a name of its own among its owner’s, whatever its case; an eye is numbered instead', async () => {
+    expect((await save({ name: 'Loans of mine', to: own })).status).toBe(201);
+    const twice = await save({ name: 'LOANS of mine', to: own });
+    expect(twice.status).toBe(422);
+    expect(twice.body.faults).toMatchObject([{ code: 'nameTaken', path: 'name', params: { free: 'LOANS of mine 2' } }]);
+    expect((await save({ name: 'Loans of mine', to: [{ person: 'mei' }] }, 'mei')).status).toBe(201);
+    const eye = await ask('/eyes', {
+      as: 'ines',
+      method: 'POST',
+      body: { document: documentOf({ name: 'Loans of mine' }) },
+    });
+    expect(eye.body.live.name).toBe('Loans of mine 2');
+    // It may be kept under its own name again and again, and its name is free once it is gone.
+    const { id, draftRevision, draft } = (await save({ name: 'Once more', to: own })).body;
+    const again = await ask(`/rules/${id}/draft`, {
+      as: 'ines',
+      method: 'PUT',
+      body: { revision: draftRevision, document: draft },
+    });
+    expect(again.status).toBe(200);
+    await act('ines', { act: 'delete', ids: [id] });
+    expect((await save({ name: 'Once more', to: own })).status).toBe(201);
+  });
+
+  it('comes with others from a file all or none, each fault with the place of its document', async () => {
+    const bring = (documents: Record<string, unknown>[]) =>
+      ask('/rules/import', { as: 'ines', method: 'POST', body: { documents } });
+    const before = (await ask('/rules', { as: 'ines' })).body.length;
+    const good = { name: 'From a file', to: own };
+    const refused = await bring([
+      documentOf(good),
+      documentOf({ name: 'from a FILE', to: own }),
+      documentOf({ when: { if: { changed: 'nothing' } } }),
+      { nothing: 'like it' },
+    ]);
+    expect(refused.status).toBe(422);
+    const places = refused.body.faults.map(({ code, path }: { code: string; path: string }) => `${path} ${code}`);
+    expect(places).toEqual(
+      expect.arrayContaining(['1.name nameTaken', '2.when.if.changed unknownField', '3.scope missing']),
+    );
+    expect((await ask('/rules', { as: 'ines' })).body).toHaveLength(before);
+    const made = await bring([documentOf(good), documentOf({ name: 'Another', to: own })]);
+    expect(made.body).toMatchObject([
+      { state: 'draft', owner: 'ines', draft: { name: 'From a file' } },
+      { state: 'draft', draft: { name: 'Another' } },
+    ]);
+  });
+});
+
 describe('rights', () => {
   it('end where somebody else coordinates', async () => {
     await run(museum.pool, query("INSERT INTO source_coordinators VALUES ('loans', 'marisol')"));

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { raw } from './raw.ts';
 import { afterAll, beforeAll } from 'vitest';
 import { type Ojo, startOjo } from '../boot/index.ts';
@@ -109,7 +110,7 @@ export function askMuseum() {
 
 /** A rule's document as somebody would send it. */
 export const documentOf = (more: Record<string, unknown> = {}) => ({
-  name: 'Status changes',
+  name: `Status changes ${randomUUID()}`,
   scope: { sources: ['loans'] },
   when: { if: { changed: 'status' } },
   to: [{ person: 'mei' }],

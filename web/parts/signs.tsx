@@ -19,10 +19,11 @@ export const UrgencyBar = ({ urgency }: { urgency: Urgency }) => (
 
 const stateWords = () => ({ draft: t('draft'), live: t('live'), ended: t('ended') });
 
-export const RuleState = ({ state }: { state: RuleRow['state'] }) => (
+/** How a rule stands; in other words than the state's own where they say more. */
+export const RuleState = ({ state, words }: { state: RuleRow['state']; words?: string }) => (
   <span>
     <span className={`state-dot is-${state}`} aria-hidden="true" />
-    <strong>{stateWords()[state]}</strong>
+    <strong>{words ?? stateWords()[state]}</strong>
   </span>
 );
 

@@ -27,6 +27,7 @@ export {
   useDropDraft,
   useDropWording,
   useEditing,
+  useImportRules,
   useKeepDraft,
   useLeaveOut,
   usePutLive,

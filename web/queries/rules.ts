@@ -87,6 +87,9 @@ function useRuleAct<T, R = RuleRow>(act: (input: T) => Promise<R>) {
 
 export const useCreateRule = () =>
   useRuleAct((document: Rule) => call('rules.create', { body: { document: { ...document } } }));
+/** Makes drafts of several documents, all or none. */
+export const useImportRules = () =>
+  useRuleAct((documents: Record<string, unknown>[]) => call('rules.import', { body: { documents } }));
 export const useKeepDraft = () =>
   useRuleAct(({ document, revision }: { document: Rule; revision: number }) =>
     call('rules.keepDraft', { params: { id: document.id }, body: { document: { ...document }, revision } }),

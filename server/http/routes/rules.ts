@@ -1,6 +1,6 @@
 import { Refusal } from '../../../contract/problems.ts';
 import { type Caller, editableRule, maySee, readRule, visibleRule, when, whenOrNull } from '../../access/index.ts';
-import { actOnRules, createRule, dropDraft, keepAnEye, keepDraft, putLive } from '../../acts/index.ts';
+import { actOnRules, createRule, dropDraft, importRules, keepAnEye, keepDraft, putLive } from '../../acts/index.ts';
 import { costOf, dailyMessages, suggestionsOf, tryChange, tryItem } from '../../replay/index.ts';
 import { rows, run, store } from '../../store/index.ts';
 import type { Context } from '../context.ts';
@@ -17,6 +17,7 @@ const EDITING_MS = 45_000;
 export const ruleHandlers: Handlers<
   | 'rules.list'
   | 'rules.create'
+  | 'rules.import'
   | 'rules.acts'
   | 'rules.read'
   | 'rules.keepDraft'
@@ -37,6 +38,11 @@ export const ruleHandlers: Handlers<
 
   async 'rules.create'(context, { body, asking }) {
     return readRuleRow(context, await createRule(context, body.document, asking), asking);
+  },
+
+  async 'rules.import'(context, { body, asking }) {
+    const ids = await importRules(context, body.documents, asking);
+    return Promise.all(ids.map((id) => readRuleRow(context, id, asking)));
   },
 
   async 'rules.acts'(context, { body, asking }) {

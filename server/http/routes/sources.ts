@@ -1,6 +1,6 @@
 import type { DirectoryPage, SourceRow } from '../../../contract/wire/index.ts';
 import { Refusal } from '../../../contract/problems.ts';
-import { coordinates, visibleSource, visibleSources, when } from '../../access/index.ts';
+import { coordinates, nameFault, visibleSource, visibleSources, when } from '../../access/index.ts';
 import { livePhases, newId, readableItems, rows, run, store } from '../../store/index.ts';
 import type { Asked, Handlers } from '../register.ts';
 
@@ -75,6 +75,12 @@ export const sourceHandlers: Handlers<
   async 'views.name'({ pool, clock }, { params, body, asking }) {
     const source = visibleSource(params.source, asking);
     const now = clock.now();
+    const taken = await rows(pool, store.views.ofSource(source.id));
+    const twice = nameFault(
+      body.name,
+      taken.map(({ name }) => name),
+    );
+    if (twice) throw new Refusal('badValues', { faults: [twice] });
     const view = { id: newId(now), name: body.name, owner: asking.me.id, asked: body.asked };
     await run(pool, store.views.add(source.id, view, now));
     return view;

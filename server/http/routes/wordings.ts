@@ -2,7 +2,7 @@ import { Refusal } from '../../../contract/problems.ts';
 import type { WordingRow } from '../../../contract/wire/index.ts';
 import { checkMessage } from '../../../core/messages/index.ts';
 import { OPEN_MESSAGE, openRule, type Rule } from '../../../core/rules/index.ts';
-import type { Caller } from '../../access/index.ts';
+import { type Caller, nameFault } from '../../access/index.ts';
 import { inTransaction, livePhases, newId, runAll, store } from '../../store/index.ts';
 import type { Context } from '../context.ts';
 import type { Handlers } from '../register.ts';
@@ -12,6 +12,7 @@ export const wordingHandlers: Handlers<'wordings.create' | 'wordings.save' | 'wo
   async 'wordings.create'(context, { body, asking }) {
     expectWriter(asking);
     const wording = { id: newId(context.clock.now()), ...body };
+    expectFreeName(wording, asking);
     expectSound(wording, [], asking);
     return saved(context, wording);
   },
@@ -20,6 +21,7 @@ export const wordingHandlers: Handlers<'wordings.create' | 'wordings.save' | 'wo
     expectWriter(asking);
     if (!asking.directory.wordings.has(id)) throw new Refusal('notFound');
     const wording = { id, ...body };
+    expectFreeName(wording, asking);
     // What every rule that shares it would say has to stand, not only what one of them would.
     expectSound(
       wording,
@@ -52,6 +54,15 @@ const usersOf = ({ clock }: Context, id: string, { directory }: Caller): Rule[] 
 
 function expectWriter({ me }: Caller): void {
   if (me.role === 'member') throw new Refusal('notAllowed', { because: 'wordingsAreShared' });
+}
+
+function expectFreeName({ id, name }: WordingRow, { directory }: Caller): void {
+  const others = [...directory.wordings.values()].filter((one) => one.id !== id);
+  const fault = nameFault(
+    name,
+    others.map((one) => one.name),
+  );
+  if (fault) throw new Refusal('badRule', { faults: [fault] });
 }
 
 /** Refuses a text that could not be put together for rules over these sources, with every fault. */

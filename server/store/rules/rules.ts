@@ -67,6 +67,15 @@ export const byId = (id: string, { lock = false, withDeleted = false } = {}): Qu
     `${SELECT} WHERE r.id = ?${withDeleted ? '' : ' AND r.deleted_at IS NULL'}${lock ? ' FOR UPDATE' : ''}`,
     id,
   );
+/** What somebody's own rules are called, drafts by the name they are edited under; those that have ended aside. */
+export const names = (owner: string): Query<{ id: string; name: string }> =>
+  select(
+    record<{ id: string; name: string }>({ id: text('id'), name: text('name') }),
+    `SELECT r.id, JSON_VALUE(COALESCE(r.draft, v.document), '$.name') AS name
+    FROM rules r LEFT JOIN rule_versions v ON v.rule_id = r.id AND v.version = r.version
+    WHERE r.owner_id = ? AND r.deleted_at IS NULL AND r.state <> 'ended'`,
+    owner,
+  );
 /** Deletes a rule; it can be brought back. */
 export const remove = (id: string, at: Instant): Statement =>
   query('UPDATE rules SET deleted_at = ? WHERE id = ?', sqlTime(at), id);

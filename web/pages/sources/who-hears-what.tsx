@@ -2,7 +2,16 @@ import { Link } from 'react-router';
 import type { RuleRow } from '../../../contract/wire/index.ts';
 import { rulePath, paceWords } from '../../../core/messages/index.ts';
 import { asKind, membersOfGroup, type Selector } from '../../../core/people/index.ts';
-import { type Occurrence, occurrencesOf, type Rule, type Watch, watches } from '../../../core/rules/index.ts';
+import { dateIn, instantOf } from '../../../core/time/index.ts';
+import {
+  hasRunOut,
+  type Occurrence,
+  occurrencesOf,
+  type Rule,
+  twinsOf,
+  type Watch,
+  watches,
+} from '../../../core/rules/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { Loaded, type Viewer, UrgencyBar, useViewer, kindName, whoWords } from '../../parts/index.ts';
 import { useRules } from '../../queries/index.ts';
@@ -25,9 +34,14 @@ export function WhoHearsWhat({ source }: { source: Source }) {
     <Loaded query={rules} what={t('theRules')}>
       {(rows) => {
         const live = rows.flatMap((row) =>
-          row.state === 'live' && row.live?.scope.sources.includes(source.id) ? [{ row, rule: row.live }] : [],
+          row.state === 'live' &&
+          row.live?.scope.sources.includes(source.id) &&
+          !hasRunOut(row.live, dateIn(instantOf(viewer.me.now), row.live.zone))
+            ? [{ row, rule: row.live }]
+            : [],
         );
         const lines = linesOf(source, live, viewer);
+        const twins = twinsOf(live.filter(({ row }) => !row.isPaused).map(({ rule }) => rule));
         const gaps = lines.filter((line) => line.hearers.length === 0 && !line.isBelow).length;
         return (
           <>
@@ -46,7 +60,7 @@ export function WhoHearsWhat({ source }: { source: Source }) {
               </thead>
               <tbody>
                 {lines.map((line) => (
-                  <Rows key={line.words} line={line} source={source} />
+                  <Rows key={line.words} line={line} source={source} twins={twins} />
                 ))}
               </tbody>
             </table>
@@ -57,7 +71,7 @@ export function WhoHearsWhat({ source }: { source: Source }) {
   );
 }
 
-function Rows({ line, source }: { line: Line; source: Source }) {
+function Rows({ line, source, twins }: { line: Line; source: Source; twins: ReturnType<typeof twinsOf> }) {
   const viewer = useViewer();
   const head = (
     <th scope="row" rowSpan={Math.max(1, line.hearers.length)} className={line.isBelow ? 'is-below' : ''}>
@@ -92,6 +106,12 @@ function Rows({ line, source }: { line: Line; source: Source }) {
         <UrgencyBar urgency={rule.urgency} />
         <span>
           <Link to={rulePath(row.id)}>{rule.name}</Link>
+          {twins.has(row.id) && ' '}
+          {twins.has(row.id) && (
+            <mark className="small">
+              {t('twinOf', { names: phrases().and((twins.get(row.id) ?? []).map(({ name }) => `“${name}”`)) })}
+            </mark>
+          )}
           {watch === 'sometimes' && <span className="quiet small"> {t('notAlways')}</span>}
           {row.isPaused && <strong> {t('paused')}</strong>}
         </span>

@@ -38,6 +38,8 @@ export const ENGLISH = {
   paused: 'paused',
   kept: ', {kept, number} kept',
   of: 'of {person}',
+  endedOn: 'Ended on {day}',
+  itTellsNobodyAnyMore: 'it tells nobody any more · of {person}',
   editsNotLiveYet: '{edited, plural, one {# edit} other {# edits}} not live yet',
   putItLiveAllThe: 'Put it live all the same',
   somebody: 'Somebody',

@@ -133,6 +133,7 @@ export const ENGLISH = {
   byWhichRule: 'by which rule',
   makeARule: 'Make a rule',
   twice: 'twice',
+  twinOf: 'twin of {names}',
   notAlways: 'not always',
   paused: 'paused',
   itIs: 'It is {kind}',

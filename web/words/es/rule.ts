@@ -41,6 +41,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   paused: 'en pausa',
   kept: ', {kept, number} guardadas',
   of: 'de {person}',
+  endedOn: 'Terminó el {day}',
+  itTellsNobodyAnyMore: 'ya no avisa a nadie · de {person}',
   editsNotLiveYet:
     '{edited, plural, one {# cambio aún sin poner en marcha} many {# de cambios aún sin poner en marcha} other {# cambios aún sin poner en marcha}}',
   putItLiveAllThe: 'Ponerla en marcha de todos modos',

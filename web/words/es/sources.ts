@@ -137,6 +137,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   byWhichRule: 'por qué regla',
   makeARule: 'Hacer una regla',
   twice: 'dos veces',
+  twinOf: 'gemela de {names}',
   notAlways: 'no siempre',
   paused: 'en pausa',
   itIs: 'Queda {kind}',

@@ -1,6 +1,6 @@
 import { Form } from 'react-bootstrap';
 import { durationWords } from '../../../../core/messages/index.ts';
-import { formatValue } from '../../../../core/values/index.ts';
+import { formatDay } from '../../../../core/values/index.ts';
 import { useViewer, DayInput } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { DurationInput } from './duration-input.tsx';
@@ -51,8 +51,8 @@ function DaysChip({ rule, edited, isFixed, onChange }: PartProps) {
 }
 
 function DayWords({ name, day }: { name: 'from2' | 'until'; day: CivilDate | null }) {
-  const { me, names } = useViewer();
-  return day && t.rich(name, { day: formatValue({ id: 'day', name: t('day'), type: 'date' }, day, me, names()) });
+  const { me } = useViewer();
+  return day && t.rich(name, { day: formatDay(day, me.locale) });
 }
 
 const isZero = (duration: string): boolean => !/[1-9]/.test(duration);

@@ -1,10 +1,9 @@
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { ruleSchema, schemaFaults } from '../../../../contract/documents/index.ts';
+import type { FaultAt } from '../../../../contract/problems.ts';
 import { faultWords } from '../../../../contract/words/faults.ts';
-import type { Rule } from '../../../../core/rules/index.ts';
-import { ProblemNote, useNotice } from '../../../parts/index.ts';
-import { useCreateRule } from '../../../queries/index.ts';
+import { PARTS, partName, ProblemNote, type RulePart, useNotice } from '../../../parts/index.ts';
+import { problemOf, useImportRules, useRuleActs } from '../../../queries/index.ts';
 import { t } from '../../../words/rules.ts';
 import { locale } from '../../../words/index.ts';
 
@@ -14,41 +13,58 @@ function listIn(found: unknown): unknown[] {
   return Array.isArray(rules) ? rules : [found];
 }
 
-/** The rules of a file: one document, a list of them, or a document with a list called `rules`. */
-export function rulesIn(text: string): { rules: Rule[]; faults: string[] } {
+/** The rules of a file: one document, a list of them, or a document with a list called `rules`; or why it is none. */
+export function rulesIn(text: string): { documents: Record<string, unknown>[] } | { fault: string } {
   let found: unknown;
   try {
     found = JSON.parse(text);
   } catch (error) {
-    return {
-      rules: [],
-      faults: [t('thisIsNoJSON', { problem: error instanceof Error ? error.message : String(error) })],
-    };
+    return { fault: t('thisIsNoJSON', { problem: error instanceof Error ? error.message : String(error) }) };
   }
-  const list = listIn(found);
-  const read = list.map((one) => ruleSchema.safeParse(one));
-  const faults = read.flatMap((one, at) =>
-    one.success
-      ? []
-      : schemaFaults(one.error, ruleSchema).map((fault) =>
-          t('rule', { at: at + 1, path: fault.path || t('theWhole'), fault: faultWords(fault, locale()) }),
-        ),
+  const documents = listIn(found).filter(
+    (one): one is Record<string, unknown> => typeof one === 'object' && one !== null && !Array.isArray(one),
   );
-  return { rules: read.flatMap((one) => (one.success ? [one.data] : [])), faults };
+  return documents.length > 0 && documents.length === listIn(found).length
+    ? { documents }
+    : { fault: t('thereIsNoRuleInIt') };
 }
 
-/** Takes rules from a file of JSON; each becomes a draft, none is live by that. */
+/** A fault of one document among several, by the rule's name and the part that it is in. */
+export function faultOfMany({ path, ...fault }: FaultAt, documents: readonly Record<string, unknown>[]): string {
+  const [place = '', part = '', ...below] = path.split('.');
+  const name = documents[Number(place)]?.name;
+  const isPart = (PARTS as readonly string[]).includes(part);
+  return t(typeof name === 'string' && name.trim() !== '' ? 'namedRule' : 'nthRule', {
+    at: Number(place) + 1,
+    name: String(name),
+    path: [isPart ? partName(part as RulePart) : part, ...below].filter(Boolean).join(' › ') || t('theWhole'),
+    fault: faultWords({ ...fault }, locale()),
+  });
+}
+
+/** Takes rules from a file of JSON, all or none; each becomes a draft, none is live by that. */
 export function ImportRules({ onDone }: { onDone: () => void }) {
-  const create = useCreateRule();
+  const bring = useImportRules();
+  const acts = useRuleActs();
   const notice = useNotice();
   const [faults, setFaults] = useState<string[]>([]);
   const take = async (file: File) => {
-    const { rules, faults: wrong } = rulesIn(await file.text());
-    setFaults(wrong);
-    if (wrong.length > 0) return;
-    for (const rule of rules) await create.mutateAsync(rule);
-    notice({ words: t('rulesImportedAsDrafts', { rules: rules.length }) });
-    onDone();
+    bring.reset();
+    const read = rulesIn(await file.text());
+    if ('fault' in read) return setFaults([read.fault]);
+    setFaults([]);
+    const { documents } = read;
+    try {
+      const made = await bring.mutateAsync(documents);
+      notice({
+        words: t('rulesImportedAsDrafts', { rules: made.length }),
+        undo: () => acts.mutate({ act: 'delete', ids: made.map(({ id }) => id) }),
+      });
+      onDone();
+    } catch (error) {
+      // What belongs to no rule stands as the mutation's own failure.
+      setFaults((problemOf(error).faults ?? []).map((fault) => faultOfMany(fault, documents)));
+    }
   };
   return (
     <section className="import">
@@ -62,9 +78,12 @@ export function ImportRules({ onDone }: { onDone: () => void }) {
           accept="application/json,.json"
           onChange={(event) => {
             const [file] = event.target.files ?? [];
-            if (file) void take(file).catch(() => undefined);
+            // The same file, mended, can be chosen once more.
+            event.target.value = '';
+            if (file) void take(file);
           }}
         />
+        {bring.isPending && <span role="status">{t('readingTheFile')}</span>}
         <Button variant="quiet" onClick={onDone}>
           {t('close')}
         </Button>
@@ -73,15 +92,15 @@ export function ImportRules({ onDone }: { onDone: () => void }) {
         <div className="problem mt-2" role="alert">
           <strong>{t('nothingWasImported')}</strong>
           <ul className="plain-list">
-            {faults.slice(0, 12).map((fault) => (
+            {faults.map((fault) => (
               <li key={fault}>{fault}</li>
             ))}
           </ul>
         </div>
       )}
-      {create.error && (
+      {bring.error && faults.length === 0 && (
         <div className="mt-2">
-          <ProblemNote error={create.error} />
+          <ProblemNote error={bring.error} />
         </div>
       )}
     </section>

@@ -21,7 +21,7 @@ import { ChosenBar } from './chosen-bar.tsx';
 import { CostStrip } from './cost-strip.tsx';
 import { ImportRules } from './import-rules.tsx';
 import { SuggestionCell } from './suggestion-cell.tsx';
-import { documentOf, type Trouble, troubleOf } from './troubles.ts';
+import { documentOf, type Trouble, troubleOf, twinsAmong } from './troubles.ts';
 import { phrases } from '../../../words/index.ts';
 import { t } from '../../../words/rules.ts';
 
@@ -107,7 +107,8 @@ function Listed({ rows }: { rows: RuleRow[] }) {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const show = search.get('show') ?? '';
   const text = (search.get('text') ?? '').trim().toLowerCase();
-  const troubles = new Map(rows.map((row) => [row.id, troubleOf(row, viewer)]));
+  const twins = twinsAmong(rows);
+  const troubles = new Map(rows.map((row) => [row.id, troubleOf(row, viewer, twins.get(row.id))]));
   const isShown = (row: RuleRow) => {
     const isEye =
       eyeOf(documentOf(row)) !== null && documentOf(row).scope.items.length + documentOf(row).scope.under.length > 0;

@@ -22,7 +22,12 @@ export function SuggestionCell({ row, trouble, onResume }: { row: RuleRow; troub
 
 function wayOut(trouble: Trouble): string {
   if (trouble.act === 'handOver') return t('handItOver');
-  return trouble.kind === 'silent' ? t('seeWhatItWaitsFor') : t('seeToIt');
+  const ways: Partial<Record<Trouble['kind'], string>> = {
+    silent: t('seeWhatItWaitsFor'),
+    twin: t('seeWhichToEnd'),
+    runOut: t('giveItAnotherDay'),
+  };
+  return ways[trouble.kind] ?? t('seeToIt');
 }
 
 function Mended({ row }: { row: RuleRow }) {

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Me, RuleRow } from '../../../../contract/wire/index.ts';
-import { openRule } from '../../../../core/rules/index.ts';
-import { rulesIn } from './import-rules.tsx';
-import { troubleOf } from './troubles.ts';
+import { openRule, type Rule } from '../../../../core/rules/index.ts';
+import { faultOfMany, rulesIn } from './import-rules.tsx';
+import { troubleOf, twinsAmong } from './troubles.ts';
 
 const ME = { id: 'ines', now: '2026-03-31T12:00:00Z' } as Me;
 const viewer = { me: ME, person: (id: string) => (id === 'bo' ? 'Bo Lind' : id) };
@@ -34,6 +34,11 @@ const row = (more: Partial<RuleRow> = {}): RuleRow => ({
   ...more,
 });
 
+const lasting = (until: string): Rule => ({
+  ...openRule('r', 'R', 'ines', ['loans']),
+  during: { from: null, until, near: null },
+});
+
 describe('what is the matter with a rule', () => {
   it.each<[string, Partial<RuleRow>, string | null]>([
     ['as it should be', {}, null],
@@ -45,6 +50,8 @@ describe('what is the matter with a rule', () => {
     ['nothing yet, live since yesterday', { lastAt: null, liveFrom: '2026-03-30T00:00:00Z' }, null],
     ['paused', { isPaused: true, kept: 3 }, 'paused'],
     ['messages that fail', { failed: 5 }, 'failing'],
+    ['a last day that has passed', { live: lasting('2026-03-30') }, 'runOut'],
+    ['a last day that is today', { live: lasting('2026-03-31') }, null],
     [
       'a field that is gone, before all noise',
       {
@@ -76,20 +83,38 @@ describe('rules in a file', () => {
     when: {},
     to: [{ person: 'ines' }],
   };
-  it('are one document, a list, or a list called rules, as an export writes it', () => {
+  it('are one document, a list, or a list called rules', () => {
     for (const content of [document, [document], { rules: [document] }])
-      expect(rulesIn(JSON.stringify(content))).toMatchObject({
-        rules: [{ id: 'r1', pace: { kind: 'now' } }],
-        faults: [],
-      });
-    const exported = rulesIn(JSON.stringify(document)).rules;
-    expect(rulesIn(JSON.stringify({ rules: exported })).rules).toEqual(exported);
+      expect(rulesIn(JSON.stringify(content))).toEqual({ documents: [document] });
   });
-  it('are refused whole, with the rule and the path, where one is not as it should be', () => {
-    const { rules, faults } = rulesIn(JSON.stringify([document, { ...document, pase: 1 }]));
-    expect(rules).toHaveLength(1);
-    expect(faults).toEqual([expect.stringContaining('Rule 2')]);
-    expect(faults[0]).toContain('pase');
-    expect(rulesIn('{').faults[0]).toContain('no JSON');
+  it.each(['{', '[]', '7', '[1]', 'null', '{"rules":[[]]}'])('are not in %s', (text) =>
+    expect(rulesIn(text)).toHaveProperty('fault'),
+  );
+  it('have each fault named by the rule and the part that it is in', () => {
+    const fault = { code: 'unknownField', params: { source: 'Loans', field: 'colour', allowed: ['status'] } };
+    expect(faultOfMany({ path: '1.when.if.changed', ...fault }, [{}, document])).toBe(
+      '“R”, what happens › if › changed: Loans has no field “colour”. It has: status.',
+    );
+    expect(faultOfMany({ path: '0.scope', code: 'empty', params: {} }, [{}])).toMatch(/^Rule 1, what it looks at: /);
+  });
+});
+
+describe('twins', () => {
+  const live = (id: string, more: Partial<Rule> = {}, of: Partial<RuleRow> = {}) =>
+    row({ id, live: { ...openRule(id, id, 'ines', ['loans']), to: [{ person: 'mei' }], ...more }, ...of });
+  it('are told of each other while both tell somebody', () => {
+    const rows = [
+      live('a'),
+      live('b', { urgency: 'critical' }),
+      live('c', { to: [] }),
+      live('d', {}, { isPaused: true }),
+    ];
+    const twins = twinsAmong(rows);
+    expect([...twins].map(([id, others]) => [id, others.map((one) => one.id)])).toEqual([
+      ['a', ['b']],
+      ['b', ['a']],
+    ]);
+    expect(troubleOf(rows[0] as RuleRow, viewer, twins.get('a'))).toMatchObject({ kind: 'twin' });
+    expect(troubleOf(rows[0] as RuleRow, viewer, twins.get('a'))?.words).toContain('“b”');
   });
 });

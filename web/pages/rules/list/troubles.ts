@@ -1,12 +1,13 @@
 import type { RuleRow } from '../../../../contract/wire/index.ts';
 import { faultWords } from '../../../../contract/words/faults.ts';
-import { DAY_MS, instantOf } from '../../../../core/time/index.ts';
-import type { Rule } from '../../../../core/rules/index.ts';
+import { DAY_MS, dateIn, instantOf } from '../../../../core/time/index.ts';
+import { formatDay } from '../../../../core/values/index.ts';
+import { hasRunOut, type Rule, twinsOf } from '../../../../core/rules/index.ts';
 import type { Viewer } from '../../../parts/index.ts';
 import { t } from '../../../words/rules.ts';
-import { locale } from '../../../words/index.ts';
+import { locale, phrases } from '../../../words/index.ts';
 
-export type TroubleKind = 'broken' | 'ownerless' | 'failing' | 'noisy' | 'silent' | 'paused';
+export type TroubleKind = 'broken' | 'ownerless' | 'failing' | 'runOut' | 'twin' | 'noisy' | 'silent' | 'paused';
 
 /** What is the matter with a rule, and what is best done about it. */
 export interface Trouble {
@@ -24,9 +25,18 @@ const SILENT_DAYS = 30;
 
 export const documentOf = (row: RuleRow): Rule => (row.live ?? row.draft) as Rule;
 
+/** Live rules that tell the same people the same as another, each with its twins, by id. */
+export const twinsAmong = (rows: readonly RuleRow[]) =>
+  twinsOf(rows.filter((row) => row.state === 'live' && !row.isPaused).map(documentOf));
+
 /** The one trouble of a rule that most wants somebody, the worst first; `null` where it is as it should be. */
-export function troubleOf(row: RuleRow, { person, me }: Pick<Viewer, 'person' | 'me'>): Trouble | null {
+export function troubleOf(
+  row: RuleRow,
+  { person, me }: Pick<Viewer, 'person' | 'me'>,
+  twins: readonly Rule[] = [],
+): Trouble | null {
   if (row.state !== 'live') return null;
+  const rule = documentOf(row);
   const [fault] = row.faults;
   if (fault?.code === 'ownerless')
     return {
@@ -45,6 +55,13 @@ export function troubleOf(row: RuleRow, { person, me }: Pick<Viewer, 'person' | 
           : faultWords(fault, locale()),
       act: 'open',
     };
+  if (rule.during.until && hasRunOut(rule, dateIn(instantOf(me.now), rule.zone)))
+    return {
+      kind: 'runOut',
+      head: t('endedOn', { day: formatDay(rule.during.until, me.locale) }),
+      words: t('itsLastDayHasPassed'),
+      act: 'open',
+    };
   if (row.isPaused)
     return {
       kind: 'paused',
@@ -57,6 +74,13 @@ export function troubleOf(row: RuleRow, { person, me }: Pick<Viewer, 'person' | 
       kind: 'failing',
       head: t('messagesFailed', { failed: row.failed }),
       words: t('anAddressMayHaveGone'),
+      act: 'open',
+    };
+  if (twins.length > 0)
+    return {
+      kind: 'twin',
+      head: t('twin'),
+      words: t('tellsTheSameAs', { names: phrases().and(twins.map(({ name }) => `“${name}”`)) }),
       act: 'open',
     };
   if (row.told >= MANY && row.read / row.told < FEW_READ)

@@ -3,16 +3,17 @@ import { rulePath } from '../../../../core/messages/index.ts';
 import { useViewer } from '../../../parts/index.ts';
 import { useRules } from '../../../queries/index.ts';
 import { t } from '../../../words/rules.ts';
-import { documentOf, troubleOf } from './troubles.ts';
+import { documentOf, troubleOf, twinsAmong } from './troubles.ts';
 
 /** For those who look after rules: which want somebody. */
 export default function Wanting() {
   const viewer = useViewer();
   const rules = useRules();
+  const twins = twinsAmong(rules.data ?? []);
   const wanting = (rules.data ?? [])
     .filter((row) => row.mayEdit)
     .flatMap((row) => {
-      const trouble = troubleOf(row, viewer);
+      const trouble = troubleOf(row, viewer, twins.get(row.id));
       return trouble ? [{ row, trouble }] : [];
     });
   if (wanting.length === 0) return null;

@@ -1,9 +1,12 @@
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { RuleRow } from '../../../../contract/wire/index.ts';
-import type { Rule } from '../../../../core/rules/index.ts';
-import type { Source } from '../../../../core/values/index.ts';
+import { faultWords } from '../../../../contract/words/faults.ts';
+import { type Fault, hasRunOut, type Rule } from '../../../../core/rules/index.ts';
+import { dateIn, instantOf } from '../../../../core/time/index.ts';
+import { formatDay, type Source } from '../../../../core/values/index.ts';
 import { nameFor, RuleState, Time, useViewer } from '../../../parts/index.ts';
+import { locale } from '../../../words/index.ts';
 import { t } from '../../../words/rule.ts';
 import type { useHistory } from './history.ts';
 import { LiveActs, MoreActs } from './rule-acts.tsx';
@@ -17,6 +20,7 @@ interface HeadProps {
   source: Source;
   /** How many parts differ from what is live. */
   edited: number;
+  faults: readonly Fault[];
   isFixed: boolean;
   history: ReturnType<typeof useHistory<Rule>>;
   ways: ReturnType<typeof useWays>;
@@ -28,8 +32,9 @@ interface HeadProps {
 
 /** A rule's name and state, and what can be done with it as a whole. */
 export function BenchHead(props: HeadProps) {
-  const { row, rule, named, source, edited, isFixed, history, ways, isComparing, onCompare, onTry } = props;
+  const { row, rule, named, source, edited, faults, isFixed, history, ways, isComparing, onCompare, onTry } = props;
   const viewer = useViewer();
+  const wrong = faults.filter(({ path }) => path === 'name');
   return (
     <>
       <p className="crumbs">
@@ -39,7 +44,9 @@ export function BenchHead(props: HeadProps) {
         <div style={{ flex: '1 1 20rem', minWidth: 0 }}>
           <h1 className="visually-hidden">{named.name}</h1>
           <input
-            className="name-input"
+            className={`name-input ${wrong.length > 0 ? 'is-invalid' : ''}`}
+            aria-invalid={wrong.length > 0}
+            aria-describedby={wrong.length > 0 ? 'name-fault' : undefined}
             aria-label={t('theRulesName')}
             placeholder={nameFor(rule, viewer)}
             value={rule.name}
@@ -47,6 +54,11 @@ export function BenchHead(props: HeadProps) {
             readOnly={isFixed}
             onChange={(event) => history.set({ ...rule, name: event.target.value })}
           />
+          {wrong.length > 0 && (
+            <p id="name-fault" className="fault small mt-1" role="alert">
+              {wrong.map((fault) => faultWords(fault, locale())).join(' ')}
+            </p>
+          )}
           <div className="state-line">
             <StateLine row={row} edited={edited} />
             {row && row.version > 0 && (
@@ -119,12 +131,21 @@ function Keeping({ row, hasEdits, ways }: ActsProps) {
 }
 
 function StateLine({ row, edited }: { row: RuleRow | null; edited: number }) {
-  const { person } = useViewer();
+  const { person, me } = useViewer();
   if (!row)
     return (
       <>
         <RuleState state="draft" />
         <span className="quiet">{t('notKeptYet')}</span>
+      </>
+    );
+  const until = row.live?.during.until;
+  if (row.state === 'live' && row.live && until && hasRunOut(row.live, dateIn(instantOf(me.now), row.live.zone)))
+    return (
+      <>
+        <RuleState state="ended" words={t('endedOn', { day: formatDay(until, me.locale) })} />
+        <span className="quiet">{t('itTellsNobodyAnyMore', { person: person(row.owner) })}</span>
+        {edited > 0 && <mark>{t('editsNotLiveYet', { edited })}</mark>}
       </>
     );
   return (

@@ -1,10 +1,9 @@
-import { useDeferredValue, useMemo, useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { RuleRow } from '../../../../contract/wire/index.ts';
-import { checkMessage } from '../../../../core/messages/index.ts';
-import { checkRule, type Rule } from '../../../../core/rules/index.ts';
+import type { Rule } from '../../../../core/rules/index.ts';
 import type { Source } from '../../../../core/values/index.ts';
-import { editedParts, nameFor, type RulePart, useViewer, worldFrom } from '../../../parts/index.ts';
+import { editedParts, nameFor, type RulePart, useViewer } from '../../../parts/index.ts';
 import { type Days, useCost, useEditing, useTry } from '../../../queries/index.ts';
 import { phrases } from '../../../words/index.ts';
 import { t } from '../../../words/rule.ts';
@@ -13,6 +12,7 @@ import { Suggestions } from '../trial/suggestions.tsx';
 import { TryView } from '../trial/try-view.tsx';
 import { BenchHead } from './bench-head.tsx';
 import { Clash } from './clash.tsx';
+import { useFaults, useGoToFault, useRefused } from './faults.ts';
 import { useHistory } from './history.ts';
 import { useKept } from './kept.ts';
 import { startsFor } from './rule-starts.ts';
@@ -34,14 +34,6 @@ function useShown() {
   return { search, see };
 }
 
-/** The faults of a rule as it stands, as far as they can be told without the server. */
-function useFaults(rule: Rule) {
-  const { directory } = useViewer();
-  const world = useMemo(() => worldFrom(directory), [directory]);
-  const faults = useMemo(() => [...checkRule(rule, world), ...checkMessage(rule, world.sources)], [rule, world]);
-  return { faults, isSound: faults.length === 0, isCountable: faults.every(({ code }) => code === 'nobodyHears') };
-}
-
 /** A rule as it is edited here: what is wrong with it, what would happen, and where it can go. */
 function useBench(row: RuleRow | null, first: Rule, { search, see }: ReturnType<typeof useShown>) {
   const viewer = useViewer();
@@ -52,13 +44,36 @@ function useBench(row: RuleRow | null, first: Rule, { search, see }: ReturnType<
   const kept = useKept(row, named, isSound && rule.name.trim() !== '', history.begin);
   const on = { change: search.get('change'), person: search.get('person') };
   const tried = useTry(useDeferredValue(rule), on, isCountable);
-  const ways = useWays({ row, named, isSound, history, kept, onLive: () => see({ compare: null }) });
+  const ways = useWays({
+    row,
+    named,
+    isNamed: rule.name.trim() !== '',
+    isSound,
+    history,
+    kept,
+    onLive: () => see({ compare: null }),
+  });
+  const refused = useRefused(ways.failure, rule);
+  useGoToFault(ways.refusals);
   /** Goes on from what somebody else kept meanwhile. */
   const takeTheirs = (draft: Rule, revision: number) => {
     history.set(draft);
     kept.follow({ ...(row as RuleRow), draft, draftRevision: revision });
   };
-  return { rule, named, history, faults, isCountable, tried, ways, takeTheirs };
+  const known = ways.isTried ? faults : faults.filter((fault) => fault.code !== 'nobodyHears');
+  return {
+    rule,
+    edited: row?.live ? editedParts(rule, row.live) : [],
+    named,
+    history,
+    faults: [...known, ...(refused ?? [])],
+    /** What stood against it and belongs to none of its parts. */
+    failure: refused === null ? ways.failure : null,
+    isCountable,
+    tried,
+    ways,
+    takeTheirs,
+  };
 }
 
 /** The bench a rule is made on: its sentences, what they would cost, and the way live. Edits of a live rule gather beside it. */
@@ -66,32 +81,32 @@ export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Ru
   const viewer = useViewer();
   const shown = useShown();
   const { search, see } = shown;
-  const { rule, named, history, faults, isCountable, tried, ways, takeTheirs } = useBench(row, first, shown);
-  const days = useState<Days>(30);
-  const setRule = history.set;
+  const bench = useBench(row, first, shown);
+  const { rule, edited, faults, failure, isCountable, tried, ways } = bench;
+  const setRule = bench.history.set;
   const source = viewer.source(rule.scope.sources[0] ?? '');
   if (!source) return null;
 
   const isFixed = row !== null && (!row.mayEdit || row.state === 'ended');
-  const edited = row?.live ? editedParts(rule, row.live) : [];
   const isTrying = search.has('try');
   return (
     <main className="page">
       <BenchHead
         row={row}
         rule={rule}
-        named={named}
+        named={bench.named}
         source={source}
         edited={edited.length}
+        faults={faults}
         isFixed={isFixed}
-        history={history}
+        history={bench.history}
         ways={ways}
         isComparing={search.has('compare')}
         onCompare={() => see({ compare: search.has('compare') ? null : '1' })}
         onTry={isTrying ? undefined : () => see({ try: '1' })}
       />
       <Others of={row && !isFixed ? row.id : null} />
-      {ways.failure !== null && <Clash error={ways.failure} onTheirs={takeTheirs} onSure={ways.putLiveAnyway} />}
+      {failure !== null && <Clash error={failure} onTheirs={bench.takeTheirs} onSure={ways.putLiveAnyway} />}
       {row && search.has('compare') && (
         <Versions
           row={row}
@@ -117,11 +132,10 @@ export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Ru
           rule={rule}
           source={source}
           isCountable={isCountable}
-          days={days}
-          faults={ways.isTried ? faults : faults.filter((fault) => fault.code !== 'nobodyHears')}
+          faults={faults}
           edited={edited}
           isFixed={isFixed}
-          mayStart={mayStart && !history.mayUndo}
+          mayStart={mayStart && !bench.history.mayUndo}
           isSuggested={search.has('suggestion')}
           onChange={setRule}
           tried={tried.data}
@@ -135,8 +149,6 @@ interface MakingProps {
   rule: Rule;
   source: Source;
   isCountable: boolean;
-  /** How many days what it would cost is counted over, and a way to another number. */
-  days: readonly [Days, (days: Days) => void];
   faults: ReturnType<typeof useFaults>['faults'];
   edited: RulePart[];
   isFixed: boolean;
@@ -147,15 +159,9 @@ interface MakingProps {
 }
 
 /** The sentences of a rule, and beside them what they would cost and what would make it less. */
-function Making({
-  rule,
-  source,
-  isCountable,
-  days: [days, setDays],
-  mayStart,
-  isSuggested,
-  ...sentences
-}: MakingProps) {
+function Making({ rule, source, isCountable, mayStart, isSuggested, ...sentences }: MakingProps) {
+  /** How many days what it would cost is counted over. */
+  const [days, setDays] = useState<Days>(30);
   const settled = useDeferredValue(rule);
   const cost = useCost(settled, days, isCountable);
   const { isFixed, onChange } = sentences;
