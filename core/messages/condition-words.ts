@@ -1,7 +1,9 @@
 import {
   type Condition,
   type FieldTest,
+  fromTo,
   isKind,
+  isOpen,
   type Membership,
   type Movement,
   type Operand,
@@ -9,10 +11,21 @@ import {
   partsOf,
   type StateTest,
   stateOf,
+  stateParts,
   visitCondition,
   visitState,
 } from '../rules/index.ts';
-import { fieldOf, formatValue, type Names, type Reader, type Source, type Value } from '../values/index.ts';
+import { isCivilDate } from '../time/index.ts';
+import {
+  fieldOf,
+  formatDay,
+  formatValue,
+  isTextType,
+  type Names,
+  type Reader,
+  type Source,
+  type Value,
+} from '../values/index.ts';
 import type { Words } from './content.ts';
 import type { TermKey, Terms } from './locales/index.ts';
 
@@ -42,16 +55,23 @@ export function durationWords(duration: string, phrases: Terms): string {
   return phrases.and(parts) || duration;
 }
 
-/** The value a test compares with, in words. */
+/** The value a test compares with, in words; text in quotes, so that what is written tells itself from what is said. */
 function operandWords(test: FieldTest, phrasing: Phrasing): string {
   const phrases = phrasing.phrases;
   if (test.value === undefined || test.op === 'empty' || test.op === 'filled') return '';
   if (test.op === 'withinNext' || test.op === 'withinLast') return durationWords(String(test.value), phrases);
-  const field = fieldOf(phrasing.source, test.field);
-  const say = (value: Operand) =>
-    field ? formatValue(field, value as Value, phrasing.reader, phrasing.names) || String(value) : String(value);
+  const say = (value: Operand) => valueWords(test.field, value as Value, phrasing);
   const values = Array.isArray(test.value) ? (test.value as Value[]).map(say) : [say(test.value)];
-  return test.op === 'between' || test.op === 'includesAll' ? phrases.and(values) : phrases.or(values);
+  const words = test.op === 'between' || test.op === 'includesAll' ? phrases.and(values) : phrases.or(values);
+  return test.matchCase ? phrases.say('condition.matchCase', { words }) : words;
+}
+
+function valueWords(id: string, value: Value, { source, reader, names, phrases }: Phrasing): string {
+  const field = fieldOf(source, id);
+  if (!field) return String(value);
+  if (isTextType(field.type)) return phrases.say('condition.quoted', { text: String(value) });
+  if (field.type === 'dateTime' && isCivilDate(String(value))) return formatDay(String(value), reader.locale);
+  return formatValue(field, value, reader, names) || String(value);
 }
 
 const labelOf = (id: string, { source }: Phrasing) => fieldOf(source, id)?.name ?? id;
@@ -64,37 +84,74 @@ type Tense = 'is' | 'was' | 'becomes';
 export const operatorWords = (op: FieldTest['op'], tense: Tense, phrases: Terms): string =>
   phrases.say(`op.${op}.${tense}`);
 
-function stateWords(test: StateTest, tense: Tense, phrasing: Phrasing): Words {
+/** What joins the parts of a group. */
+type Joining = 'all' | 'any' | 'none';
+
+/** The parts of a group, told apart by brackets where it stands within one that joins otherwise. */
+function joined<N>(kind: Joining, nodes: readonly N[], around: Joining | null, phrases: Terms, say: Say<N>): Words {
+  const [first, ...others] = nodes;
+  if (first === undefined) return [phrases.say(kind === 'any' ? 'condition.never' : 'condition.always')];
+  if (others.length === 0 && kind !== 'none') return say(first, around);
+  const joiner = kind === 'none' ? ', ' : phrases.say(kind === 'all' ? 'condition.and' : 'condition.or');
+  const parts = nodes.map((node) => say(node, kind)).flatMap((part, at) => (at === 0 ? part : [joiner, ...part]));
+  const words = kind === 'none' ? [phrases.say('condition.none'), ...parts] : parts;
+  const isWhole = around === null || (around === kind && kind !== 'none');
+  return isWhole ? words : ['(', ...words, ')'];
+}
+type Say<N> = (node: N, around: Joining | null) => Words;
+
+function stateWords(test: StateTest, tense: Tense, phrasing: Phrasing, around: Joining | null = null): Words {
   const phrases = phrasing.phrases;
-  const parts = (tests: StateTest[]) => tests.map((part) => stateWords(part, tense, phrasing));
+  const say: Say<StateTest> = (node, within) => stateWords(node, tense, phrasing, within);
   return visitState<Words>(test, {
     test: (one) => {
       const verb = operatorWords(one.op, tense, phrases);
       const operand = operandWords(one, phrasing);
       return [`${labelOf(one.field, phrasing)} `, { strong: operand ? `${verb} ${operand}` : verb }];
     },
-    all: ({ all }) => joinWords(parts(all), phrases.say('condition.and')),
-    any: ({ any }) => joinWords(parts(any), phrases.say('condition.or')),
-    none: ({ none }) => [phrases.say('condition.none'), ...joinWords(parts(none), ', ')],
+    all: ({ all }) => joined('all', all, around, phrases, say),
+    any: ({ any }) => joined('any', any, around, phrases, say),
+    none: ({ none }) => joined('none', none, around, phrases, say),
   });
 }
 
-function joinWords(parts: Words[], joiner: string): Words {
-  return parts.flatMap((part, at) => (at === 0 ? part : [joiner, ...part]));
+/** One test, however many groups of one part stand around it; `null` where there is more to it. */
+function onlyTest(state: StateTest): FieldTest | null {
+  if (isKind(state, 'test')) return state;
+  const [only, ...others] = stateParts(state);
+  return only && others.length === 0 && !isKind(state, 'none') ? onlyTest(only) : null;
 }
 
 /** A rule's condition as a sentence part: *Status **becomes On view***. Empty where it is open to everything. */
-export function conditionWords(node: Condition, phrasing: Phrasing): Words {
+export const conditionWords = (node: Condition, phrasing: Phrasing): Words =>
+  isOpen(node) ? [] : nodeWords(node, phrasing, null);
+
+/** *Status **goes from Requested or Agreed to On view***: two tests of one field that read as one. */
+function fromToWords(node: Condition, phrasing: Phrasing): Words | null {
+  const turn = fromTo(node);
+  if (!turn) return null;
+  const field = labelOf(turn.was.field, phrasing);
+  const put = { field, from: operandWords(turn.was, phrasing), to: operandWords(turn.became, phrasing) };
+  return phrasing.phrases.words('condition.fromTo', put);
+}
+
+function nodeWords(node: Condition, phrasing: Phrasing, around: Joining | null): Words {
   const phrases = phrasing.phrases;
-  const parts = (nodes: Condition[]) => nodes.map((part) => conditionWords(part, phrasing));
+  const say: Say<Condition> = (part, within) => nodeWords(part, phrasing, within);
+  /** A state judged as a whole: of several tests only all together come about, or cease, not each for itself. */
+  const turned = (state: StateTest, key: 'condition.before' | 'condition.cameTrue' | 'condition.ceased') => [
+    phrases.say(key),
+    ...stateWords(state, 'is', phrasing, onlyTest(state) ? null : 'none'),
+  ];
   return visitCondition<Words>(node, {
     test: (test) => stateWords(test, 'is', phrasing),
-    all: ({ all }) => joinWords(parts(all), phrases.say('condition.and')),
-    any: ({ any }) => joinWords(parts(any), phrases.say('condition.or')),
-    none: ({ none }) => [phrases.say('condition.none'), ...joinWords(parts(none), ', ')],
-    was: ({ was }) => stateWords(was, 'was', phrasing),
-    became: ({ became }) => stateWords(became, 'becomes', phrasing),
-    ceased: ({ ceased }) => [phrases.say('condition.ceased'), ...stateWords(ceased, 'is', phrasing)],
+    all: ({ all }) => fromToWords(node, phrasing) ?? joined('all', all, around, phrases, say),
+    any: ({ any }) => joined('any', any, around, phrases, say),
+    none: ({ none }) => joined('none', none, around, phrases, say),
+    was: ({ was }) => (onlyTest(was) ? stateWords(was, 'was', phrasing) : turned(was, 'condition.before')),
+    became: ({ became }) =>
+      onlyTest(became) ? stateWords(became, 'becomes', phrasing) : turned(became, 'condition.cameTrue'),
+    ceased: ({ ceased }) => turned(ceased, 'condition.ceased'),
     changed: ({ changed }) =>
       changed === '*'
         ? phrases.words('condition.anyField')
@@ -109,7 +166,8 @@ export function conditionWords(node: Condition, phrasing: Phrasing): Words {
 function membershipWords([bare, some]: [TermKey, TermKey], { field: id, any }: Membership, phrasing: Phrasing): Words {
   const phrases = phrasing.phrases;
   const field = labelOf(id, phrasing);
-  return any ? phrases.words(some, { field, members: phrases.or(any) }) : phrases.words(bare, { field });
+  if (!any) return phrases.words(bare, { field });
+  return phrases.words(some, { field, members: phrases.or(any.map((one) => valueWords(id, one, phrasing))) });
 }
 
 function movementWords(
@@ -119,8 +177,10 @@ function movementWords(
 ): Words {
   const phrases = phrasing.phrases;
   const field = labelOf(id, phrasing);
-  const share = percent === undefined ? [] : [`${percent} %`];
-  const amount = by === undefined ? [] : [/^P/.test(String(by)) ? durationWords(String(by), phrases) : String(by)];
+  const figure = (value: number | string) =>
+    formatValue({ id, name: field, type: 'number' }, String(value), phrasing.reader, phrasing.names);
+  const share = percent === undefined ? [] : [phrases.say('condition.percent', { share: figure(percent) })];
+  const amount = by === undefined ? [] : [/^P/.test(String(by)) ? durationWords(String(by), phrases) : figure(by)];
   const parts = [...amount, ...share];
   return parts.length > 0 ? phrases.words(least, { field, least: phrases.and(parts) }) : phrases.words(bare, { field });
 }

@@ -26,6 +26,7 @@ export {
   type Condition,
   type ConditionVisitor,
   type FieldTest,
+  fromTo,
   HOLDS_EMPTY,
   isKind,
   isOpen,
@@ -40,6 +41,7 @@ export {
   partsOf,
   type StateTest,
   stateOf,
+  stateParts,
   visitCondition,
   visitState,
 } from './nodes.ts';

@@ -123,6 +123,16 @@ export const stateOf = (node: Condition): StateTest | null => anatomyOf(node).st
 /** The fields that a node itself names; `*` of one that names any. */
 export const ownFields = (node: Condition): string[] => anatomyOf(node).fields(node);
 
+/** *From any of … to …*: a test of what a field was and one of what it becomes, which read as one; `null` for all else. */
+export function fromTo(node: Condition): { was: FieldTest; became: FieldTest } | null {
+  if (!isKind(node, 'all') || node.all.length !== 2) return null;
+  const [first, second] = node.all as [Condition, Condition];
+  const was = isKind(first, 'was') && isKind(first.was, 'test') ? first.was : null;
+  const became = isKind(second, 'became') && isKind(second.became, 'test') ? second.became : null;
+  const isOne = was?.op === 'oneOf' && became?.op === 'is' && was.field === became.field;
+  return isOne && was && became ? { was, became } : null;
+}
+
 /** What is done with a node of each kind: a new kind has to have its answer in every one. */
 export type ConditionVisitor<R, C = void> = { [K in NodeKind]: (node: ConditionNodes[K], context: C) => R };
 /** What is done to each kind of node that a state can be asked. */

@@ -2,13 +2,13 @@ import { Button, Form } from 'react-bootstrap';
 import {
   type Condition,
   type FieldTest,
+  fromTo,
   isKind,
   type StateTest,
   visitCondition,
 } from '../../../../core/rules/index.ts';
 import { type Field, isFigureType, isSetType, isTemporalType, type Source } from '../../../../core/values/index.ts';
 import { NumberInput, Several } from '../../../parts/index.ts';
-import { isFromTo } from './condition-groups.ts';
 import { DurationInput } from './duration-input.tsx';
 import { firstTest, Members, TestEditor } from './test-editor.tsx';
 import { t } from '../../../words/editors.ts';
@@ -81,10 +81,9 @@ export function readClause(condition: Condition): Clause | null {
     fell: ({ fell }) => ({ ...plain(fell.field, 'falls'), least: fell }),
     gained: ({ gained }) => plain(gained.field, 'gains', null, gained.any ?? []),
     lost: ({ lost }) => plain(lost.field, 'loses', null, lost.any ?? []),
-    all: ({ all }) => {
-      if (!isFromTo(condition)) return null;
-      const [{ was }, { became }] = all as [{ was: FieldTest }, { became: FieldTest }];
-      return { ...plain(became.field, 'fromTo', became), from: was.value as string[] };
+    all: () => {
+      const turn = fromTo(condition);
+      return turn && { ...plain(turn.became.field, 'fromTo', turn.became), from: turn.was.value as string[] };
     },
     any: noClause,
     none: noClause,

@@ -1,4 +1,4 @@
-import { type Condition, isKind, kindOf, type NodeKind, partsOf, stateOf } from '../../../../core/rules/index.ts';
+import { type Condition, fromTo, kindOf, type NodeKind, partsOf, stateOf } from '../../../../core/rules/index.ts';
 import { t } from '../../../words/editors.ts';
 
 export type GroupKind = 'all' | 'any' | 'none';
@@ -8,15 +8,6 @@ export const joinerWords = (kind: GroupKind): string => t(`joiner.${kind}`);
 export interface Group {
   kind: GroupKind;
   parts: Condition[];
-}
-
-/** *From any of … to …*: two tests of one field that read as one. */
-export function isFromTo(node: Condition): boolean {
-  if (!isKind(node, 'all') || node.all.length !== 2) return false;
-  const [was, became] = node.all as [Condition, Condition];
-  const from = isKind(was, 'was') && isKind(was.was, 'test') ? was.was : null;
-  const to = isKind(became, 'became') && isKind(became.became, 'test') ? became.became : null;
-  return from?.op === 'oneOf' && to?.op === 'is' && from.field === to.field;
 }
 
 /** The conditions that are groups of others; a new kind of node has to say here whether it is one. */
@@ -37,7 +28,7 @@ const GROUPED: { [K in NodeKind]: K extends GroupKind ? true : false } = {
 
 function plainGroup(node: Condition): Group | null {
   const kind = kindOf(node);
-  return GROUPED[kind] && !isFromTo(node) ? { kind: kind as GroupKind, parts: partsOf(node) } : null;
+  return GROUPED[kind] && !fromTo(node) ? { kind: kind as GroupKind, parts: partsOf(node) } : null;
 }
 
 /** A group that stands within a condition: how its parts are joined, and the turn that is judged where it is one of a whole state; `null` for what is no group. */
