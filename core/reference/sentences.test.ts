@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { conditionWords, plainWords } from '../messages/index.ts';
-import { termsFor } from '../messages/index.ts';
+import { conditionWords, plainWords, termsFor } from '../messages/index.ts';
 import type { Condition, FieldTest, StateTest } from '../rules/index.ts';
 import { compileCondition } from '../rules/condition.ts';
+import { instantOf } from '../time/index.ts';
 import type { Change, Fields, Source } from '../values/index.ts';
 
 const STATUS = ['Requested', 'Agreed', 'On view'];
@@ -50,7 +50,7 @@ const CHANGES: Change[] = STATES.flatMap((before) =>
   STATES.filter((after) => before !== null || after !== null).map(
     (after): Change => ({
       id: 'c',
-      at: Date.parse('2026-03-04T12:00:00Z'),
+      at: instantOf('2026-03-04T12:00:00Z'),
       source: 'loans',
       item: 'i',
       kind: before === null ? 'created' : after === null ? 'deleted' : 'changed',

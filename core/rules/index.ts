@@ -3,7 +3,7 @@ export { type CompiledRule, compileRule, isCaught, isItemInScope, linksIn } from
 export { type ExplainedNode, type ExplainedRule, explainRule } from './explain.ts';
 export { RuleIndex } from './rule-index.ts';
 export { compileState, differingFields } from './condition.ts';
-export { checkSense, hasRunOut, isAddress, isCounting } from './sense.ts';
+export { checkSense, hasRunOut, isCounting } from './sense.ts';
 export { twinsOf } from './twins.ts';
 export { thresholdsOf } from './thresholds.ts';
 export {

@@ -32,5 +32,6 @@ export {
   whatWords,
   whoWords,
 } from './rule-words.ts';
-export { aboutWords, editedParts, PARTS, partName, partWords, type RulePart, worldFrom } from './rule-parts.ts';
+export { partWords } from './part-words.ts';
+export { aboutWords, editedParts, PARTS, partName, type RulePart, worldFrom } from './rule-parts.ts';
 export { LessWays } from './less-ways.tsx';

@@ -50,7 +50,10 @@ export function selectorWords(selector: Selector, viewer: Viewer, source: Source
       return [{ strong: viewer.group(group)?.name ?? group }, ` ${membersOfGroup(group, { groups }).size}`];
     },
     field: ({ field }) => t.words('theItemsField', { field: fieldName(field, source) }),
-    linked: ({ linked, field }) => t.words('theFieldOfTheItemsLink', { field, link: fieldName(linked, source) }),
+    linked: ({ linked, field }) => {
+      const other = viewer.source(source?.fields.find((one) => one.id === linked)?.to ?? '');
+      return t.words('theFieldOfTheItemsLink', { field: fieldName(field, other), link: fieldName(linked, source) });
+    },
     creator: () => strong(t('whoeverMadeIt')),
     lastEditor: () => strong(t('whoeverEditedItLast')),
     followers: () => strong(t('whoeverKeepsAnEyeOn')),

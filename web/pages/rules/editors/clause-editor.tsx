@@ -3,6 +3,7 @@ import {
   type Condition,
   type FieldTest,
   fromTo,
+  isCounting,
   isKind,
   type StateTest,
   visitCondition,
@@ -195,7 +196,7 @@ export function ClauseEditor({
         <FromTo field={field} from={read.from} to={String(test?.value ?? '')} onChange={onChange} />
       )}
       {(way === 'rises' || way === 'falls') && field && (
-        <Least field={field} way={way} least={read.least} onChange={onChange} />
+        <Least source={source} field={field} way={way} least={read.least} onChange={onChange} />
       )}
       {way === 'changes' && field && (
         <AlsoFields field={field} others={read.from} source={source} onChange={onChange} />
@@ -310,11 +311,13 @@ function FromTo({
 }
 
 function Least({
+  source,
   field,
   way,
   least,
   onChange,
 }: {
+  source: Source;
   field: Field;
   way: 'rises' | 'falls';
   least: Clause['least'];
@@ -357,15 +360,17 @@ function Least({
         />
         <span style={{ alignSelf: 'center', whiteSpace: 'nowrap' }}>{t('orMore')}</span>
       </div>
-      <div className="row-of">
-        <NumberInput
-          label={t('byAtLeastSoMany')}
-          placeholder={t('byAnyShare')}
-          value={least.percent === undefined ? null : String(least.percent)}
-          onChange={(percent) => put({ ...least, percent: percent ?? undefined })}
-        />
-        <span style={{ alignSelf: 'center', whiteSpace: 'nowrap' }}>{t('orMore2')}</span>
-      </div>
+      {!isCounting(field.id, [source]) && (
+        <div className="row-of">
+          <NumberInput
+            label={t('byAtLeastSoMany')}
+            placeholder={t('byAnyShare')}
+            value={least.percent === undefined ? null : String(least.percent)}
+            onChange={(percent) => put({ ...least, percent: percent ?? undefined })}
+          />
+          <span style={{ alignSelf: 'center', whiteSpace: 'nowrap' }}>{t('orMore2')}</span>
+        </div>
+      )}
     </>
   );
 }

@@ -1,7 +1,16 @@
 import { Button, Form } from 'react-bootstrap';
 import type { RuleRow } from '../../../../contract/wire/index.ts';
 import type { Rule } from '../../../../core/rules/index.ts';
-import { Loaded, Time, useViewer, editedParts, partName, partWords, type RulePart } from '../../../parts/index.ts';
+import {
+  Loaded,
+  Time,
+  useViewer,
+  editedParts,
+  partName,
+  partWords,
+  type RulePart,
+  useTitles,
+} from '../../../parts/index.ts';
 import { useCost, useVersions } from '../../../queries/index.ts';
 import { t } from '../../../words/rule.ts';
 
@@ -76,6 +85,7 @@ export function Versions({
 function Compared({ live, rule, edited }: { live: Rule; rule: Rule; edited: RulePart[] }) {
   const viewer = useViewer();
   const [before, after] = [useCost(live, 30, true), useCost(rule, 30, true)];
+  const titles = useTitles([...new Set([...live.scope.items, ...rule.scope.items])]);
   return (
     <>
       <h3>{t('notLiveYet')}</h3>
@@ -92,10 +102,10 @@ function Compared({ live, rule, edited }: { live: Rule; rule: Rule; edited: Rule
             <tr key={part}>
               <th scope="row">{partName(part)}</th>
               <td>
-                <s>{partWords(live, part, viewer)}</s>
+                <s>{partWords(live, part, viewer, titles)}</s>
               </td>
               <td>
-                <mark>{partWords(rule, part, viewer)}</mark>
+                <mark>{partWords(rule, part, viewer, titles)}</mark>
               </td>
             </tr>
           ))}
