@@ -10,6 +10,7 @@ export const PATHS = {
   'directory.read': 'GET /directory',
   'find.text': 'GET /find',
   'sources.list': 'GET /sources',
+  'sources.readers': 'GET /sources/:source/readers',
   'views.list': 'GET /sources/:source/views',
   'views.name': 'POST /sources/:source/views',
   'views.drop': 'DELETE /views/:id',

@@ -19,6 +19,9 @@ const directorySchema = z.strictObject({
   wordings: z.array(sharedWordingSchema),
   /** Sources for which the reader makes rules for others. */
   coordinates: z.array(idSchema),
+  /** Who looks after each source that the reader sees, and who after all of Ojo: whom to ask. */
+  keepers: z.array(z.strictObject({ source: idSchema, people: z.array(idSchema) })),
+  stewards: z.array(idSchema),
 });
 /** What pages need to name and to offer: people, groups, sources, addresses outside. */
 export type DirectoryPage = z.output<typeof directorySchema>;
@@ -119,6 +122,8 @@ export const sourceRoutes = {
   'directory.read': { answer: directorySchema },
   'find.text': { query: z.object({ text: z.string().max(200).default('') }), answer: foundSchema },
   'sources.list': { answer: z.array(sourceRowSchema) },
+  /** Who may read an item, or something of a source; for those who make rules for others there. */
+  'sources.readers': { query: z.object({ item: idSchema.optional() }), answer: z.array(idSchema) },
   'views.list': { answer: z.array(viewSchema) },
   'views.name': { body: nameViewSchema, answer: viewSchema, status: 201 },
   'views.drop': {},

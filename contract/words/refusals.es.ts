@@ -39,6 +39,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'because.askedOften':
     'A {name} se le ha preguntado {times, plural, one {una vez} many {# de veces} other {# veces}}. Pregúntale tú.',
   'because.contactRefused': '{name} ha dicho que allí no se envíe nada.',
+  'because.sourceOfOthers': 'Eso lo sabe quien cuida de la fuente.',
   'because.viewOfAnother': 'Una vista la quita quien le puso nombre.',
   'because.ruleOfAnother': 'Solo pueden editarla quien la lleva, quien coordina lo que mira y quienes administran.',
   'because.keeperHasLeft': 'Solo alguien que sigue aquí puede estar atento.',

@@ -4,6 +4,7 @@ export { type ExplainedNode, type ExplainedRule, explainRule } from './explain.t
 export { RuleIndex } from './rule-index.ts';
 export { compileState, differingFields } from './condition.ts';
 export { checkSense, hasRunOut, isCounting } from './sense.ts';
+export { wordsTest } from './words.ts';
 export { twinsOf } from './twins.ts';
 export { thresholdsOf } from './thresholds.ts';
 export {

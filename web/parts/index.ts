@@ -25,6 +25,7 @@ export {
   kindName,
   kindNames,
   nameFor,
+  phrasingOf,
   reasonPhrase,
   roleName,
   sourceKind,

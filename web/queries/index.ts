@@ -53,6 +53,7 @@ export {
   useItems,
   useRemoveItem,
   useSaveItem,
+  useReaders,
   useSources,
 } from './sources.ts';
 export { useAnswerText, useMail, useMailbox, useMailboxes, usePhone, usePhones } from './standins.ts';

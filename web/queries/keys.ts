@@ -9,6 +9,7 @@ export const keys = {
   find: (text: string) => ['find', text],
   sources: ['sources'],
   views: (source: string) => ['views', source],
+  readers: (source: string, item: string | null) => ['readers', source, item],
   items: {
     of: (source: string) => ['items', source],
     asked: (source: string, asked: string) => ['items', source, asked],

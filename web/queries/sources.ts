@@ -7,6 +7,15 @@ import { keys } from './keys.ts';
 export const useDirectory = () =>
   useQuery({ queryKey: keys.directory, queryFn: () => call('directory.read'), staleTime: 5 * 60_000 });
 
+/** Who may read an item, or something of a source: asked only by those who may know. */
+export const useReaders = (source: string, item: string | null, isWanted: boolean) =>
+  useQuery({
+    queryKey: keys.readers(source, item),
+    queryFn: () => call('sources.readers', { params: { source }, query: item === null ? {} : { item } }),
+    enabled: isWanted,
+    retry: false,
+  });
+
 export const useSources = () => useQuery({ queryKey: keys.sources, queryFn: () => call('sources.list') });
 
 /** What is asked of a source's items: any word, the state they are in (as a JSON state test), their order. */

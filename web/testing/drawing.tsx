@@ -56,6 +56,8 @@ export const DIRECTORY: DirectoryPage = {
   systems: [{ source: 'loans', name: 'import' }],
   wordings: [],
   coordinates: ['loans'],
+  keepers: [{ source: 'loans', people: ['ines'] }],
+  stewards: ['ines'],
 };
 
 /** A rule of loans, sound as it stands. */

@@ -2,7 +2,7 @@ import { Refusal } from '../../../contract/problems.ts';
 import type { EyeRow, ItemRow, RecipientRow } from '../../../contract/wire/index.ts';
 import { previewRecipients } from '../../../core/decide/index.ts';
 import type { Folder } from '../../../core/people/index.ts';
-import { checkRule, compileState, eyeOf, openRule, type StateTest } from '../../../core/rules/index.ts';
+import { checkRule, compileState, eyeOf, openRule, type StateTest, wordsTest } from '../../../core/rules/index.ts';
 import { asChange, fieldOf, type Source } from '../../../core/values/index.ts';
 import {
   type Caller,
@@ -162,22 +162,25 @@ async function listed(
 ): Promise<{ items: StoredItem[]; total: number }> {
   const now = clock.now();
   if (where) expectSound(where, source, { me, directory });
+  // Words are a state as any other, so that a rule made of what they find looks at just that.
+  const found = text.trim() === '' ? [] : [wordsTest(text, source, directory.people.values())];
+  const test: StateTest | null = where || found.length > 0 ? { all: [...(where ? [where] : []), ...found] } : null;
   const sorted = sort === undefined ? undefined : fieldOf(source, sort);
-  const state = where ? stateSql(where, { source, zone: me.zone, now }) : null;
+  const state = test ? stateSql(test, { source, zone: me.zone, now }) : null;
   const folders = folder ? [folder, ...below(folder, directory.folders)] : null;
-  const listing = { text, folders, where: state };
+  const listing = { folders, where: state };
   const may = readableItems(me.id, directory);
   const order = sorted ? orderSql(sorted, down === '1') : null;
-  if (!where || state?.isExact) {
+  if (!test || state?.isExact) {
     const [items, size] = await Promise.all([
       rows(pool, store.items.list(source.id, may, listing, { order, limit: PAGE, offset })),
       one(pool, store.items.listSize(source.id, may, listing)),
     ]);
     return { items, total: size ?? 0 };
   }
-  const found = await rows(pool, store.items.list(source.id, may, listing, { order, limit: MOST, offset: 0 }));
-  const holds = compileState(where, source, me.zone);
-  const items = found.filter((item) => holds(item.fields, now));
+  const near = await rows(pool, store.items.list(source.id, may, listing, { order, limit: MOST, offset: 0 }));
+  const holds = compileState(test, source, me.zone);
+  const items = near.filter((item) => holds(item.fields, now));
   return { items: items.slice(offset, offset + PAGE), total: items.length };
 }
 

@@ -1,7 +1,18 @@
 import type { DirectoryPage, SourceRow } from '../../../contract/wire/index.ts';
 import { Refusal } from '../../../contract/problems.ts';
-import { coordinates, nameFault, visibleSource, visibleSources, when } from '../../access/index.ts';
-import { livePhases, newId, readableItems, rows, run, store } from '../../store/index.ts';
+import { coordinates, nameFault, readableItem, visibleSource, visibleSources, when } from '../../access/index.ts';
+import { mayRead, mayReadSome } from '../../../core/people/index.ts';
+import {
+  type Directory,
+  livePhases,
+  newId,
+  type Profile,
+  readableItems,
+  rows,
+  run,
+  store,
+  worldOf,
+} from '../../store/index.ts';
 import type { Asked, Handlers } from '../register.ts';
 
 /** So many items, and so many rules, are found at most. */
@@ -10,7 +21,7 @@ const MOST_RULES = 5;
 
 /** What there is to look at: the directory that pages name things by, sources, their views, and finding by words. */
 export const sourceHandlers: Handlers<
-  'directory.read' | 'find.text' | 'sources.list' | 'views.list' | 'views.name' | 'views.drop'
+  'directory.read' | 'find.text' | 'sources.list' | 'sources.readers' | 'views.list' | 'views.name' | 'views.drop'
 > = {
   async 'directory.read'({ pool }, { asking: { me, directory } }) {
     const systems = await rows(pool, store.changes.systems());
@@ -32,6 +43,8 @@ export const sourceHandlers: Handlers<
         .map(({ source, actor }) => ({ source, name: actor.slice('system:'.length) })),
       wordings: [...directory.wordings.values()],
       coordinates: sources.map((source) => source.id).filter((id) => coordinates(me, [id], directory)),
+      keepers: sources.map(({ id }) => ({ source: id, people: keepersOf(id, directory) })),
+      stewards: activeOf(directory, 'steward'),
     };
   },
 
@@ -68,6 +81,18 @@ export const sourceHandlers: Handlers<
     });
   },
 
+  async 'sources.readers'({ pool }, { params, query: { item: id }, asking }) {
+    const { me, directory } = asking;
+    const source = visibleSource(params.source, asking);
+    if (!coordinates(me, [source.id], directory)) throw new Refusal('notAllowed', { because: 'sourceOfOthers' });
+    const item = id === undefined ? null : await readableItem(pool, id, asking);
+    if (item && item.source !== source.id) throw new Refusal('notFound');
+    const world = worldOf(directory, new Map());
+    return [...directory.people.values()]
+      .filter((one) => one.active && (item ? mayRead(one.id, item, world) : mayReadSome(one.id, source.id, directory)))
+      .map((one) => one.id);
+  },
+
   async 'views.list'({ pool }, { params, asking }) {
     return rows(pool, store.views.ofSource(visibleSource(params.source, asking).id));
   },
@@ -91,6 +116,15 @@ export const sourceHandlers: Handlers<
     if (done.affectedRows === 0) throw new Refusal('notAllowed', { because: 'viewOfAnother' });
   },
 };
+
+const activeOf = ({ people }: Directory, role: Profile['role']): string[] =>
+  [...people.values()].filter((one) => one.active && one.role === role).map((one) => one.id);
+
+/** Who looks after a source: its own coordinators, or all of them where it has none of its own. */
+const keepersOf = (source: string, directory: Directory): string[] =>
+  (directory.coordinators.get(source) ?? activeOf(directory, 'coordinator')).filter(
+    (id) => directory.people.get(id)?.active,
+  );
 
 /** Addresses outside are for those who make rules for others. */
 function outsiders(

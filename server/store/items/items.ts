@@ -59,18 +59,12 @@ export const idsOf = (source: string): Query<string> =>
 
 /** What is asked of a source's items; `folders` narrows to these folders, `where` to a state. */
 export interface Listing {
-  text: string;
   folders: string[] | null;
   where: Sql | null;
 }
 
-function listed(source: string, may: Sql, { text: wanted, folders, where }: Listing): Sql {
+function listed(source: string, may: Sql, { folders, where }: Listing): Sql {
   const parts: Sql[] = [{ sql: 'i.source_id = ? AND i.is_deleted = 0', params: [source] }, may];
-  if (wanted)
-    parts.push({
-      sql: '(i.title LIKE ? OR i.fields LIKE ?)',
-      params: [`%${likeText(wanted)}%`, `%${likeText(wanted)}%`],
-    });
   if (folders) parts.push(folders.length > 0 ? { sql: 'i.folder_id IN (?)', params: [folders] } : NOTHING);
   if (where) parts.push(where);
   return { sql: parts.map((part) => part.sql).join(' AND '), params: parts.flatMap((part) => part.params) };

@@ -1,6 +1,7 @@
+import type { Pace } from '../../../core/people/index.ts';
 import { openRule, type Rule, type StateTest } from '../../../core/rules/index.ts';
-import { addDays, dateIn, instantOf } from '../../../core/time/index.ts';
-import { type Field, type Fields, formatValue, type Source } from '../../../core/values/index.ts';
+import type { CivilDate } from '../../../core/time/index.ts';
+import { type ChangeKind, type Field, type Fields, isFigureType, type Source } from '../../../core/values/index.ts';
 import type { Viewer } from '../../parts/index.ts';
 import { t } from '../../words/sources.ts';
 
@@ -13,132 +14,98 @@ export interface EyeTarget {
   where?: StateTest;
 }
 
-export interface Choice {
-  id: string;
-  words: string;
-  /** As it stands in the sentence. */
-  said: string;
-  part: Partial<Rule>;
+/** What one may want to hear of: anything, one kind of what is done, or one field and what becomes of it. */
+export type EyeWhat =
+  | { what: 'anything' }
+  /** Anything, also of what links to the item or is linked by it. */
+  | { what: 'linked' }
+  | { what: 'done'; kind: ChangeKind }
+  | { what: 'changes' | 'rises' | 'falls'; field: string }
+  | { what: 'becomes'; field: string; value: string | boolean }
+  | { what: 'near'; field: string; days: number };
+
+export const SOONS = ['settled', 'now', 'digest'] as const;
+export const BY_WHOM = ['others', 'people', 'anybody'] as const;
+export const WAYS = ['plan', 'ojo', 'email'] as const;
+
+/** Everything that an eye leaves open. */
+export interface EyeChoice {
+  whose: string;
+  what: EyeWhat;
+  by: (typeof BY_WHOM)[number];
+  soon: (typeof SOONS)[number];
+  way: (typeof WAYS)[number];
+  until: CivilDate | null;
 }
 
-const when = (part: Partial<NonNullable<Rule['when']>>): Partial<Rule> => ({
-  when: { kinds: [], if: { all: [] }, burst: null, ...part },
-});
+/** What is sensible from the start: of one item anything, of a source what is new, in a digest. */
+export function firstChoice({ item, under, where }: EyeTarget, whose: string): EyeChoice {
+  const what: EyeWhat = item || under || where ? { what: 'anything' } : { what: 'done', kind: 'created' };
+  return { whose, what, by: 'others', soon: item ? 'settled' : 'digest', way: 'plan', until: null };
+}
 
-/** What one may want to hear of, fitted to the source: the fields that matter most come first. */
-export function whatChoices({ source, item }: EyeTarget): Choice[] {
-  const choice = source.fields.find((field) => field.type === 'choice');
-  const date = source.fields.find((field) => field.type === 'date');
-  const end = choice?.options?.at(-1);
+/** What can be done to what is looked at, and is worth an eye of its own. */
+export const kindsFor = ({ source, item }: EyeTarget): ChangeKind[] => [
+  ...(item ? [] : (['created'] as const)),
+  ...(source.kind === 'folders'
+    ? (['contentAdded', 'checkedOut', 'approved', 'rejected', 'moved', 'shared'] as const)
+    : []),
+  'commented',
+  'deleted',
+];
+
+/** What can become of a field, the plainest first. */
+export function turnsOf(field: Field): EyeWhat[] {
+  const of = field.id;
+  const values: (string | boolean)[] = field.type === 'boolean' ? [true, false] : (field.options ?? []);
+  const becomes = field.type === 'choices' ? [] : values;
   return [
-    { id: 'anything', words: t('anything'), said: t('anythingHappens'), part: when({}) },
-    ...(item
-      ? []
-      : [{ id: 'new', words: t('newOnes'), said: t('somethingNewComes'), part: when({ kinds: ['created'] }) }]),
-    ...(source.kind === 'folders'
-      ? [
-          {
-            id: 'version',
-            words: t('newVersions'),
-            said: t('thereIsANewVersion'),
-            part: when({ kinds: ['contentAdded'] }),
-          },
-        ]
-      : []),
-    ...(choice
-      ? [
-          {
-            id: 'choice',
-            words: t('its', { name: choice.name.toLowerCase() }),
-            said: t('itsChanges', { name: choice.name.toLowerCase() }),
-            part: when({ if: { changed: choice.id } }),
-          },
-        ]
-      : []),
-    ...(choice && end
-      ? [
-          {
-            id: 'end',
-            words: `${choice.name.toLowerCase()} ${end}`,
-            said: t('itsBecomes', { name: choice.name.toLowerCase(), end }),
-            part: when({ if: { became: { field: choice.id, op: 'is', value: end } } }),
-          },
-        ]
-      : []),
-    ...(date
-      ? [
-          {
-            id: 'date',
-            words: t('its', { name: date.name.toLowerCase() }),
-            said: t('itsChanges', { name: date.name.toLowerCase() }),
-            part: when({ if: { changed: date.id } }),
-          },
-        ]
-      : []),
-    {
-      id: 'deleted',
-      words: t('deletions'),
-      said: item ? t('itIsDeleted') : t('somethingIsDeleted'),
-      part: when({ kinds: ['deleted'] }),
-    },
+    { what: 'changes', field: of },
+    ...becomes.map((value): EyeWhat => ({ what: 'becomes', field: of, value })),
+    ...(isFigureType(field.type) ? [{ what: 'rises', field: of } as const, { what: 'falls', field: of } as const] : []),
+    ...(field.type === 'date' || field.type === 'dateTime' ? [{ what: 'near', field: of, days: 7 } as const] : []),
   ];
 }
 
-export const soonChoices = (): Choice[] => [
-  {
-    id: 'settled',
-    words: t('onceSettled'),
-    said: t('onceItHasBeenQuiet'),
-    part: { pace: { kind: 'settled', quiet: 'PT10M', most: 'PT2H' } },
-  },
-  { id: 'now', words: t('atOnce'), said: t('atOnce'), part: { pace: { kind: 'now' } } },
-  {
-    id: 'digest',
-    words: t('digestAt0830'),
-    said: t('inADigestAt08'),
-    part: { pace: { kind: 'digest', every: 'day', at: '08:30' } },
-  },
-];
-export const wayChoices = (): Choice[] => [
-  { id: 'plan', words: t('myPlan'), said: t('byMyDeliveryPlan'), part: { channels: null } },
-  { id: 'ojo', words: t('onlyOjo'), said: t('inOjoAlone'), part: { channels: ['inApp'] } },
-  { id: 'email', words: t('emailAsWell'), said: t('inOjoAndByEmail'), part: { channels: ['inApp', 'email'] } },
-];
+const PACES: Record<EyeChoice['soon'], Pace> = {
+  settled: { kind: 'settled', quiet: 'PT10M', most: 'PT2H' },
+  now: { kind: 'now' },
+  digest: { kind: 'digest', every: 'day', at: '08:30' },
+};
 
-/** What is chosen for each part of the sentence, by the choice's id. */
-export interface Chosen {
-  what: string;
-  soon: string;
-  by: string;
-  until: string;
-}
+/** How soon it can be told: a date is told on its day, and settles never. */
+export const soonsFor = ({ what }: EyeWhat): EyeChoice['soon'][] => (what === 'near' ? ['now', 'digest'] : [...SOONS]);
 
-export function firstChoice({ item, under, where }: EyeTarget): Chosen {
-  if (item) return { what: 'anything', soon: 'settled', by: 'plan', until: 'stop' };
-  return { what: under || where ? 'anything' : 'new', soon: 'digest', by: 'plan', until: 'stop' };
-}
+/** When a date comes near it is told at this time of day. */
+const NEAR_AT = '08:30';
 
-/** How long an eye is kept: until stopped, for a month, or to a date of the item that is yet to come. */
-export function untilChoices({ source, item }: EyeTarget, viewer: Viewer, isOwn: boolean): Choice[] {
-  const { me } = viewer;
-  const today = dateIn(instantOf(me.now), me.zone);
-  const isToCome = (field: Field) => field.type === 'date' && String(item?.fields[field.id] ?? '') > today;
-  const to = (id: string, words: string, date: string): Choice => ({
-    id,
-    words,
-    said: t('until', {
-      day: formatValue({ id: 'day', name: t('day'), type: 'date' }, date, me, viewer.names()),
-    }),
-    part: { during: { from: null, until: date, near: null } },
+function occasionOf(what: EyeWhat): Pick<Rule, 'when' | 'due'> {
+  const when = (part: Partial<NonNullable<Rule['when']>>) => ({
+    due: null,
+    when: { kinds: [], if: { all: [] }, burst: null, ...part },
   });
-  return [
-    { id: 'stop', words: isOwn ? t('iStopIt') : t('theyStopIt'), said: '', part: {} },
-    to('month', t('aMonthOn'), addDays(today, 30)),
-    ...source.fields
-      .filter(isToCome)
-      .slice(0, 1)
-      .map((field) => to('date', field.name, String(item?.fields[field.id]))),
-  ];
+  switch (what.what) {
+    case 'anything':
+    case 'linked':
+      return when({});
+    case 'done':
+      return when({ kinds: [what.kind] });
+    case 'changes':
+      return when({ if: { changed: what.field } });
+    case 'rises':
+      return when({ if: { rose: { field: what.field } } });
+    case 'falls':
+      return when({ if: { fell: { field: what.field } } });
+    case 'becomes':
+      return when({ if: { became: { field: what.field, op: 'is', value: what.value } } });
+    case 'near': {
+      const offset = what.days === 0 ? 'PT0S' : `-P${what.days}D`;
+      const due = { field: what.field, offset, at: NEAR_AT, if: { all: [] }, repeat: null, late: 'skip' as const };
+      return { when: null, due };
+    }
+    default:
+      return what satisfies never;
+  }
 }
 
 /** What the eye is on, by name. */
@@ -148,15 +115,18 @@ export function nameOf({ source, item, under, where }: EyeTarget): string {
   return where ? t('someOf', { name: source.name }) : source.name;
 }
 
-/** The rule that an eye is: of its target, by the parts chosen. */
-export function ruleOf(target: EyeTarget, person: string, viewer: Viewer, parts: Choice[], isLinked: boolean): Rule {
+/** The rule that an eye is: of its target, by what is chosen. */
+export function eyeRule(target: EyeTarget, choice: EyeChoice, viewer: Viewer): Rule {
   const { source, item, under, where } = target;
-  const [what] = parts;
+  const { whose, what, by, way, until } = choice;
+  const isLinked = what.what === 'linked';
   const linked = isLinked ? linkedSources(source, viewer.directory.sources) : [];
+  const soon = soonsFor(what).includes(choice.soon) ? choice.soon : 'now';
+  const isDated = what.what === 'near';
   return {
-    ...openRule('draft', t('anEyeOn', { named: nameOf(target) }).slice(0, 120), person, [source.id]),
+    ...openRule('draft', t('anEyeOn', { named: nameOf(target) }).slice(0, 120), whose, [source.id]),
     zone: viewer.me.zone,
-    to: [{ person }],
+    to: [{ person: whose }],
     scope: {
       sources: [source.id, ...linked],
       under: under ? [under.id] : [],
@@ -164,9 +134,13 @@ export function ruleOf(target: EyeTarget, person: string, viewer: Viewer, parts:
       linked: isLinked,
       where: where ?? { all: [] },
     },
-    ...(Object.assign({}, ...parts.map((one) => one.part)) as Partial<Rule>),
-    // What links to it has fields of its own: of them anything counts.
-    ...(isLinked ? when({ kinds: what?.part.when?.kinds ?? [] }) : {}),
+    ...occasionOf(what),
+    // Nobody does it that a date comes near.
+    by: { only: [], except: by === 'people' && !isDated ? [{ system: '*' }] : [] },
+    ownChanges: by === 'anybody' && !isDated,
+    pace: PACES[soon],
+    channels: { plan: null, ojo: ['inApp' as const], email: ['inApp' as const, 'email' as const] }[way],
+    during: { from: null, until, near: null },
   };
 }
 

@@ -1,51 +1,41 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { ProblemNote, useNotice, useViewer } from '../../parts/index.ts';
-import { useCost, useKeepAnEye } from '../../queries/index.ts';
+import { useCost, useKeepAnEye, useReaders } from '../../queries/index.ts';
+import { phrases } from '../../words/index.ts';
+import { t as said } from '../../words/eye.ts';
 import { t } from '../../words/sources.ts';
+import { Chip } from '../rules/editors/chip.tsx';
 import {
-  type Choice,
-  type Chosen,
+  BY_WHOM,
+  type EyeChoice,
   type EyeTarget,
+  eyeRule,
   firstChoice,
-  linkedSources,
   nameOf,
-  ruleOf,
-  soonChoices,
-  untilChoices,
-  wayChoices,
-  whatChoices,
+  soonsFor,
+  WAYS,
 } from './eye-choices.ts';
+import { OneOf, UntilEditor, WhatEditor } from './eye-editors.tsx';
+import { eyeWords } from './eye-words.ts';
 
-/** One sentence to complete, sensible from the start, with what it would have cost; one press keeps an eye on the thing. */
+/** One sentence whose parts one presses, sensible from the start, with what it would have cost; one press keeps an eye on the thing. */
 export function EyeEditor({ target, onDone }: { target: EyeTarget; onDone?: () => void }) {
   const viewer = useViewer();
-  const { me, directory } = viewer;
+  const { me } = viewer;
   const notice = useNotice();
   const keep = useKeepAnEye();
-  const { source, item } = target;
-  const [chosen, setChosen] = useState(firstChoice(target));
-  const [isLinked, setLinked] = useState(false);
-  const [person, setPerson] = useState(me.id);
-  const rows = [
-    ['what', whatChoices(target)],
-    ['soon', soonChoices()],
-    ['by', wayChoices()],
-    ['until', untilChoices(target, viewer, person === me.id)],
-  ] as const;
-  const of = (name: keyof Chosen, list: readonly Choice[]) =>
-    list.find((one) => one.id === chosen[name]) ?? (list[0] as Choice);
-  const parts = rows.map(([name, list]) => of(name, list));
-  const named = nameOf(target);
-  const rule = ruleOf(target, person, viewer, parts, isLinked);
-  const cost = useCost(person === me.id ? rule : { ...rule, owner: me.id, to: [{ person: me.id }] }, 30, true);
+  const [choice, setChoice] = useState(() => firstChoice(target, me.id));
+  const { whose } = choice;
+  const rule = eyeRule(target, choice, viewer);
+  const cost = useCost({ ...rule, owner: me.id, to: [{ person: me.id }] }, 30, true);
   const messages = cost.data?.messages;
-  const mayLink = item !== undefined && linkedSources(source, directory.sources).length > 0;
+  const named = nameOf(target);
   const done =
-    person === me.id ? t('youKeepAnEyeOn', { named }) : t('keepsAnEyeOn', { person: viewer.person(person), named });
+    whose === me.id ? t('youKeepAnEyeOn', { named }) : t('keepsAnEyeOn', { person: viewer.person(whose), named });
   const save = () =>
     keep.mutate(
-      { document: rule, person },
+      { document: rule, person: whose },
       {
         onSuccess: () => {
           notice({ words: done });
@@ -55,44 +45,16 @@ export function EyeEditor({ target, onDone }: { target: EyeTarget; onDone?: () =
     );
   return (
     <div className="eye">
-      <EyeSentence parts={parts} person={person} isLinked={isLinked} />
-      {rows.map(([name, list]) => (
-        <Choices
-          key={name}
-          name={name}
-          list={list}
-          chosen={of(name, list).id}
-          onChoose={(id) => setChosen({ ...chosen, [name]: id })}
-        />
-      ))}
-      {mayLink && (
-        <Form.Check
-          id="eye-linked"
-          label={t('andWhatIsLinkedWith')}
-          checked={isLinked}
-          onChange={(event) => setLinked(event.target.checked)}
-        />
-      )}
-      {directory.coordinates.includes(source.id) && (
-        <Form.Select
-          size="sm"
-          aria-label={t('forWhom')}
-          value={person}
-          onChange={(event) => setPerson(event.target.value)}
-        >
-          {directory.people
-            .filter((one) => one.isActive)
-            .map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.id === me.id ? t('forMe') : t('for', { name: one.name })}
-              </option>
-            ))}
-        </Form.Select>
-      )}
+      <EyeSentence
+        target={target}
+        choice={choice}
+        onChange={(part) => setChoice((before) => ({ ...before, ...part }))}
+      />
+      <MayRead target={target} person={whose} />
       {keep.error && <ProblemNote error={keep.error} />}
       <div className="acts">
         <Button disabled={keep.isPending} onClick={save}>
-          {t('keepAnEyeOn', { shortName: shortName(item?.title ?? target.under?.name ?? source.name) })}
+          {t('keepAnEyeOn', { shortName: shortName(target.item?.title ?? target.under?.name ?? target.source.name) })}
         </Button>
         <span className="small quiet" aria-live="polite">
           {messages === undefined ? ' ' : t.rich('wouldHaveBeenMessagesIn', { messages })}
@@ -104,48 +66,98 @@ export function EyeEditor({ target, onDone }: { target: EyeTarget; onDone?: () =
 
 const shortName = (name: string) => (name.length > 24 ? `${name.slice(0, 22).trimEnd()}…` : name);
 
-/** What is chosen, as one sentence. */
-function EyeSentence({ parts, person, isLinked }: { parts: Choice[]; person: string; isLinked: boolean }) {
+interface SentenceProps {
+  target: EyeTarget;
+  choice: EyeChoice;
+  onChange: (part: Partial<EyeChoice>) => void;
+}
+
+/** What is chosen, as one sentence; each part of it opens to be changed. */
+function EyeSentence({ target, choice, onChange }: SentenceProps) {
   const viewer = useViewer();
-  const [what, soon, by, end] = parts as [Choice, Choice, Choice, Choice];
+  const { me } = viewer;
+  const ruleFor = (one: EyeChoice) => eyeRule(target, one, viewer);
+  const words = eyeWords(ruleFor(choice), viewer);
+  const parts = { target, choice, onChange };
+  const among = { choice, ruleFor, onChange };
+  const by = (
+    <Chip label={said('label.by')} editor={() => <OneOf part="by" options={BY_WHOM} {...among} />}>
+      {words.by}
+    </Chip>
+  );
   return (
-    <p className="eye-sentence">
-      {t.rich(person === viewer.me.id ? 'tellMeWhen' : 'tellThemWhen', {
-        person: viewer.person(person),
-        what: <u>{isLinked ? `${what.said} ${t('toItOrToWhat')}` : what.said}</u>,
-        soon: <u>{soon.said}</u>,
-        by: <u>{by.said}</u>,
-        end: end.said && (
-          <>
-            , <u>{end.said}</u>
-          </>
+    <p className="eye-sentence say">
+      {said.rich(choice.whose === me.id ? 'sentence' : 'sentenceForOther', {
+        named: nameOf(target),
+        whose: <Whose {...parts} />,
+        what: (
+          <Chip label={said('label.what')} editor={() => <WhatEditor {...parts} />}>
+            {words.what}
+          </Chip>
+        ),
+        by: words.by === '' ? '' : <>, {by}</>,
+        until: (
+          <Chip label={said('label.until')} editor={() => <UntilEditor {...parts} />}>
+            {words.until}
+          </Chip>
+        ),
+        soon: (
+          <Chip
+            label={said('label.soon')}
+            editor={() => <OneOf part="soon" options={soonsFor(choice.what)} {...among} />}
+          >
+            {words.soon}
+          </Chip>
+        ),
+        way: (
+          <Chip label={said('label.way')} editor={() => <OneOf part="way" options={WAYS} {...among} />}>
+            {words.way}
+          </Chip>
         ),
       })}
     </p>
   );
 }
 
-interface ChoicesProps {
-  name: keyof Chosen;
-  list: readonly Choice[];
-  chosen: string;
-  onChoose: (id: string) => void;
+/** Who hears: whoever asks, or, for those who make rules for others here, anybody. */
+function Whose({ target: { source }, choice: { whose }, onChange }: SentenceProps) {
+  const { me, directory, person } = useViewer();
+  const words = whose === me.id ? said('i') : person(whose);
+  if (!directory.coordinates.includes(source.id)) return words;
+  return (
+    <Chip
+      label={said('label.whose')}
+      editor={() => (
+        <Form.Select
+          aria-label={said('label.whose')}
+          value={whose}
+          onChange={(event) => onChange({ whose: event.target.value })}
+        >
+          {directory.people
+            .filter((one) => one.isActive)
+            .map((one) => (
+              <option key={one.id} value={one.id}>
+                {one.name}
+              </option>
+            ))}
+        </Form.Select>
+      )}
+    >
+      {words}
+    </Chip>
+  );
 }
 
-/** What can be chosen for a part of the sentence. */
-const Choices = ({ name, list, chosen, onChoose }: ChoicesProps) => (
-  <fieldset className="eye-row">
-    <legend>{t(`row.${name}`)}</legend>
-    {list.map((one) => (
-      <button
-        key={one.id}
-        type="button"
-        className={chosen === one.id ? 'is-chosen' : ''}
-        aria-pressed={chosen === one.id}
-        onClick={() => onChoose(one.id)}
-      >
-        {one.words}
-      </button>
-    ))}
-  </fieldset>
-);
+/** That somebody may not read what they would keep an eye on, and who could open it to them: said before it is kept. */
+function MayRead({ target: { source, item }, person: id }: { target: EyeTarget; person: string }) {
+  const { me, person, directory } = useViewer();
+  const readers = useReaders(source.id, item?.id ?? null, id !== me.id);
+  if (id === me.id || !readers.data || readers.data.includes(id)) return null;
+  return (
+    <p className="fault small" role="status">
+      {said('mayNotRead', { person: person(id) })}{' '}
+      {directory.stewards.length > 0 &&
+        said('stewardsCanOpen', { stewards: phrases().or(directory.stewards.map(person)) })}
+    </p>
+  );
+}

@@ -1,8 +1,8 @@
 import { Button, Form } from 'react-bootstrap';
 import { stateTestSchema } from '../../../contract/documents/index.ts';
-import { type StateTest, isOpen } from '../../../core/rules/index.ts';
+import { type StateTest, isOpen, wordsTest } from '../../../core/rules/index.ts';
 import type { Source } from '../../../core/values/index.ts';
-import { useNotice, useViewer } from '../../parts/index.ts';
+import { useNotice, useViewer, type Viewer } from '../../parts/index.ts';
 import { nameViewSchema, type View } from '../../../contract/wire/index.ts';
 import { Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
 import { type ItemsAsked, useDropView, useNameView, useViews } from '../../queries/index.ts';
@@ -20,6 +20,14 @@ export function readWhere(text: string | undefined): StateTest {
   } catch {
     return OPEN;
   }
+}
+
+/** What is asked of a source as one state: the words that find as well as the tests; `null` where all of it is asked for. */
+export function stateAsked({ text, where }: ItemsAsked, source: Source, people: Viewer['directory']['people']) {
+  const tests = readWhere(where);
+  if (!text?.trim()) return isOpen(tests) ? null : tests;
+  const words = wordsTest(text, source, people);
+  return isOpen(tests) ? words : { all: [tests, words] };
 }
 
 /** Narrows what is listed, by words and by the state items are in; a view that is wanted again gets a name. */

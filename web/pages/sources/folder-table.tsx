@@ -1,13 +1,13 @@
 import { DAY_MS } from '../../../core/time/index.ts';
 import { type CSSProperties, useEffect, useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { ItemRow } from '../../../contract/wire/index.ts';
 import type { Folder } from '../../../core/people/index.ts';
 import { useViewer } from '../../parts/index.ts';
 import type { Source } from '../../../core/values/index.ts';
-import { useRules, useSources } from '../../queries/index.ts';
-import { Chip } from '../rules/editors/chip.tsx';
-import { EyeOn } from './eyes.tsx';
+import { type ItemsAsked, useRules, useSources } from '../../queries/index.ts';
+import { stateAsked } from './filter-bar.tsx';
 import { columnsOf, Head, Row, type TableProps } from './item-table.tsx';
 import {
   eyesOf,
@@ -57,7 +57,18 @@ const unfolded = (lines: readonly Line[], closed: ReadonlySet<string>): Line[] =
   );
 
 /** A source of folders as its tree, with a column beside it for each rule that looks at a part of it. */
-export function FolderTable({ source, items, total, names, open, isNarrow, onOpen, onMore, ...sorting }: TableProps) {
+export function FolderTable({
+  source,
+  items,
+  total,
+  names,
+  open,
+  isNarrow,
+  onOpen,
+  onMore,
+  onEye,
+  ...sorting
+}: TableProps) {
   const { directory } = useViewer();
   const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
   // A tree is shown whole: what is not here yet is fetched without waiting to be asked.
@@ -108,8 +119,9 @@ export function FolderTable({ source, items, total, names, open, isNarrow, onOpe
       ruleColumns={hasColumns ? ruleColumns : null}
       looks={({ rule }) => looksAt(rule, branch.folder.id, null, byId)}
       watchers={eyes.get(branch.folder.id) ?? []}
-      where={sorting.asked.where}
+      asked={sorting.asked}
       onToggle={() => toggle(branch.folder.id)}
+      onEye={() => onEye(branch.folder.id)}
     />
   );
   const lines = unfolded(linesOf(folders, items, null, 0), closed);
@@ -151,9 +163,10 @@ interface FolderRowProps {
   ruleColumns: RuleColumn[] | null;
   looks: (column: RuleColumn) => boolean;
   watchers: readonly string[];
-  /** The state to which the list is narrowed, which a rule made here begins with. */
-  where: string | undefined;
+  /** To what the list is narrowed, which a rule made here begins with. */
+  asked: ItemsAsked;
   onToggle: () => void;
+  onEye: () => void;
 }
 
 /** A folder as a heading over what is in it; what changed within a day is counted beside its name. */
@@ -182,7 +195,7 @@ function FolderRow({ branch, source, isOpen, ruleColumns, looks, ...more }: Fold
         </span>{' '}
         <Watchers people={more.watchers} />
         {isUnheard && <strong className="small"> {t('nobodyHears')}</strong>}
-        <FolderActs folder={folder} source={source} where={more.where} />
+        <FolderActs folder={folder} source={source} asked={more.asked} onEye={more.onEye} />
       </td>
       {ruleColumns && (
         <RuleColumnCell
@@ -196,18 +209,29 @@ function FolderRow({ branch, source, isOpen, ruleColumns, looks, ...more }: Fold
 }
 
 /** What can be begun at a folder. */
-function FolderActs({ folder, source, where }: { folder: Folder; source: Source; where: string | undefined }) {
-  const search = new URLSearchParams({ source: source.id, under: folder.id, ...(where ? { where } : {}) });
+function FolderActs({
+  folder,
+  source,
+  asked,
+  onEye,
+}: {
+  folder: Folder;
+  source: Source;
+  asked: ItemsAsked;
+  onEye: () => void;
+}) {
+  const { directory } = useViewer();
+  const where = stateAsked(asked, source, directory.people);
+  const search = new URLSearchParams({
+    source: source.id,
+    under: folder.id,
+    ...(where ? { where: JSON.stringify(where) } : {}),
+  });
   return (
     <span className="folder-acts">
-      <Chip
-        label={t('keepAnEyeOn2', { name: folder.name })}
-        className="is-quiet"
-        isPlain
-        editor={(close) => <EyeOn target={{ source, under: folder }} onDone={close} />}
-      >
+      <Button variant="link" size="sm" aria-label={t('keepAnEyeOn2', { name: folder.name })} onClick={onEye}>
         {t('keepAnEyeOnIt')}
-      </Chip>
+      </Button>
       <Link to={`/rules/new?${search}`}>{t('makeARuleHere')}</Link>
     </span>
   );

@@ -35,6 +35,8 @@ export interface TableProps extends Sorting {
   isNarrow: boolean;
   onOpen: (item: string) => void;
   onMore: () => void;
+  /** Keeps an eye on a folder. */
+  onEye: (folder: string) => void;
 }
 
 /** The items of a list or record type. Only the rows in view are there, however many items there are. */

@@ -1,13 +1,14 @@
-import { useCallback, useState } from 'react';
+import { useCallback } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import type { Folder } from '../../../core/people/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { Empty, Loaded, Sheet, useListKeys, useSettled, useTyped, useViewer, sourceKind } from '../../parts/index.ts';
 import { type ItemsAsked, useItemPages } from '../../queries/index.ts';
 import { EyeOn } from './eyes.tsx';
 import { ItemSheet } from './item-sheet.tsx';
 import { NewItemSheet } from './new-item-sheet.tsx';
-import { FilterBar, readWhere } from './filter-bar.tsx';
+import { FilterBar, stateAsked } from './filter-bar.tsx';
 import { FolderTable } from './folder-table.tsx';
 import { ItemTable } from './item-table.tsx';
 import { WhoHearsWhat } from './who-hears-what.tsx';
@@ -43,9 +44,14 @@ function useAddress(source: Source) {
   const base = `/sources/${encodeURIComponent(source.id)}`;
   const onAsk = useCallback(
     (next: ItemsAsked) =>
-      setSearch(Object.fromEntries(Object.entries(next).filter((pair): pair is [string, string] => Boolean(pair[1]))), {
-        replace: true,
-      }),
+      setSearch(
+        (now) => {
+          const eye = now.get('eye');
+          const kept = Object.entries({ ...next, eye }).filter((pair): pair is [string, string] => Boolean(pair[1]));
+          return new URLSearchParams(kept);
+        },
+        { replace: true },
+      ),
     [setSearch],
   );
   const onOpen = useCallback(
@@ -53,13 +59,31 @@ function useAddress(source: Source) {
     [navigate, base, query],
   );
   const onClose = useCallback(() => void navigate(`${base}${query}`), [navigate, base, query]);
-  return { asked, base, isHearing: search.get('see') === 'hearing', onAsk, onOpen, onClose };
+  const onEye = useCallback(
+    (on: string | null) => {
+      const next = new URLSearchParams(search);
+      if (on === null) next.delete('eye');
+      else next.set('eye', on);
+      void navigate(`${base}${next.size > 0 ? `?${next}` : ''}`);
+    },
+    [navigate, base, search],
+  );
+  return {
+    asked,
+    base,
+    isHearing: search.get('see') === 'hearing',
+    eye: search.get('eye'),
+    onAsk,
+    onOpen,
+    onClose,
+    onEye,
+  };
 }
 
 function Listed({ source, open }: { source: Source; open: string | null }) {
-  const [isEyeing, setEyeing] = useState(false);
   const address = useAddress(source);
-  const { asked, base, isHearing, onOpen, onClose } = address;
+  const { directory } = useViewer();
+  const { asked, base, isHearing, eye, onOpen, onClose, onEye } = address;
   const items = useItemPages(source.id, useSettled({ ...asked, text: useTyped(asked.text ?? '') || undefined }));
   const all = items.data?.pages.flatMap((page) => page.items) ?? [];
   const total = items.data?.pages[0]?.total ?? 0;
@@ -68,7 +92,8 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
     open,
     onOpen,
   );
-  const isSheetOpen = open !== null || isEyeing;
+  const folder = directory.folders.find((one) => one.id === eye && one.source === source.id);
+  const isSheetOpen = open !== null || eye !== null;
   return (
     <div className={`with-sheet${isSheetOpen ? ' is-open' : ''}`}>
       <main className="page">
@@ -80,10 +105,7 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
           asked={asked}
           total={items.data ? total : null}
           onAdd={() => onOpen('new')}
-          onEye={() => {
-            onClose();
-            setEyeing(true);
-          }}
+          onEye={() => onEye(WHOLE)}
         />
         <SourceTabs source={source} base={base} isHearing={isHearing} />
         {isHearing ? (
@@ -94,17 +116,36 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
       </main>
       {open === 'new' && <NewItemSheet source={source} onClose={onClose} onMade={onOpen} />}
       {open !== null && open !== 'new' && <ItemSheet id={open} onClose={onClose} />}
-      {open === null && isEyeing && (
-        <Sheet label={t('keepAnEyeOnThe')} name="eye" onClose={() => setEyeing(false)}>
-          <h2>{asked.where ? t('keepAnEyeOnThese', { total }) : t('keepAnEyeOn2', { name: source.name })}</h2>
-          <EyeOn
-            key={asked.where ?? ''}
-            target={{ source, ...(asked.where ? { where: readWhere(asked.where) } : {}) }}
-            onDone={() => setEyeing(false)}
-          />
-        </Sheet>
+      {open === null && eye !== null && (
+        <EyeSheet source={source} folder={folder} asked={asked} total={total} onClose={() => onEye(null)} />
       )}
     </div>
+  );
+}
+
+/** Stands in the address for an eye on the source, or on what is asked of it, and on no folder. */
+const WHOLE = 'whole';
+
+interface EyeSheetProps {
+  source: Source;
+  /** What is below it is looked at; absent where it is the whole source, or what is asked of it. */
+  folder: Folder | undefined;
+  asked: ItemsAsked;
+  total: number;
+  onClose: () => void;
+}
+
+/** An eye to be kept on a folder, on what is asked of a source, or on all of it. */
+function EyeSheet({ source, folder, asked, total, onClose }: EyeSheetProps) {
+  const { directory } = useViewer();
+  const where = folder ? null : stateAsked(asked, source, directory.people);
+  const name = folder?.name ?? source.name;
+  const of = folder ? { under: { id: folder.id, name } } : { where: where ?? undefined };
+  return (
+    <Sheet label={t('keepAnEyeOnThe')} name="eye" onClose={onClose}>
+      <h2>{where ? t('keepAnEyeOnThese', { total }) : t('keepAnEyeOn2', { name })}</h2>
+      <EyeOn key={folder?.id ?? JSON.stringify(where)} target={{ source, ...of }} onDone={onClose} />
+    </Sheet>
   );
 }
 
@@ -121,7 +162,8 @@ interface HeadProps {
 function SourceHead({ source, asked, total, onAdd, onEye }: HeadProps) {
   const { directory } = useViewer();
   const about = directory.sources.find((one) => one.id === source.id)?.about;
-  const ruleHere = `/rules/new?${new URLSearchParams({ source: source.id, ...(asked.where ? { where: asked.where } : {}) })}`;
+  const where = stateAsked(asked, source, directory.people);
+  const ruleHere = `/rules/new?${new URLSearchParams({ source: source.id, ...(where ? { where: JSON.stringify(where) } : {}) })}`;
   const counted = asked.text || asked.where ? 'foundCount' : 'itemsCount';
   return (
     <>
@@ -136,7 +178,7 @@ function SourceHead({ source, asked, total, onAdd, onEye }: HeadProps) {
             {t('keepAnEyeOnIt')}
           </Button>
           <Link className="btn btn-primary" to={ruleHere}>
-            {asked.where && total !== null ? t('makeARuleForThese', { total }) : t('makeARuleHere')}
+            {where && total !== null ? t('makeARuleForThese', { total }) : t('makeARuleHere')}
           </Link>
         </div>
       </div>
@@ -163,7 +205,7 @@ const SourceTabs = ({ source, base, isHearing }: { source: Source; base: string;
   </ul>
 );
 
-interface ItemsProps extends Pick<ReturnType<typeof useAddress>, 'asked' | 'onAsk' | 'onOpen'> {
+interface ItemsProps extends Pick<ReturnType<typeof useAddress>, 'asked' | 'onAsk' | 'onOpen' | 'onEye'> {
   source: Source;
   items: ReturnType<typeof useItemPages>;
   open: string | null;
@@ -171,7 +213,7 @@ interface ItemsProps extends Pick<ReturnType<typeof useAddress>, 'asked' | 'onAs
 }
 
 /** What is asked for of a source, to be narrowed and sorted: as a tree where it has folders, as a table otherwise. */
-function Items({ source, items, open, isNarrow, asked, onAsk, onOpen }: ItemsProps) {
+function Items({ source, items, open, isNarrow, asked, onAsk, onOpen, onEye }: ItemsProps) {
   const { fetchNextPage, isFetchingNextPage } = items;
   const onMore = useCallback(() => {
     if (!isFetchingNextPage) void fetchNextPage();
@@ -194,6 +236,7 @@ function Items({ source, items, open, isNarrow, asked, onAsk, onOpen }: ItemsPro
               isNarrow={isNarrow}
               onOpen={onOpen}
               onMore={onMore}
+              onEye={onEye}
               asked={asked}
               onAsk={onAsk}
             />

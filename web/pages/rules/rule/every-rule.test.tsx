@@ -52,6 +52,8 @@ const cases = readdirSync(CASES).map((name): Case => {
     systems: [],
     wordings,
     coordinates: sources.map((source) => source.id),
+    keepers: [],
+    stewards: [],
   };
   return { name, directory, rules: [...rules.map(({ rule }) => rule), ...published] };
 });
