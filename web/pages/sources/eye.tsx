@@ -95,7 +95,15 @@ function EyeSentence({ target, choice, onChange }: SentenceProps) {
             {words.what}
           </Chip>
         ),
-        by: words.by === '' ? '' : <>, {by}</>,
+        by:
+          words.by === '' ? (
+            ''
+          ) : (
+            <>
+              {'\u2060, '}
+              {by}
+            </>
+          ),
         until: (
           <Chip label={said('label.until')} editor={() => <UntilEditor {...parts} />}>
             {words.until}

@@ -118,10 +118,6 @@ function Shown({ page }: { page: ItemPage }) {
         <ItemTrail page={page} source={source} />
       </section>
       <section>
-        <h3>{t('whoHearsOfThis')}</h3>
-        <Hears rows={page.hears} source={source} />
-      </section>
-      <section>
         <h3>{t('keepAnEyeOnThis')}</h3>
         <Eyes eyes={page.eyes} />
         {isEyeing ? (
@@ -134,6 +130,10 @@ function Shown({ page }: { page: ItemPage }) {
             {hasEye ? t('forSomethingElseAsWell') : t('keepAnEyeOnIt')}
           </Button>
         )}
+      </section>
+      <section>
+        <h3>{t('whoHearsOfThis')}</h3>
+        <Hears rows={page.hears} source={source} />
       </section>
     </>
   );

@@ -1,6 +1,7 @@
 export const ENGLISH = {
-  sentence: 'Of <b>{named}</b> {whose} hear {what}{by}, {until}. It comes {soon}, {way}.',
-  sentenceForOther: 'Of <b>{named}</b> {whose} hears {what}{by}, {until}. It comes {soon}, {way}.',
+  sentence: 'Of <b>{named}</b> {whose} hear {what}{by}\u2060, {until}\u2060. It comes {soon}\u2060, {way}\u2060.',
+  sentenceForOther:
+    'Of <b>{named}</b> {whose} hears {what}{by}\u2060, {until}\u2060. It comes {soon}\u2060, {way}\u2060.',
   i: 'I',
   'what.anything': 'anything that happens',
   'what.linked': 'anything that happens to it, or to what is linked with it in {sources}',

@@ -1,8 +1,9 @@
 import type { ENGLISH } from '../en/eye.ts';
 
 export const SPANISH: Record<keyof typeof ENGLISH, string> = {
-  sentence: 'De <b>{named}</b>, {whose} quiero saber {what}{by}, {until}. Llega {soon}, {way}.',
-  sentenceForOther: 'De <b>{named}</b>, {whose} se entera de {what}{by}, {until}. Llega {soon}, {way}.',
+  sentence: 'De <b>{named}</b>, {whose} quiero saber {what}{by}\u2060, {until}\u2060. Llega {soon}\u2060, {way}\u2060.',
+  sentenceForOther:
+    'De <b>{named}</b>, {whose} se entera de {what}{by}\u2060, {until}\u2060. Llega {soon}\u2060, {way}\u2060.',
   i: 'yo',
   'what.anything': 'cualquier cosa que pase',
   'what.linked': 'cualquier cosa que le pase, o que pase a lo que tiene enlazado en {sources}',

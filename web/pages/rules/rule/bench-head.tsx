@@ -43,7 +43,8 @@ export function BenchHead(props: HeadProps) {
       <div className="page-head">
         <div style={{ flex: '1 1 20rem', minWidth: 0 }}>
           <h1 className="visually-hidden">{named.name}</h1>
-          <input
+          <textarea
+            rows={1}
             className={`name-input ${wrong.length > 0 ? 'is-invalid' : ''}`}
             aria-invalid={wrong.length > 0}
             aria-describedby={wrong.length > 0 ? 'name-fault' : undefined}
@@ -52,7 +53,8 @@ export function BenchHead(props: HeadProps) {
             value={rule.name}
             maxLength={120}
             readOnly={isFixed}
-            onChange={(event) => history.set({ ...rule, name: event.target.value })}
+            // A name is one line, however many it takes to show.
+            onChange={(event) => history.set({ ...rule, name: event.target.value.replace(/\s*\n\s*/g, ' ') })}
           />
           {wrong.length > 0 && (
             <p id="name-fault" className="fault small mt-1" role="alert">
