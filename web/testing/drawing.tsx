@@ -102,6 +102,9 @@ export const rowOf = (more: Partial<RuleRow> = {}): RuleRow => ({
   ...more,
 });
 
+/** The name of a part of a sentence: what it is, and then what it says. */
+export const part = (label: string): RegExp => new RegExp(`^${label.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}:\\s?`);
+
 interface Drawing {
   me?: Partial<Me>;
   directory?: Partial<DirectoryPage>;

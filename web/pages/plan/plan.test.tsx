@@ -2,7 +2,7 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import type { DeliveryPreferences, PlanPage as Page, ReplayedMessage } from '../../../contract/wire/index.ts';
-import { draw } from '../../testing/drawing.tsx';
+import { draw, part } from '../../testing/drawing.tsx';
 import { refuse, serve } from '../../testing/serving.ts';
 import { PlanPage } from './plan.tsx';
 
@@ -46,7 +46,7 @@ async function openPlan(more: Partial<Page> = {}) {
   const keep = () => screen.getByRole('button', { name: 'Keep this plan' }) as HTMLButtonElement;
   const kept = () => asked.filter(({ route }) => route === 'plan.save').map(({ body }) => body as DeliveryPreferences);
   const open = async (label: string, nth = 0) => {
-    await user.click(screen.getAllByRole('button', { name: label })[nth] as HTMLElement);
+    await user.click(screen.getAllByRole('button', { name: part(label) })[nth] as HTMLElement);
     return within(await screen.findByRole('dialog', { name: label }));
   };
   return { user, asked, keep, kept, open };

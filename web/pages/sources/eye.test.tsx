@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest';
 import { checkRule, type Rule } from '../../../core/rules/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { type Viewer, worldFrom } from '../../parts/index.ts';
-import { DIRECTORY, draw, LOANS, ME, rowOf, ruleOf } from '../../testing/drawing.tsx';
+import { DIRECTORY, draw, LOANS, ME, part as chip, rowOf, ruleOf } from '../../testing/drawing.tsx';
 import { serve } from '../../testing/serving.ts';
 import { EyeEditor } from './eye.tsx';
 import { BY_WHOM, type EyeChoice, type EyeTarget, eyeRule, kindsFor, SOONS, turnsOf, WAYS } from './eye-choices.ts';
@@ -105,7 +105,7 @@ describe('an eye', () => {
     });
     const { user } = draw(<EyeEditor target={of} />, { directory });
     const part = async (label: string) => {
-      await user.click(screen.getByRole('button', { name: label }));
+      await user.click(screen.getByRole('button', { name: chip(label) }));
       return within(await screen.findByRole('dialog', { name: label }));
     };
     const kept = () => asked.filter(({ route }) => route === 'eyes.keep').map(({ body }) => body);
@@ -123,7 +123,7 @@ describe('an eye', () => {
     await user.type(what.getByLabelText('Days before'), '3');
     await user.click(what.getByRole('button', { name: 'Done' }));
     expect(screen.getByText(/that it is 3 days before Due back/)).toBeDefined();
-    expect(screen.queryByRole('button', { name: 'Done by whom' })).toBeNull();
+    expect(screen.queryByRole('button', { name: chip('Done by whom') })).toBeNull();
     await user.click(screen.getByRole('button', { name: 'Keep an eye on Reed Gate' }));
     await waitFor(() => expect(kept()).toHaveLength(1));
     expect(kept()[0]).toMatchObject({
@@ -144,7 +144,7 @@ describe('an eye', () => {
     const { user, part } = open({ source: LINKED, item: ITEM });
     const until = await part('Until when');
     await user.click(until.getByLabelText(/Due back, 1 May 2026/));
-    expect(screen.getByRole('button', { name: 'Until when' }).textContent).toBe('until 1 May 2026');
+    expect(screen.getByRole('button', { name: chip('Until when') }).textContent).toBe('Until when: until 1 May 2026');
     const day = until.getByRole('textbox');
     await user.clear(day);
     await user.type(day, '1/1/2020');

@@ -3,7 +3,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import type { View } from '../../../contract/wire/index.ts';
 import type { ItemsAsked } from '../../queries/index.ts';
-import { draw, Keeper, LOANS } from '../../testing/drawing.tsx';
+import { draw, Keeper, LOANS, part } from '../../testing/drawing.tsx';
 import { refuse, serve } from '../../testing/serving.ts';
 import { FilterBar, readWhere } from './filter-bar.tsx';
 
@@ -52,7 +52,7 @@ describe('what narrows a list', () => {
 
   it('gets a name where it is wanted again, and none where that is left empty or taken', async () => {
     const { user, bodies } = show({ text: 'loom', where: ON_VIEW, sort: 'due' });
-    await user.click(await screen.findByRole('button', { name: 'A name for this view' }));
+    await user.click(await screen.findByRole('button', { name: part('A name for this view') }));
     const naming = within(await screen.findByRole('dialog'));
     await user.click(naming.getByRole('button', { name: /keep it/i }));
     expect(await naming.findByText('Something has to stand here.')).toBeDefined();

@@ -24,6 +24,13 @@ const POPPER = {
   modifiers: [{ name: 'preventOverflow', options: { altAxis: true, padding: 8 } }],
 };
 
+/** Where one begins in an editor: at what is chosen of several, else at its first control. */
+function firstOf(editor: HTMLElement): HTMLElement | null {
+  const first = editor.querySelector<HTMLElement>('select, input, textarea, button');
+  const isAmong = first instanceof HTMLInputElement && (first.type === 'radio' || first.type === 'checkbox');
+  return (isAmong ? editor.querySelector<HTMLElement>('input:checked') : null) ?? first;
+}
+
 /** A part of a sentence that one presses to change it; its editor opens beside it. Escape or Done closes it. */
 export function Chip({
   children,
@@ -42,7 +49,7 @@ export function Chip({
   const body = useRef<HTMLDivElement | null>(null);
   const enter = useCallback((node: HTMLDivElement | null) => {
     body.current = node;
-    node?.querySelector<HTMLElement>('select, input, textarea, button')?.focus({ preventScroll: true });
+    if (node) firstOf(node)?.focus({ preventScroll: true });
   }, []);
   /** Whether something stands in the editor that cannot be read: it stays open then, and one stands there. */
   const isUnread = () => body.current !== null && goToUnread(body.current);
@@ -50,7 +57,15 @@ export function Chip({
     setOpen(false);
     button.current?.focus();
   };
-  if (disabled) return <span className={`chip ${className}`}>{children}</span>;
+  // What looks like a button says its act itself.
+  const isAct = /\bis-(button|quiet)\b/.test(className);
+  if (disabled)
+    return (
+      <span className={`chip ${className}`}>
+        <span className="visually-hidden">{label}: </span>
+        {children}
+      </span>
+    );
   return (
     <>
       <button
@@ -59,9 +74,9 @@ export function Chip({
         className={`chip ${className}`}
         aria-haspopup="dialog"
         aria-expanded={isOpen}
-        aria-label={label}
         onClick={() => setOpen(!isOpen)}
       >
+        {!isAct && <span className="visually-hidden">{label}: </span>}
         {children}
       </button>
       <Overlay
@@ -89,32 +104,21 @@ export function Chip({
               <div className="editor">
                 {editor(close)}
                 {!isPlain && (
-                  <div className="ends">
-                    {onRemove ? (
-                      <Button
-                        variant="quiet"
-                        size="sm"
-                        onClick={() => {
-                          setOpen(false);
-                          onRemove();
-                        }}
-                      >
-                        {t('takeItOut')}
-                      </Button>
-                    ) : (
-                      <span />
-                    )}
-                    <Button
-                      size="sm"
-                      onClick={() => {
-                        if (isUnread()) return;
-                        act?.run();
-                        close();
-                      }}
-                    >
-                      {act?.words ?? t('done')}
-                    </Button>
-                  </div>
+                  <Ends
+                    act={act?.words}
+                    onRemove={
+                      onRemove &&
+                      (() => {
+                        setOpen(false);
+                        onRemove();
+                      })
+                    }
+                    onDone={() => {
+                      if (isUnread()) return;
+                      act?.run();
+                      close();
+                    }}
+                  />
                 )}
               </div>
             </div>
@@ -124,3 +128,19 @@ export function Chip({
     </>
   );
 }
+
+/** What an editor ends with: taking its part out, where that can be, and being done. */
+const Ends = ({ act, onRemove, onDone }: { act?: string; onRemove?: () => void; onDone: () => void }) => (
+  <div className="ends">
+    {onRemove ? (
+      <Button variant="quiet" size="sm" onClick={onRemove}>
+        {t('takeItOut')}
+      </Button>
+    ) : (
+      <span />
+    )}
+    <Button size="sm" onClick={onDone}>
+      {act ?? t('done')}
+    </Button>
+  </div>
+);

@@ -226,7 +226,7 @@ function Nest({
   const group = groupOf(part) as { turn: string | null; kind: GroupKind };
   const { isFixed, className, isOfState } = tree;
   const inside = insideOf(part);
-  const kinds = Object.keys(groupWords) as GroupKind[];
+  const kinds = Object.keys(groupWords()) as GroupKind[];
   const turns = isOfState ? [] : (['became', 'ceased', 'was'] as const);
   const isState = isOfState || group.turn !== null;
   return (

@@ -3,7 +3,7 @@ import { cleanup, screen, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import { checkRule, type Rule } from '../../../../core/rules/index.ts';
 import { worldFrom } from '../../../parts/index.ts';
-import { DIRECTORY, draw, Keeper, LOANS, ruleOf } from '../../../testing/drawing.tsx';
+import { DIRECTORY, draw, Keeper, LOANS, part, ruleOf } from '../../../testing/drawing.tsx';
 import { Sentences } from '../rule/sentences.tsx';
 
 /** The sentences of a rule as they stand on its page, and what has become of the rule. */
@@ -27,7 +27,7 @@ function edit(more: Record<string, unknown> = {}, { isFixed = false } = {}) {
   );
   /** Presses a part of a sentence; gives its editor. */
   const open = async (label: string, nth = 0) => {
-    await user.click(screen.getAllByRole('button', { name: label })[nth] as HTMLElement);
+    await user.click(screen.getAllByRole('button', { name: part(label) })[nth] as HTMLElement);
     return within(await screen.findByRole('dialog', { name: label }));
   };
   const choose = (box: HTMLElement, words: string) => user.selectOptions(box, words);
@@ -39,12 +39,29 @@ function edit(more: Record<string, unknown> = {}, { isFixed = false } = {}) {
 describe('what happens', () => {
   it('turns from a change to a date and to a standstill, and drops what cannot stand with each', async () => {
     const { now, open, user } = edit({ pace: { kind: 'settled', quiet: 'PT10M', most: 'PT2H' } });
-    await user.click((await open('What it waits for')).getByLabelText(/a date that comes near/));
+    const occasions = await open('What it waits for');
+    await user.click(occasions.getByLabelText(/a date that comes near/));
     expect(now()).toMatchObject({ when: null, due: { field: 'due', offset: '-P14D' }, pace: { kind: 'now' } });
-    await user.click((await open('What it waits for')).getByLabelText(/nothing, for a while/));
+    await user.click(occasions.getByLabelText(/nothing, for a while/));
     expect(now()).toMatchObject({ due: null, idle: { for: 'P5D' } });
-    await user.click((await open('What it waits for')).getByLabelText(/a change, when it is made/));
+    await user.click(occasions.getByLabelText(/a change, when it is made/));
     expect(now()).toMatchObject({ idle: null, when: { kinds: [], if: { all: [] } } });
+    // One chooses among them where one is: the editor stays, and so does the focus.
+    expect(document.activeElement).toBe(occasions.getByLabelText(/a change, when it is made/));
+  });
+
+  it('is entered at what is chosen, and left for what is put in, or for the row of what is taken out', async () => {
+    const { open, press, user } = edit({ when: null, idle: { for: 'P5D' } });
+    const occasions = await open('What it waits for');
+    expect(document.activeElement).toBe(occasions.getByLabelText(/nothing, for a while/));
+    await user.keyboard('{Escape}');
+    await press('+ and again');
+    expect(document.activeElement).toBe(screen.getByRole('button', { name: part('How often again') }));
+    await user.keyboard('{Enter}');
+    await press('Take it out');
+    expect((document.activeElement as HTMLElement).closest('.part')?.querySelector('h2')?.textContent).toBe(
+      'What happens',
+    );
   });
 
   it('has its kinds chosen by keys, in the order of the trade whatever the order chosen in', async () => {
@@ -56,7 +73,7 @@ describe('what happens', () => {
     expect(now().when?.kinds).toEqual(['created', 'deleted']);
     await user.keyboard('{Escape}');
     expect(screen.queryByRole('dialog')).toBeNull();
-    expect(document.activeElement).toBe(screen.getByRole('button', { name: 'Kinds of change' }));
+    expect(document.activeElement).toBe(screen.getByRole('button', { name: part('Kinds of change') }));
   });
 
   it('has one part of its condition turned into another way and another field', async () => {
@@ -76,7 +93,7 @@ describe('what happens', () => {
     expect(now().when?.if).toMatchObject({ any: [{ became: { field: 'status' } }, { became: { field: 'status' } }] });
     await press(/Joined by or/);
     expect(now().when?.if).toHaveProperty('all');
-    await user.click(screen.getAllByRole('button', { name: 'What has to happen' })[1] as HTMLElement);
+    await user.click(screen.getAllByRole('button', { name: part('What has to happen') })[1] as HTMLElement);
     await press('Take it out');
     expect(now().when?.if).toEqual({ became: { field: 'status', op: 'is', value: 'On view' } });
   });
@@ -127,7 +144,7 @@ describe('who hears', () => {
     await user.type(finder.getByRole('combobox'), 'mei{Enter}');
     expect(now().to).toEqual([{ field: 'registrar' }, { person: 'mei' }]);
     await user.keyboard('{Escape}');
-    await user.click(screen.getAllByRole('button', { name: 'Who hears' })[0] as HTMLElement);
+    await user.click(screen.getAllByRole('button', { name: part('Who hears') })[0] as HTMLElement);
     await press('Take it out');
     expect(now().to).toEqual([{ person: 'mei' }]);
   });
@@ -147,7 +164,7 @@ describe('who hears', () => {
       />,
       { directory: viewer, me: { id: 'mei', role: 'member' } },
     );
-    screen.getByRole('button', { name: 'Add who hears' }).click();
+    screen.getByRole('button', { name: part('Add who hears') }).click();
     return screen.findAllByRole('option').then((options) => {
       expect(options.map((option) => option.textContent)).toEqual(['Mei TanakaInsurance']);
     });

@@ -8,11 +8,11 @@ import { Chip } from './chip.tsx';
 import { ConditionTree } from './condition-tree.tsx';
 import { Counted } from './counted.tsx';
 import { DurationInput } from './duration-input.tsx';
-import { OccasionChip } from './occasion-chip.tsx';
-import { datesOf, mark, Part, type PartProps } from './part.tsx';
+import { datesOf, mark, type PartProps } from './part.tsx';
 
+/** A date that comes near: which, how long before or after it, and while what is so. */
 export function DateThat(props: PartProps & { due: Due }) {
-  const { rule, due, source, faults, edited, isFixed, onChange } = props;
+  const { rule, due, source, edited, isFixed, onChange } = props;
   const put = (part: Partial<Due>) => onChange({ ...rule, due: { ...due, ...part } });
   const className = mark(edited, 'due');
   const isBefore = due.offset.startsWith('-');
@@ -26,13 +26,7 @@ export function DateThat(props: PartProps & { due: Due }) {
         next === 'on' ? 'PT0S' : `${next === 'before' ? '-' : ''}${isZero ? 'P14D' : due.offset.replace(/^-/, '')}`,
     });
   return (
-    <Part
-      title={t('whatHappens')}
-      faults={faults}
-      path={['due']}
-      hint={due.late === 'now' ? t('aDateSetTooLate') : t('aDateSetTooLateFor')}
-    >
-      <OccasionChip {...props} words={<strong>{t('aDate')}</strong>} />
+    <>
       <Chip
         label={t('whichDateAndHowLong')}
         className={className}
@@ -85,17 +79,17 @@ export function DateThat(props: PartProps & { due: Due }) {
       </Chip>
       <AsLongAs {...props} test={due.if} className={className} onPut={(test) => put({ if: test })} />
       <RepeatChip repeat={due.repeat} className={className} isFixed={isFixed} onChange={(repeat) => put({ repeat })} />
-    </Part>
+    </>
   );
 }
 
+/** Nothing for a while: for how long, and while what is so. */
 export function StandstillThat(props: PartProps & { idle: Idle }) {
-  const { rule, idle, faults, edited, isFixed, onChange } = props;
+  const { rule, idle, edited, isFixed, onChange } = props;
   const put = (part: Partial<Idle>) => onChange({ ...rule, idle: { ...idle, ...part } });
   const className = mark(edited, 'idle');
   return (
-    <Part title={t('whatHappens')} faults={faults} path={['idle']} hint={t('toldOnceAStandstillAny')}>
-      <OccasionChip {...props} words={<strong>{t('nothing')}</strong>} />
+    <>
       <Chip
         label={t('forHowLongNothingChanges')}
         className={className}
@@ -108,7 +102,7 @@ export function StandstillThat(props: PartProps & { idle: Idle }) {
       </Chip>
       <AsLongAs {...props} test={idle.if} className={className} onPut={(test) => put({ if: test })} />
       <RepeatChip repeat={idle.repeat} className={className} isFixed={isFixed} onChange={(repeat) => put({ repeat })} />
-    </Part>
+    </>
   );
 }
 

@@ -15,41 +15,50 @@ import { mark, Part, type PartProps } from './part.tsx';
 import { phrases } from '../../../words/index.ts';
 import { t } from '../../../words/editors.ts';
 
+const FIRST: NonNullable<Rule['when']> = { kinds: [], if: { all: [] }, burst: null };
+
 /** What has to happen: a change, a date that comes near, or nothing for a while. */
 export function WhatHappens(props: PartProps) {
-  const { rule, isFixed, source } = props;
-  if (rule.due) return <DateThat {...props} due={rule.due} />;
-  if (rule.idle) return <StandstillThat {...props} idle={rule.idle} />;
+  const { rule, faults } = props;
+  const { due, idle } = rule;
+  const when = rule.when ?? FIRST;
   return (
-    <ChangesThat
-      {...props}
-      when={rule.when ?? { kinds: [], if: { all: [] }, burst: null }}
-      occasion={isFixed ? null : <OccasionChip {...props} words={<strong>{t('aChange')}</strong>} source={source} />}
-    />
+    <Part title={t('whatHappens')} faults={faults} path={['when', 'due', 'idle']} hint={hintOf(props, when)}>
+      {/* One chip for all three, so that its editor stays where it is while one chooses among them. */}
+      {!(props.isFixed && !due && !idle) && <OccasionChip {...props} words={<strong>{t(occasionOf(rule))}</strong>} />}
+      {due && <DateThat {...props} due={due} />}
+      {idle && <StandstillThat {...props} idle={idle} />}
+      {!due && !idle && <ChangesThat {...props} when={when} />}
+    </Part>
   );
+}
+
+function occasionOf({ due, idle }: Rule): 'aDate' | 'nothing' | 'aChange' {
+  if (due) return 'aDate';
+  return idle ? 'nothing' : 'aChange';
+}
+
+/** When it is told, in a word beside it. */
+function hintOf({ rule, isFixed, onChange }: PartProps, when: NonNullable<Rule['when']>): ReactNode {
+  if (rule.due) return rule.due.late === 'now' ? t('aDateSetTooLate') : t('aDateSetTooLateFor');
+  if (rule.idle) return t('toldOnceAStandstillAny');
+  const onBecoming = () => onChange({ ...rule, when: { ...when, if: becoming(when.if) } });
+  return whenItHolds(when.if, isFixed ? null : onBecoming);
 }
 
 function ChangesThat({
   rule,
   when,
   source,
-  faults,
   edited,
   isFixed,
   onChange,
-  occasion,
-}: PartProps & { when: NonNullable<Rule['when']>; occasion: React.ReactNode }) {
+}: PartProps & { when: NonNullable<Rule['when']> }) {
   const put = (part: Partial<typeof when>) => onChange({ ...rule, when: { ...when, ...part } });
   const className = mark(edited, 'when');
   const own = [...new Set([...CHANGE_KINDS, ...when.kinds])];
   return (
-    <Part
-      title={t('whatHappens')}
-      faults={faults}
-      path={['when']}
-      hint={whenItHolds(when.if, isFixed ? null : () => put({ if: becoming(when.if) }))}
-    >
-      {occasion}
+    <>
       <Chip
         label={t('kindsOfChange')}
         className={className}
@@ -83,7 +92,7 @@ function ChangesThat({
       {when.burst && (
         <BurstChip burst={when.burst} className={className} isFixed={isFixed} onChange={(burst) => put({ burst })} />
       )}
-    </Part>
+    </>
   );
 }
 

@@ -3,6 +3,7 @@ import { Also } from './also.tsx';
 import { Answered } from '../editors/answered.tsx';
 import { CausedBy } from '../editors/caused-by.tsx';
 import { HowSoon } from '../editors/how-soon.tsx';
+import { KeptFocus } from '../editors/kept-focus.tsx';
 import { LookAt } from '../editors/look-at.tsx';
 import { OnlyWhile } from '../editors/only-while.tsx';
 import type { PartProps } from '../editors/part.tsx';
@@ -13,7 +14,7 @@ import { WhoHears } from '../editors/who-hears.tsx';
 /** The rule as sentences whose parts one presses and changes. */
 export function Sentences({ tried, ...parts }: PartProps & { tried: TryPage | undefined }) {
   return (
-    <div>
+    <KeptFocus>
       <LookAt {...parts} />
       <WhatHappens {...parts} />
       <OnlyWhile {...parts} />
@@ -23,6 +24,6 @@ export function Sentences({ tried, ...parts }: PartProps & { tried: TryPage | un
       <Answered {...parts} />
       <WhatItSays {...parts} preview={tried?.preview} />
       <Also {...parts} />
-    </div>
+    </KeptFocus>
   );
 }
