@@ -181,6 +181,8 @@ export const actsSchema = z.discriminatedUnion('act', [
   z.strictObject({ act: z.literal('pause'), ids: idsSchema }),
   z.strictObject({ act: z.literal('resume'), ids: idsSchema, catchUp: catchUpSchema }),
   z.strictObject({ act: z.literal('end'), ids: idsSchema }),
+  /** Lets rules that have ended go on from now, as they were. */
+  z.strictObject({ act: z.literal('revive'), ids: idsSchema }),
   z.strictObject({ act: z.literal('handOver'), ids: idsSchema, to: idSchema }),
   z.strictObject({ act: z.literal('pace'), ids: idsSchema, pace: paceSchema }),
   z.strictObject({ act: z.literal('delete'), ids: idsSchema }),

@@ -49,6 +49,7 @@ export const ENGLISH = {
   'because.pausedAlready': 'The rule is paused already.',
   'because.notPaused': 'The rule is not paused.',
   'because.notLive': 'The rule is not live.',
+  'because.notEnded': 'The rule has not ended.',
   'because.nobodyMayRead': 'Nobody of those named may read it.',
   'because.itemTwice': 'There is an item {item} already.',
   'because.notDeleted': 'It has not been deleted.',

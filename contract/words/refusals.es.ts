@@ -51,6 +51,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'because.pausedAlready': 'La regla ya está en pausa.',
   'because.notPaused': 'La regla no está en pausa.',
   'because.notLive': 'La regla no está en marcha.',
+  'because.notEnded': 'La regla no ha terminado.',
   'because.nobodyMayRead': 'Ninguna de las personas nombradas puede leerlo.',
   'because.itemTwice': 'Ya hay un elemento {item}.',
   'because.notDeleted': 'No ha sido eliminado.',

@@ -43,6 +43,9 @@ async function apply(
     case 'end':
       await endRule(on, stored.id, now);
       return;
+    case 'revive':
+      if (stored.state !== 'ended' || !stored.live) throw new Refusal('badRequest', { because: 'notEnded' });
+      return publishRule(on, stored.live, stored.version + 1, by, now, null, stored.draft);
     case 'handOver':
       expectHandOver(stored, act.to, asking);
       return handOverRule(on, stored, act.to, by, now);

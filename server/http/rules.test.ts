@@ -195,6 +195,15 @@ describe('acts on several rules', () => {
     ]);
   });
 
+  it('end, and are live again from then on, as they were', async () => {
+    const { id } = await live(onView);
+    expect((await act('ines', { act: 'revive', ids: [id] })).body).toMatchObject({ because: { code: 'notEnded' } });
+    expect((await act('ines', { act: 'end', ids: [id] })).body).toMatchObject([{ state: 'ended', version: 1 }]);
+    expect((await act('ines', { act: 'revive', ids: [id] })).body).toMatchObject([
+      { state: 'live', version: 2, isPaused: false, live: onView },
+    ]);
+    expect((await act('mei', { act: 'end', ids: [id] })).status).toBe(403);
+  });
   it('change the pace of the live version at once', async () => {
     const { id } = await live(onView);
     expect((await act('ines', { act: 'pace', ids: [id], pace: { kind: 'settled' } })).body).toMatchObject([

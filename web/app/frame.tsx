@@ -1,7 +1,7 @@
 import { lazy, type ReactNode, Suspense, useEffect, useMemo, useState } from 'react';
-import { Dropdown, Modal } from 'react-bootstrap';
+import { Button, Dropdown, Modal } from 'react-bootstrap';
 import { NavLink, useNavigate } from 'react-router';
-import { Logo, useKeys, useViewer, useNotice, refusalWords, roleName } from '../parts/index.ts';
+import { forgetDrafts, hasDrafts, Logo, useKeys, useViewer, roleName } from '../parts/index.ts';
 import { useSignOut, useSpeak } from '../queries/index.ts';
 import { ConnectionNote } from './connection.tsx';
 import { useEvents } from './events.ts';
@@ -112,9 +112,13 @@ function MyMenu({ onKeys }: { onKeys: () => void }) {
   const { me } = useViewer();
   const signOut = useSignOut();
   const speak = useSpeak();
-  const notice = useNotice();
   const navigate = useNavigate();
   const [theme, setTheme] = useState(chosenTheme);
+  const [isAsking, setAsking] = useState(false);
+  const leave = () => {
+    forgetDrafts(me.id);
+    signOut.mutate();
+  };
   const initials = me.name
     .split(/\s+/)
     .filter(Boolean)
@@ -165,7 +169,7 @@ function MyMenu({ onKeys }: { onKeys: () => void }) {
             lang={one}
             active={false}
             aria-pressed={languageOf(me.locale) === one}
-            onClick={() => speak.mutate(one, { onError: (error) => notice({ words: refusalWords(error) }) })}
+            onClick={() => speak.mutate(one)}
           >
             {languageOf(me.locale) === one ? '● ' : '○ '}
             {LANGUAGE_NAMES[one]}
@@ -180,13 +184,30 @@ function MyMenu({ onKeys }: { onKeys: () => void }) {
         <Dropdown.Item as="button" onClick={onKeys}>
           {t('keysThatWorkHere')}
         </Dropdown.Item>
-        <Dropdown.Item as="button" onClick={() => signOut.mutate()}>
+        <Dropdown.Item as="button" onClick={() => (hasDrafts(me.id) ? setAsking(true) : leave())}>
           {t('signOut')}
         </Dropdown.Item>
       </Dropdown.Menu>
+      {isAsking && <LeaveTyped onStay={() => setAsking(false)} onLeave={leave} />}
     </Dropdown>
   );
 }
+
+/** Asks whoever signs out with something typed and not kept: it does not stay behind in this browser. */
+const LeaveTyped = ({ onStay, onLeave }: { onStay: () => void; onLeave: () => void }) => (
+  <Modal show onHide={onStay} aria-labelledby="leave-typed">
+    <Modal.Body>
+      <h2 id="leave-typed">{t('somethingTyped')}</h2>
+      <p>{t('somethingTypedGoes')}</p>
+      <div className="acts">
+        <Button variant="outline-primary" onClick={onStay}>
+          {t('stayHere')}
+        </Button>
+        <Button onClick={onLeave}>{t('signOutAllTheSame')}</Button>
+      </div>
+    </Modal.Body>
+  </Modal>
+);
 
 const keys = (): [string, string][] => [
   ['/', t('findAnything')],

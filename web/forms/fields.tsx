@@ -1,7 +1,7 @@
 import { type ReactElement, type ReactNode, type Ref, useEffect, useId } from 'react';
 import { Form, type FormControlProps } from 'react-bootstrap';
 import { type FieldPath, type FieldPathValue, type FieldValues, get, useController } from 'react-hook-form';
-import { ProblemNote } from '../parts/index.ts';
+import { FromBefore, ProblemNote } from '../parts/index.ts';
 import type { Sending } from './sending.ts';
 
 interface SendFormProps<V extends FieldValues> {
@@ -14,6 +14,7 @@ interface SendFormProps<V extends FieldValues> {
 /** A form by the one pattern: the browser itself refuses nothing in it. */
 export const SendForm = <V extends FieldValues>({ sending, className, place, children }: SendFormProps<V>) => (
   <Form ref={place} noValidate className={className} onSubmit={sending.submit}>
+    {sending.isFromBefore && <FromBefore onGiveUp={sending.giveUp} />}
     {children}
   </Form>
 );

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import {
   type DefaultValues,
   type FieldErrors,
@@ -11,7 +11,7 @@ import {
 } from 'react-hook-form';
 import type { z } from 'zod';
 import type { FaultAt } from '../../contract/problems.ts';
-import { goToUnread } from '../parts/index.ts';
+import { forgetDraft, goToUnread, ontoStart, readDraft, writeDraft } from '../parts/index.ts';
 import { problemOf } from '../queries/index.ts';
 import { locale } from '../words/index.ts';
 
@@ -23,6 +23,8 @@ interface SendingParts<S extends z.ZodType<unknown, FieldValues>, A> {
   /** Sends it; rejects with what stood against it. */
   send: (read: z.output<S>) => Promise<A>;
   onSent?: (answer: A) => void;
+  /** Under what is kept in this browser what is typed, until it is sent or given up; without it nothing is. */
+  draft?: string;
   /** The form's name for the field that a fault of the server's is about; `null` where it has none. */
   fieldOf?: (path: string) => string | null;
 }
@@ -33,6 +35,10 @@ export interface Sending<V extends FieldValues> {
   /** Why the server refused it, as far as that stands at no field. */
   refusal: unknown;
   isPending: boolean;
+  /** What stands in it was typed before, and not sent then. */
+  isFromBefore: boolean;
+  /** Gives up what was typed: the form is as it was at first. */
+  giveUp: () => void;
 }
 
 /**
@@ -42,10 +48,11 @@ export interface Sending<V extends FieldValues> {
 export function useSending<S extends z.ZodType<unknown, FieldValues>, A>(
   parts: SendingParts<S, A>,
 ): Sending<z.input<S>> {
-  const { shape, start, send, onSent, fieldOf = (path) => (path in (start as object) ? path : null) } = parts;
+  const { shape, start, send, onSent, draft, fieldOf = (path) => (path in (start as object) ? path : null) } = parts;
   const [refusal, setRefusal] = useState<unknown>(null);
+  const typed = useTypedBefore(draft, start);
   const form = useForm<z.input<S>, unknown, { read: z.output<S> }>({
-    defaultValues: start as DefaultValues<z.input<S>>,
+    defaultValues: (typed.before ?? start) as DefaultValues<z.input<S>>,
     resolver: async (values): Promise<ResolverResult<z.input<S>, { read: z.output<S> }>> => {
       const read = shape.safeParse(values);
       return read.success
@@ -64,10 +71,12 @@ export function useSending<S extends z.ZodType<unknown, FieldValues>, A>(
       form.setError(name as Path<z.input<S>>, await errorOf(fault), { shouldFocus: at === 0 });
     return faults.length > 0 && known.length === faults.length;
   };
+  useKeptTyping(form, draft, start);
   const submit = form.handleSubmit(async ({ read }) => {
     setRefusal(null);
     try {
       const answer = await send(read);
+      typed.forget();
       onSent?.(answer);
     } catch (error) {
       if (!(await place(error))) setRefusal(error);
@@ -82,7 +91,44 @@ export function useSending<S extends z.ZodType<unknown, FieldValues>, A>(
     },
     refusal,
     isPending: form.formState.isSubmitting,
+    isFromBefore: typed.isFromBefore,
+    giveUp: () => {
+      form.reset(start as z.input<S>);
+      setRefusal(null);
+      typed.forget();
+    },
   };
+}
+
+/** What was typed into the form before and not sent, as it stands on what the form begins with now. */
+function useTypedBefore<V extends FieldValues>(draft: string | undefined, start: V) {
+  const [before] = useState(() => {
+    const found = draft === undefined ? null : readDraft<V>(draft);
+    return found && ontoStart(found, start);
+  });
+  const [isFromBefore, setFromBefore] = useState(before !== null);
+  const forget = () => {
+    if (draft !== undefined) forgetDraft(draft);
+    setFromBefore(false);
+  };
+  return { before, isFromBefore, forget };
+}
+
+/** Keeps what is typed as it is typed; what is back where it began is no longer kept. */
+function useKeptTyping<V extends FieldValues>(
+  form: UseFormReturn<V, unknown, FieldValues>,
+  draft: string | undefined,
+  start: V,
+) {
+  const base = JSON.stringify(start);
+  useEffect(() => {
+    if (draft === undefined) return;
+    const { unsubscribe } = form.watch((values) => {
+      if (JSON.stringify(values) === base) forgetDraft(draft);
+      else writeDraft(draft, { base, value: values });
+    });
+    return unsubscribe;
+  }, [form, draft, base]);
 }
 
 async function errorOf(fault: FaultAt): Promise<{ type: string; message: string }> {

@@ -16,7 +16,8 @@ export { Sheet } from './sheet.tsx';
 export { ShownFields } from './shown-fields.tsx';
 export { Radios } from './inputs/radios.tsx';
 export { RuleState, ShareRead, Timeline, UrgencyBar, urgencyName, urgencyWords } from './signs.tsx';
-export { Empty, Loaded, ProblemNote, refusalWords, Waiting } from './states.tsx';
+export { forgetDraft, forgetDrafts, hasDrafts, ontoStart, readDraft, useDraftKey, writeDraft } from './drafts.ts';
+export { Empty, FromBefore, Loaded, ProblemNote, refusalWords, Waiting } from './states.tsx';
 export { Hour, shortTime, Time } from './times.tsx';
 export { Several, ValueInput } from './inputs/value-input.tsx';
 export {

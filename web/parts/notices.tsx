@@ -1,5 +1,7 @@
-import { createContext, type ReactNode, useCallback, useContext, useMemo, useState } from 'react';
+import { useQueryClient } from '@tanstack/react-query';
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from 'react';
 import { Button, Toast, ToastContainer } from 'react-bootstrap';
+import { refusalWords } from './states.tsx';
 import { t } from '../words/parts.ts';
 
 interface Notice {
@@ -9,7 +11,7 @@ interface Notice {
 
 const Context = createContext<(notice: Notice) => void>(() => undefined);
 
-/** Says what has just been done; where it can be undone, for ten seconds. */
+/** Says what has just been done; where it can be undone, for ten seconds. What fails, and is shown nowhere else, is said too. */
 export const useNotice = () => useContext(Context);
 
 export function Notices({ children }: { children: ReactNode }) {
@@ -17,6 +19,15 @@ export function Notices({ children }: { children: ReactNode }) {
   const show = useCallback(
     (notice: Notice) => setShown((last) => ({ ...notice, number: (last?.number ?? 0) + 1 })),
     [],
+  );
+  const client = useQueryClient();
+  useEffect(
+    () =>
+      client.getMutationCache().subscribe((event) => {
+        if (event.type === 'updated' && event.action.type === 'error' && !event.mutation.meta?.isShown)
+          show({ words: refusalWords(event.action.error) });
+      }),
+    [client, show],
   );
   const close = useMemo(() => () => setShown(null), []);
   return (

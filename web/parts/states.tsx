@@ -90,3 +90,13 @@ export function Loaded<T>({
     );
   return <Waiting what={what} rows={rows} />;
 }
+
+/** Says that what stands there was typed before and not kept, and offers to begin anew. */
+export const FromBefore = ({ onGiveUp }: { onGiveUp: () => void }) => (
+  <p className="from-before small" role="status">
+    {t('typedBefore')}{' '}
+    <Button variant="link" size="sm" onClick={onGiveUp}>
+      {t('beginAnew')}
+    </Button>
+  </p>
+);

@@ -3,11 +3,13 @@ import type { View } from '../../contract/wire/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import { call } from './api.ts';
 import { keys } from './keys.ts';
+import { SHOWN } from './shown.ts';
 
 /** Keeps an eye on something: a personal rule that is live at once. */
 export function useKeepAnEye() {
   const client = useQueryClient();
   return useMutation({
+    meta: SHOWN,
     mutationFn: ({ document, person }: { document: Rule; person?: string }) =>
       call('eyes.keep', { body: { document: { ...document }, person } }),
     onSuccess: () =>
@@ -24,6 +26,7 @@ export const useViews = (source: string) =>
 export function useNameView(source: string) {
   const client = useQueryClient();
   return useMutation({
+    meta: SHOWN,
     mutationFn: (body: { name: string; asked: View['asked'] }) => call('views.name', { params: { source }, body }),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.views(source) }),
   });

@@ -19,6 +19,7 @@ import type {
 import type { Channel, Urgency } from '../../core/people/index.ts';
 import { call } from './api.ts';
 import { keys } from './keys.ts';
+import { SHOWN } from './shown.ts';
 
 /** What is asked of the inbox. */
 export interface InboxAsked extends Partial<Record<'text' | 'rule' | 'source' | 'by', string>> {
@@ -131,6 +132,7 @@ export const useAside = (isAsked: boolean) =>
 export function useTryAgain() {
   const client = useQueryClient();
   return useMutation({
+    meta: SHOWN,
     mutationFn: (id: number) => call('aside.tryAgain', { params: { id: String(id) } }),
     onSettled: () => client.invalidateQueries({ queryKey: keys.outbox.all }),
   });
@@ -140,6 +142,7 @@ export function useTryAgain() {
 export function useSendAgain() {
   const client = useQueryClient();
   return useMutation({
+    meta: SHOWN,
     mutationFn: (id: string) => call('outbox.sendAgain', { params: { id } }),
     onSettled: () => client.invalidateQueries({ queryKey: keys.outbox.all }),
   });
@@ -161,7 +164,7 @@ export const usePassCheck = (passing: Passing) =>
     placeholderData: keepPreviousData,
   });
 export const usePass = () =>
-  useMutation({ mutationFn: (passing: Passing) => call('threads.begin', { body: passing }) });
+  useMutation({ meta: SHOWN, mutationFn: (passing: Passing) => call('threads.begin', { body: passing }) });
 
 /** What those say to whom something was passed on. */
 export const useThread = (id: string) =>
@@ -169,6 +172,7 @@ export const useThread = (id: string) =>
 export function useSay(id: string) {
   const client = useQueryClient();
   return useMutation({
+    meta: SHOWN,
     mutationFn: (words: string) => call('threads.say', { params: { id }, body: { words } }),
     onSuccess: (thread) => client.setQueryData(keys.thread(id), thread),
   });

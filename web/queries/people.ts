@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { call } from './api.ts';
 import { keys } from './keys.ts';
+import { SHOWN } from './shown.ts';
 
 export const usePeople = () => useQuery({ queryKey: keys.people.all, queryFn: () => call('people.list') });
 export const useHears = (person: string) =>
@@ -13,6 +14,7 @@ export const useContacts = (isOn: boolean) =>
 export function useAskContact() {
   const client = useQueryClient();
   return useMutation({
+    meta: SHOWN,
     mutationFn: (id: string) => call('contacts.ask', { params: { id } }),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.contacts }),
   });

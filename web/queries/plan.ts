@@ -1,7 +1,8 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, type MutationMeta, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { AnyLessWay, DeliveryPreferences, LessTaken } from '../../contract/wire/index.ts';
 import { call } from './api.ts';
 import { keys } from './keys.ts';
+import { SHOWN } from './shown.ts';
 
 export const usePlan = () => useQuery({ queryKey: keys.plan.all, queryFn: () => call('plan.read') });
 
@@ -15,9 +16,10 @@ export const usePlanWeek = (preferences: DeliveryPreferences) =>
   });
 
 /** Something that changes how one is reached; what shows that is asked for again. */
-function usePreferencesAct<T, R>(act: (input: T) => Promise<R>) {
+function usePreferencesAct<T, R>(act: (input: T) => Promise<R>, meta: MutationMeta = SHOWN) {
   const client = useQueryClient();
   return useMutation({
+    meta,
     mutationFn: act,
     onSuccess: () => {
       for (const queryKey of [keys.plan.all, keys.less.all, keys.rules.all])
@@ -31,7 +33,7 @@ export function useAddressActs() {
   return {
     ask: usePreferencesAct((body: { channel: 'email' | 'text'; address: string }) => call('addresses.ask', { body })),
     confirm: usePreferencesAct((code: string) => call('addresses.confirm', { body: { code } })),
-    remove: usePreferencesAct((channel: 'email' | 'text') => call('addresses.remove', { params: { channel } })),
+    remove: usePreferencesAct((channel: 'email' | 'text') => call('addresses.remove', { params: { channel } }), {}),
     trial: usePreferencesAct((channel: 'inApp' | 'email' | 'text') => call('addresses.trial', { params: { channel } })),
   };
 }
@@ -51,6 +53,7 @@ export const useTakeLess = () =>
     call('less.take', { body }),
   );
 export const useLessBack = () =>
-  usePreferencesAct(({ rule, ...before }: LessTaken) =>
-    call('less.back', { body: { ...before, rule: rule && { ...rule } } }),
+  usePreferencesAct(
+    ({ rule, ...before }: LessTaken) => call('less.back', { body: { ...before, rule: rule && { ...rule } } }),
+    {},
   );

@@ -1,9 +1,10 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, type MutationMeta, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { RuleAct, RuleRow, WordingRow } from '../../contract/wire/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import { call } from './api.ts';
 import { keys } from './keys.ts';
 import { t } from '../words/parts.ts';
+import { SHOWN } from './shown.ts';
 
 export const useRules = () => useQuery({ queryKey: keys.rules.all, queryFn: () => call('rules.list') });
 /** What a paused rule keeps grows without a word from the server: it is asked for again and again. */
@@ -80,9 +81,13 @@ export const useEditing = (id: string | null) =>
     retry: false,
   });
 
-function useRuleAct<T, R = RuleRow>(act: (input: T) => Promise<R>) {
+function useRuleAct<T, R = RuleRow>(act: (input: T) => Promise<R>, meta: MutationMeta = SHOWN) {
   const client = useQueryClient();
-  return useMutation({ mutationFn: act, onSuccess: () => client.invalidateQueries({ queryKey: keys.rules.all }) });
+  return useMutation({
+    meta,
+    mutationFn: act,
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.rules.all }),
+  });
 }
 
 export const useCreateRule = () =>
@@ -100,7 +105,7 @@ export const usePutLive = () =>
     call('rules.putLive', { params: { id }, body }),
   );
 /** Acts on several rules at once. */
-export const useRuleActs = () => useRuleAct((act: RuleAct) => call('rules.acts', { body: act }));
+export const useRuleActs = () => useRuleAct((act: RuleAct) => call('rules.acts', { body: act }), {});
 
 /** Edits a rule so that it leaves somebody out; the edit gathers beside what is live. */
 export const useLeaveOut = () =>
@@ -117,6 +122,7 @@ export const useLeaveOut = () =>
 export function useSaveWording() {
   const client = useQueryClient();
   return useMutation({
+    meta: SHOWN,
     mutationFn: (wording: WordingRow) =>
       wording.id
         ? call('wordings.save', { params: { id: wording.id }, body: wording })
@@ -127,6 +133,7 @@ export function useSaveWording() {
 export function useDropWording() {
   const client = useQueryClient();
   return useMutation({
+    meta: SHOWN,
     mutationFn: (id: string) => call('wordings.drop', { params: { id } }),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.directory }),
   });

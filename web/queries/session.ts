@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { Language } from '../../core/locales/index.ts';
 import { ApiError, call } from './api.ts';
 import { keys } from './keys.ts';
+import { SHOWN } from './shown.ts';
 
 /** Who is signed in; `null` where nobody is. */
 export function useMe() {
@@ -27,6 +28,7 @@ export const useDemo = () =>
 export function useSignIn() {
   const client = useQueryClient();
   return useMutation({
+    meta: SHOWN,
     mutationFn: (body: { name: string; password: string }) => call('session.open', { body }),
     onSuccess: () => client.resetQueries(),
   });

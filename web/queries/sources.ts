@@ -3,6 +3,7 @@ import type { ItemList } from '../../contract/wire/index.ts';
 import type { Fields } from '../../core/values/index.ts';
 import { call } from './api.ts';
 import { keys } from './keys.ts';
+import { SHOWN } from './shown.ts';
 
 export const useDirectory = () =>
   useQuery({ queryKey: keys.directory, queryFn: () => call('directory.read'), staleTime: 5 * 60_000 });
@@ -50,6 +51,7 @@ export const useItem = (id: string | null) => useQuery({ ...itemQueryOf(id ?? ''
 export function useSaveItem(id: string) {
   const client = useQueryClient();
   return useMutation({
+    meta: SHOWN,
     mutationFn: (body: { from: number; set: Fields }) => call('items.edit', { params: { id }, body }),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.items.one(id) }),
   });
@@ -58,6 +60,7 @@ export function useSaveItem(id: string) {
 export function useCreateItem(source: string) {
   const client = useQueryClient();
   return useMutation({
+    meta: SHOWN,
     mutationFn: (body: { set: Fields; folder: string | null }) => call('items.create', { params: { source }, body }),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.items.of(source) }),
   });

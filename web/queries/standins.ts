@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { call } from './api.ts';
 import { keys } from './keys.ts';
+import { SHOWN } from './shown.ts';
 
 // The stand-ins are other programs: nothing pushes what they receive, so their open pages look again.
 const LIVE = { refetchInterval: 2000 };
@@ -33,6 +34,7 @@ export const usePhone = (number: string | null) =>
 export function useAnswerText(number: string) {
   const client = useQueryClient();
   return useMutation({
+    meta: SHOWN,
     mutationFn: (words: string) => call('standins.answer', { params: { number }, body: { words } }),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.phones.one(number) }),
   });

@@ -115,6 +115,7 @@ interface Drawing {
 afterEach(() => {
   cleanup();
   vi.unstubAllGlobals();
+  globalThis.localStorage?.clear();
 });
 
 /** Draws a part as it stands in the application, for somebody to press and type in. */

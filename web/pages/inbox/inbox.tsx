@@ -1,16 +1,7 @@
 import { useCallback, useMemo } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
-import {
-  Empty,
-  Loaded,
-  ProblemNote,
-  useListKeys,
-  useNotice,
-  useViewer,
-  useSettled,
-  useTyped,
-} from '../../parts/index.ts';
+import { Empty, Loaded, useListKeys, useNotice, useViewer, useSettled, useTyped } from '../../parts/index.ts';
 import { type InboxActs, type InboxAsked, useInbox, useInboxAct } from '../../queries/index.ts';
 import { MessageList } from './list.tsx';
 import { NARROWED, Narrow } from './narrow.tsx';
@@ -79,7 +70,6 @@ export function InboxPage() {
       <main className="page">
         <InboxHead show={show} onShow={(value) => put('show', value)} act={act} />
         <Narrow asked={asked} onPut={put} />
-        {act.error && <ProblemNote error={act.error} />}
         <Loaded query={inbox} what={t('yourMessages')} rows={10}>
           {() =>
             messages.length === 0 ? (

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { type Passing, passSchema } from '../../../contract/wire/index.ts';
 import { Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
-import { Combobox, type Found, useNotice, useViewer } from '../../parts/index.ts';
+import { Combobox, type Found, useNotice, useViewer, useDraftKey } from '../../parts/index.ts';
 import { usePass, usePassCheck } from '../../queries/index.ts';
 import { t } from '../../words/inbox.ts';
 import { phrases } from '../../words/index.ts';
@@ -35,6 +35,7 @@ export function PassOn({ item, message, onDone }: { item: string; message?: stri
   const sending = useSending({
     shape: passSchema.pick({ word: true }),
     start: { word: '' },
+    draft: useDraftKey(`pass.${item}`),
     send: ({ word }) => pass.mutateAsync({ ...passing, word }),
     onSent: ({ told }) => {
       const value = told.length === 1 ? person(told[0] ?? '') : t('people', { told: told.length });
@@ -83,7 +84,13 @@ export function PassOn({ item, message, onDone }: { item: string; message?: stri
             ? t('tellThem')
             : t('tell', { value: may.length === 1 ? person(may[0] ?? '') : t('people2', { may: may.length }) })}
         </Button>
-        <Button variant="quiet" onClick={onDone}>
+        <Button
+          variant="quiet"
+          onClick={() => {
+            sending.giveUp();
+            onDone();
+          }}
+        >
           {t('leaveIt')}
         </Button>
       </div>

@@ -1,7 +1,7 @@
 import { Button } from 'react-bootstrap';
 import { saySchema } from '../../../contract/wire/index.ts';
 import { Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
-import { Loaded, Time, useViewer } from '../../parts/index.ts';
+import { Loaded, Time, useViewer, useDraftKey } from '../../parts/index.ts';
 import { useSay, useThread } from '../../queries/index.ts';
 import { t } from '../../words/inbox.ts';
 import { phrases } from '../../words/index.ts';
@@ -51,8 +51,9 @@ function Answer({ id }: { id: string }) {
   const sending = useSending({
     start: { words: '' },
     shape: saySchema,
+    draft: useDraftKey(`thread.${id}`),
     send: ({ words }) => say.mutateAsync(words),
-    onSent: () => sending.form.reset(),
+    onSent: () => sending.giveUp(),
   });
   return (
     <SendForm sending={sending} className="mt-2">

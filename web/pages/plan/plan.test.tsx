@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { screen, waitFor, within } from '@testing-library/react';
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import type { DeliveryPreferences, PlanPage as Page, ReplayedMessage } from '../../../contract/wire/index.ts';
 import { draw, part } from '../../testing/drawing.tsx';
@@ -68,6 +68,17 @@ describe('the delivery plan', () => {
     expect(kept()[0]?.plan?.quiet).toEqual([
       { days: ['MO', 'TU', 'WE', 'TH', 'FR', 'SA'], from: '19:00', to: '07:30' },
     ]);
+  });
+
+  it('is here again as it was edited where one leaves it half done', async () => {
+    const { user } = await openPlan();
+    await user.click(screen.getByRole('button', { name: '+ quiet hours' }));
+    cleanup();
+    const again = await openPlan();
+    expect(screen.getByText('19:00 to 07:30')).toBeDefined();
+    expect(again.keep().disabled).toBe(false);
+    await again.user.click(screen.getByRole('button', { name: 'Begin anew' }));
+    expect(screen.queryByText('19:00 to 07:30')).toBeNull();
   });
 
   it('is put back by one press once it is kept, and dropped by one before', async () => {

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import type { ReplayedMessage, PlanPage as Page } from '../../../contract/wire/index.ts';
 import {
@@ -23,6 +23,11 @@ import {
   Radios,
   TimeInput,
   goToUnread,
+  forgetDraft,
+  FromBefore,
+  readDraft,
+  useDraftKey,
+  writeDraft,
 } from '../../parts/index.ts';
 import { useKeepPlan, usePlan, usePlanWeek } from '../../queries/index.ts';
 import { Addresses } from './addresses.tsx';
@@ -51,14 +56,34 @@ export function PlanPage() {
   );
 }
 
+/** A plan with what is muted, as it is edited. */
+interface Preferences {
+  plan: Plan;
+  mutes: Mute[];
+}
+
 function Planned({ page }: { page: Page }) {
   const { me } = useViewer();
   const notice = useNotice();
   const keep = useKeepPlan();
-  const [plan, setPlan] = useState<Plan>(page.plan ?? {});
-  const [mutes, setMutes] = useState<Mute[]>(page.mutes);
+  const key = useDraftKey('plan');
+  const kept = { plan: page.plan ?? {}, mutes: page.mutes };
+  const [before] = useState(() => readDraft<Preferences>(key));
+  const [isFromBefore, setFromBefore] = useState(before !== null);
+  const [plan, setPlan] = useState<Plan>(before?.value.plan ?? kept.plan);
+  const [mutes, setMutes] = useState<Mute[]>(before?.value.mutes ?? kept.mutes);
   const preferences = { plan, mutes };
-  const isEdited = JSON.stringify(preferences) !== JSON.stringify({ plan: page.plan ?? {}, mutes: page.mutes });
+  const json = JSON.stringify(preferences);
+  const isEdited = json !== JSON.stringify(kept);
+  useEffect(() => {
+    if (isEdited) writeDraft(key, { base: '', value: JSON.parse(json) as Preferences });
+    else forgetDraft(key);
+  }, [isEdited, json, key]);
+  const dropEdits = () => {
+    setPlan(kept.plan);
+    setMutes(kept.mutes);
+    setFromBefore(false);
+  };
   const week = usePlanWeek(useSettled(preferences));
   const today = dateIn(instantOf(me.now), me.zone);
   const days = Array.from({ length: 7 }, (_, at) => addDays(today, at - 7));
@@ -66,11 +91,11 @@ function Planned({ page }: { page: Page }) {
   const stepsOf = (urgency: Urgency): Step[] => plan.reach?.[urgency] ?? DEFAULT_REACH[urgency];
   const putSteps = (urgency: Urgency, steps: Step[]) =>
     setPlan({ ...plan, reach: { ...plan.reach, [urgency]: steps } });
-  const before = { plan: page.plan, mutes: page.mutes };
   const save = () => {
     if (goToUnread()) return;
     keep.mutate(preferences, {
-      onSuccess: () => notice({ words: t('yourPlanIsKeptIt'), undo: () => keep.mutate(before) }),
+      onSuccess: () =>
+        notice({ words: t('yourPlanIsKeptIt'), undo: () => keep.mutate({ plan: page.plan, mutes: page.mutes }) }),
     });
   };
   const digests = urgencies().flatMap(([urgency]) => stepsOf(urgency).flatMap((step) => step.pace ?? []));
@@ -82,13 +107,7 @@ function Planned({ page }: { page: Page }) {
           <h1>{t('deliveryPlan')}</h1>
           <div className="acts">
             {isEdited && (
-              <Button
-                variant="quiet"
-                onClick={() => {
-                  setPlan(page.plan ?? {});
-                  setMutes(page.mutes);
-                }}
-              >
+              <Button variant="quiet" onClick={dropEdits}>
                 {t('dropEdits')}
               </Button>
             )}
@@ -97,6 +116,7 @@ function Planned({ page }: { page: Page }) {
             </Button>
           </div>
         </div>
+        {isFromBefore && isEdited && <FromBefore onGiveUp={dropEdits} />}
         {keep.error && <ProblemNote error={keep.error} />}
         <div className="plan-reach">
           {urgencies().map(([urgency, words, note]) => (

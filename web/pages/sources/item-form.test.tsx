@@ -49,6 +49,50 @@ describe('the form of an item', () => {
     });
   });
 
+  it('keeps what is typed over leaving it, on top of what others did since, until it is saved or given up', async () => {
+    serve({ 'items.edit': () => ({ ...ITEM, version: 6 }) });
+    const first = draw(<ItemForm page={PAGE} source={LOANS} onDone={() => undefined} />);
+    await first.user.type(box('Note'), 'hung low');
+    first.unmount();
+    const moved = { ...PAGE, item: { ...ITEM, version: 5, fields: { ...ITEM.fields, status: 'On view' } } };
+    const second = draw(<ItemForm page={moved} source={LOANS} onDone={() => undefined} />);
+    expect([box('Note').value, box('Status').value]).toEqual(['hung low', 'On view']);
+    expect(save().textContent).toBe('Save 1 edit');
+    await second.user.click(screen.getByRole('button', { name: 'Begin anew' }));
+    expect(box('Note').value).toBe('');
+    await second.user.type(box('Note'), 'hung high');
+    await second.user.click(save());
+    second.unmount();
+    draw(<ItemForm page={PAGE} source={LOANS} onDone={() => undefined} />);
+    expect(box('Note').value).toBe('');
+    expect(screen.queryByText(/typed and not kept/)).toBeNull();
+  });
+
+  it('takes amounts as they are written in the language, and refuses what is none where it stands', async () => {
+    const asked = serve({ 'items.edit': () => ITEM });
+    const { user } = draw(<ItemForm page={PAGE} source={LOANS} onDone={() => undefined} />, {
+      me: { locale: 'es-ES' },
+    });
+    const amount = box('Insured value');
+    expect(amount.value).toBe('12.000');
+    await user.clear(amount);
+    await user.type(amount, '1.000,50 gbp');
+    await user.clear(box('Crates'));
+    await user.type(box('Crates'), 'doce');
+    await user.click(screen.getByRole('button', { name: /Guardar/ }));
+    expect(await screen.findByText(/número/)).toBeDefined();
+    expect(box('Crates').value).toBe('doce');
+    expect(amount.value).toBe('1.000,5');
+    await user.clear(box('Crates'));
+    await user.type(box('Crates'), '12{Enter}');
+    await waitFor(() =>
+      expect(asked.find(({ route }) => route === 'items.edit')?.body).toEqual({
+        from: 4,
+        set: { insured: { amount: '1000.50', currency: 'GBP' }, crates: '12' },
+      }),
+    );
+  });
+
   it('says what cannot stand in a field, and sends nothing', async () => {
     const asked = serve({});
     const { user } = draw(<ItemForm page={PAGE} source={LOANS} onDone={() => undefined} />);

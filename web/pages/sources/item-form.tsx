@@ -5,7 +5,7 @@ import { z } from 'zod';
 import type { ItemPage } from '../../../contract/wire/index.ts';
 import { type Field, formatValue, type Source, type Value } from '../../../core/values/index.ts';
 import { Refused, SendForm, useSending } from '../../forms/index.ts';
-import { Time, useNotice, useViewer } from '../../parts/index.ts';
+import { Time, useNotice, useViewer, useDraftKey } from '../../parts/index.ts';
 import { editsIn, fieldIn, ItemFields, valuesOf, valuesShape } from './item-fields.tsx';
 import { printInstant } from '../../../core/time/index.ts';
 import { problemOf, useSaveItem } from '../../queries/index.ts';
@@ -25,6 +25,9 @@ interface Conflict {
   meanwhile: Meanwhile[];
 }
 
+/** Where what is typed over an item is kept. */
+export const itemPlace = (item: string): string => `item.${item}`;
+
 /** Edits an item's fields; what is typed stays, whatever happens to the item meanwhile. */
 export function ItemForm({ page, source, onDone }: { page: ItemPage; source: Source; onDone: () => void }) {
   const { item } = page;
@@ -36,6 +39,7 @@ export function ItemForm({ page, source, onDone }: { page: ItemPage; source: Sou
     shape: z.object({ values: valuesShape(source, start.fields) }),
     start: { values: valuesOf(source, start.fields) },
     fieldOf: fieldIn(source),
+    draft: useDraftKey(itemPlace(item.id)),
     send: ({ values }) => save.mutateAsync({ from: start.version, set: editsIn(source, start.fields, values) }),
     onSent: () => {
       notice({ words: t('isSaved', { title: item.title }) });
@@ -78,7 +82,13 @@ export function ItemForm({ page, source, onDone }: { page: ItemPage; source: Sou
         <Button type="submit" disabled={edited === 0 || isPending || conflict !== null}>
           {isPending ? t('saving') : t('saveEdits', { edited })}
         </Button>
-        <Button variant="quiet" onClick={onDone}>
+        <Button
+          variant="quiet"
+          onClick={() => {
+            sending.giveUp();
+            onDone();
+          }}
+        >
           {edited === 0 ? t('close') : t('dropEdits')}
         </Button>
       </div>

@@ -16,12 +16,14 @@ import {
   useViewer,
   WhatHappened,
   reasonPhrase,
+  readDraft,
+  useDraftKey,
 } from '../../parts/index.ts';
 import { useItem, useRemoveItem } from '../../queries/index.ts';
 import { EyeEditor } from './eye.tsx';
 import { Eyes } from './eyes.tsx';
 import { PassOn } from '../inbox/pass-on.tsx';
-import { ItemForm } from './item-form.tsx';
+import { ItemForm, itemPlace } from './item-form.tsx';
 import { phrases, locale } from '../../words/index.ts';
 import { t } from '../../words/sources.ts';
 
@@ -40,7 +42,9 @@ export function ItemSheet({ id, onClose }: { id: string; onClose: () => void }) 
 function Shown({ page }: { page: ItemPage }) {
   const { source: sourceOf, folder, me } = useViewer();
   const hasEye = page.eyes.some((eye) => eye.person === me.id);
-  const [isEditing, setEditing] = useState(false);
+  const typed = useDraftKey(itemPlace(page.item.id));
+  // Whoever left in the middle of editing goes on there.
+  const [isEditing, setEditing] = useState(() => page.mayEdit && readDraft(typed) !== null);
   const [isEyeing, setEyeing] = useState(false);
   const [isPassing, setPassing] = useState(false);
   const notice = useNotice();

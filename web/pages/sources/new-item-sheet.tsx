@@ -2,7 +2,7 @@ import { Button, Form } from 'react-bootstrap';
 import { z } from 'zod';
 import { isEmpty, type Source } from '../../../core/values/index.ts';
 import { Refused, SendForm, useSending } from '../../forms/index.ts';
-import { Sheet, useNotice, useViewer } from '../../parts/index.ts';
+import { Sheet, useNotice, useViewer, useDraftKey } from '../../parts/index.ts';
 import { useCreateItem } from '../../queries/index.ts';
 import { t } from '../../words/sources.ts';
 import { editsIn, fieldIn, ItemFields, valuesOf, valuesShape } from './item-fields.tsx';
@@ -36,6 +36,7 @@ export function NewItemSheet({
     shape: newItemShape(source),
     start: { folder: folders[0]?.id ?? null, values: valuesOf(source, {}) },
     fieldOf: fieldIn(source),
+    draft: useDraftKey(`new.${source.id}`),
     send: ({ folder, values }) => create.mutateAsync({ folder, set: editsIn(source, {}, values) }),
     onSent: (item) => {
       notice({ words: t('isAdded', { title: item.title }) });
@@ -65,7 +66,13 @@ export function NewItemSheet({
           <Button type="submit" disabled={sending.isPending}>
             {t('addIt')}
           </Button>
-          <Button variant="quiet" onClick={onClose}>
+          <Button
+            variant="quiet"
+            onClick={() => {
+              sending.giveUp();
+              onClose();
+            }}
+          >
             {t('leaveIt')}
           </Button>
         </div>

@@ -5,7 +5,7 @@ import type { z } from 'zod';
 import { type DirectoryPage, type RuleRow, wordingSchema } from '../../../contract/wire/index.ts';
 import { placeholdersOf, rulePath } from '../../../core/messages/index.ts';
 import { Controlled, Refused, SendForm, type Sending, TextField, useSending } from '../../forms/index.ts';
-import { Empty, ProblemNote, useNotice, useViewer } from '../../parts/index.ts';
+import { Empty, ProblemNote, useNotice, useViewer, useDraftKey } from '../../parts/index.ts';
 import { useDropWording, useRules, useSaveWording } from '../../queries/index.ts';
 import { PlaceholderInput } from '../rules/editors/placeholder-input.tsx';
 import { t } from '../../words/wordings.ts';
@@ -101,6 +101,7 @@ function Editor({ wording, users, onDone }: { wording: Wording; users: RuleRow[]
   const sending = useSending({
     shape: wordingSchema,
     start: wording,
+    draft: useDraftKey(`wording.${wording.id || 'new'}`),
     send: ({ name, subject, body }) =>
       save.mutateAsync({ id: wording.id, name, subject: subject || null, body: body || null }),
     onSent: ({ name }) => {
@@ -131,7 +132,13 @@ function Editor({ wording, users, onDone }: { wording: Wording; users: RuleRow[]
         <Button type="submit" disabled={sending.isPending}>
           {users.length > 0 ? t('saveForRules', { users: users.length }) : t('save')}
         </Button>
-        <Button variant="quiet" onClick={onDone}>
+        <Button
+          variant="quiet"
+          onClick={() => {
+            sending.giveUp();
+            onDone();
+          }}
+        >
           {t('leaveIt')}
         </Button>
         {wording.id && users.length === 0 && (

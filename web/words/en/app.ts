@@ -28,6 +28,11 @@ export const ENGLISH = {
   goToTheInbox: 'go to the Inbox',
   goToRules: 'go to Rules',
   goToSources: 'go to Sources',
+  somethingTyped: 'There is something you typed and did not keep',
+  somethingTypedGoes:
+    'A rule, a plan or a form is half done in this browser. Signing out takes it away, so that nobody after you finds it here.',
+  stayHere: 'Stay and keep it',
+  signOutAllTheSame: 'Sign out all the same',
   goToTheTrail: 'go to the Trail',
   goToTheOutbox: 'go to the Outbox',
   goToPeople: 'go to People',

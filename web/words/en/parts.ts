@@ -124,6 +124,8 @@ export const ENGLISH = {
   fromItsOwner: 'from its owner',
   answersGoTo: 'answers to {replyTo}',
   'part.zone': 'time zone',
+  typedBefore: 'What you had typed and not kept is here again.',
+  beginAnew: 'Begin anew',
   'part.name': 'name',
   'part.urgency': 'urgency',
   'part.scope': 'what it looks at',

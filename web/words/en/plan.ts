@@ -58,7 +58,7 @@ export const ENGLISH = {
   hearAgain: 'hear again',
   everythingOffUntilADay: 'Everything off until a day',
   nothingAtAllReachesYou:
-    'Nothing at all reaches you until its end, critical rules neither. Others see that you muted them.',
+    'Until that day is over nothing comes to you by any way, critical messages neither. What happens stays in the Trail; it is not sent later.',
   everythingOffToTheEnd: 'Everything off to the end of',
   everythingOffUntilADay2: '+ everything off until a day',
   rulesThatGoAnotherWay: 'Rules that go another way',

@@ -30,6 +30,11 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   goToTheInbox: 'ir a la Bandeja',
   goToRules: 'ir a Reglas',
   goToSources: 'ir a Fuentes',
+  somethingTyped: 'Hay algo que escribiste y no guardaste',
+  somethingTypedGoes:
+    'Hay una regla, un plan o un formulario a medias en este navegador. Al cerrar la sesión se borra, para que nadie lo encuentre después.',
+  stayHere: 'Quedarme y guardarlo',
+  signOutAllTheSame: 'Cerrar la sesión igualmente',
   goToTheTrail: 'ir al Rastro',
   goToTheOutbox: 'ir a la Salida',
   goToPeople: 'ir a Personas',

@@ -126,6 +126,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   fromItsOwner: 'de parte de su responsable',
   answersGoTo: 'respuestas a {replyTo}',
   'part.zone': 'zona horaria',
+  typedBefore: 'Aquí está otra vez lo que habías escrito sin guardarlo.',
+  beginAnew: 'Empezar de nuevo',
   'part.name': 'nombre',
   'part.urgency': 'urgencia',
   'part.scope': 'qué mira',

@@ -60,7 +60,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   hearAgain: 'volver a oírlo',
   everythingOffUntilADay: 'Todo apagado hasta un día',
   nothingAtAllReachesYou:
-    'Hasta entonces no te llega nada de nada, tampoco las reglas críticas. Los demás ven que lo has silenciado.',
+    'Hasta que acabe ese día no te llega nada por ninguna vía, tampoco lo crítico. Lo que pase queda en el Rastro; no se envía después.',
   everythingOffToTheEnd: 'Todo apagado hasta el final del',
   everythingOffUntilADay2: '+ todo apagado hasta un día',
   rulesThatGoAnotherWay: 'Reglas que van por otra vía',

@@ -60,6 +60,12 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   matchesKeptWhilePaused:
     '{kept, plural, one {# captura guardada} many {# de capturas guardadas} other {# capturas guardadas}} durante la pausa',
   letItGoOn2: 'Dejar que siga…',
+  theRuleIsLiveAgain: 'La regla vuelve a estar en vigor desde ahora.',
+  letItBeLiveAgain: 'Volver a ponerla en vigor',
+  editedSinceYouTyped:
+    'La regla se ha editado desde la última vez que escribiste aquí, y lo que escribiste entonces no está guardado.',
+  bringBackWhatITyped: 'Recuperar lo que escribí',
+  leaveItAsItIs: 'Dejarla como está',
   theRuleHasEndedWhat: 'La regla ha terminado. Lo que captó sigue en la Salida.',
   isDeleted: '«{name}» está eliminada.',
   more: 'Más',

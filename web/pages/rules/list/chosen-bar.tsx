@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { RuleRow } from '../../../../contract/wire/index.ts';
 import type { Pace } from '../../../../core/people/index.ts';
-import { useNotice, useViewer, refusalWords } from '../../../parts/index.ts';
+import { useNotice, useViewer } from '../../../parts/index.ts';
 import { useRuleActs } from '../../../queries/index.ts';
 import { download } from '../export.ts';
 import { Chip } from '../editors/chip.tsx';
@@ -29,7 +29,6 @@ export function ChosenBar({ chosen, onClear }: { chosen: RuleRow[]; onClear: () 
         notice({ words, ...(undo ? { undo: () => acts.mutate(undo) } : {}) });
         onClear();
       },
-      onError: (error) => notice({ words: refusalWords(error) }),
     });
   return (
     <section className="chosen-bar" aria-label={t('theChosenRules')}>
@@ -94,7 +93,10 @@ function StateActs({ chosen, act }: { chosen: RuleRow[]; act: Act }) {
         </Chip>
       )}
       {isLive && (
-        <Button variant="outline-light" onClick={() => act({ act: 'end', ids }, t('ended', { count }))}>
+        <Button
+          variant="outline-light"
+          onClick={() => act({ act: 'end', ids }, t('ended', { count }), { act: 'revive', ids })}
+        >
           {t('end')}
         </Button>
       )}

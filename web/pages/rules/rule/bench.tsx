@@ -1,9 +1,10 @@
 import { useDeferredValue, useState } from 'react';
+import { Button } from 'react-bootstrap';
 import { useSearchParams } from 'react-router';
 import type { RuleRow } from '../../../../contract/wire/index.ts';
 import type { Rule } from '../../../../core/rules/index.ts';
 import type { Source } from '../../../../core/values/index.ts';
-import { editedParts, nameFor, type RulePart, useViewer } from '../../../parts/index.ts';
+import { editedParts, nameFor, type RulePart, useViewer, FromBefore } from '../../../parts/index.ts';
 import { type Days, useCost, useEditing, useTry } from '../../../queries/index.ts';
 import { phrases } from '../../../words/index.ts';
 import { t } from '../../../words/rule.ts';
@@ -18,6 +19,7 @@ import { useKept } from './kept.ts';
 import { startsFor } from './rule-starts.ts';
 import { Sentences } from './sentences.tsx';
 import { Versions } from './versions.tsx';
+import { useKeptHere, useUnkept } from './unkept.ts';
 import { useWays } from './ways.ts';
 
 /** What is shown beside the rule: parts of the page's address, each set or taken away. */
@@ -37,7 +39,8 @@ function useShown() {
 /** A rule as it is edited here: what is wrong with it, what would happen, and where it can go. */
 function useBench(row: RuleRow | null, first: Rule, { search, see }: ReturnType<typeof useShown>) {
   const viewer = useViewer();
-  const history = useHistory(first);
+  const unkept = useUnkept(row, first);
+  const history = useHistory(unkept.start);
   const rule = history.value;
   const named = rule.name.trim() === '' ? { ...rule, name: nameFor(rule, viewer) } : rule;
   const { faults, isSound, isCountable } = useFaults(rule);
@@ -52,7 +55,9 @@ function useBench(row: RuleRow | null, first: Rule, { search, see }: ReturnType<
     history,
     kept,
     onLive: () => see({ compare: null }),
+    onLeft: unkept.leave,
   });
+  useKeptHere(unkept, rule, row?.draft ?? row?.live ?? first);
   const refused = useRefused(ways.failure, rule);
   useGoToFault(ways.refusals);
   /** Goes on from what somebody else kept meanwhile. */
@@ -73,6 +78,7 @@ function useBench(row: RuleRow | null, first: Rule, { search, see }: ReturnType<
     tried,
     ways,
     takeTheirs,
+    unkept,
   };
 }
 
@@ -105,6 +111,7 @@ export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Ru
         onCompare={() => see({ compare: search.has('compare') ? null : '1' })}
         onTry={isTrying ? undefined : () => see({ try: '1' })}
       />
+      {!isFixed && <TypedBefore unkept={bench.unkept} first={first} onPut={bench.history.begin} />}
       <Others of={row && !isFixed ? row.id : null} />
       {failure !== null && <Clash error={failure} onTheirs={bench.takeTheirs} onSure={ways.putLiveAnyway} />}
       {row && search.has('compare') && (
@@ -195,6 +202,37 @@ function Starts({ rule, source, onChange }: Pick<MakingProps, 'rule' | 'source' 
         </button>
       ))}
     </nav>
+  );
+}
+
+/** What was typed here before and is not kept: it is here again, or offered where the rule has gone on since. */
+function TypedBefore({
+  unkept,
+  first,
+  onPut,
+}: {
+  unkept: ReturnType<typeof useUnkept>;
+  first: Rule;
+  onPut: (rule: Rule) => void;
+}) {
+  const { waiting, isOnTop, settle } = unkept;
+  if (!waiting) return null;
+  // What is taken up is where one begins: there is nothing before it to go back to.
+  const put = (rule: Rule | null) => {
+    if (rule) onPut(rule);
+    settle();
+  };
+  if (isOnTop) return <FromBefore onGiveUp={() => put(first)} />;
+  return (
+    <p className="from-before small" role="status">
+      {t('editedSinceYouTyped')}{' '}
+      <Button variant="link" size="sm" onClick={() => put(waiting)}>
+        {t('bringBackWhatITyped')}
+      </Button>{' '}
+      <Button variant="link" size="sm" onClick={() => put(null)}>
+        {t('leaveItAsItIs')}
+      </Button>
+    </p>
   );
 }
 

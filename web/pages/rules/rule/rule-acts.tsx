@@ -99,7 +99,21 @@ export function MoreActs({ row, rule }: { row: RuleRow; rule: Rule }) {
   const notice = useNotice();
   const acts = useRuleActs();
   const end = () =>
-    acts.mutate({ act: 'end', ids: [row.id] }, { onSuccess: () => notice({ words: t('theRuleHasEndedWhat') }) });
+    acts.mutate(
+      { act: 'end', ids: [row.id] },
+      {
+        onSuccess: () =>
+          notice({ words: t('theRuleHasEndedWhat'), undo: () => acts.mutate({ act: 'revive', ids: [row.id] }) }),
+      },
+    );
+  const revive = () =>
+    acts.mutate(
+      { act: 'revive', ids: [row.id] },
+      {
+        onSuccess: () =>
+          notice({ words: t('theRuleIsLiveAgain'), undo: () => acts.mutate({ act: 'end', ids: [row.id] }) }),
+      },
+    );
   const remove = () =>
     acts.mutate(
       { act: 'delete', ids: [row.id] },
@@ -123,6 +137,9 @@ export function MoreActs({ row, rule }: { row: RuleRow; rule: Rule }) {
           </Dropdown.Item>
           <Dropdown.Item onClick={() => download(`${rule.name}.json`, rule)}>{t('exportAsJSON')}</Dropdown.Item>
           {row.mayEdit && row.state === 'live' && <Dropdown.Item onClick={end}>{t('endItNow')}</Dropdown.Item>}
+          {row.mayEdit && row.state === 'ended' && (
+            <Dropdown.Item onClick={revive}>{t('letItBeLiveAgain')}</Dropdown.Item>
+          )}
           {row.mayEdit && <Dropdown.Item onClick={remove}>{t('deleteIt')}</Dropdown.Item>}
         </Dropdown.Menu>
       </Dropdown>
@@ -137,7 +154,13 @@ export function MoreActs({ row, rule }: { row: RuleRow; rule: Rule }) {
               onChange={(event) => {
                 acts.mutate(
                   { act: 'handOver', ids: [row.id], to: event.target.value },
-                  { onSuccess: () => notice({ words: t('handedOver') }) },
+                  {
+                    onSuccess: () =>
+                      notice({
+                        words: t('handedOver'),
+                        undo: () => acts.mutate({ act: 'handOver', ids: [row.id], to: row.owner }),
+                      }),
+                  },
                 );
                 close();
               }}

@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { screen, waitFor, within } from '@testing-library/react';
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import { Route, Routes, useLocation } from 'react-router';
 import { describe, expect, it } from 'vitest';
 import type { Cost, RuleRow } from '../../../../contract/wire/index.ts';
@@ -65,6 +65,7 @@ describe('a new rule', () => {
     const { user, bodies } = openRule('/rules/new?source=loans');
     await user.click(await screen.findByRole('button', { name: 'Put it live' }));
     expect(await screen.findByText(/Nobody would hear/)).toBeDefined();
+    expect(document.activeElement?.textContent).toContain('say who hears');
     expect(bodies('rules.create')).toEqual([]);
   });
 
@@ -117,6 +118,46 @@ describe('a new rule', () => {
     );
   });
 
+  it('is here again as it was left, until it is begun anew or on the server', async () => {
+    const first = openRule('/rules/new?source=loans');
+    await first.user.type(await screen.findByLabelText('The rule’s name'), 'Half done');
+    cleanup();
+    const second = openRule('/rules/new?source=loans');
+    const name = () => screen.getByLabelText('The rule’s name') as HTMLInputElement;
+    expect(((await screen.findByLabelText('The rule’s name')) as HTMLInputElement).value).toBe('Half done');
+    await second.user.click(button('Begin anew'));
+    expect(name().value).toBe('');
+    await second.user.click(await screen.findByRole('button', { name: /Status becomes Returned/ }));
+    await second.user.click(button('Keep as a draft'));
+    await waitFor(() => expect(document.querySelector('output')?.textContent).toBe('/rules/made'));
+    cleanup();
+    openRule('/rules/new?source=loans');
+    await screen.findByLabelText('The rule’s name');
+    expect(screen.queryByText(/typed and not kept/)).toBeNull();
+  });
+
+  it('of a name that there is gets the next one by itself, unless somebody gave it', async () => {
+    const taken = { code: 'nameTaken', path: 'name', params: { name: 'N', free: 'N 2' }, words: '' };
+    const served: Parameters<typeof serve>[0] = {
+      'rules.create': ({ body }) => {
+        const { document } = body as { document: Rule };
+        return document.name === 'N 2'
+          ? rowOf({ id: 'made', state: 'draft', live: null, draft: document })
+          : refuse('badRule', { faults: [taken] });
+      },
+    };
+    const { user, bodies } = openRule('/rules/new?source=loans', served);
+    await user.click(await screen.findByRole('button', { name: /Status becomes Returned/ }));
+    await user.type(screen.getByLabelText('The rule’s name'), 'N');
+    await user.click(button('Keep as a draft'));
+    expect(await screen.findByText(/“N” already; “N 2” is free/)).toBeDefined();
+    await waitFor(() => expect(document.activeElement).toBe(screen.getByLabelText('The rule’s name')));
+    await user.clear(screen.getByLabelText('The rule’s name'));
+    await user.click(button('Keep as a draft'));
+    await waitFor(() => expect(document.querySelector('output')?.textContent).toBe('/rules/made'));
+    expect((bodies('rules.create').at(-1) as { document: Rule }).document.name).toBe('N 2');
+  });
+
   it('can be undone and done again, by buttons and by keys', async () => {
     const { user } = openRule('/rules/new?source=loans');
     await user.click(await screen.findByRole('button', { name: /Something new/i }));
@@ -137,6 +178,24 @@ describe('a new rule', () => {
 });
 
 describe('a live rule', () => {
+  it('that somebody has edited since offers what was typed here, and puts it in nobody’s place', async () => {
+    const first = openRule('/rules/on-view', { 'rules.keepDraft': () => refuse('unavailable') });
+    await first.user.type(await screen.findByLabelText('The rule’s name'), ', mine');
+    cleanup();
+    const second = openRule('/rules/on-view', {}, rowOf({ draftRevision: 7, draft: ruleOf({ name: 'Theirs' }) }));
+    const name = (await screen.findByLabelText('The rule’s name')) as HTMLInputElement;
+    expect(name.value).toBe('Theirs');
+    await second.user.click(button('Bring back what I typed'));
+    expect(name.value).toBe('Loan goes on view, mine');
+  });
+
+  it('past its last day is not said to be live', async () => {
+    openRule('/rules/on-view', {}, rowOf({ live: ruleOf({ during: { until: '2026-03-03' } }) }));
+    expect(await screen.findByText('Ended on 3 March 2026')).toBeDefined();
+    expect(screen.queryByText('Live')).toBeNull();
+    expect(screen.getByText(/last day has passed/)).toBeDefined();
+  });
+
   it('shows which edits are not live yet, and drops them by one press', async () => {
     const { user } = openRule('/rules/on-view', { 'rules.dropDraft': () => undefined });
     const name = await screen.findByLabelText('The rule’s name');

@@ -19,6 +19,8 @@ interface WaysParts {
   kept: ReturnType<typeof useKept>;
   /** A rule that was known is live now. */
   onLive: () => void;
+  /** A rule that was new is on the server now, or given up. */
+  onLeft: () => void;
 }
 
 /** The rule as the server has it: a new one is made once, and edited after that. */
@@ -53,7 +55,7 @@ function useMade({ row, named, isNamed, kept }: Pick<WaysParts, 'row' | 'named' 
 }
 
 /** Where a rule goes from its page: live, kept as a draft, or its edits dropped. */
-export function useWays({ row, named, isNamed, isSound, history, kept, onLive }: WaysParts) {
+export function useWays({ row, named, isNamed, isSound, history, kept, onLive, onLeft }: WaysParts) {
   const navigate = useNavigate();
   const notice = useNotice();
   const [isTried, setTried] = useState(false);
@@ -79,17 +81,20 @@ export function useWays({ row, named, isNamed, isSound, history, kept, onLive }:
     kept.follow(done);
     setWhy('');
     notice({ words: row?.state === 'live' ? t('theEditsAreLive') : t('isLive', { name: named.name }) });
-    if (row) onLive();
-    else void navigate(`/rules/${id}`, { replace: true });
+    if (row) return onLive();
+    onLeft();
+    void navigate(`/rules/${id}`, { replace: true });
   };
   const keepDraft = async () => {
     if (!mayGoOn()) return;
     const { id } = await known();
     notice({ words: t('isKeptAsADraft', { name: named.name }) });
+    onLeft();
     void navigate(`/rules/${id}`, { replace: true });
   };
   const dropEdits = async () => {
     if (!row) {
+      onLeft();
       if (made.current) await drop.mutateAsync(made.current.row.id);
       return void navigate('/rules');
     }
