@@ -24,6 +24,7 @@ export const PATHS = {
   'changes.read': 'GET /changes/:source/:id',
   'trail.list': 'GET /trail',
 
+  'today.gathering': 'GET /today/gathering',
   'today.read': 'GET /today',
   'inbox.list': 'GET /inbox',
   'inbox.markRead': 'POST /inbox/read',
@@ -67,6 +68,7 @@ export const PATHS = {
   'less.back': 'POST /less/back',
   'addresses.ask': 'POST /me/addresses',
   'addresses.confirm': 'POST /me/addresses/code',
+  'addresses.forget': 'DELETE /me/addresses/:channel/asked',
   'addresses.remove': 'DELETE /me/addresses/:channel',
   'addresses.trial': 'POST /me/trial/:channel',
   'contacts.list': 'GET /contacts',

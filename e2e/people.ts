@@ -90,7 +90,8 @@ export async function edit(
   act: (editor: Locator) => Promise<unknown>,
 ): Promise<void> {
   await page
-    .getByRole('button', { name: part, exact: typeof part === 'string' })
+    // A part's name goes on with what it says.
+    .getByRole('button', { name: typeof part === 'string' ? new RegExp(`^${part.replace('+', '\\+')}(:|$)`) : part })
     .last()
     .click();
   await complete(page, act);

@@ -59,18 +59,21 @@ for (const theme of ['light', 'dark'] as const) {
 
 test('a list goes by keys alone', async ({ browser }) => {
   const page = await signIn(browser, 'Hugo Brandt');
-  await page.keyboard.press('g');
-  await page.keyboard.press('s');
+  await page.keyboard.press('4');
   await expect(page.getByRole('heading', { name: 'Sources' })).toBeVisible();
   await page.getByRole('link', { name: 'Loan agreements', exact: true }).press('Enter');
   await expect(page.locator('.item-table tbody tr').first()).toBeVisible();
-  await page.keyboard.press('j');
-  await page.keyboard.press('j');
+  await page.keyboard.press('ArrowDown');
+  await expect(page.locator('.item-table tbody tr').first().locator(':focus')).toHaveCount(1);
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.item-table tr.is-open')).toHaveCount(1);
+  // What is open follows along the list.
+  await page.keyboard.press('ArrowDown');
   await expect(page.locator('.item-table tr.is-open')).toHaveCount(1);
   await expect(page.locator('.item-table tbody tr').nth(1)).toHaveClass(/is-open/);
   await page.keyboard.press('Escape');
   await expect(page.getByRole('complementary')).toBeHidden();
-  await page.keyboard.press('/');
+  await page.keyboard.press('f');
   await page.keyboard.type('Loan agree');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/sources\/loans/);

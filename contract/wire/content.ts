@@ -18,7 +18,8 @@ const shownStepSchema = z.strictObject({
   fields: z.array(shownFieldSchema),
 });
 
-const entrySchema = z.strictObject({
+/** What a message says of one item. */
+export const entrySchema = z.strictObject({
   item: z.strictObject({
     id: z.string(),
     title: z.string(),
@@ -34,6 +35,7 @@ const entrySchema = z.strictObject({
   notes: z.array(z.string()),
   fields: z.array(shownFieldSchema),
   steps: z.array(shownStepSchema),
+  now: z.array(z.strictObject({ label: z.string(), value: z.string() })).optional(),
   isBack: z.boolean(),
   show: z.array(z.strictObject({ label: z.string(), value: z.string() })),
   doNow: z.array(z.string()),

@@ -1,17 +1,19 @@
 import { z } from 'zod';
-import { contentSchema, formSchema } from './content.ts';
+import { contentSchema, entrySchema, formSchema } from './content.ts';
 import type { RouteContract } from './route.ts';
 import {
   channelSchema,
   fateSchema,
   idSchema,
+  itemNameSchema,
   messageIdSchema,
+  namedSchema,
   recipientIdSchema,
   urgencySchema,
   whenSchema,
   withheldReasonSchema,
 } from './shared.ts';
-import { sampleSchema, trailRowSchema } from './trail.ts';
+import { trailRowSchema } from './trail.ts';
 
 /** A message as the inbox lists it; instants are ISO 8601 in UTC. */
 export const messageRowSchema = z.strictObject({
@@ -38,17 +40,43 @@ const nextSchema = z.strictObject({
   to: z.array(recipientIdSchema),
 });
 
+/** An item that others changed since: the net of it, and what had it told. */
+const movedSchema = z.strictObject({ at: whenSchema, by: z.array(z.string()), entry: entrySchema });
+export type MovedItem = z.output<typeof movedSchema>;
+
+/** Something that comes on a day ahead: a date of items of one's own, a date or standstill that a rule will tell, or what follows an alert. */
+const comingSchema = z.strictObject({
+  what: z.enum(['date', 'due', 'idle', 'remind', 'escalate']),
+  /** The instant; of a date without an hour the midnight at which its day begins for the reader. */
+  at: whenSchema,
+  isDay: z.boolean(),
+  urgency: urgencySchema,
+  /** The date's field, in a source. */
+  field: z.strictObject({ source: idSchema, id: idSchema }).nullable(),
+  rule: namedSchema.nullable(),
+  items: z.array(itemNameSchema),
+  /** How many items there are in all; the first of them are named. */
+  count: z.number().int(),
+  to: z.array(recipientIdSchema),
+});
+export type Coming = z.output<typeof comingSchema>;
+
 const todayPageSchema = z.strictObject({
   since: whenSchema,
-  /** How many things they keep an eye on. */
-  eyes: z.number().int(),
+  /** Whether anything reaches them at all: an eye, or a rule that told them lately. */
+  hears: z.boolean(),
   /** What waits for them to take it on, with what follows while nobody does. */
   waiting: z.array(messageRowSchema.extend({ next: z.array(nextSchema) })),
-  changes: z.array(sampleSchema),
-  isCut: z.boolean(),
-  digests: z.array(z.strictObject({ channel: channelSchema, at: whenSchema, items: z.number().int() })),
+  moved: z.array(movedSchema),
+  /** How many items moved that are not shown here, and how many that were not for them. */
+  more: z.number().int(),
+  others: z.number().int(),
+  coming: z.array(comingSchema),
+  digests: z.array(
+    z.strictObject({ at: whenSchema, channels: z.array(channelSchema), items: z.number().int(), first: z.string() }),
+  ),
 });
-/** The first page: what waits for its reader, what happened in what they keep an eye on since an instant, and what gathers for them. */
+/** The first page: what waits for its reader, what moved since an instant in what they hear of, what comes, and what gathers for them. */
 export type TodayPage = z.output<typeof todayPageSchema>;
 
 const messagePageSchema = messageRowSchema.extend({
@@ -123,6 +151,8 @@ export type ThreadPage = z.output<typeof threadPageSchema>;
 
 /** What the routes of Today, inbox, messages and threads take and answer. */
 export const inboxRoutes = {
+  /** What gathers for the reader's digest at an instant, as it would be told now. */
+  'today.gathering': { query: z.object({ at: z.iso.datetime({ offset: true }) }), answer: z.array(entrySchema) },
   'today.read': { query: z.object({ since: z.iso.datetime({ offset: true }) }), answer: todayPageSchema },
   'inbox.list': { query: inboxQuerySchema, answer: inboxPageSchema },
   'inbox.markRead': { body: readSchema, answer: unreadSchema },

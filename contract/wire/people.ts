@@ -162,6 +162,8 @@ export const peopleRoutes = {
   'less.back': { body: preferencesSchema.extend({ rule: documentSchema.nullable() }), problems: ['badRule'] },
   'addresses.ask': { body: addressSchema },
   'addresses.confirm': { body: codeSchema },
+  /** Takes back what was asked and waits for a yes; the address that is confirmed stays. */
+  'addresses.forget': {},
   'addresses.remove': {},
   'addresses.trial': { answer: z.strictObject({ address: z.string() }) },
   'contacts.list': { answer: z.array(contactRowSchema) },

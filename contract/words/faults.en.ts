@@ -126,7 +126,7 @@ export const ENGLISH = {
 
   notALinkField: '{source} has no link “{field}”. It has: {allowed}.',
 
-  unreadableText: 'The text cannot be read: {problem}.',
+  unreadableText: 'The text cannot be read at “{near}”. A placeholder that is begun there does not end.',
 
   unknownName: 'There is no “{name}” to put in. There is: {allowed}.',
 

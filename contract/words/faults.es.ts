@@ -125,7 +125,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   notALinkField: '{source} no tiene ningún enlace «{field}». Tiene: {allowed}.',
 
-  unreadableText: 'El texto no se puede leer: {problem}.',
+  unreadableText: 'El texto no se puede leer en «{near}». Un hueco que empieza ahí no acaba.',
 
   unknownName: 'No hay ningún «{name}» que poner. Hay: {allowed}.',
 

@@ -39,6 +39,8 @@ export interface Entry {
   notes: string[];
   fields: ShownField[];
   steps: ShownStep[];
+  /** How it stands when it is told, where that is no longer what it was told to have become; what it is now, where it is gone. Left out where nothing came between. */
+  now?: { label: string; value: string }[];
   /** The item came back to where it was, by way of the steps. */
   isBack: boolean;
   show: { label: string; value: string }[];

@@ -91,25 +91,49 @@ export function shownFields(
   return shown.sort((a, b) => rank(a.id) - rank(b.id));
 }
 
-/** All that is told to a reader of one item; the tellings, at least one, are of this item alone. */
+/**
+ * All that is told to a reader of one item; the tellings, at least one, are of this item alone. What is told later than
+ * it happened also says how the item stands by then.
+ */
 export function makeEntry(
   tellings: readonly Telling[],
   reader: Reader,
   world: World,
   shared: SharedEntries = new Map(),
   sees: Sees = ALL,
+  isLater = false,
 ): Entry {
   // Readers of one locale and zone who are told the same changes, and see the same items linked there, read the same, but for why they heard.
   const key = [
     reader.locale,
     reader.zone,
+    String(isLater),
     ...hiddenLinks(tellings, world, sees),
     ...tellings.flatMap(({ alert, item, changes }) => [alert, item, ...changes.map((change) => change.id)]),
   ].join('|');
-  const known = shared.get(key) ?? bareEntry(tellings, reader, world, sees);
+  const bare = shared.get(key) ?? bareEntry(tellings, reader, world, sees);
+  const known = isLater && !bare.now ? withNow(bare, tellings, reader, world, sees) : bare;
   shared.set(key, known);
   const source = world.sources.get(known.item.source) as Source;
   return { ...known, why: whyWords(tellings, phrasingOf(source, reader, world, sees), world) };
+}
+
+/** An entry with how its item stands now, where it has changed since what is told of it. */
+function withNow(entry: Entry, tellings: readonly Telling[], reader: Reader, world: World, sees: Sees): Entry {
+  const [{ item, source: id }] = tellings as [Telling];
+  const source = world.sources.get(id) as Source;
+  if (entry.kind === null || entry.kind === 'deleted') return entry;
+  const { names, phrases } = phrasingOf(source, reader, world, sees);
+  const standing = world.item(item);
+  const isGone = !standing && world.lastState?.(item) !== undefined;
+  if (isGone) return { ...entry, now: [{ label: '', value: phrases.say('kind.deleted') }] };
+  if (!standing) return entry;
+  const now = entry.fields.flatMap((told) => {
+    const field = fieldOf(source, told.id);
+    const value = field ? formatValue(field, standing.fields[told.id], reader, names) : told.after;
+    return value === told.after ? [] : [{ label: told.label, value }];
+  });
+  return now.length > 0 ? { ...entry, now } : entry;
 }
 
 /** Entries without their reader's reasons, kept while one alert is told to many. */

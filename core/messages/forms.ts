@@ -22,7 +22,8 @@ export function makeContent(
 ): Content | null {
   if (byItem.length === 0) return null;
   const sees = seesOf(reader, world);
-  const entries = byItem.map((tellings) => makeEntry(tellings, reader, world, shared, sees));
+  const isLater = form === 'digest' || form === 'summary';
+  const entries = byItem.map((tellings) => makeEntry(tellings, reader, world, shared, sees, isLater));
   const tellings = byItem.flat();
   const own = isOfOneAlert(tellings) ? ownWords(form, byItem, entries, reader, world, sees) : null;
   const sender = senderOf(

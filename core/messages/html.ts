@@ -11,7 +11,7 @@ import {
   wholeLink,
 } from './message-links.ts';
 import { sourcePath } from './paths.ts';
-import { hasHead, hasSources, ownBody, sideWords } from './text.ts';
+import { hasHead, hasSources, nowLines, ownBody, sideWords } from './text.ts';
 import { type Phrases, phrasesFor } from './locales/index.ts';
 import { kindWords } from './occasion-words.ts';
 
@@ -129,7 +129,12 @@ function entryHtml(
   const notes = entry.kind === null ? [] : entry.notes;
   return `<div style="margin:16px 0 0;padding:${many ? '16px' : '0'} 0 0;${many ? `border-top:1px solid ${LINE}` : ''}"><div style="border-left:${BARS[entry.urgency]};padding:0 0 0 14px">
 <p style="margin:0;font:700 ${many ? 16 : 20}px/1.3 ${SANS}">${linkOr(itemLink(entry, links), entry.item.title, 'text-decoration:none')} <span style="font-weight:400;color:${SOFT};font-size:15px">${escapeHtml(place)}</span></p>
-<p style="margin:4px 0 0">${what}${by}</p>${notes.map((note) => `<p style="margin:4px 0 0">${escapeHtml(note)}</p>`).join('')}
+<p style="margin:4px 0 0">${what}${by}</p>${notes.map((note) => `<p style="margin:4px 0 0">${escapeHtml(note)}</p>`).join('')}${nowLines(
+    entry,
+    phrases,
+  )
+    .map((line) => `<p style="margin:4px 0 0"><b>${escapeHtml(line)}</b></p>`)
+    .join('')}
 ${many && entry.steps.length === 1 ? '' : stepsHtml(entry, phrases)}${entry.show.map(({ label, value }) => `<p style="margin:4px 0 0"><span style="color:${SOFT}">${escapeHtml(label)}</span> ${escapeHtml(sideWords(value, phrases))}</p>`).join('')}${entry.doNow.map((line) => `<p style="margin:10px 0 0"><b>${escapeHtml(phrases.say('say.doNow'))}</b> ${escapeHtml(line)}</p>`).join('')}
 ${whyHtml(entry, links, phrases, many)}
 <p style="margin:${many ? 8 : 12}px 0 0">${actsHtml(entry, links, phrases, isAsking)}</p>

@@ -11,7 +11,7 @@ export type {
   Telling,
   Words,
 } from './content.ts';
-export { itemEntry, type SharedEntries, titleOf } from './entry.ts';
+export { highest, itemEntry, type SharedEntries, titleOf } from './entry.ts';
 export { makeContent } from './forms.ts';
 export { escapeHtml, htmlMail } from './html.ts';
 export { contactAskContent, numberAskContent, ownAskContent, passedContent, trialContent } from './direct.ts';

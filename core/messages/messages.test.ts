@@ -139,6 +139,53 @@ describe('a message', () => {
   });
 });
 
+describe('what is told later than it happened', () => {
+  const standing = (fields: Record<string, string> | null): World => ({
+    ...WORLD,
+    item: () =>
+      fields
+        ? {
+            ...asChange(
+              { id: 'L-12', source: 'loans', folder: null, fields, createdBy: null, lastBy: null, lastAt: null },
+              0,
+            ),
+            id: 'L-12',
+            fields,
+            createdBy: null,
+            lastBy: null,
+            lastAt: null,
+          }
+        : undefined,
+    lastState: () => ({
+      id: 'L-12',
+      source: 'loans',
+      folder: null,
+      fields: {},
+      createdBy: null,
+      lastBy: null,
+      lastAt: null,
+    }),
+  });
+  const said = (form: Form, fields: Record<string, string> | null) => {
+    const made = makeContent(form, [[telling(RULE, ONE)]], ONE.at, READER, standing(fields)) as Content;
+    return [wordsOf(made, 'email', LETTER), htmlMail(made, LETTER)].map(
+      (text) => /Now [^<\n]*/.exec(text)?.[0] ?? null,
+    );
+  };
+  it('says how the item stands now, where it changed again since', () => {
+    expect(said('digest', { status: 'Agreed', place: 'Gallery 3' })).toEqual([
+      'Now Status Agreed',
+      'Now Status Agreed',
+    ]);
+    expect(said('summary', { place: 'Gallery 3' })).toEqual(['Now Status empty', 'Now Status empty']);
+    expect(said('digest', null)).toEqual(['Now was deleted', 'Now was deleted']);
+  });
+  it('says nothing more where it stands as it was told, or where it is told at once', () => {
+    expect(said('digest', { status: 'On view', place: 'Gallery 3' })).toEqual([null, null]);
+    expect(said('single', { status: 'Agreed', place: 'Gallery 3' })).toEqual([null, null]);
+  });
+});
+
 describe('a digest', () => {
   it('gives the net change, each step, and says what came back to where it was', () => {
     const away = change('c1', '2026-03-03T09:12:00Z', { place: 'Dock 2' }, { place: 'Corridor C' });

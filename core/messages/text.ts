@@ -115,6 +115,7 @@ function entryText(
   const lines = many ? [entry.headline] : [entry.headline, ''];
   if (entry.fields.length > 0 && !isSaid) lines.push(...entry.fields.map(fieldLine));
   if (entry.kind !== null) lines.push(...entry.notes);
+  lines.push(...nowLines(entry, phrases));
   if (entry.steps.length === 1 && only) lines.push(phrases.say('say.by', { actor: only.actor, when: only.when }));
   else if (entry.steps.length > 0) {
     const earlier = entry.steps.length - MOST_STEPS;
@@ -133,6 +134,12 @@ function entryText(
   if (!many) lines.push('');
   return [...lines, ...linksText(entry, links, phrases, isAsking)];
 }
+
+/** How an item stands by now, where it changed again since what is told of it: *Now Status Returned*. */
+export const nowLines = ({ now = [] }: Entry, phrases: Phrases): string[] =>
+  now.map(({ label, value }) =>
+    phrases.say('say.now', { field: label, value: sideWords(value, phrases) }).replace(/\s+/g, ' '),
+  );
 
 /** Why its reader heard, by which rule, and where to go from here. */
 function linksText(entry: Entry, links: MessageLinks, phrases: Phrases, isAsking: boolean): string[] {
@@ -162,7 +169,7 @@ function textMessage(content: Content, links: MessageLinks): string {
   const [entry] = content.entries;
   if (content.form === 'confirm' || content.form === 'trial') return toBasicSet(content.headline);
   if (content.form === 'digest' || content.form === 'summary' || content.entries.length > 1 || !entry)
-    return toBasicSet(`${content.headline}. ${links.base}/inbox${answer}`);
+    return toBasicSet(`${content.headline}.${sharedDoNow(content)} ${links.base}/inbox${answer}`);
   const link = itemLink(entry, links);
   if (content.form === 'allClear' || content.form === 'passed') return toBasicSet(`${content.headline}. ${link}`);
   const before =
@@ -173,10 +180,17 @@ function textMessage(content: Content, links: MessageLinks): string {
   return forms.find((form) => segmentsOf(form).count === 1) ?? (forms[0] as string);
 }
 
+/** What to do now, where it is one and the same for all that is told. */
+function sharedDoNow({ entries }: Content): string {
+  const lines = new Set(entries.map((entry) => entry.doNow.join(' ')));
+  const [line] = lines;
+  return lines.size === 1 && line ? ` ${line}` : '';
+}
+
 /** What a text message may say after the item's name, the fullest first. */
 function wordings(entry: Entry, phrases: Phrases): string[] {
   const doNow = entry.doNow[0] ? ` ${entry.doNow[0]}` : '';
-  if (entry.kind === null) return [`: ${entry.notes.join(', ')}.${doNow}`, `: ${entry.notes[0] ?? ''}.`];
+  if (entry.kind === null) return [`: ${entry.notes.join(', ')}.${doNow}`, `: ${entry.notes[0] ?? ''}.${doNow}`];
   const step = entry.steps.at(-1);
   const bare = (text: string) => sideWords(text, phrases).replace(/[.\s]+$/, '');
   const moves = entry.fields.map((field) =>
@@ -187,5 +201,6 @@ function wordings(entry: Entry, phrases: Phrases): string[] {
   const lead = moves.length > 0 && entry.kind === 'changed' ? `: ${moves[0]}` : what;
   const by = step ? phrases.say('text.by', { actor: step.actor }) : '';
   const when = step ? `, ${step.hour}` : '';
-  return [`${what}${by}${when}.${doNow}`, `${what}${by}${when}.`, `${lead}${by}${when}.`, `${lead}${by}.`];
+  // What to do is what a text is for: everything else is shortened first.
+  return [`${what}${by}${when}`, `${lead}${by}${when}`, `${lead}${by}`, lead].map((form) => `${form}.${doNow}`);
 }

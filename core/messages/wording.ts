@@ -63,15 +63,19 @@ for (const name of ['date', 'date_to_xmlschema', 'date_to_rfc822', 'date_to_stri
 for (const name of ['sample', 'random'])
   engine.registerFilter(name, (value: unknown) => (Array.isArray(value) ? value[0] : value));
 
+/** The words at which a text cannot be read any further, as they stand in it. */
+function nearOf(error: unknown, text: string): string {
+  const begin = (error as { token?: { begin?: number } }).token?.begin ?? 0;
+  return text.slice(begin, begin + 30).split('\n')[0] ?? '';
+}
+
 /** What keeps a text from being saved: it cannot be read, or names what there is not. */
 export function checkText(text: string, path: string, sources: readonly Source[]): Fault[] {
   let used: (string | number)[][];
   try {
     used = engine.globalVariableSegmentsSync(engine.parse(text)) as (string | number)[][];
   } catch (error) {
-    return [
-      { code: 'unreadableText', path, params: { problem: error instanceof Error ? error.message : String(error) } },
-    ];
+    return [{ code: 'unreadableText', path, params: { near: nearOf(error, text) } }];
   }
   return used.flatMap((segments) => {
     const [root, name, field] = segments.map(String);

@@ -1,19 +1,22 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { LESS_WAYS, type LessWay, type Plan, stepsFor, withLess } from './index.ts';
+import { LESS_WAYS, type LessWay, type Plan, type Step, stepsFor, withLess } from './index.ts';
 import { rule as ruleOf, person as personOf } from '../testing/museum.ts';
 
 const PLAN: Plan = { quiet: [{ days: ['MO'], from: '19:00', to: '07:00' }], own: { other: [{ channel: 'email' }] } };
-const ON = { rule: 'r1', item: 'a', until: null };
+const NOW: Step[] = [{ channel: 'inApp' }, { channel: 'email', when: 'away' }];
+const ON = { rule: 'r1', item: 'a', until: null, steps: NOW };
 const asked = ruleOf({ channels: null });
 
 describe('less of what a message told', () => {
-  const take = (way: LessWay, more: Partial<typeof ON> | { until: string } = {}) =>
+  const take = (way: LessWay, more: Partial<Omit<typeof ON, 'until'>> & { until?: string } = {}) =>
     withLess({ plan: PLAN, mutes: [{ item: 'z' }] }, way, { ...ON, ...more });
   const stepsWith = (way: LessWay) => stepsFor(personOf('ines', { plan: take(way).plan }), asked);
 
-  it('comes daily in Ojo, or without email, by this rule alone', () => {
-    expect(stepsWith('daily')).toEqual([{ channel: 'inApp', pace: { kind: 'digest', every: 'day', at: '08:30' } }]);
+  it('comes daily by the ways there are, or without email, by this rule alone', () => {
+    const pace = { kind: 'digest', every: 'day', at: '08:30' };
+    expect(take('daily').plan?.own?.r1).toEqual(NOW.map((step) => ({ ...step, pace })));
+    expect(take('daily', { steps: [] }).plan?.own?.r1).toEqual([{ channel: 'inApp', pace }]);
     expect(stepsWith('noEmail')).toEqual([{ channel: 'inApp' }]);
     expect(take('daily').plan?.own).toMatchObject({ other: [{ channel: 'email' }] });
   });

@@ -6,25 +6,28 @@ export const LESS_WAYS = ['daily', 'othersOnly', 'noEmail', 'notThisItem', 'notT
 /** A way to hear less of what a message told. */
 export type LessWay = (typeof LESS_WAYS)[number];
 
+const IN_OJO: Step = { channel: 'inApp' };
+
 type DeliveryPreferences = Pick<Person, 'plan' | 'mutes'>;
 
 /**
  * How somebody hears once they have taken a way to hear less: their plan and what they muted, everything else of
- * both kept. `until` ends a mute; without it, it stands for good.
+ * both kept. `until` ends a mute; without it, it stands for good. `steps` are those by which the rule reaches them now.
  */
 export function withLess(
   { plan, mutes = [] }: DeliveryPreferences,
   way: LessWay,
-  { rule, item, until }: { rule: string; item: string | null; until: string | null },
+  { rule, item, until, steps }: { rule: string; item: string | null; until: string | null; steps: readonly Step[] },
 ): Required<DeliveryPreferences> {
   const own = (steps: Step[]): Plan => ({ ...plan, own: { ...plan?.own, [rule]: steps } });
   const digest = { kind: 'digest', every: 'day', at: '08:30' } as const;
   const ends = until === null ? {} : { until };
   switch (way) {
     case 'daily':
-      return { plan: own([{ channel: 'inApp', pace: digest }]), mutes };
+      // By the ways that there are, only gathered: whoever hears by email goes on hearing by email.
+      return { plan: own((steps.length > 0 ? steps : [IN_OJO]).map((step) => ({ ...step, pace: digest }))), mutes };
     case 'noEmail':
-      return { plan: own([{ channel: 'inApp' }]), mutes };
+      return { plan: own([IN_OJO]), mutes };
     case 'othersOnly':
       return { plan: { ...plan, ownChanges: false }, mutes };
     case 'notThisItem':

@@ -27,7 +27,7 @@ const PeoplePage = later(() => import('../pages/people/people.tsx').then((page) 
 const WordingsPage = later(() => import('../pages/wordings/wordings.tsx').then((page) => page.WordingsPage));
 const PlanPage = later(() => import('../pages/plan/plan.tsx').then((page) => page.PlanPage));
 const LessPage = later(() => import('../pages/plan/less.tsx').then((page) => page.LessPageView));
-const TodayPage = later(() => import('../pages/inbox/today.tsx').then((page) => page.TodayPage));
+const TodayPage = later(() => import('../pages/today/today.tsx').then((page) => page.TodayPage));
 const TrailPage = later(() => import('../pages/trail/trail.tsx').then((page) => page.TrailPage));
 const StandInsPage = later(() => import('../pages/stand-ins/stand-ins.tsx').then((page) => page.StandInsPage));
 

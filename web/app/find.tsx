@@ -45,7 +45,7 @@ export function FindBox() {
   const [text, setText] = useState('');
   const [isWaited, setWaited] = useState(false);
   const { hits, isFresh, isOpen } = useHits(text);
-  useKeys(useMemo(() => ({ '/': () => input.current?.focus() }), []));
+  useKeys(useMemo(() => ({ f: () => input.current?.focus() }), []));
   const leave = () => {
     setText('');
     setWaited(false);
@@ -91,7 +91,7 @@ export function FindBox() {
           onBlur: leave,
         })}
       />
-      {text === '' && <kbd>/</kbd>}
+      {text === '' && <kbd>f</kbd>}
       <div className={isOpen ? 'found' : ''} {...getMenuProps({ 'aria-label': t('found') })}>
         {isOpen && hits.length === 0 && <div role="presentation">{t('nothingByThatNameThat')}</div>}
         {hits.map((hit, index) => (

@@ -1,5 +1,5 @@
-import { lazy, type ReactNode, Suspense, useEffect, useMemo, useState } from 'react';
-import { Button, Dropdown, Modal } from 'react-bootstrap';
+import { lazy, type ReactNode, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
+import { Dropdown } from 'react-bootstrap';
 import { NavLink, useNavigate } from 'react-router';
 import { forgetDrafts, hasDrafts, Logo, useKeys, useViewer, roleName } from '../parts/index.ts';
 import { useSignOut, useSpeak } from '../queries/index.ts';
@@ -19,14 +19,18 @@ const FindBox = lazy(() =>
   ),
 );
 
+// Dialogs come when they are asked for.
+const KeysHelp = lazy(() => import('./dialogs.tsx').then((module) => ({ default: module.KeysHelp })));
+const LeaveTyped = lazy(() => import('./dialogs.tsx').then((module) => ({ default: module.LeaveTyped })));
+
 const places = () => [
-  { path: '/today', name: t('today'), key: 'd' },
-  { path: '/inbox', name: t('inbox'), key: 'i' },
-  { path: '/rules', name: t('rules'), key: 'r' },
-  { path: '/sources', name: t('sources'), key: 's' },
-  { path: '/trail', name: t('trail'), key: 't' },
-  { path: '/outbox', name: t('outbox'), key: 'o' },
-  { path: '/people', name: t('people'), key: 'p' },
+  { path: '/today', name: t('today') },
+  { path: '/inbox', name: t('inbox') },
+  { path: '/rules', name: t('rules') },
+  { path: '/sources', name: t('sources') },
+  { path: '/trail', name: t('trail') },
+  { path: '/outbox', name: t('outbox') },
+  { path: '/people', name: t('people') },
 ];
 /** So many places stand below a narrow page; the others are in one's menu. */
 const ON_PHONE = 5;
@@ -37,7 +41,7 @@ export function Frame({ children }: { children: ReactNode }) {
   const { me } = useViewer();
   const [isHelpOpen, setHelpOpen] = useState(false);
   useEvents();
-  useGoKeys(() => setHelpOpen(true));
+  useGoKeys(useCallback(() => setHelpOpen(true), []));
   useEffect(() => {
     document.title = me.unread > 0 ? `(${me.unread}) Ojo` : 'Ojo';
   }, [me.unread]);
@@ -80,32 +84,24 @@ export function Frame({ children }: { children: ReactNode }) {
             </NavLink>
           ))}
       </nav>
-      <KeysHelp isOpen={isHelpOpen} onClose={() => setHelpOpen(false)} />
+      {isHelpOpen && (
+        <Suspense fallback={null}>
+          <KeysHelp onClose={() => setHelpOpen(false)} />
+        </Suspense>
+      )}
     </>
   );
 }
 
+/** The figures go to the places as they stand in the bar. */
 function useGoKeys(onHelp: () => void): void {
   const navigate = useNavigate();
-  const [isGoing, setGoing] = useState(false);
-  const keys = useMemo(() => {
-    const go = Object.fromEntries(
-      places().map(({ path, key }) => [
-        key,
-        () => {
-          setGoing(false);
-          void navigate(path);
-        },
-      ]),
-    );
-    return isGoing ? go : { g: () => setGoing(true), '?': onHelp };
-  }, [isGoing, navigate, onHelp]);
-  useKeys(keys);
-  useEffect(() => {
-    if (!isGoing) return;
-    const timer = setTimeout(() => setGoing(false), 1500);
-    return () => clearTimeout(timer);
-  }, [isGoing]);
+  useKeys(
+    useMemo(() => {
+      const goes = places().map(({ path }, at): [string, () => void] => [String(at + 1), () => void navigate(path)]);
+      return { ...Object.fromEntries(goes), h: onHelp };
+    }, [navigate, onHelp]),
+  );
 }
 
 function MyMenu({ onKeys }: { onKeys: () => void }) {
@@ -188,62 +184,11 @@ function MyMenu({ onKeys }: { onKeys: () => void }) {
           {t('signOut')}
         </Dropdown.Item>
       </Dropdown.Menu>
-      {isAsking && <LeaveTyped onStay={() => setAsking(false)} onLeave={leave} />}
+      {isAsking && (
+        <Suspense fallback={null}>
+          <LeaveTyped onStay={() => setAsking(false)} onLeave={leave} />
+        </Suspense>
+      )}
     </Dropdown>
   );
 }
-
-/** Asks whoever signs out with something typed and not kept: it does not stay behind in this browser. */
-const LeaveTyped = ({ onStay, onLeave }: { onStay: () => void; onLeave: () => void }) => (
-  <Modal show onHide={onStay} aria-labelledby="leave-typed">
-    <Modal.Body>
-      <h2 id="leave-typed">{t('somethingTyped')}</h2>
-      <p>{t('somethingTypedGoes')}</p>
-      <div className="acts">
-        <Button variant="outline-primary" onClick={onStay}>
-          {t('stayHere')}
-        </Button>
-        <Button onClick={onLeave}>{t('signOutAllTheSame')}</Button>
-      </div>
-    </Modal.Body>
-  </Modal>
-);
-
-const keys = (): [string, string][] => [
-  ['/', t('findAnything')],
-  ['g d', t('goToToday')],
-  ['g i', t('goToTheInbox')],
-  ['g r', t('goToRules')],
-  ['g s', t('goToSources')],
-  ['g t', t('goToTheTrail')],
-  ['g o', t('goToTheOutbox')],
-  ['g p', t('goToPeople')],
-  ['j  k', t('downAndUpAlongA')],
-  ['e', t('inTheInboxAcknowledge')],
-  ['x', t('inTheInboxChoose')],
-  ['u', t('inTheInboxUnreadAgain')],
-  ['Esc', t('closeTheSheet')],
-  ['?', t('thisList')],
-];
-
-const KeysHelp = ({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) => (
-  <Modal show={isOpen} onHide={onClose} aria-labelledby="keys-title" animation={false}>
-    <Modal.Header closeButton>
-      <Modal.Title id="keys-title" as="h2">
-        {t('keysThatWorkHere')}
-      </Modal.Title>
-    </Modal.Header>
-    <Modal.Body>
-      <dl className="keys-list">
-        {keys().map(([key, words]) => (
-          <div key={key} style={{ display: 'contents' }}>
-            <dt>
-              <kbd>{key}</kbd>
-            </dt>
-            <dd>{words}</dd>
-          </div>
-        ))}
-      </dl>
-    </Modal.Body>
-  </Modal>
-);

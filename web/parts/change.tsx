@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { TrailRow } from '../../contract/wire/index.ts';
-import { itemPath, kindWords, type ShownField, type Words } from '../../core/messages/index.ts';
+import { type Entry, itemPath, kindWords, type ShownField, type Words } from '../../core/messages/index.ts';
 import { fieldOf, formatValue, type Source } from '../../core/values/index.ts';
 import { useViewer } from './viewer.tsx';
 import { phrases } from '../words/index.ts';
@@ -27,6 +27,16 @@ export function ChangeMark({
     </span>
   );
 }
+
+/** How an item stands by now, where it changed again since what is told of it. */
+export const NowStands = ({ entry: { now = [] } }: { entry: Pick<Entry, 'now'> }) =>
+  now.length === 0 ? null : (
+    <div>
+      {now.map(({ label, value }) => (
+        <span key={label}>{t.rich('nowStands', { label, value: value || t('empty') })} </span>
+      ))}
+    </div>
+  );
 
 /** Kinds whose name says all: their fields would only repeat it. */
 const SAID_BY_KIND = new Set<string>(['created', 'deleted', 'restored', 'checkedOut', 'checkedIn']);

@@ -1,4 +1,4 @@
-export { ChangeMark, ItemLink, Said, WhatHappened, Why } from './change.tsx';
+export { ChangeMark, ItemLink, NowStands, Said, WhatHappened, Why } from './change.tsx';
 export { askForDesktop, desktopState, keepDesktop, showOnDesktop } from './desktop.ts';
 export { DayInput } from './inputs/day-input.tsx';
 export { CountInput, NumberInput } from './inputs/number-input.tsx';
@@ -7,7 +7,7 @@ export { type Read, TypedInput } from './inputs/typed-input.tsx';
 export { goToUnread } from './inputs/unread.ts';
 export { Combobox, type Found } from './inputs/combobox.tsx';
 export { ChosenItems, ItemFinder, useTitles } from './items.tsx';
-export { useKeys, useListKeys } from './list-keys.ts';
+export { areKeysOn, rowInFocus, turnKeys, useKeys, useListKeys } from './list-keys.ts';
 export { Logo } from './logo.tsx';
 export { Notices, useNotice } from './notices.tsx';
 export { dayWords, type Viewer, ViewerProvider, useViewer } from './viewer.tsx';

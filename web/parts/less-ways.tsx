@@ -28,6 +28,10 @@ function wayWords(way: AnyLessWay, { rule, item }: Pick<LessPage, 'rule' | 'item
   }
 }
 
+/** What a way takes away, in a sentence. */
+const takesWords = (way: AnyLessWay, { rule }: Pick<LessPage, 'rule'>): string =>
+  t(`takes.${way}`, { name: rule?.name ?? t('thisRule') });
+
 const spans = () =>
   [
     ['', t('forGood')],
@@ -74,6 +78,7 @@ export function LessWays({ rule, item }: { rule: string; item: string | null }) 
                   <span className="change nowrap">
                     <s>{page.before}</s> <mark>{after}</mark>
                   </span>
+                  <p className="small quiet">{takesWords(way, page)}</p>
                 </li>
               ))}
             </ul>

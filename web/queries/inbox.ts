@@ -155,6 +155,10 @@ export const useToday = (since: string) =>
     refetchInterval: 60_000,
   });
 
+/** What gathers for the digest of an instant, as it would be told now. */
+export const useGathering = (at: string) =>
+  useQuery({ queryKey: keys.inbox.gathering(at), queryFn: () => call('today.gathering', { query: { at } }) });
+
 /** Who of those named may read it: known before anything is sent. */
 export const usePassCheck = (passing: Passing) =>
   useQuery({

@@ -16,6 +16,7 @@ export {
   useSay,
   useSendAgain,
   useThread,
+  useGathering,
   useToday,
   useTryAgain,
 } from './inbox.ts';

@@ -24,6 +24,7 @@ export const keys = {
     asked: (asked: object) => ['inbox', asked],
     today: ['inbox', 'today'],
     since: (since: string) => ['inbox', 'today', since],
+    gathering: (at: string) => ['inbox', 'gathering', at],
   },
   messages: { all: ['message'], one: (id: string | null) => ['message', id] },
   passing: (passing: object) => ['pass', passing],

@@ -33,6 +33,7 @@ export function useAddressActs() {
   return {
     ask: usePreferencesAct((body: { channel: 'email' | 'text'; address: string }) => call('addresses.ask', { body })),
     confirm: usePreferencesAct((code: string) => call('addresses.confirm', { body: { code } })),
+    forget: usePreferencesAct((channel: 'email' | 'text') => call('addresses.forget', { params: { channel } }), {}),
     remove: usePreferencesAct((channel: 'email' | 'text') => call('addresses.remove', { params: { channel } }), {}),
     trial: usePreferencesAct((channel: 'inApp' | 'email' | 'text') => call('addresses.trial', { params: { channel } })),
   };

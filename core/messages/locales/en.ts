@@ -46,6 +46,7 @@ export const ENGLISH = {
   'say.step': '{field} {before} → {after}',
   'say.earlierSteps': '{steps, plural, one {# step before these} other {# steps before these}}',
   'say.moreItems': '{items, plural, one {# more item} other {# more items}}: the whole message',
+  'say.now': 'Now {field} {value}',
   'say.doNow': 'Do now:',
   'say.why': 'Why you heard:',
   'say.rule': '{rules, plural, one {Rule:} other {Rules:}}',

@@ -51,6 +51,7 @@ export const SPANISH: Record<MessageKey, string> = {
   'say.earlierSteps': '{steps, plural, one {# paso anterior} many {# de pasos anteriores} other {# pasos anteriores}}',
   'say.moreItems':
     '{items, plural, one {# elemento más} many {# de elementos más} other {# elementos más}}: el mensaje completo',
+  'say.now': 'Ahora {field} {value}',
   'say.doNow': 'Qué hacer ahora:',
   'say.why': 'Por qué te llega:',
   'say.rule': '{rules, plural, one {Regla:} many {Reglas:} other {Reglas:}}',

@@ -21,66 +21,71 @@ const MOST_ASKED = 6;
 const MONTH_MS = 30 * DAY_MS;
 
 /** Where somebody is reached: each address confirmed before it is used. */
-export const addressHandlers: Handlers<'addresses.ask' | 'addresses.confirm' | 'addresses.remove' | 'addresses.trial'> =
-  {
-    /** Sends a confirming message to an address of one's own. */
-    async 'addresses.ask'(context, { body: { channel, address }, asking: { me } }) {
-      const { pool, clock, site } = context;
-      const now = clock.now();
-      const recent = (await one(pool, store.addresses.asksSent(me.id, now - HOUR_MS))) ?? 0;
-      if (recent >= MOST_ASKED) throw new Refusal('tooMany');
-      await askOwnAddress(pool, me, channel, address, site, now);
-      context.wakeSender();
-    },
+export const addressHandlers: Handlers<
+  'addresses.ask' | 'addresses.confirm' | 'addresses.forget' | 'addresses.remove' | 'addresses.trial'
+> = {
+  /** Sends a confirming message to an address of one's own. */
+  async 'addresses.ask'(context, { body: { channel, address }, asking: { me } }) {
+    const { pool, clock, site } = context;
+    const now = clock.now();
+    const recent = (await one(pool, store.addresses.asksSent(me.id, now - HOUR_MS))) ?? 0;
+    if (recent >= MOST_ASKED) throw new Refusal('tooMany');
+    await askOwnAddress(pool, me, channel, address, site, now);
+    context.wakeSender();
+  },
 
-    /** Confirms a number by the code that it was sent. */
-    async 'addresses.confirm'(context, { body: { code }, asking: { me } }) {
-      const { pool } = context;
-      const ask = await openAsk(context, me.id);
-      if (!ask) throw new Refusal('badRequest', { because: 'noCodeFits' });
-      if (ask.code !== code)
-        throw new Refusal('badRequest', {
-          because: 'anotherCode',
-        });
-      await inTransaction(pool, (on) =>
-        runAll(on, [
-          store.addresses.savePhone(me.id, ask.address),
-          store.addresses.dropAsk('person', me.id, 'text'),
-          store.world.raise(),
-        ]),
-      );
-    },
+  /** Confirms a number by the code that it was sent. */
+  async 'addresses.confirm'(context, { body: { code }, asking: { me } }) {
+    const { pool } = context;
+    const ask = await openAsk(context, me.id);
+    if (!ask) throw new Refusal('badRequest', { because: 'noCodeFits' });
+    if (ask.code !== code)
+      throw new Refusal('badRequest', {
+        because: 'anotherCode',
+      });
+    await inTransaction(pool, (on) =>
+      runAll(on, [
+        store.addresses.savePhone(me.id, ask.address),
+        store.addresses.dropAsk('person', me.id, 'text'),
+        store.world.raise(),
+      ]),
+    );
+  },
 
-    /** Takes a number or a second address away, one that waits to be confirmed too. */
-    async 'addresses.remove'({ pool }, { params, asking: { me } }) {
-      const channel = take(ownChannelSchema, params.channel);
-      await inTransaction(pool, (on) =>
-        runAll(on, [
-          channel === 'text' ? store.addresses.savePhone(me.id, null) : store.addresses.saveMailTo(me.id, null),
-          store.addresses.dropAsk('person', me.id, channel),
-          store.world.raise(),
-        ]),
-      );
-    },
+  /** Takes a number or a second address away, one that waits to be confirmed too. */
+  async 'addresses.forget'({ pool }, { params, asking: { me } }) {
+    await run(pool, store.addresses.dropAsk('person', me.id, take(ownChannelSchema, params.channel)));
+  },
 
-    /** Sends a message by one channel, so that somebody sees how it reaches them. */
-    async 'addresses.trial'(context, { params, asking: { me } }) {
-      const { pool, clock, site } = context;
-      const channel = params.channel === 'inApp' ? params.channel : take(ownChannelSchema, params.channel);
-      const address = addressOf(me, channel);
-      if (address === null)
-        throw new Refusal('badRequest', {
-          because: channel === 'text' ? 'noNumberYet' : 'noAddressYet',
-        });
-      const now = clock.now();
-      const content = trialContent(channel, { ...me, emailFormat: me.plan?.emailFormat ?? 'html' }, now);
-      const body = channel === 'text' ? wordsOf(content, 'text', plainLinks(site)) : null;
-      const direct = { to: me.id, toKind: 'person', channel, address } as const;
-      await run(pool, store.messages.sendDirect(newId(now), direct, content, now, body));
-      context.wakeSender();
-      return { address };
-    },
-  };
+  async 'addresses.remove'({ pool }, { params, asking: { me } }) {
+    const channel = take(ownChannelSchema, params.channel);
+    await inTransaction(pool, (on) =>
+      runAll(on, [
+        channel === 'text' ? store.addresses.savePhone(me.id, null) : store.addresses.saveMailTo(me.id, null),
+        store.addresses.dropAsk('person', me.id, channel),
+        store.world.raise(),
+      ]),
+    );
+  },
+
+  /** Sends a message by one channel, so that somebody sees how it reaches them. */
+  async 'addresses.trial'(context, { params, asking: { me } }) {
+    const { pool, clock, site } = context;
+    const channel = params.channel === 'inApp' ? params.channel : take(ownChannelSchema, params.channel);
+    const address = addressOf(me, channel);
+    if (address === null)
+      throw new Refusal('badRequest', {
+        because: channel === 'text' ? 'noNumberYet' : 'noAddressYet',
+      });
+    const now = clock.now();
+    const content = trialContent(channel, { ...me, emailFormat: me.plan?.emailFormat ?? 'html' }, now);
+    const body = channel === 'text' ? wordsOf(content, 'text', plainLinks(site)) : null;
+    const direct = { to: me.id, toKind: 'person', channel, address } as const;
+    await run(pool, store.messages.sendDirect(newId(now), direct, content, now, body));
+    context.wakeSender();
+    return { address };
+  },
+};
 
 /** The number that waits for its code, as long as that may be tried: this counts as a try. */
 async function openAsk({ pool, clock }: Context, person: string): Promise<AddressAsk | null> {

@@ -2,7 +2,7 @@ import { DAY_MS } from '../../../core/time/index.ts';
 import { Refusal } from '../../../contract/problems.ts';
 import type { LessPage, PlanPage, ReplayedMessage } from '../../../contract/wire/index.ts';
 import { type ReachingMessage, turnedToBecome } from '../../../core/decide/index.ts';
-import { LESS_WAYS, withLess } from '../../../core/people/index.ts';
+import { LESS_WAYS, stepsFor, withLess } from '../../../core/people/index.ts';
 import type { Rule } from '../../../core/rules/index.ts';
 import { type Caller, coordinates, readableAmong, readRule, titlesOf, when } from '../../access/index.ts';
 import { putInPlace, savePreferences } from '../../acts/index.ts';
@@ -90,11 +90,15 @@ export const lessHandlers: Handlers<'less.read' | 'less.take' | 'less.back'> = {
   async 'less.take'(context, { body: { way, rule: id, item, until }, asking }) {
     const { me } = asking;
     const before = { plan: me.plan, mutes: [...(me.mutes ?? [])] };
+    const rule = liveRule(context, id, asking);
     if (way !== 'becomes') {
-      await savePreferences(context, me.id, withLess(before, way, { rule: id, item, until }));
+      await savePreferences(
+        context,
+        me.id,
+        withLess(before, way, { rule: id, item, until, steps: rule ? stepsFor(me, rule) : [] }),
+      );
       return { ...before, rule: null };
     }
-    const rule = liveRule(context, id, asking);
     const turned = rule && turnedToBecome(rule);
     if (!rule || !turned) throw new Refusal('badRequest', { because: 'onlyWhenItBecomesSoAlready' });
     await putInPlace(context, turned, asking);
@@ -133,7 +137,7 @@ async function countedWays(
     [
       present,
       ...(turned ? [{ ...present, instead: turned }] : []),
-      ...ways.map((way) => withLess(me, way, { rule: rule.id, item, until: null })),
+      ...ways.map((way) => withLess(me, way, { rule: rule.id, item, until: null, steps: stepsFor(me, rule) })),
     ],
     LESS_DAYS,
     rule.id,

@@ -1,42 +1,68 @@
-import { mayRead } from '../../../core/people/index.ts';
-import { type CompiledRule, eyeOf } from '../../../core/rules/index.ts';
-import { type Instant, instantOf } from '../../../core/time/index.ts';
-import type { TodayPage } from '../../../contract/wire/index.ts';
-import { type Caller, itemsOf, messageRow, readableAmong, samplesOf, when } from '../../access/index.ts';
-import { livePhases, readableItems, rows, store, type StoredChange, worldOf } from '../../store/index.ts';
+import type { Coming, TodayPage } from '../../../contract/wire/index.ts';
+import { eyeOf } from '../../../core/rules/index.ts';
+import { DAY_MS, instantOf } from '../../../core/time/index.ts';
+import { type Caller, itemsOf, messageRow, readableAmong, when } from '../../access/index.ts';
+import { livePhases, one, readableItems, rows, store } from '../../store/index.ts';
 import type { Context } from '../context.ts';
 import type { Handlers } from '../register.ts';
 import { followingOf, takenBehind, waitsFor } from './following.ts';
+import { comingFor } from './today-coming.ts';
+import { digestsFor, gatheringAt } from './today-gathering.ts';
+import { movedSince } from './today-moved.ts';
 
-/** So much of what happened is shown; the Trail has the rest. */
-const MOST = 150;
 /** So many messages that wait are looked through. */
 const WAITING = 20;
+/** Whoever was not here for longer is shown what moved in so many days. */
+const LONGEST_DAYS = 14;
 
-/** The first page: what waits for its reader, what happened in what they keep an eye on, and the next digests. */
-export const todayHandlers: Handlers<'today.read'> = {
+/** The first page: what waits for its reader, what moved in what they hear of, what comes, and the next digests. */
+export const todayHandlers: Handlers<'today.read' | 'today.gathering'> = {
   async 'today.read'(context, { query, asking }) {
     const { pool, clock } = context;
     const { me, directory } = asking;
-    const since = instantOf(query.since);
-    const eyes = livePhases(directory, clock.now())
+    const now = clock.now();
+    const since = Math.max(instantOf(query.since), now - LONGEST_DAYS * DAY_MS);
+    const rules = livePhases(directory, now)
       .map(({ compiled }) => compiled)
       .filter(({ rule }) => eyeOf(rule) === me.id);
     const followed = new Map(
       (await rows(pool, store.followers.followedBy(me.id))).map(({ item, source }) => [item, source]),
     );
-    const happened = await happenedSince(context, since, { eyes, followed }, asking);
-    const digests = await rows(pool, store.messages.gathering(me.id));
+    const waiting = await waitingFor(context, asking);
+    const { moved, all, isTold } = await movedSince(context, since, { rules, followed }, asking);
+    const others = (await one(pool, store.changes.itemsMoved(me.id, since, readableItems(me.id, directory)))) ?? 0;
+    const coming = await comingFor(context, asking);
+    const digests = await digestsFor(context, asking);
     return {
       since: when(since),
-      eyes: eyes.filter(({ rule }) => !rule.scope.items.some((item) => followed.has(item))).length + followed.size,
-      waiting: await waitingFor(context, asking),
-      changes: await samplesOf(pool, happened.slice(-MOST), asking),
-      isCut: happened.length > MOST,
-      digests: digests.map(({ channel, due, items }) => ({ channel, at: when(due), items })),
+      hears: rules.length + followed.size + waiting.length + digests.length > 0 || isTold,
+      waiting,
+      moved,
+      more: all - moved.length,
+      others: Math.max(0, others - all),
+      coming: [...coming, ...waiting.flatMap(nextOf)].sort((a, b) => a.at.localeCompare(b.at)),
+      digests,
     };
   },
+
+  async 'today.gathering'(context, { query, asking }) {
+    return gatheringAt(context, instantOf(query.at), asking);
+  },
 };
+
+/** What follows a message while nobody takes it on, as it comes. */
+const nextOf = ({ next, urgency, content }: TodayPage['waiting'][number]): Coming[] =>
+  next.map(({ what, at, to }) => ({
+    what,
+    at,
+    isDay: false,
+    urgency,
+    field: null,
+    rule: null,
+    items: content.entries.slice(0, 1).map(({ item }) => ({ id: item.id, title: item.title, source: item.source })),
+    count: content.entries.length,
+    to,
+  }));
 
 /** What waits for somebody to take it on, with what follows while nobody does. */
 async function waitingFor(context: Context, { me, directory }: Caller): Promise<TodayPage['waiting']> {
@@ -61,25 +87,4 @@ async function waitingFor(context: Context, { me, directory }: Caller): Promise<
       next: await followingOf(context, { ...about, items: itemsOf([message]) }, readable, directory),
     })),
   );
-}
-
-/** What others did, since an instant, to what somebody keeps an eye on. */
-async function happenedSince(
-  { pool }: Context,
-  since: Instant,
-  { eyes, followed }: { eyes: readonly CompiledRule[]; followed: ReadonlyMap<string, string> },
-  { me, directory }: Caller,
-): Promise<StoredChange[]> {
-  const sources = [...new Set([...eyes.flatMap(({ rule }) => rule.scope.sources), ...followed.values()])];
-  if (sources.length === 0) return [];
-  const world = worldOf(directory, new Map());
-  const found = await rows(pool, store.changes.from(sources, since, readableItems(me.id, directory)));
-  return found.filter((change) => {
-    const { source, folder, after, before, item } = change;
-    return (
-      change.actor !== me.id &&
-      mayRead(me.id, { source, folder, fields: after ?? before ?? {} }, world) &&
-      (followed.has(item) || eyes.some((eye) => eye.inScope(change, world)))
-    );
-  });
 }

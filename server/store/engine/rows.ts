@@ -1,4 +1,5 @@
-import type { Put, Shelf } from '../../../core/decide/index.ts';
+import type { Put, Rows, Shelf } from '../../../core/decide/index.ts';
+import type { Instant } from '../../../core/time/index.ts';
 import { shortKey } from '../database/keys.ts';
 import { json, type Param, type Query, query, record, select, type Statement, text } from '../database/query.ts';
 
@@ -38,6 +39,24 @@ export const rowsById = (ids: string[]): Query<StoredRow> =>
 /** The engine's rows of these groups, in the order in which they were first put. */
 export const rowsOfGroups = (groups: string[]): Query<StoredRow> =>
   select(decode, 'SELECT id, of_group, value FROM engine_rows WHERE of_group IN (?) ORDER BY seq', groups);
+
+/** Where items stand in the schedules of these rules, of which the next instant falls between two others. */
+export const scheduled = (
+  shelf: 'dues' | 'idles',
+  rules: string[],
+  from: Instant,
+  until: Instant,
+  limit: number,
+): Query<Rows['dues' | 'idles']> =>
+  select(
+    json('value'),
+    "SELECT value, CAST(JSON_VALUE(value, '$.next') AS SIGNED) AS next_at FROM engine_rows WHERE shelf = ? AND rule_id IN (?) HAVING next_at BETWEEN ? AND ? ORDER BY next_at LIMIT ?",
+    STORED_AS[shelf],
+    rules,
+    from,
+    until,
+    limit,
+  );
 
 /** Writes the engine's rows as they are now; those that are over are taken away. */
 export function putRows(puts: readonly Put[]): Statement[] {

@@ -140,6 +140,23 @@ export const ofItem = (item: string, limit: number): Query<StoredChange> =>
     item,
     limit,
   );
+/** What happened to these items from an instant on, in order of arrival. */
+export const ofItemsFrom = (items: string[], from: Instant): Query<StoredChange> =>
+  select(
+    decode,
+    `SELECT ${COLUMNS} FROM changes c WHERE c.item_id IN (?) AND c.at >= ? ORDER BY c.at, c.seq`,
+    items,
+    sqlTime(from),
+  );
+/** How many items that the reader may see others have changed from an instant on. */
+export const itemsMoved = (person: string, from: Instant, may: Sql): Query<number> =>
+  select(
+    number('moved'),
+    `SELECT COUNT(DISTINCT c.item_id) AS moved FROM changes c JOIN items i ON i.id = c.item_id WHERE c.at >= ? AND c.actor <> ? AND ${may.sql}`,
+    sqlTime(from),
+    person,
+    ...may.params,
+  );
 /** What happened to an item after the version somebody started from. */
 export const since = (item: string, version: number): Query<StoredChange> =>
   select(

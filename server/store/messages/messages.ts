@@ -1,4 +1,4 @@
-import type { WithheldReason } from '../../../core/decide/index.ts';
+import type { Rows, WithheldReason } from '../../../core/decide/index.ts';
 import type { Content } from '../../../core/messages/index.ts';
 import type { Channel, Recipient, Urgency } from '../../../core/people/index.ts';
 import type { Instant } from '../../../core/time/index.ts';
@@ -329,10 +329,6 @@ export const withheldOfAlerts = (
     alerts,
   );
 
-/** What gathers for somebody: how many items wait for which instant, by channel. */
-export const gathering = (person: string): Query<{ channel: Channel; due: Instant; items: number }> =>
-  select(
-    record({ channel: word<Channel>('channel'), due: number('due'), items: number('items') }),
-    "SELECT JSON_VALUE(value, '$.channel') AS channel, JSON_VALUE(value, '$.due') AS due, COUNT(DISTINCT item_id) AS items FROM engine_rows WHERE shelf = 'waiting' AND recipient = ? GROUP BY 1, 2 ORDER BY due",
-    person,
-  );
+/** All that gathers for somebody's digests, in the order in which it arose. */
+export const gathering = (person: string): Query<Rows['waiting']> =>
+  select(json('value'), "SELECT value FROM engine_rows WHERE shelf = 'waiting' AND recipient = ? ORDER BY seq", person);

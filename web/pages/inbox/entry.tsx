@@ -3,7 +3,7 @@ import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { MessagePage } from '../../../contract/wire/index.ts';
 import { type Entry, itemPath, kindWords, termsFor } from '../../../core/messages/index.ts';
-import { ChangeMark, LessWays, UrgencyBar, Why, ShownFields } from '../../parts/index.ts';
+import { ChangeMark, LessWays, NowStands, UrgencyBar, Why, ShownFields } from '../../parts/index.ts';
 import { t } from '../../words/inbox.ts';
 import { PassOn } from './pass-on.tsx';
 import { SinceThen } from './since.tsx';
@@ -22,6 +22,7 @@ export function EntryInDigest({ entry, message }: { entry: Entry; message: Messa
         <div>
           <NetChange entry={entry} language={message.content.language} />
         </div>
+        <NowStands entry={entry} />
         {entry.kind !== null && entry.notes.map((note) => <div key={note}>{note}</div>)}
         <Steps entry={entry} />
         <ShownFields entry={entry} />

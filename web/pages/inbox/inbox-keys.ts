@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { MessageRow } from '../../../contract/wire/index.ts';
-import { useKeys, useNotice } from '../../parts/index.ts';
+import { rowInFocus, useKeys, useNotice } from '../../parts/index.ts';
 import type { InboxActs } from '../../queries/index.ts';
 import { t } from '../../words/inbox.ts';
 
@@ -39,6 +39,8 @@ export function useReadOnOpen(open: string | null, messages: readonly MessageRow
   }, [open]);
 }
 
+const SPACE = 'Space';
+
 interface KeysAsked {
   open: string | null;
   chosen: ReadonlySet<string>;
@@ -48,31 +50,46 @@ interface KeysAsked {
   onClose: () => void;
 }
 
-/** What is chosen, else what is open. */
+/** What is chosen, else the row one stands on, else what is open. */
 function meant(chosen: ReadonlySet<string>, open: string | null): string[] {
+  const one = rowInFocus() ?? open;
   if (chosen.size > 0) return [...chosen];
-  return open ? [open] : [];
+  return one ? [one] : [];
 }
 
-/** `e` acknowledges, `u` makes unread again, `x` chooses: what is chosen, else what is open. */
+/** `a` acknowledges, `n` makes not read, the space bar chooses: what is chosen, else the row one stands on, else what is open. */
 export function useInboxKeys({ open, chosen, choose, act: { mutate }, onDone, onClose }: KeysAsked): void {
   const notice = useNotice();
   useKeys(
     useMemo(() => {
-      const ids = meant(chosen, open);
-      const run = (what: Parameters<typeof mutate>[0], words: string, then?: () => void) =>
-        ids.length > 0 &&
-        mutate(what, {
+      const run = (
+        what: (ids: string[]) => Parameters<typeof mutate>[0],
+        words: (ids: number) => string,
+        then?: () => void,
+      ) => {
+        const ids = meant(chosen, open);
+        if (ids.length === 0) return;
+        mutate(what(ids), {
           onSuccess: () => {
-            notice({ words });
+            notice({ words: words(ids.length) });
             onDone();
             then?.();
           },
         });
+      };
+      const acknowledged = (ids: number) => (ids === 1 ? t('youHaveIt') : t('acknowledged', { ids }));
       return {
-        e: () => run({ acknowledge: ids }, ids.length === 1 ? t('youHaveIt') : t('acknowledged', { ids: ids.length })),
-        u: () => run({ unread: ids }, t('unreadAgain', { ids: ids.length }), chosen.size === 0 ? onClose : undefined),
-        x: () => open && choose(open),
+        a: () => run((acknowledge) => ({ acknowledge }), acknowledged),
+        n: () =>
+          run(
+            (unread) => ({ unread }),
+            (ids) => t('unreadAgain', { ids }),
+            chosen.size === 0 ? onClose : undefined,
+          ),
+        [SPACE]: () => {
+          const one = rowInFocus() ?? open;
+          if (one) choose(one);
+        },
       };
     }, [open, chosen, choose, mutate, notice, onDone, onClose]),
   );

@@ -3,6 +3,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import { Route, Routes } from 'react-router';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { MessageRow } from '../../../contract/wire/index.ts';
+import { rowInFocus, turnKeys } from '../../parts/index.ts';
 import { draw } from '../../testing/drawing.tsx';
 import { messageOf } from '../../testing/messages.ts';
 import { type Asked, refuse, serve } from '../../testing/serving.ts';
@@ -69,24 +70,41 @@ describe('the inbox', () => {
     expect(document.querySelector(`[data-row="${M1}"]`)?.textContent).toContain('Agreed');
   });
 
-  it('goes by keys alone: next, choose, acknowledge, unread', async () => {
+  it('goes by keys alone: along it, open, choose, acknowledge, not read', async () => {
     const { user, did } = await openInbox();
     await waitFor(() => expect(rows()).toHaveLength(3));
-    await user.keyboard('j');
+    await user.keyboard('{ArrowDown}');
+    await waitFor(() => expect(rowInFocus()).toBe(M1));
+    expect(openRow()).toBeUndefined();
+    await user.keyboard('{Enter}');
     await waitFor(() => expect(openRow()).toBe(M1));
     // What is opened is read.
     await waitFor(() => expect(did('inbox.markRead')).toEqual([{ ids: [M1] }]));
-    await user.keyboard('x');
-    await user.keyboard('j');
+    await user.keyboard(' ');
+    await user.keyboard('{ArrowDown}');
     await waitFor(() => expect(openRow()).toBe(M2));
-    await user.keyboard('x');
+    await waitFor(() => expect(rowInFocus()).toBe(M2));
+    await user.keyboard(' ');
     expect(within(screen.getByRole('region', { name: /chosen/ })).getByText(/2/)).toBeDefined();
-    await user.keyboard('e');
+    await user.keyboard('a');
     await waitFor(() => expect(did('inbox.acknowledge')).toEqual([{ ids: [M1, M2] }]));
     await waitFor(() => expect(screen.queryByRole('region', { name: /chosen/ })).toBeNull());
-    await user.keyboard('u');
+    await user.keyboard('n');
     await waitFor(() => expect(did('inbox.markUnread')).toEqual([{ ids: [M2] }]));
     await waitFor(() => expect(openRow()).toBeUndefined());
+  });
+
+  it('does nothing by a letter for whoever has turned that off', async () => {
+    const { user, did } = await openInbox();
+    await waitFor(() => expect(rows()).toHaveLength(3));
+    turnKeys(false);
+    await user.keyboard('{ArrowDown}');
+    await waitFor(() => expect(rowInFocus()).toBe(M1));
+    await user.keyboard('a');
+    turnKeys(true);
+    await user.keyboard('n');
+    await waitFor(() => expect(did('inbox.markUnread')).toEqual([{ ids: [M1] }]));
+    expect(did('inbox.acknowledge')).toEqual([]);
   });
 
   it('keeps what is chosen where an act is refused, and says why', async () => {

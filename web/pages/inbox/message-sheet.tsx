@@ -7,6 +7,7 @@ import { type Entry, itemPath, rulePath, sourcePath } from '../../../core/messag
 import { instantOf } from '../../../core/time/index.ts';
 import {
   ChangeMark,
+  NowStands,
   Loaded,
   Sheet,
   shortTime,
@@ -138,6 +139,7 @@ function Single({ message, entry, onUnread, onAcknowledge }: WholeProps & { entr
         {entry.fields.length > 0 && <ChangeMark fields={entry.fields} />} {entry.notes.join(', ')}{' '}
         {entry.steps.length > 0 && <span>{t('by', { actor: entry.steps.at(-1)?.actor ?? '' })}</span>}
       </p>
+      <NowStands entry={entry} />
       {!isPassed && lead && <p className="quiet">{lead}</p>}
       <At at={message.at} />
       <ShownFields entry={entry} />

@@ -61,7 +61,7 @@ describe('the Outbox', () => {
       rowOf('3', { fate: 'failed', reply: '550 no such box', tries: 4 }),
     ]);
     expect(screen.getByText('Wren Adeyemi')).toBeDefined();
-    expect(screen.getByText(/550 no such box/)).toBeDefined();
+    expect(screen.getByText(/The other side, 550: “no such box”/)).toBeDefined();
     expect(document.body.textContent).toMatch(/own change/i);
   });
 

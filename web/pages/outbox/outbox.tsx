@@ -17,6 +17,7 @@ import {
 } from '../../parts/index.ts';
 import { type OutboxFilter, useAside, useOutbox, useSendAgain, useTryAgain } from '../../queries/index.ts';
 import { t } from '../../words/outbox.ts';
+import { replyWords } from './reply.ts';
 import { isFault, reasonWords } from '../../../contract/words/refusals.ts';
 import { locale } from '../../words/index.ts';
 
@@ -225,7 +226,7 @@ function FateWords({ row }: { row: OutboxRow }) {
           )}
           {row.reply && (
             <span className="small quiet" style={{ display: 'block' }}>
-              {row.reply}
+              {replyWords(row.reply, true)}
             </span>
           )}
         </span>
@@ -242,7 +243,7 @@ function FateWords({ row }: { row: OutboxRow }) {
         <span>
           <strong className="fault">{t('failedForGood')}</strong>
           <span className="small quiet" style={{ display: 'block' }}>
-            {row.reply}
+            {row.reply && replyWords(row.reply, false)}
           </span>
           <SendAgain row={row} />
         </span>
@@ -258,7 +259,7 @@ function FateWords({ row }: { row: OutboxRow }) {
             : t('triedTimesAgain', { tries: row.tries, hour: hour(row.retryAt) })}
           {row.reply && (
             <span className="small quiet" style={{ display: 'block' }}>
-              {row.reply}
+              {replyWords(row.reply, false)}
             </span>
           )}
           {row.retryAt && <SendAgain row={row} />}

@@ -132,7 +132,7 @@ function AddAddress({ channel, onDone }: { channel: OwnChannel; onDone: () => vo
 
 /** An address that waits for its owner's yes. */
 function Waiting({ ask: waiting }: { ask: PlanPage['asks'][number] }) {
-  const { ask, remove } = useAddressActs();
+  const { ask, forget } = useAddressActs();
   const notice = useNotice();
   const { channel, address } = waiting;
   return (
@@ -151,7 +151,12 @@ function Waiting({ ask: waiting }: { ask: PlanPage['asks'][number] }) {
       >
         {t('sendItAgain')}
       </Button>
-      <Button variant="link" size="sm" onClick={() => remove.mutate(channel)}>
+      <Button
+        variant="link"
+        size="sm"
+        disabled={forget.isPending}
+        onClick={() => forget.mutate(channel, { onSuccess: () => notice({ words: t('isForgotten', { address }) }) })}
+      >
         {t('forgetIt')}
       </Button>
     </li>

@@ -1,9 +1,10 @@
-import { Form } from 'react-bootstrap';
+import { Fragment } from 'react';
 import { Link } from 'react-router';
 import { rulePath } from '../../../core/messages/index.ts';
 import { type ABOUT, eyeOf, openRule, type Rule } from '../../../core/rules/index.ts';
 import { ProblemNote, useNotice, useViewer } from '../../parts/index.ts';
 import { useKeepAnEye, useRuleActs, useRules } from '../../queries/index.ts';
+import { Chip } from '../rules/editors/chip.tsx';
 import { t } from '../../words/plan.ts';
 
 type About = Exclude<(typeof ABOUT)[number], 'any'>;
@@ -43,6 +44,8 @@ export function ByItself() {
     zone: me.zone,
     about,
     to: [{ person: me.id }],
+    // What counts is who edited it before others did: an edit of one's own among theirs would hide that.
+    by: { only: [], except: about === 'lastEditedByRecipient' ? [{ person: me.id }] : [] },
     pace: { kind: 'settled', quiet: 'PT10M', most: 'PT2H' },
   });
   const turn = (sort: Sort) => {
@@ -63,30 +66,44 @@ export function ByItself() {
       },
     );
   };
+  const isBusy = !rules.data || keep.isPending || acts.isPending;
+  const on = sorts().filter((sort) => ruleOf(sort.about));
+  const off = sorts().filter((sort) => !ruleOf(sort.about));
   return (
     <section>
-      <h2>{t('anEyeByItself')}</h2>
-      <p className="quiet small">{t('onTheseYouNeedNot')}</p>
-      {sorts().map((sort) => {
-        const known = ruleOf(sort.about);
-        return (
-          <div key={sort.about} className="by-itself">
-            <Form.Switch
-              id={`eye-${sort.about}`}
-              label={sort.words}
-              checked={known !== undefined}
-              disabled={!rules.data || keep.isPending || acts.isPending}
-              onChange={() => turn(sort)}
-            />
-            {known && (
-              <Link className="small" to={rulePath(known.id)}>
-                {t('itsRule')}
-              </Link>
-            )}
-          </div>
-        );
-      })}
-      {(keep.error ?? acts.error) && <ProblemNote error={keep.error ?? acts.error} />}
+      <h2>{t('whatIHadAHandIn')}</h2>
+      <div className="say">
+        <span>{on.length > 0 ? t('hearWhenOthersChange') : t('hearOfNothingByItself')}</span>
+        {on.map((sort, at) => (
+          <Fragment key={sort.about}>
+            {at > 0 && <span>{t('and')}</span>}
+            <Chip
+              label={t('whatIHadAHandIn')}
+              onRemove={() => turn(sort)}
+              editor={() => (
+                <>
+                  <p className="small quiet">{t('onTheseYouNeedNot')}</p>
+                  <Link to={rulePath(ruleOf(sort.about)?.id ?? '')}>{t('itsRule')}</Link>
+                </>
+              )}
+            >
+              {sort.words}
+            </Chip>
+          </Fragment>
+        ))}
+        {off.map((sort) => (
+          <button
+            key={sort.about}
+            type="button"
+            className="chip is-adding"
+            disabled={isBusy}
+            onClick={() => turn(sort)}
+          >
+            + {sort.words}
+          </button>
+        ))}
+      </div>
+      {keep.error && <ProblemNote error={keep.error} />}
     </section>
   );
 }

@@ -178,7 +178,7 @@ const ownChoice = (own: boolean | null): 'each' | 'yes' | 'no' => {
   return own ? 'yes' : 'no';
 };
 
-const CHANNELS: Channel[] = ['inApp', 'email', 'text'];
+const CHANNELS = ['inApp', 'email', 'text'] as const;
 
 /** How many would have come by each channel, and each of them on the open day. */
 function LastDays({
@@ -209,7 +209,7 @@ function LastDays({
           <b className="change">
             {before !== after && <s>{before}</s>} {before !== after ? <mark>{after}</mark> : after}
           </b>
-          <span className="quiet">{t(`channel.${channel}`)}</span>
+          <span className="quiet">{t(`figure.${channel}`, { count: after })}</span>
         </div>
       );
     });
