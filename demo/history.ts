@@ -108,6 +108,13 @@ export function dailyActs(now: number, chance: Chance): Act[] {
         person: chance.pick(['noor', 'tomas', 'pau']),
         rule: 'task-blocked',
       });
+    if (chance.isLikely(0.6))
+      acts.push({
+        do: 'acknowledge',
+        at: at + chance.whole(0, 600_000),
+        person: chance.pick(['ravi', 'ines', 'hugo', 'teo', 'hana']),
+        rule: 'due-moves',
+      });
     if (chance.isLikely(0.08))
       acts.push({
         do: 'acknowledge',

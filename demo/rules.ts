@@ -56,7 +56,12 @@ const DOCUMENTS: [daysAgo: number, document: Record<string, unknown>][] = [
       scope: { sources: ['loans'], where: { field: 'status', op: 'oneOf', value: ['Agreed', 'On view'] } },
       when: { kinds: ['changed'], if: { changed: 'due' } },
       to: [{ field: 'registrar' }, { person: 'ravi' }],
-      message: { show: ['courier'] },
+      message: { show: ['courier'], doNow: 'Tell the courier, then say that you have it.' },
+      ack: {
+        by: 'anyone',
+        remind: { after: 'PT2H', times: 1 },
+        escalate: [{ after: 'P1D', to: [{ managerOf: { field: 'registrar' } }] }],
+      },
     },
   ],
   [

@@ -3,6 +3,7 @@ import type { ChangeKind, Fields } from '../core/values/index.ts';
 import type { Chance } from './chance.ts';
 import { DEEDS } from './deeds.ts';
 import { type FirstState, firstStates } from './items.ts';
+import { lastHours } from './last-hours.ts';
 
 const ZONE = 'Europe/Madrid';
 /** How much happens on a working day, of the last three months and before. */
@@ -95,7 +96,8 @@ class Telling {
       } else if (deed) deeds.push(...this.done(at, byId.get(deed.item) as FirstState));
       else deeds.push(...this.work(at));
     }
-    return deeds.sort((a, b) => a.at - b.at);
+    const { now, state, there, gone } = this;
+    return [...deeds, ...lastHours({ now, state, there, gone, deeds })].sort((a, b) => a.at - b.at);
   }
 
   /** What is done at one instant: mostly one thing, now and then a bulk edit or a clearing out. */

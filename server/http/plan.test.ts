@@ -1,4 +1,5 @@
-import { DAY_MS } from '../../core/time/index.ts';
+import { DAY_MS, printInstant } from '../../core/time/index.ts';
+import type { Coming } from '../../contract/wire/index.ts';
 import { describe, expect, it } from 'vitest';
 import { askMuseum } from '../testing/asking.ts';
 import { edit, newLoan, NOON, ON_VIEW, putLive } from '../testing/museum.ts';
@@ -60,7 +61,7 @@ describe('less of this', () => {
     const page = (await ask('/less?rule=week', { as: 'ines' })).body;
     expect(page).toMatchObject({ rule: { id: 'week' }, before: 4 });
     expect(Object.fromEntries(page.ways.map(({ way, after }: { way: string; after: number }) => [way, after]))).toEqual(
-      { daily: 1, noEmail: 2, notThisRule: 0 },
+      { daily: 2, noEmail: 2, notThisRule: 0 },
     );
     const before = (
       await ask('/less', {
@@ -149,18 +150,70 @@ describe('today', () => {
     await edit(museum.pool, items[0].id, { note: 'and by myself' }, { actor: 'ines', at: now + 20 });
     museum.clock.set(now + 1000);
     await ojo().runner.drain();
-    const page = (await ask(`/today?since=${new Date(now).toISOString()}`, { as: 'ines' })).body;
+    const since = new Date(now).toISOString();
+    const page = (await ask(`/today?since=${since}`, { as: 'ines' })).body;
     expect(page).toMatchObject({
-      eyes: 1,
+      hears: true,
       waiting: [],
-      changes: [{ title: 'Tidal Loom', row: { actor: 'mei' } }],
-      digests: [{ channel: 'inApp', items: 1 }],
+      moved: [
+        {
+          by: ['mei'],
+          entry: { item: { title: 'Tidal Loom' }, isBack: false, fields: [{ id: 'note', after: 'moved by Mei' }] },
+        },
+      ],
+      more: 0,
+      others: 0,
+      digests: [{ channels: ['inApp'], items: 1, first: 'Tidal Loom' }],
     });
-    expect((await ask(`/today?since=${new Date(now).toISOString()}`, { as: 'petra' })).body).toMatchObject({
-      eyes: 0,
-      changes: [],
+    // What gathers is read as it would be told now, with how it stands since.
+    const gathering = (as: string) => ask(`/today/gathering?at=${page.digests[0].at}`, { as });
+    expect((await gathering('ines')).body).toMatchObject([
+      { item: { title: 'Tidal Loom' }, now: [{ label: 'Note', value: 'and by myself' }] },
+    ]);
+    expect((await gathering('petra')).body).toEqual([]);
+    expect((await ask(`/today?since=${since}`, { as: 'petra' })).body).toMatchObject({
+      hears: false,
+      moved: [],
+      others: 0,
+      coming: [],
       digests: [],
     });
     expect((await ask('/today?since=soon', { as: 'ines' })).status).toBe(400);
+  });
+
+  it('draws the dates of what names one, and what rules will tell one of, in the two weeks ahead', async () => {
+    const now = museum.clock.now();
+    const day = (days: number) => printInstant(now + days * DAY_MS).slice(0, 10);
+    const rule = {
+      name: 'A week before it is due',
+      scope: { sources: ['loans'] },
+      due: { field: 'due', offset: '-P7D', at: '09:00' },
+      to: [{ field: 'registrar' }],
+    };
+    const { id, draftRevision } = (await ask('/rules', { as: 'ines', method: 'POST', body: { document: rule } })).body;
+    await ask(`/rules/${id}/live`, { as: 'ines', method: 'POST', body: { revision: draftRevision } });
+    for (const [title, days, registrar] of [
+      ['Due soon', 3, 'ines'],
+      ['Due in ten days', 10, 'ines'],
+      ['Due too late', 30, 'ines'],
+      ['Somebody else’s', 3, 'wren'],
+    ] as const)
+      await newLoan(museum.pool, { title, status: 'Agreed', due: day(days), registrar }, museum.clock.now());
+    museum.clock.set(museum.clock.now() + 1000);
+    await ojo().runner.drain();
+    const { coming } = (await ask(`/today?since=${printInstant(now)}`, { as: 'ines' })).body;
+    expect(
+      coming.map((one: Coming) => [
+        one.what,
+        one.items.map((item) => item.title).join(),
+        one.at.slice(0, 10),
+        one.rule?.name,
+      ]),
+    ).toEqual([
+      ['date', 'Due soon', expect.any(String), undefined],
+      ['due', 'Due in ten days', day(3), 'A week before it is due'],
+      ['date', 'Due in ten days', expect.any(String), undefined],
+    ]);
+    expect((await ask(`/today?since=${printInstant(now)}`, { as: 'petra' })).body.coming).toEqual([]);
   });
 });

@@ -11,10 +11,26 @@ import { t } from '../../words/today.ts';
 const DAYS = 14;
 /** A note is so many days wide, as far as there are days left. */
 const WIDE = 3;
-/** So many notes are drawn, the most urgent; the rest is counted. */
-const MOST = 8;
+/** So many rows of notes there are; what finds no place in them is counted. */
+const ROWS = 3;
 
 const RANKS: Record<Coming['urgency'], number> = { critical: 0, important: 1, routine: 2 };
+
+const wideAt = (day: number): number => Math.min(WIDE, DAYS - day);
+
+/** Notes with the row in which each finds room, the most urgent first; what finds none is left out. In order of time. */
+function placed<N extends { one: Coming; at: number }>(notes: readonly N[]): (N & { row: number })[] {
+  const taken = Array.from({ length: ROWS }, () => new Set<number>());
+  return notes
+    .toSorted((a, b) => RANKS[a.one.urgency] - RANKS[b.one.urgency])
+    .flatMap((note) => {
+      const days = Array.from({ length: wideAt(note.at) }, (_, day) => note.at + day);
+      const row = taken.findIndex((own) => days.every((day) => !own.has(day)));
+      for (const day of row < 0 ? [] : days) taken[row]?.add(day);
+      return row < 0 ? [] : [{ ...note, row: row + 1 }];
+    })
+    .sort((a, b) => a.one.at.localeCompare(b.one.at));
+}
 
 /** Two weeks as a line of days, and on it what comes: dates of one's own items, and what rules will tell. */
 export function DaysLine({ coming }: { coming: readonly Coming[] }) {
@@ -25,8 +41,7 @@ export function DaysLine({ coming }: { coming: readonly Coming[] }) {
   const all = coming
     .map((one) => ({ one, at: days.indexOf(dateIn(instantOf(one.at), me.zone)) }))
     .filter(({ at }) => at >= 0);
-  const urgent = all.toSorted((a, b) => RANKS[a.one.urgency] - RANKS[b.one.urgency]).slice(0, MOST);
-  const shown = all.filter((one) => urgent.includes(one));
+  const shown = placed(all);
   return (
     <section className="days-line" aria-label={t('nextTwoWeeks')}>
       <div className="days" aria-hidden="true">
@@ -40,10 +55,10 @@ export function DaysLine({ coming }: { coming: readonly Coming[] }) {
         <p className="quiet small">{t('nothingComes')}</p>
       ) : (
         <ol>
-          {shown.map(({ one, at }) => (
+          {shown.map(({ one, at, row }) => (
             <li
               key={`${one.what} ${one.at} ${one.rule?.id ?? ''} ${one.field?.id ?? ''} ${one.items[0]?.id ?? ''}`}
-              style={{ '--from': at + 1, '--wide': Math.min(WIDE, DAYS - at) } as CSSProperties}
+              style={{ '--from': at + 1, '--wide': wideAt(at), '--row': row } as CSSProperties}
             >
               <UrgencyBar urgency={one.urgency} />
               <div>

@@ -6,6 +6,9 @@ import { useInboxAct } from '../../queries/index.ts';
 import { t } from '../../words/today.ts';
 import { headlineOf, nextWords } from '../inbox/message-words.ts';
 
+/** So many are shown; the inbox has the rest. */
+const MOST = 4;
+
 /** What somebody is asked to take on, with what follows while nobody does. */
 export function Waiting({ waiting }: { waiting: TodayPage['waiting'] }) {
   const viewer = useViewer();
@@ -15,7 +18,7 @@ export function Waiting({ waiting }: { waiting: TodayPage['waiting'] }) {
     <section>
       <h2>{t('waitsForYou')}</h2>
       <ol className="log">
-        {waiting.map((message) => {
+        {waiting.slice(0, MOST).map((message) => {
           const [entry] = message.content.entries;
           const doNow = message.content.entries.flatMap((one) => one.doNow).join(' ');
           return (
@@ -54,6 +57,11 @@ export function Waiting({ waiting }: { waiting: TodayPage['waiting'] }) {
           );
         })}
       </ol>
+      {waiting.length > MOST && (
+        <Link className="small" to="/inbox?show=waits">
+          {t('moreWait', { more: waiting.length - MOST })}
+        </Link>
+      )}
     </section>
   );
 }

@@ -16,6 +16,7 @@ export const ENGLISH = {
   itGoesOutThen: 'It goes out {time} all the same, with what comes until then.',
   nothingGathers: 'Nothing gathers for it any more.',
   waitsForYou: 'Waits for you',
+  moreWait: '{more, plural, one {# more waits} other {# more wait}}',
   iHaveIt: 'I have it',
   iHaveItOf: 'I have it: {headline}',
   youHaveIt: 'You have it.',

@@ -18,6 +18,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   itGoesOutThen: 'Sale igualmente, {time}, con lo que llegue hasta entonces.',
   nothingGathers: 'Ya no se reúne nada para él.',
   waitsForYou: 'Espera por ti',
+  moreWait: '{more, plural, one {Espera # más} many {Esperan # de más} other {Esperan # más}}',
   iHaveIt: 'Me encargo',
   iHaveItOf: 'Me encargo: {headline}',
   youHaveIt: 'Te encargas tú.',
