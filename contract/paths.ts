@@ -47,6 +47,7 @@ export const PATHS = {
   'rules.cost': 'POST /rules/cost',
   'rules.suggestions': 'POST /rules/suggestions',
   'rules.try': 'POST /rules/try',
+  'rules.sendTrial': 'POST /rules/try/send',
   'rules.read': 'GET /rules/:id',
   'rules.keepDraft': 'PUT /rules/:id/draft',
   'rules.dropDraft': 'DELETE /rules/:id/draft',

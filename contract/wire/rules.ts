@@ -151,6 +151,8 @@ const tryPageSchema = z.strictObject({
       html: z.string(),
       plain: z.string(),
       text: z.string(),
+      /** What each placeholder that a text may use stands for here, by name. */
+      values: z.record(z.string(), z.string()),
       segments: z.strictObject({ alphabet: z.enum(['GSM-7', 'UCS-2']), units: count, count }),
     })
     .nullable(),
@@ -170,6 +172,8 @@ const trySchema = z.strictObject({
   item: idSchema.optional(),
   person: recipientIdSchema.optional(),
 });
+/** A message of a rule that is tried, sent to whoever tries it by one channel. */
+const sendTrialSchema = trySchema.extend({ channel: z.enum(['inApp', 'email', 'text']) });
 const putLiveSchema = z.strictObject({
   revision: count,
   why: z.string().trim().max(500).nullable().default(null),
@@ -193,13 +197,17 @@ export type RuleAct = z.output<typeof actsSchema>;
 /** A rule for one person about something to keep an eye on; without `person`, for whoever asks. */
 const keepEyeSchema = z.strictObject({ document: documentSchema, person: idSchema.optional() });
 
+/** Nothing at all leaves it to Ojo's own words; a text says something. */
+const isSaying = (text: string | null): boolean => text === null || text.trim() !== '';
+const EMPTY = { params: { code: 'empty', params: {} } };
+
 /** A shared wording as it is saved: name, subject and body. */
 export const wordingSchema = z
   .strictObject({
     id: z.string().optional(),
     name: z.string().trim().min(1).max(120),
-    subject: z.string().max(500).nullable(),
-    body: z.string().max(20_000).nullable(),
+    subject: z.string().max(500).nullable().refine(isSaying, EMPTY),
+    body: z.string().max(20_000).nullable().refine(isSaying, EMPTY),
   })
   .transform(({ name, subject, body }) => ({ name, subject, body }));
 const storedWordingSchema = z.strictObject({
@@ -232,6 +240,7 @@ export const ruleRoutes = {
   'rules.cost': { body: countSchema, answer: costSchema, problems: COUNTED },
   'rules.suggestions': { body: countSchema, answer: z.array(suggestionSchema), problems: COUNTED },
   'rules.try': { body: trySchema, answer: tryPageSchema, problems: COUNTED },
+  'rules.sendTrial': { body: sendTrialSchema, answer: z.strictObject({ address: z.string() }), problems: COUNTED },
   'rules.read': { answer: ruleRowSchema },
   'rules.keepDraft': { body: draftSchema, answer: ruleRowSchema, problems: ['badRule', 'editedMeanwhile'] },
   'rules.dropDraft': {},

@@ -38,6 +38,7 @@ export const ENGLISH = {
   'because.askedOften': '{name} has been asked {times, plural, one {once} other {# times}}. Ask them yourself.',
   'because.contactRefused': '{name} has said that nothing may be sent there.',
   'because.sourceOfOthers': 'Who looks after the source knows that.',
+  'because.nothingToSend': 'There is no change to try it on, so there is no message to send.',
   'because.viewOfAnother': 'A view is taken away by whoever named it.',
   'because.ruleOfAnother': 'Only the rule’s owner, who coordinates what it looks at, and stewards may edit it.',
   'because.keeperHasLeft': 'Somebody who is here can keep an eye on it.',

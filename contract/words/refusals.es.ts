@@ -40,6 +40,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
     'A {name} se le ha preguntado {times, plural, one {una vez} many {# de veces} other {# veces}}. Pregúntale tú.',
   'because.contactRefused': '{name} ha dicho que allí no se envíe nada.',
   'because.sourceOfOthers': 'Eso lo sabe quien cuida de la fuente.',
+  'because.nothingToSend': 'No hay ningún cambio con que probarla, así que no hay mensaje que enviar.',
   'because.viewOfAnother': 'Una vista la quita quien le puso nombre.',
   'because.ruleOfAnother': 'Solo pueden editarla quien la lleva, quien coordina lo que mira y quienes administran.',
   'because.keeperHasLeft': 'Solo alguien que sigue aquí puede estar atento.',

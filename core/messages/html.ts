@@ -10,6 +10,7 @@ import {
   shownOf,
   wholeLink,
 } from './message-links.ts';
+import { type Line, linesOf, marked, type Run } from './marked.ts';
 import { sourcePath } from './paths.ts';
 import { hasHead, hasSources, nowLines, ownBody, sideWords } from './text.ts';
 import { type Phrases, phrasesFor } from './locales/index.ts';
@@ -93,21 +94,46 @@ function entriesHtml(content: Content, links: MessageLinks, phrases: Phrases): s
   return parts.join('\n') + more + go;
 }
 
-/** The rule's own text: plain, with its links made links. */
+const runHtml = ({ text, isBold, href }: Run): string => {
+  const words = href === null ? escapeHtml(text) : link(href, text);
+  return isBold ? `<b>${words}</b>` : words;
+};
+
+/** A text with its marks: paragraphs, lists and links. */
+function markedHtml(text: string): string {
+  const groups: { kind: Line['kind']; lines: string[] }[] = [];
+  for (const { kind, runs } of linesOf(text.trim())) {
+    const words = runs.map(runHtml).join('');
+    const last = groups.at(-1);
+    if (kind === 'line' && words === '') groups.push({ kind, lines: [] });
+    else if (last?.kind === kind && last.lines.length > 0) last.lines.push(words);
+    else groups.push({ kind, lines: [words] });
+  }
+  return groups
+    .filter(({ lines }) => lines.length > 0)
+    .map(({ kind, lines }, at) => {
+      const top = at === 0 ? 0 : 10;
+      if (kind === 'line') return `<p style="margin:${top}px 0 0">${lines.join('<br>')}</p>`;
+      const name = kind === 'item' ? 'ul' : 'ol';
+      return `<${name} style="margin:${top}px 0 0;padding:0 0 0 22px">${lines.map((line) => `<li>${line}</li>`).join('')}</${name}>`;
+    })
+    .join('');
+}
+
+const doNowHtml = (line: string, phrases: Phrases): string =>
+  `<p style="margin:10px 0 0"><b>${escapeHtml(phrases.say('say.doNow'))}</b> ${linesOf(marked(line))
+    .flatMap(({ runs }) => runs.map(runHtml))
+    .join('')}</p>`;
+
+/** The rule's own text. */
 function ownHtml(body: string, content: Content, links: MessageLinks, phrases: Phrases): string {
-  const linked = escapeHtml(body.trim()).replace(
-    /https?:\/\/[^\s<]+/g,
-    (address) => `<a style="color:${INK}" href="${address}">${address}</a>`,
-  );
-  const doNow = content.entries
-    .flatMap((entry) => entry.doNow)
-    .map((line) => `<p style="margin:10px 0 0"><b>${escapeHtml(phrases.say('say.doNow'))}</b> ${escapeHtml(line)}</p>`);
+  const doNow = content.entries.flatMap((entry) => entry.doNow).map((line) => doNowHtml(line, phrases));
   const [entry] = content.entries;
   // Whatever a rule's own words leave out: why its reader hears, and how to hear less, stand below them.
   const below = entry
     ? `${whyHtml(entry, links, phrases, true)}<p style="margin:8px 0 0">${actsHtml(entry, links, phrases, isAsked(content, links))}</p>`
     : '';
-  return `<p style="margin:0;white-space:pre-line">${linked}</p>${doNow.join('')}<div style="margin:16px 0 0">${below}</div>`;
+  return `${markedHtml(body)}${doNow.join('')}<div style="margin:16px 0 0">${below}</div>`;
 }
 
 function entryHtml(
@@ -135,7 +161,7 @@ function entryHtml(
   )
     .map((line) => `<p style="margin:4px 0 0"><b>${escapeHtml(line)}</b></p>`)
     .join('')}
-${many && entry.steps.length === 1 ? '' : stepsHtml(entry, phrases)}${entry.show.map(({ label, value }) => `<p style="margin:4px 0 0"><span style="color:${SOFT}">${escapeHtml(label)}</span> ${escapeHtml(sideWords(value, phrases))}</p>`).join('')}${entry.doNow.map((line) => `<p style="margin:10px 0 0"><b>${escapeHtml(phrases.say('say.doNow'))}</b> ${escapeHtml(line)}</p>`).join('')}
+${many && entry.steps.length === 1 ? '' : stepsHtml(entry, phrases)}${entry.show.map(({ label, value }) => `<p style="margin:4px 0 0"><span style="color:${SOFT}">${escapeHtml(label)}</span> ${escapeHtml(sideWords(value, phrases))}</p>`).join('')}${entry.doNow.map((line) => doNowHtml(line, phrases)).join('')}
 ${whyHtml(entry, links, phrases, many)}
 <p style="margin:${many ? 8 : 12}px 0 0">${actsHtml(entry, links, phrases, isAsking)}</p>
 </div></div>`;

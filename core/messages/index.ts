@@ -17,6 +17,7 @@ export { escapeHtml, htmlMail } from './html.ts';
 export { contactAskContent, numberAskContent, ownAskContent, passedContent, trialContent } from './direct.ts';
 export { asksFor, type MessageLinks, plainLinks, type Site } from './message-links.ts';
 export { asideNotice, listenerNotice, ownerNotice, troubleNotice } from './notices.ts';
+export { type Line, linesOf, marked, type Run, withoutMarks } from './marked.ts';
 export { paceWords } from './pace-words.ts';
 export { itemPath, rulePath, sourcePath } from './paths.ts';
 export { type Segments, segmentsOf } from './segments.ts';

@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { World } from '../people/index.ts';
+import type { Person, World } from '../people/index.ts';
 import { OPEN_MESSAGE, openRule, type Rule } from '../rules/index.ts';
 import { instantOf } from '../time/index.ts';
 import { asChange, type Change, type Source } from '../values/index.ts';
 import {
+  checkMessage,
   type Content,
   contactAskContent,
   type Form,
@@ -136,6 +137,85 @@ describe('a message', () => {
       }),
       { seed: 5 },
     );
+  });
+});
+
+describe('words of a rule’s own', () => {
+  const LENDERS: Source = {
+    id: 'lenders',
+    kind: 'records',
+    name: 'Lenders',
+    titleField: 'name',
+    fields: [
+      { id: 'name', name: 'Name', type: 'text' },
+      { id: 'email', name: 'Email', type: 'email' },
+    ],
+  };
+  const LINKED: Source = {
+    ...LOANS,
+    fields: [...LOANS.fields, { id: 'lender', name: 'Lender', type: 'link', to: 'lenders' }],
+  };
+  const lender = { id: 'LE-1', source: 'lenders', folder: null, createdBy: null, lastBy: null, lastAt: null };
+  const sources = new Map([LINKED, LENDERS].map((source) => [source.id, source]));
+  const world: World = {
+    ...WORLD,
+    sources,
+    people: new Map([
+      ...WORLD.people,
+      ['wren', { ...(WORLD.people.get('wren') as Person), email: 'wren@marisma.example' }],
+    ]),
+    item: (id) =>
+      id === 'LE-1' ? { ...lender, fields: { name: 'Halden', email: 'loans@halden.example' } } : undefined,
+  };
+  const made = (body: string, place = 'Gallery 3', doNow: string | null = null) => {
+    const rule: Rule = { ...RULE, message: { ...OPEN_MESSAGE, subject: '{{ item.title }}: **look**', body, doNow } };
+    const moved = change('c1', '2026-03-04T10:15:00Z', {}, { place, lender: 'LE-1' });
+    const content = makeContent('single', [[telling(rule, moved)]], moved.at, READER, world) as Content;
+    return {
+      html: htmlMail(content, LETTER),
+      plain: wordsOf(content, 'email', LETTER),
+      text: wordsOf(content, 'text', LETTER),
+      content,
+    };
+  };
+
+  it('stand out, are listed and lead on, in HTML and as plain text', () => {
+    const { html, plain, content } = made('**Look:**\n\n- {{ item.fields.place }}\n- [the loan]({{ links.item }})');
+    expect(html).toContain('<b>Look:</b>');
+    expect(html).toMatch(
+      /<ul[^>]*><li>Gallery 3<\/li><li><a [^>]*href="https:\/\/ojo.example\/items\/L-12">the loan<\/a><\/li><\/ul>/,
+    );
+    expect(plain).toContain('Look:\n\n- Gallery 3\n- the loan (https://ojo.example/items/L-12)');
+    expect(content.own?.subject).toBe('Tidal Loom: look');
+  });
+
+  it('have what is known of those linked, and refuse what is not', () => {
+    const { plain } = made(
+      'Write to {{ item.fields.lender.email }} and {{ change.actor.email }}, {{ item.fields.lender }}.',
+    );
+    expect(plain).toContain('Write to loans@halden.example and wren@marisma.example, Halden.');
+    const faults = (body: string) =>
+      checkMessage({ ...RULE, message: { ...OPEN_MESSAGE, body } }, sources).map(({ params }) => params.name);
+    expect(faults('{{ item.fields.lender.email }}{{ change.actor.email }}{{ rule.owner.name }}')).toEqual([]);
+    expect(faults('{{ item.fields.lender.iban }}{{ change.actor.salary }}')).toEqual([
+      'item.fields.lender.iban',
+      'change.actor.salary',
+    ]);
+  });
+
+  it('take nothing that an item holds for a link or a sign of theirs', () => {
+    const evil = '[here](https://evil.example) **x** \ue013a\ue014https://evil.example\ue015';
+    const { html } = made('At {{ item.fields.place }}', evil);
+    expect(html).toContain('[here](<a');
+    expect(html).not.toContain('>here</a>');
+    expect(html).not.toContain('>a</a>');
+    expect(html).not.toContain('<b>x</b>');
+  });
+
+  it('say what to do now on every channel, with its link', () => {
+    const { html, plain, text } = made('Moved.', 'Gallery 3', 'Ask [the courier](https://kestrel.example/call)');
+    expect(html).toContain('href="https://kestrel.example/call">the courier</a>');
+    for (const said of [plain, text]) expect(said).toContain('Ask the courier (https://kestrel.example/call)');
   });
 });
 

@@ -12,6 +12,7 @@ import {
   shownOf,
   wholeLink,
 } from './message-links.ts';
+import { marked, plainMarked } from './marked.ts';
 import { segmentsOf, toBasicSet } from './segments.ts';
 import { type Phrases, phrasesFor } from './locales/index.ts';
 import { kindWords } from './occasion-words.ts';
@@ -55,11 +56,13 @@ function plainText(content: Content, links: MessageLinks): string {
   const phrases = phrasesFor(content.language);
   const own = ownBody(content, links);
   if (own !== null) {
-    const doNow = content.entries.flatMap((entry) => entry.doNow.map((line) => `${phrases.say('say.doNow')} ${line}`));
+    const doNow = content.entries.flatMap((entry) =>
+      entry.doNow.map((line) => `${phrases.say('say.doNow')} ${plainDoNow(line)}`),
+    );
     const [entry] = content.entries;
     const below = entry && !links.isBare ? linksText(entry, links, phrases, isAsked(content, links)) : [];
     return [
-      own.trimEnd(),
+      plainMarked(own).trimEnd(),
       ...(doNow.length > 0 ? ['', ...doNow] : []),
       '',
       ...below,
@@ -130,7 +133,8 @@ function entryText(
     );
   }
   if (entry.show.length > 0) lines.push('', ...entry.show.map(({ label, value }) => `${label}: ${empty(value)}`));
-  if (entry.doNow.length > 0) lines.push('', ...entry.doNow.map((line) => `${phrases.say('say.doNow')} ${line}`));
+  if (entry.doNow.length > 0)
+    lines.push('', ...entry.doNow.map((line) => `${phrases.say('say.doNow')} ${plainDoNow(line)}`));
   if (!many) lines.push('');
   return [...lines, ...linksText(entry, links, phrases, isAsking)];
 }
@@ -165,7 +169,9 @@ function textMessage(content: Content, links: MessageLinks): string {
   const answer = links.code && isAsked(content, links) ? ` ${phrases.say('say.answerCode', { code: links.code })}` : '';
   const own = ownBody(content, links);
   if (own !== null)
-    return toBasicSet([own, content.entries[0]?.doNow[0] ?? ''].join(' ').replace(/\s+/g, ' ').trim() + answer);
+    return toBasicSet(
+      [plainMarked(own), plainDoNow(content.entries[0]?.doNow[0] ?? '')].join(' ').replace(/\s+/g, ' ').trim() + answer,
+    );
   const [entry] = content.entries;
   if (content.form === 'confirm' || content.form === 'trial') return toBasicSet(content.headline);
   if (content.form === 'digest' || content.form === 'summary' || content.entries.length > 1 || !entry)
@@ -182,14 +188,17 @@ function textMessage(content: Content, links: MessageLinks): string {
 
 /** What to do now, where it is one and the same for all that is told. */
 function sharedDoNow({ entries }: Content): string {
-  const lines = new Set(entries.map((entry) => entry.doNow.join(' ')));
+  const lines = new Set(entries.map((entry) => plainDoNow(entry.doNow.join(' '))));
   const [line] = lines;
   return lines.size === 1 && line ? ` ${line}` : '';
 }
 
+/** What to do now as plain words; a link's address stands behind its words. */
+export const plainDoNow = (line: string): string => plainMarked(marked(line));
+
 /** What a text message may say after the item's name, the fullest first. */
 function wordings(entry: Entry, phrases: Phrases): string[] {
-  const doNow = entry.doNow[0] ? ` ${entry.doNow[0]}` : '';
+  const doNow = entry.doNow[0] ? ` ${plainDoNow(entry.doNow[0])}` : '';
   if (entry.kind === null) return [`: ${entry.notes.join(', ')}.${doNow}`, `: ${entry.notes[0] ?? ''}.${doNow}`];
   const step = entry.steps.at(-1);
   const bare = (text: string) => sideWords(text, phrases).replace(/[.\s]+$/, '');

@@ -1,7 +1,16 @@
-import { Liquid } from 'liquidjs';
+import { Drop, Liquid } from 'liquidjs';
 import type { World } from '../people/index.ts';
 import type { Fault, Rule } from '../rules/index.ts';
-import { type Change, fieldOf, formatInstant, formatValue, type Source } from '../values/index.ts';
+import {
+  type Change,
+  type Field,
+  fieldOf,
+  formatInstant,
+  formatValue,
+  type Source,
+  type Value,
+} from '../values/index.ts';
+import type { Phrasing } from './condition-words.ts';
 import {
   ACKNOWLEDGE_MARK,
   BASE_MARK,
@@ -12,6 +21,7 @@ import {
   type Telling,
 } from './content.ts';
 import { actorName, folderPath, phrasingOf, type Sees } from './entry.ts';
+import { marked, plainMarked, withoutMarks } from './marked.ts';
 import { itemPath, rulePath, sourcePath } from './paths.ts';
 import { phrasesFor } from './locales/index.ts';
 
@@ -31,14 +41,18 @@ const NAMES: Record<string, readonly string[] | null> = {
 };
 
 /** What a text about items of these sources may put in, by name. */
-export function placeholdersOf(sources: readonly Source[]): string[] {
+export function placeholdersOf(sources: readonly Source[], all: ReadonlyMap<string, Source> = new Map()): string[] {
   const [first, ...others] = sources;
   const shared = (first?.fields ?? []).filter((field) => others.every((source) => fieldOf(source, field.id)));
   return [
     ...['id', 'title', 'source', 'folder'].map((name) => `item.${name}`),
-    ...shared.map((field) => `item.fields.${field.id}`),
+    ...shared.flatMap((field) => [
+      `item.fields.${field.id}`,
+      ...partsOf(field, all).map((part) => `item.fields.${field.id}.${part}`),
+    ]),
     'change.kind',
     'change.actor',
+    'change.actor.email',
     'change.at',
     ...(['recipient', 'rule', 'links'] as const).flatMap((root) =>
       (NAMES[root] ?? []).map((name) => `${root}.${name}`),
@@ -70,7 +84,12 @@ function nearOf(error: unknown, text: string): string {
 }
 
 /** What keeps a text from being saved: it cannot be read, or names what there is not. */
-export function checkText(text: string, path: string, sources: readonly Source[]): Fault[] {
+export function checkText(
+  text: string,
+  path: string,
+  sources: readonly Source[],
+  all: ReadonlyMap<string, Source> = new Map(),
+): Fault[] {
   let used: (string | number)[][];
   try {
     used = engine.globalVariableSegmentsSync(engine.parse(text)) as (string | number)[][];
@@ -78,19 +97,47 @@ export function checkText(text: string, path: string, sources: readonly Source[]
     return [{ code: 'unreadableText', path, params: { near: nearOf(error, text) } }];
   }
   return used.flatMap((segments) => {
-    const [root, name, field] = segments.map(String);
-    const known = NAMES[root ?? ''];
-    const unknown = (allowed: readonly string[]): Fault[] => [
-      { code: 'unknownName', path, params: { name: segments.join('.'), allowed: [...allowed] } },
-    ];
-    if (known === undefined) return unknown(Object.keys(NAMES));
-    if (known && name !== undefined && !known.includes(name)) return unknown(known.map((one) => `${root}.${one}`));
-    const [first] = sources;
-    if (root !== 'item' || name !== 'fields' || field === undefined || !first) return [];
-    return sources.every((source) => fieldOf(source, field))
+    const allowed = allowedFor(segments.map(String), sources, all);
+    return allowed === null
       ? []
-      : unknown(first.fields.map((one) => `item.fields.${one.id}`));
+      : [{ code: 'unknownName', path, params: { name: segments.join('.'), allowed: [...allowed] } }];
   });
+}
+
+/** What could stand in place of a name that there is not; `null` where there is such a name. */
+function allowedFor(
+  [root = '', name, field, part]: readonly string[],
+  sources: readonly Source[],
+  all: ReadonlyMap<string, Source>,
+): readonly string[] | null {
+  const known = NAMES[root];
+  if (known === undefined) return Object.keys(NAMES);
+  if (known && name !== undefined && !known.includes(name)) return known.map((one) => `${root}.${one}`);
+  if (field === undefined) return null;
+  if ((root === 'change' && name === 'actor') || (root === 'rule' && name === 'owner'))
+    return (PERSON_PARTS as readonly string[]).includes(field)
+      ? null
+      : PERSON_PARTS.map((one) => `${root}.${name}.${one}`);
+  return root === 'item' && name === 'fields' ? allowedField(field, part, sources, all) : null;
+}
+
+function allowedField(
+  field: string,
+  part: string | undefined,
+  sources: readonly Source[],
+  all: ReadonlyMap<string, Source>,
+): string[] | null {
+  const [first] = sources;
+  if (!first) return null;
+  if (!sources.every((source) => fieldOf(source, field))) return first.fields.map((one) => `item.fields.${one.id}`);
+  const parts = part === undefined ? [] : partsOf(fieldOf(first, field), all);
+  return part === undefined || parts.includes(part) ? null : parts.map((one) => `item.fields.${field}.${one}`);
+}
+
+/** What a text may ask of a field's value: of a person their name and address, of a linked item its fields. */
+function partsOf(field: Field | undefined, sources: ReadonlyMap<string, Source>): string[] {
+  if (field?.type === 'person') return [...PERSON_PARTS];
+  return field?.type === 'link' ? (sources.get(field.to ?? '')?.fields ?? []).map((one) => one.id) : [];
 }
 
 /** A rule's own subject and body, else those of its shared wording; in forms that are about one alert as it arose. */
@@ -110,7 +157,11 @@ export function ownWords(
   const body = message.body ?? shared?.body ?? null;
   if (subject === null && body === null) return null;
   const scope = scopeOf(byItem, entries, reader, world, sees);
-  const [title, text] = [subject === null ? null : render(subject, scope), body === null ? null : render(body, scope)];
+  // A subject is one plain line: signs for lists and links mean themselves there.
+  const [title, text] = [
+    subject === null ? null : renderPlain(subject, scope),
+    body === null ? null : render(body, scope),
+  ];
   const said = {
     subject: title?.replace(/\s+/g, ' ').trim() || null,
     body: text,
@@ -120,13 +171,69 @@ export function ownWords(
   return { ...said, subject: phrasesFor(reader.locale).say(`headline.${form}`, { headline: said.subject }) };
 }
 
+const renderPlain = (text: string, scope: object): string | null => {
+  const said = render(text, scope);
+  return said === null ? null : plainMarked(said);
+};
+
 /** `null` where the text asks for more work than a message is worth: the default stands then. */
 function render(text: string, scope: object): string | null {
   try {
-    return engine.parseAndRenderSync(text, scope);
+    return engine.parseAndRenderSync(marked(text), scope);
   } catch {
     return null;
   }
+}
+
+/** Somebody, or an item linked, as a text has them: by name, and with what is known of them by further names. */
+class Named extends Drop {
+  [part: string]: unknown;
+  constructor(
+    readonly called: string,
+    parts: Record<string, string>,
+  ) {
+    super();
+    for (const [part, value] of Object.entries(parts)) this[part] = value;
+  }
+  override valueOf(): string {
+    return this.called;
+  }
+  equals(other: unknown): boolean {
+    return this.called === String(other);
+  }
+  gt(other: unknown): boolean {
+    return this.called > String(other);
+  }
+  geq(other: unknown): boolean {
+    return this.called >= String(other);
+  }
+  lt(other: unknown): boolean {
+    return this.called < String(other);
+  }
+  leq(other: unknown): boolean {
+    return this.called <= String(other);
+  }
+}
+
+/** What a text may ask of a person. */
+const PERSON_PARTS = ['name', 'email'] as const;
+
+function personIn(id: string, world: Pick<World, 'people'>): Named {
+  const person = world.people.get(id);
+  const name = withoutMarks(actorName(id, world));
+  return new Named(name, { name, email: withoutMarks(person?.email ?? '') });
+}
+
+/** A field's value as a text has it: of a person or a linked item with what is known of them, as far as the reader may read it. */
+function valueIn(field: Field, value: Value | undefined, phrasing: Phrasing, world: World, sees: Sees): string | Named {
+  const said = withoutMarks(formatValue(field, value, phrasing.reader, phrasing.names));
+  if (field.type === 'person')
+    return new Named(said, { name: said, email: withoutMarks(world.people.get(String(value ?? ''))?.email ?? '') });
+  const linked = field.type === 'link' && typeof value === 'string' ? world.item(value) : undefined;
+  const source = linked && world.sources.get(linked.source);
+  if (!linked || !source || !sees(linked)) return said;
+  const say = (one: Field) => withoutMarks(formatValue(one, linked.fields[one.id], phrasing.reader, phrasing.names));
+  return new Named(said, Object.fromEntries(source.fields.map((one) => [one.id, say(one)])));
 }
 
 function scopeOf(
@@ -134,7 +241,7 @@ function scopeOf(
   entries: readonly Entry[],
   reader: AddressedReader,
   world: World,
-  sees?: Sees,
+  sees: Sees = () => true,
 ): object {
   const { rule, source: sourceId, item: id } = (byItem[0] as Telling[])[0] as Telling;
   const source = world.sources.get(sourceId) as Source;
@@ -143,28 +250,29 @@ function scopeOf(
   const changes = byItem
     .flat()
     .flatMap((telling) => telling.changes.map((change) => changeScope(change, reader, world, sees)));
-  const { names } = phrasingOf(source, reader, world, sees);
+  const phrasing = phrasingOf(source, reader, world, sees);
   const lastChange = (byItem[0] as Telling[]).flatMap((telling) => telling.changes).at(-1);
   const fields = lastChange?.after ?? standing?.fields ?? lastChange?.before ?? {};
+  const folder = folderPath(standing?.folder ?? lastChange?.folder ?? null, world).join(' / ');
   return {
     rule: {
       id: rule.id,
-      name: rule.name,
+      name: withoutMarks(rule.name),
       urgency: rule.urgency,
-      owner: world.people.get(rule.owner)?.name ?? rule.owner,
+      owner: personIn(rule.owner, world),
     },
     item: {
       id,
-      title: entry.item.title,
-      source: source.name,
-      folder: folderPath(standing?.folder ?? lastChange?.folder ?? null, world).join(' / '),
+      title: withoutMarks(entry.item.title),
+      source: withoutMarks(source.name),
+      folder: withoutMarks(folder),
       fields: Object.fromEntries(
-        source.fields.map((field) => [field.id, formatValue(field, fields[field.id], reader, names)]),
+        source.fields.map((field) => [field.id, valueIn(field, fields[field.id], phrasing, world, sees)]),
       ),
     },
     change: changes.at(-1) ?? { kind: '', actor: '', at: '', fields: [] },
     changes,
-    recipient: { id: reader.id, name: reader.name },
+    recipient: { id: reader.id, name: withoutMarks(reader.name) },
     links: {
       item: BASE_MARK + itemPath(id),
       folder: BASE_MARK + sourcePath(source.id),
@@ -175,19 +283,20 @@ function scopeOf(
   };
 }
 
-function changeScope(change: Change, reader: AddressedReader, world: World, sees?: Sees): object {
+function changeScope(change: Change, reader: AddressedReader, world: World, sees: Sees): object {
   const source = world.sources.get(change.source) as Source;
   const { names } = phrasingOf(source, reader, world, sees);
+  const say = (field: Field, value: Value | undefined) => withoutMarks(formatValue(field, value, reader, names));
   return {
     kind: change.kind,
-    actor: actorName(change.actor, world),
+    actor: personIn(change.actor, world),
     at: formatInstant(change.at, reader),
     fields: source.fields
       .map((field) => ({
         id: field.id,
-        label: field.name,
-        before: formatValue(field, change.before?.[field.id], reader, names),
-        after: formatValue(field, change.after?.[field.id], reader, names),
+        label: withoutMarks(field.name),
+        before: say(field, change.before?.[field.id]),
+        after: say(field, change.after?.[field.id]),
       }))
       .filter(({ before, after }) => before !== after),
   };
@@ -201,7 +310,7 @@ export function checkMessage(
 ): Fault[] {
   const watched = scope.sources.flatMap((id) => sources.get(id) ?? []);
   const faults = (['subject', 'body'] as const).flatMap((part) =>
-    message[part] === null ? [] : checkText(message[part], `message.${part}`, watched),
+    message[part] === null ? [] : checkText(message[part], `message.${part}`, watched, sources),
   );
   if (message.wording !== null && wordings && !wordings.has(message.wording))
     faults.push({

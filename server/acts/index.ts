@@ -6,4 +6,5 @@ export { saveLocale, savePreferences } from './preferences.ts';
 export { pauseRule, publishRule, resumeRule } from './publishing.ts';
 export { actOnRules } from './rule-acts.ts';
 export { createRule, dropDraft, importRules, keepAnEye, keepDraft, putInPlace, putLive } from './rule-edits.ts';
+export { sendTrial } from './trial.ts';
 export { tellTroubles } from './troubles.ts';

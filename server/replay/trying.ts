@@ -1,7 +1,17 @@
 import type { Cost, CountedSuggestion, TryPage } from '../../contract/wire/index.ts';
 import { type Funnel, type Message, type Trial, trial } from '../../core/decide/index.ts';
-import { htmlMail, plainLinks, segmentsOf, type Site, subjectOf, wordsOf } from '../../core/messages/index.ts';
+import {
+  htmlMail,
+  placeholdersOf,
+  plainLinks,
+  segmentsOf,
+  type Site,
+  subjectOf,
+  withoutMarks,
+  wordsOf,
+} from '../../core/messages/index.ts';
 import { compileRule, type Rule } from '../../core/rules/index.ts';
+import type { Source } from '../../core/values/index.ts';
 import { type Caller, readableAmong, readableChange, samplesOf, when } from '../access/index.ts';
 import { readableItems, rows, store, worldOf } from '../store/index.ts';
 import type { ReplayContext } from './context.ts';
@@ -113,7 +123,8 @@ export async function tryChange(
     .sort((a, b) => b.at - a.at);
   const change = known ?? caught[0] ?? examples[0] ?? newest[0];
   if (!change) return { ...NOTHING, examples: [] };
-  const tried = trial(rule, await momentOf(context, asking, change), change);
+  const moment = await momentOf(context, asking, change);
+  const tried = trial(rule, moment, change);
   const shown = await samplesOf(context.pool, examples, asking);
   const [sample = null] = await samplesOf(context.pool, [change], asking);
   return {
@@ -122,7 +133,7 @@ export async function tryChange(
     examples: shown.map((one) => ({ ...one, isCaught: caught.some(({ id }) => id === one.row.id) })),
     explanation: tried.explanation,
     isAsIf: tried.isAsIf,
-    ...outcomeOf(context, tried, person, asking),
+    ...outcomeOf(context, tried, rule, person, asking, (other) => trial(other, moment, change)),
   };
 }
 
@@ -146,12 +157,13 @@ export async function tryItem(
     asking.directory,
   );
   for (const item of readable.values()) {
-    const tried = trial(rule, await standingOf(context, asking, item), null);
+    const standing = await standingOf(context, asking, item);
+    const tried = trial(rule, standing, null);
     if (tried.messages.length + tried.withheld.length === 0) continue;
     return {
       ...NOTHING,
       item: { id: item.id, title: item.title, source: item.source },
-      ...outcomeOf(context, tried, person, asking),
+      ...outcomeOf(context, tried, rule, person, asking, (other) => trial(other, standing, null)),
     };
   }
   return NOTHING;
@@ -160,18 +172,40 @@ export async function tryItem(
 function outcomeOf(
   { site }: TryContext,
   { messages, withheld }: Trial,
+  rule: Rule,
   person: string | undefined,
-  { me }: Caller,
+  { me, directory }: Caller,
+  again: (rule: Rule) => Trial,
 ): Pick<TryPage, 'messages' | 'withheld' | 'preview'> {
   const shown = messages.find((one) => one.to === person) ?? messages.find((one) => one.to === me.id) ?? messages[0];
   return {
     messages: messages.map(({ to, channel, at, form }) => ({ to, channel, at: when(at), form })),
     withheld: [...new Map(withheld.map((row) => [row.person, { person: row.person, reason: row.reason }])).values()],
-    preview: shown ? previewOf(site, shown) : null,
+    preview: shown ? { ...previewOf(site, shown), values: valuesFor(shown.to, rule, directory.sources, again) } : null,
   };
 }
 
-function previewOf(site: Site, { to, content }: Message): TryPage['preview'] {
+/** Parts what placeholders stand for; no value holds it. */
+const PARTED = '\u001f';
+
+/** What each placeholder of a text stands for in the message of somebody: it is put together once more, of nothing else. */
+function valuesFor(
+  to: string,
+  rule: Rule,
+  sources: ReadonlyMap<string, Source>,
+  again: (rule: Rule) => Trial,
+): Record<string, string> {
+  const names = placeholdersOf(
+    rule.scope.sources.flatMap((id) => sources.get(id) ?? []),
+    sources,
+  );
+  const body = names.map((name) => `{{ ${name} }}`).join(PARTED);
+  const asked = again({ ...rule, message: { ...rule.message, wording: null, subject: null, body } });
+  const said = asked.messages.find((one) => one.to === to)?.content.own?.body?.split(PARTED) ?? [];
+  return Object.fromEntries(names.map((name, at) => [name, withoutMarks(said[at] ?? '')]));
+}
+
+function previewOf(site: Site, { to, content }: Message): Omit<NonNullable<TryPage['preview']>, 'values'> {
   const links = plainLinks(site, undefined, 'K7PM');
   const text = wordsOf(content, 'text', links);
   return {

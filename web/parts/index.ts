@@ -36,4 +36,7 @@ export {
 } from './rule-words.ts';
 export { partWords } from './part-words.ts';
 export { aboutWords, editedParts, PARTS, partName, type RulePart, worldFrom } from './rule-parts.ts';
+export { MarkedLine, OwnWords } from './own-words.tsx';
+export { templateInWords } from './writing/placeholder-names.ts';
+export { Writing } from './writing/index.tsx';
 export { LessWays } from './less-ways.tsx';

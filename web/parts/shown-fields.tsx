@@ -1,3 +1,4 @@
+import { MarkedLine } from './own-words.tsx';
 import type { Entry } from '../../core/messages/index.ts';
 import { t } from '../words/parts.ts';
 
@@ -16,7 +17,7 @@ export const ShownFields = ({ entry }: { entry: Entry }) => (
     )}
     {entry.doNow.map((line) => (
       <p key={line} className="mt-2">
-        <strong>{t('toDoNow')}</strong> {line}
+        <strong>{t('toDoNow')}</strong> <MarkedLine text={line} />
       </p>
     ))}
   </>

@@ -36,6 +36,7 @@ export {
   useRuleActs,
   useRules,
   useSaveWording,
+  useSendTrial,
   useSuggestions,
   useTry,
   useVersions,

@@ -58,6 +58,26 @@ export const useTry = (document: Rule, on: { change: string | null; person: stri
     ...COUNTED,
   });
 
+/** Sends the message of a rule that is tried to whoever tries it. */
+export const useSendTrial = () =>
+  useMutation({
+    meta: SHOWN,
+    mutationFn: (asked: {
+      document: Rule;
+      change: string | null;
+      person: string | null;
+      channel: 'inApp' | 'email' | 'text';
+    }) =>
+      call('rules.sendTrial', {
+        body: {
+          document: { ...asked.document, id: 'draft', name: asked.document.name.trim() || t('aNewRule') },
+          change: asked.change ?? undefined,
+          person: asked.person ?? undefined,
+          channel: asked.channel,
+        },
+      }),
+  });
+
 /** A past change by its id, to start a rule from. */
 export const pastChangeQuery = (source: string, change: string) => ({
   queryKey: keys.change(source, change),

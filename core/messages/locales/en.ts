@@ -106,6 +106,7 @@ export const ENGLISH = {
 
   'trial.headline':
     'This is how {channel, select, text {a text message} email {an email} other {a message}} from Ojo reaches you',
+  'trial.of': 'Trial: {headline}',
   'trial.lead': 'You asked for it on your delivery plan. Nothing has happened, and there is nothing to do.',
 
   'confirm.headline': 'Shall {site} write to you?',

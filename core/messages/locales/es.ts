@@ -112,6 +112,7 @@ export const SPANISH: Record<MessageKey, string> = {
 
   'trial.headline':
     'Así te llega {channel, select, text {un mensaje de texto} email {un correo} other {un mensaje}} de Ojo',
+  'trial.of': 'Prueba: {headline}',
   'trial.lead': 'Lo has pedido en tu plan de avisos. No ha ocurrido nada y no hay nada que hacer.',
 
   'confirm.headline': '¿Puede escribirte {site}?',

@@ -1,11 +1,11 @@
 import { DAY_MS, HOUR_MS } from '../../../core/time/index.ts';
 import { Refusal } from '../../../contract/problems.ts';
 import { ownChannelSchema } from '../../../contract/wire/index.ts';
-import { plainLinks, trialContent, wordsOf } from '../../../core/messages/index.ts';
-import { addressOf, type Contact } from '../../../core/people/index.ts';
+import { trialContent } from '../../../core/messages/index.ts';
+import type { Contact } from '../../../core/people/index.ts';
 import { type Caller, when, whenOrNull } from '../../access/index.ts';
-import { askContact, askOwnAddress, contactOf } from '../../acts/index.ts';
-import { type AddressAsk, inTransaction, newId, one, rows, run, runAll, store } from '../../store/index.ts';
+import { askContact, askOwnAddress, contactOf, sendTrial } from '../../acts/index.ts';
+import { type AddressAsk, inTransaction, one, rows, run, runAll, store } from '../../store/index.ts';
 import { type Context, take } from '../context.ts';
 import type { Handlers } from '../register.ts';
 
@@ -70,20 +70,9 @@ export const addressHandlers: Handlers<
 
   /** Sends a message by one channel, so that somebody sees how it reaches them. */
   async 'addresses.trial'(context, { params, asking: { me } }) {
-    const { pool, clock, site } = context;
     const channel = params.channel === 'inApp' ? params.channel : take(ownChannelSchema, params.channel);
-    const address = addressOf(me, channel);
-    if (address === null)
-      throw new Refusal('badRequest', {
-        because: channel === 'text' ? 'noNumberYet' : 'noAddressYet',
-      });
-    const now = clock.now();
-    const content = trialContent(channel, { ...me, emailFormat: me.plan?.emailFormat ?? 'html' }, now);
-    const body = channel === 'text' ? wordsOf(content, 'text', plainLinks(site)) : null;
-    const direct = { to: me.id, toKind: 'person', channel, address } as const;
-    await run(pool, store.messages.sendDirect(newId(now), direct, content, now, body));
-    context.wakeSender();
-    return { address };
+    const reader = { ...me, emailFormat: me.plan?.emailFormat ?? ('html' as const) };
+    return { address: await sendTrial(context, me, channel, (now) => trialContent(channel, reader, now)) };
   },
 };
 

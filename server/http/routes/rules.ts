@@ -1,6 +1,16 @@
 import { Refusal } from '../../../contract/problems.ts';
+import { phrasesFor } from '../../../core/messages/index.ts';
 import { type Caller, editableRule, maySee, readRule, visibleRule, when, whenOrNull } from '../../access/index.ts';
-import { actOnRules, createRule, dropDraft, importRules, keepAnEye, keepDraft, putLive } from '../../acts/index.ts';
+import {
+  actOnRules,
+  createRule,
+  dropDraft,
+  importRules,
+  keepAnEye,
+  keepDraft,
+  putLive,
+  sendTrial,
+} from '../../acts/index.ts';
 import { costOf, dailyMessages, suggestionsOf, tryChange, tryItem } from '../../replay/index.ts';
 import { rows, run, store } from '../../store/index.ts';
 import type { Context } from '../context.ts';
@@ -104,8 +114,15 @@ async function lookTwice(context: Context, draft: Document, live: Document | nul
 const ruleIn = (document: Record<string, unknown>, asking: Caller) =>
   readRule({ id: 'draft', ...document, owner: asking.me.id }, asking, ['nobodyHears']);
 
+type Tried = { document: Record<string, unknown>; change?: string; item?: string; person?: string };
+
+function tried(context: Context, body: Tried, asking: Caller) {
+  const rule = ruleIn(body.document, asking);
+  return rule.when ? tryChange(context, rule, body, asking) : tryItem(context, rule, body, asking);
+}
+
 /** Trying a rule before it is live: what it would have cost, what would make it cheaper, and one change in full. */
-export const tryingHandlers: Handlers<'rules.cost' | 'rules.suggestions' | 'rules.try'> = {
+export const tryingHandlers: Handlers<'rules.cost' | 'rules.suggestions' | 'rules.try' | 'rules.sendTrial'> = {
   async 'rules.cost'(context, { body, asking, signal }) {
     return costOf(context, ruleIn(body.document, asking), body.days, asking, signal);
   },
@@ -115,7 +132,21 @@ export const tryingHandlers: Handlers<'rules.cost' | 'rules.suggestions' | 'rule
   },
 
   async 'rules.try'(context, { body, asking }) {
-    const rule = ruleIn(body.document, asking);
-    return rule.when ? tryChange(context, rule, body, asking) : tryItem(context, rule, body, asking);
+    return tried(context, body, asking);
+  },
+
+  /** Sends what is being tried to whoever tries it, by one channel: the message of whoever was chosen, said to be a trial. */
+  async 'rules.sendTrial'(context, { body, asking }) {
+    const { preview } = await tried(context, body, asking);
+    if (!preview) throw new Refusal('badRequest', { because: 'nothingToSend' });
+    const { language } = preview.content;
+    const headline = phrasesFor(language).say('trial.of', { headline: preview.subject });
+    const content = {
+      ...preview.content,
+      headline,
+      entries: preview.content.entries.map((entry) => ({ ...entry, asks: false })),
+    };
+    const own = content.own ? { own: { ...content.own, subject: headline } } : {};
+    return { address: await sendTrial(context, asking.me, body.channel, () => ({ ...content, ...own })) };
   },
 };

@@ -8,6 +8,7 @@ import { instantOf } from '../../../core/time/index.ts';
 import {
   ChangeMark,
   NowStands,
+  OwnWords,
   Loaded,
   Sheet,
   shortTime,
@@ -139,6 +140,11 @@ function Single({ message, entry, onUnread, onAcknowledge }: WholeProps & { entr
         {entry.fields.length > 0 && <ChangeMark fields={entry.fields} />} {entry.notes.join(', ')}{' '}
         {entry.steps.length > 0 && <span>{t('by', { actor: entry.steps.at(-1)?.actor ?? '' })}</span>}
       </p>
+      {message.content.own?.body && (
+        <div className="own-words">
+          <OwnWords text={message.content.own.body} />
+        </div>
+      )}
       <NowStands entry={entry} />
       {!isPassed && lead && <p className="quiet">{lead}</p>}
       <At at={message.at} />

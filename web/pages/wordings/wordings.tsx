@@ -1,13 +1,22 @@
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { z } from 'zod';
 import { type DirectoryPage, type RuleRow, wordingSchema } from '../../../contract/wire/index.ts';
-import { placeholdersOf, rulePath } from '../../../core/messages/index.ts';
+import { marked, placeholdersOf, rulePath } from '../../../core/messages/index.ts';
+import type { Source } from '../../../core/values/index.ts';
 import { Controlled, Refused, SendForm, type Sending, TextField, useSending } from '../../forms/index.ts';
-import { Empty, ProblemNote, useNotice, useViewer, useDraftKey } from '../../parts/index.ts';
+import {
+  Empty,
+  OwnWords,
+  ProblemNote,
+  templateInWords,
+  Writing,
+  useNotice,
+  useViewer,
+  useDraftKey,
+} from '../../parts/index.ts';
 import { useDropWording, useRules, useSaveWording } from '../../queries/index.ts';
-import { PlaceholderInput } from '../rules/editors/placeholder-input.tsx';
 import { t } from '../../words/wordings.ts';
 
 type Wording = DirectoryPage['wordings'][number];
@@ -18,6 +27,7 @@ export function WordingsPage() {
   const rules = useRules();
   const [open, setOpen] = useState<string | null>(null);
   const mayWrite = me.role !== 'member';
+  const inWords = (template: string) => templateInWords(template, directory.sources, directory.sources);
   const usersOf = (id: string) =>
     (rules.data ?? []).filter((row) => row.state !== 'ended' && (row.live ?? row.draft)?.message.wording === id);
   return (
@@ -66,9 +76,11 @@ export function WordingsPage() {
                   )}
                 </div>
                 <p>
-                  <strong>{wording.subject ?? t('theUsualSubject')}</strong>
+                  <strong>{wording.subject ? inWords(wording.subject) : t('theUsualSubject')}</strong>
                 </p>
-                <pre className="wording-body">{wording.body ?? t('theUsualBody')}</pre>
+                <div className="wording-body own-words">
+                  {wording.body ? <OwnWords text={marked(inWords(wording.body))} /> : <p>{t('theUsualBody')}</p>}
+                </div>
                 <p className="small quiet">
                   {usersOf(wording.id).length === 0 ? (
                     t('noRuleUsesIt')
@@ -94,7 +106,7 @@ export function WordingsPage() {
 }
 
 function Editor({ wording, users, onDone }: { wording: Wording; users: RuleRow[]; onDone: () => void }) {
-  const { source } = useViewer();
+  const { source, directory } = useViewer();
   const notice = useNotice();
   const save = useSaveWording();
   const drop = useDropWording();
@@ -102,8 +114,7 @@ function Editor({ wording, users, onDone }: { wording: Wording; users: RuleRow[]
     shape: wordingSchema,
     start: wording,
     draft: useDraftKey(`wording.${wording.id || 'new'}`),
-    send: ({ name, subject, body }) =>
-      save.mutateAsync({ id: wording.id, name, subject: subject || null, body: body || null }),
+    send: ({ name, subject, body }) => save.mutateAsync({ id: wording.id, name, subject, body }),
     onSent: ({ name }) => {
       notice({ words: t('isSaved', { name }) });
       onDone();
@@ -119,12 +130,12 @@ function Editor({ wording, users, onDone }: { wording: Wording; users: RuleRow[]
   const sources = [...new Set(users.flatMap((row) => (row.live ?? row.draft)?.scope.sources ?? []))].flatMap(
     (id) => source(id) ?? [],
   );
-  const names = placeholdersOf(sources);
+  const names = placeholdersOf(sources, new Map(directory.sources.map((one) => [one.id, one])));
   return (
     <SendForm sending={sending} className="wording-editor">
       <TextField sending={sending} name="name" label={t('name')} autoFocus={wording.id === ''} />
-      <WordsField sending={sending} name="subject" label={t('subject')} rows={1} names={names} />
-      <WordsField sending={sending} name="body" label={t('body')} rows={8} names={names} />
+      <WordsField sending={sending} name="subject" label={t('subject')} isLine names={names} sources={sources} />
+      <WordsField sending={sending} name="body" label={t('body')} names={names} sources={sources} />
       {users.length > 0 && <p className="small">{t('rulesSayThis', { users: users.length })}</p>}
       <Refused sending={sending} />
       {drop.error && <ProblemNote error={drop.error} />}
@@ -156,21 +167,23 @@ interface WordsFieldProps {
   sending: Sending<WordingValues>;
   name: 'subject' | 'body';
   label: string;
-  rows: number;
+  isLine?: boolean;
   names: string[];
+  sources: Source[];
 }
 
 /** A subject or body with placeholders. */
-const WordsField = ({ sending, name, label, rows, names }: WordsFieldProps) => (
+const WordsField = ({ sending, name, label, isLine = false, names, sources }: WordsFieldProps) => (
   <div>
-    <Form.Label htmlFor={`wording-${name}`}>{label}</Form.Label>
     <Controlled sending={sending} name={name} id={`wording-${name}`}>
       {(value, onChange) => (
-        <PlaceholderInput
+        <Writing
           id={`wording-${name}`}
           label={label}
-          rows={rows}
+          isLine={isLine}
+          isPlain={isLine}
           names={names}
+          sources={sources}
           value={value ?? ''}
           onChange={onChange}
         />

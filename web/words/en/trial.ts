@@ -32,6 +32,8 @@ export const ENGLISH = {
   whoItWouldHaveReached: 'Who it would have reached, messages a week',
   nobody: 'Nobody.',
   andMore: 'and {people, number} more',
+  sendItToMe: 'Send it to me now:',
+  isOnItsWayTo: '{channel, select, inApp {It is in your inbox.} other {It is on its way to {address}.}}',
   inOjo: 'In Ojo',
   email: 'Email',
   plainText: 'Plain text',

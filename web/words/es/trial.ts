@@ -34,6 +34,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   whoItWouldHaveReached: 'A quién habría llegado, mensajes por semana',
   nobody: 'A nadie.',
   andMore: 'y {people, number} más',
+  sendItToMe: 'Enviármelo ahora:',
+  isOnItsWayTo: '{channel, select, inApp {Está en tu bandeja.} other {Va de camino a {address}.}}',
   inOjo: 'En Ojo',
   email: 'Correo',
   plainText: 'Texto sin formato',

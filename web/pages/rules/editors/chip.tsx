@@ -31,6 +31,15 @@ function firstOf(editor: HTMLElement): HTMLElement | null {
   return (isAmong ? editor.querySelector<HTMLElement>('input:checked') : null) ?? first;
 }
 
+/** Goes into an editor that has opened. It may grow once it is there: it is placed anew then, so that it stays within the window. */
+function entered(editor: HTMLElement): (() => void) | undefined {
+  firstOf(editor)?.focus({ preventScroll: true });
+  if (typeof ResizeObserver === 'undefined') return undefined;
+  const growing = new ResizeObserver(() => dispatchEvent(new Event('resize')));
+  growing.observe(editor);
+  return () => growing.disconnect();
+}
+
 /** A part of a sentence that one presses to change it; its editor opens beside it. Escape or Done closes it. */
 export function Chip({
   children,
@@ -49,7 +58,7 @@ export function Chip({
   const body = useRef<HTMLDivElement | null>(null);
   const enter = useCallback((node: HTMLDivElement | null) => {
     body.current = node;
-    if (node) firstOf(node)?.focus({ preventScroll: true });
+    return node ? entered(node) : undefined;
   }, []);
   /** Whether something stands in the editor that cannot be read: it stays open then, and one stands there. */
   const isUnread = () => body.current !== null && goToUnread(body.current);

@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { cleanup, screen, within } from '@testing-library/react';
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import { checkRule, type Rule } from '../../../../core/rules/index.ts';
 import { worldFrom } from '../../../parts/index.ts';
@@ -21,6 +21,7 @@ function edit(more: Record<string, unknown> = {}, { isFixed = false } = {}) {
           isFixed={isFixed}
           onChange={set}
           tried={undefined}
+          onPerson={() => undefined}
         />
       )}
     </Keeper>,
@@ -161,6 +162,7 @@ describe('who hears', () => {
         isFixed={false}
         onChange={() => undefined}
         tried={undefined}
+        onPerson={() => undefined}
       />,
       { directory: viewer, me: { id: 'mei', role: 'member' } },
     );
@@ -251,17 +253,20 @@ describe('only while', () => {
 });
 
 describe('what it says', () => {
-  it('is in words of its own, with placeholders completed by keys', async () => {
+  it('is in words of its own, where placeholders are tokens and nothing is lost by looking', async () => {
     const { now, open, user } = edit();
-    await user.click((await open('Which wording')).getByLabelText('words of this rule’s own'));
+    await user.click((await open('Which wording')).getByLabelText(/words of this rule/i));
+    const before = now().message;
+    expect(before.body).toContain('{{ change.actor }}');
     await user.keyboard('{Escape}');
     const own = await open('The rule’s own words');
-    const subject = own.getByLabelText('Subject');
-    await user.clear(subject);
-    await user.type(subject, 'Look: {{{{item.ti');
-    expect(own.getByRole('list', { name: 'Placeholders that fit' }).textContent).toBe('item.title');
-    await user.keyboard('{Enter}');
-    expect(now().message.subject).toBe('Look: {{ item.title }}');
+    const body = await own.findByRole('textbox', { name: 'Body' });
+    await waitFor(() => expect(body.textContent).toContain('who did it'));
+    expect(body.textContent).not.toMatch(/[{}]/);
+    expect(own.getByRole('textbox', { name: 'Subject' }).textContent).toBe('the item');
+    await user.selectOptions(own.getByLabelText(/put into: subject/i), 'when');
+    await waitFor(() => expect(now().message.subject).toMatch(/\{\{ change\.at \}\}/));
+    expect(now().message.body).toBe(before.body);
   });
 });
 

@@ -1,28 +1,48 @@
+import { useMemo } from 'react';
 import { Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { placeholdersOf } from '../../../../core/messages/index.ts';
 import type { RuleMessage } from '../../../../core/rules/index.ts';
 import type { TryPage } from '../../../../contract/wire/index.ts';
-import { ChangeMark, Several, useViewer, Radios } from '../../../parts/index.ts';
+import {
+  ChangeMark,
+  MarkedLine,
+  OwnWords,
+  templateInWords,
+  Several,
+  useViewer,
+  Radios,
+  Writing,
+} from '../../../parts/index.ts';
+import { WhoseMessage } from '../trial/message-preview.tsx';
+import { SendToMe } from '../trial/send-to-me.tsx';
 import { Chip } from './chip.tsx';
 import { mark, Part, type PartProps } from './part.tsx';
-import { PlaceholderInput } from './placeholder-input.tsx';
 import { t } from '../../../words/editors.ts';
 import { phrases } from '../../../words/index.ts';
 
 interface MessageProps extends PartProps {
   put: (part: Partial<RuleMessage>) => void;
   isOwn: boolean;
+  tried: TryPage | undefined;
+  onPerson: (person: string) => void;
 }
 
 /** What the message says beside what it always says, and from whom it comes. */
-export function WhatItSays({ preview, ...props }: PartProps & { preview: TryPage['preview'] | undefined }) {
+export function WhatItSays({
+  tried,
+  onPerson,
+  ...props
+}: PartProps & { tried: TryPage | undefined; onPerson: (person: string) => void }) {
+  const preview = tried?.preview;
   const { rule, faults, isFixed, onChange } = props;
   const { message } = rule;
   const isOwn = message.subject !== null || message.body !== null;
   const own: MessageProps = {
     ...props,
     isOwn,
+    tried,
+    onPerson,
     put: (part) => onChange({ ...rule, message: { ...message, ...part } }),
   };
   return (
@@ -86,10 +106,16 @@ function WordingWords({ isOwn, shared }: { isOwn: boolean; shared: string | unde
   return shared === undefined ? t('whatChanged') : t.rich('as2', { name: shared });
 }
 
-function OwnWordsChip({ rule, put, edited, isFixed }: MessageProps) {
-  const { source: sourceOf } = useViewer();
+function OwnWordsChip({ rule, put, edited, isFixed, tried, onPerson }: MessageProps) {
+  const { source: sourceOf, directory } = useViewer();
   const { subject, body } = rule.message;
-  const names = placeholdersOf(rule.scope.sources.flatMap((id) => sourceOf(id) ?? []));
+  const sources = useMemo(() => rule.scope.sources.flatMap((id) => sourceOf(id) ?? []), [rule.scope.sources, sourceOf]);
+  const names = useMemo(
+    () => placeholdersOf(sources, new Map(directory.sources.map((one) => [one.id, one]))),
+    [sources, directory.sources],
+  );
+  const preview = tried?.preview;
+  const writing = { names, sources, values: preview?.values ?? {} };
   return (
     <Chip
       label={t('theRulesOwnWords')}
@@ -98,31 +124,33 @@ function OwnWordsChip({ rule, put, edited, isFixed }: MessageProps) {
       editor={() => (
         <div className="wide-editor">
           <div>
-            <Form.Label htmlFor="own-subject">{t('subject')}</Form.Label>
-            <PlaceholderInput
-              id="own-subject"
+            <Writing
+              {...writing}
+              isLine
+              isPlain
               label={t('subject')}
-              names={names}
               value={subject ?? ''}
-              onChange={(next) => put({ subject: next || null })}
-              rows={1}
+              onChange={(next) => put({ subject: next })}
             />
           </div>
           <div>
-            <Form.Label htmlFor="own-body">{t('body')}</Form.Label>
-            <PlaceholderInput
-              id="own-body"
-              label={t('body')}
-              names={names}
-              value={body ?? ''}
-              onChange={(next) => put({ body: next || null })}
-              rows={8}
-            />
+            <Writing {...writing} label={t('body')} value={body ?? ''} onChange={(next) => put({ body: next })} />
           </div>
+          {preview && (
+            <div className="beside-writing">
+              <WhoseMessage
+                told={[...new Set(tried.messages.map((one) => one.to))]}
+                shown={preview.to}
+                onPerson={onPerson}
+              />
+              <PreviewCard preview={preview} />
+              <SendToMe rule={rule} change={tried.sample?.row.id ?? null} person={preview.to} />
+            </div>
+          )}
         </div>
       )}
     >
-      <strong>{subject ?? t('aBodyOfItsOwn')}</strong>
+      <strong>{subject ? templateInWords(subject, sources, directory.sources) : t('aBodyOfItsOwn')}</strong>
     </Chip>
   );
 }
@@ -160,18 +188,20 @@ const DoNowChip = ({ rule: { message }, put, edited, isFixed }: MessageProps) =>
     disabled={isFixed}
     onRemove={message.doNow ? () => put({ doNow: null }) : undefined}
     editor={() => (
-      <Form.Control
-        as="textarea"
-        rows={2}
-        maxLength={300}
-        aria-label={t('whatToDoNow')}
-        placeholder={t('checkThatCoverRunsFrom')}
-        value={message.doNow ?? ''}
-        onChange={(event) => put({ doNow: event.target.value || null })}
-      />
+      <div className="wide-editor">
+        <Writing
+          isLine
+          label={t('whatToDoNow')}
+          names={[]}
+          sources={[]}
+          value={message.doNow ?? ''}
+          onChange={(doNow) => put({ doNow: doNow || null })}
+        />
+        <p className="small quiet">{t('checkThatCoverRunsFrom')}</p>
+      </div>
     )}
   >
-    {message.doNow ? t.rich('doNow', { doNow: message.doNow }) : t('whatToDoNow2')}
+    {message.doNow ? t.rich('doNow', { doNow: <MarkedLine text={message.doNow} /> }) : t('whatToDoNow2')}
   </Chip>
 );
 
@@ -235,7 +265,9 @@ function PreviewCard({ preview: { content, subject } }: { preview: NonNullable<T
     <div className="preview-card">
       <strong>{subject}</strong>
       {content.own?.body ? (
-        <div className="cut">{content.own.body.split('\n').find((line) => line.trim() !== '')}</div>
+        <div className="own-words">
+          <OwnWords text={content.own.body} />
+        </div>
       ) : (
         entry && (
           <div>

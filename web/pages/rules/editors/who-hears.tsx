@@ -8,7 +8,7 @@ import { Chip } from './chip.tsx';
 import { mark, Part, type PartProps } from './part.tsx';
 import { PeopleEditor } from './people-editor.tsx';
 import { t } from '../../../words/editors.ts';
-import { locale } from '../../../words/index.ts';
+import { locale, phrases } from '../../../words/index.ts';
 import type { WithheldReason } from '../../../../core/decide/index.ts';
 
 /** Who hears, and who does not although they would; of whom that is for a change tried on, each by name. */
@@ -123,6 +123,10 @@ const remedies = (): Partial<Record<WithheldReason, string>> => ({
   unsubscribed: t('onlyTheyCanComeBack'),
 });
 
+/** So many who would hear, and who would not, are named. */
+const TOLD = 6;
+const NOT_TOLD = 4;
+
 /** Who would hear of the change that the rule is tried on, and who would not, with the reason and what helps. */
 function Hearers({ tried, ownChanges }: { tried: TryPage | undefined; ownChanges: boolean }) {
   const { person } = useViewer();
@@ -132,29 +136,28 @@ function Hearers({ tried, ownChanges }: { tried: TryPage | undefined; ownChanges
   const told = [...new Set(tried.messages.map((one) => one.to))];
   const others = tried.withheld.filter((row) => !told.includes(row.person));
   if (told.length + others.length === 0) return usual;
+  const more = told.length - TOLD;
+  const named = told.slice(0, TOLD).map(person);
+  const names = phrases().and(more > 0 ? [...named, t('andMore2', { told: more })] : named);
   return (
     <>
-      {usual} {t('ofWouldHear', { title })}{' '}
-      {told.length === 0
-        ? t('nobody')
-        : told.slice(0, 6).map((id, at) => (
+      {usual} {told.length === 0 ? t('nobodyWouldHear', { title }) : t.rich('wouldHearOf', { title, names })}
+      {others.length > 0 && (
+        <>
+          {' '}
+          {t('notTold')}{' '}
+          {others.slice(0, NOT_TOLD).map(({ person: id, reason }, at) => (
             <span key={id}>
-              {at > 0 && ', '}
-              {person(id)}
+              {at > 0 && '; '}
+              {person(id)},{' '}
+              <span className={isFault(reason) ? 'fault' : ''}>
+                {[reasonWords(reason, locale()), remedies()[reason]].filter(Boolean).join(': ')}
+              </span>
             </span>
           ))}
-      {told.length > 6 && ` ${t('andMore2', { told: told.length - 6 })}`}.
-      {others.slice(0, 4).map(({ person: id, reason }) => (
-        <span key={id}>
-          {' '}
-          <s>{person(id)}</s>{' '}
-          <span className={isFault(reason) ? 'fault' : ''}>
-            {reasonWords(reason, locale())}
-            {remedies()[reason] && `: ${remedies()[reason]}`}
-          </span>
           .
-        </span>
-      ))}
+        </>
+      )}
     </>
   );
 }

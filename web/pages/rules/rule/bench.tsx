@@ -146,6 +146,7 @@ export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Ru
           isSuggested={search.has('suggestion')}
           onChange={setRule}
           tried={tried.data}
+          onPerson={(person) => see({ person })}
         />
       )}
     </main>
@@ -163,6 +164,7 @@ interface MakingProps {
   isSuggested: boolean;
   onChange: (rule: Rule) => void;
   tried: ReturnType<typeof useTry>['data'];
+  onPerson: (person: string) => void;
 }
 
 /** The sentences of a rule, and beside them what they would cost and what would make it less. */

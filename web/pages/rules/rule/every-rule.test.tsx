@@ -98,6 +98,7 @@ describe.each(cases)('rules of $name', ({ directory, rules }) => {
           isFixed={false}
           onChange={(next) => edits.push(next)}
           tried={undefined}
+          onPerson={() => undefined}
         />,
       );
       for (const id of rule.scope.sources)

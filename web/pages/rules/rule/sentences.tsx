@@ -12,7 +12,11 @@ import { WhatItSays } from '../editors/what-it-says.tsx';
 import { WhoHears } from '../editors/who-hears.tsx';
 
 /** The rule as sentences whose parts one presses and changes. */
-export function Sentences({ tried, ...parts }: PartProps & { tried: TryPage | undefined }) {
+export function Sentences({
+  tried,
+  onPerson,
+  ...parts
+}: PartProps & { tried: TryPage | undefined; onPerson: (person: string) => void }) {
   return (
     <KeptFocus>
       <LookAt {...parts} />
@@ -22,7 +26,7 @@ export function Sentences({ tried, ...parts }: PartProps & { tried: TryPage | un
       <WhoHears {...parts} tried={tried} />
       <HowSoon {...parts} />
       <Answered {...parts} />
-      <WhatItSays {...parts} preview={tried?.preview} />
+      <WhatItSays {...parts} tried={tried} onPerson={onPerson} />
       <Also {...parts} />
     </KeptFocus>
   );

@@ -1,7 +1,7 @@
 import { useState } from 'react';
-import { Nav } from 'react-bootstrap';
+import { Form as Fields, Nav } from 'react-bootstrap';
 import type { TryPage } from '../../../../contract/wire/index.ts';
-import { ChangeMark, UrgencyBar, Why, ShownFields } from '../../../parts/index.ts';
+import { ChangeMark, OwnWords, UrgencyBar, Why, ShownFields, useViewer } from '../../../parts/index.ts';
 import { t } from '../../../words/trial.ts';
 
 type Preview = NonNullable<TryPage['preview']>;
@@ -13,6 +13,34 @@ const forms = () =>
     ['text', t('textMessage')],
   ] as const;
 type Form = ReturnType<typeof forms>[number][0];
+
+/** Whose message is shown, where several would get one. */
+export function WhoseMessage({
+  told,
+  shown,
+  onPerson,
+}: {
+  told: readonly string[];
+  shown: string | null;
+  onPerson: (person: string) => void;
+}) {
+  const { person } = useViewer();
+  if (told.length < 2) return null;
+  return (
+    <Fields.Select
+      size="sm"
+      aria-label={t('whoseMessage')}
+      value={shown ?? ''}
+      onChange={(event) => onPerson(event.target.value)}
+    >
+      {told.map((id) => (
+        <option key={id} value={id}>
+          {t('theMessageTo', { person: person(id) })}
+        </option>
+      ))}
+    </Fields.Select>
+  );
+}
 
 /** The message as it would look, in each form in which it can go. */
 export function MessagePreview({ preview }: { preview: Preview }) {
@@ -56,9 +84,9 @@ function InOjo({ preview: { content, subject } }: { preview: Preview }) {
     <div className="mt-3">
       <h3 className="preview-head">{subject}</h3>
       {content.own?.body && (
-        <p className="wrap-anywhere" style={{ whiteSpace: 'pre-wrap' }}>
-          {content.own.body}
-        </p>
+        <div className="own-words">
+          <OwnWords text={content.own.body} />
+        </div>
       )}
       {content.entries.map((entry) => (
         <div key={entry.item.id} className="preview-entry">

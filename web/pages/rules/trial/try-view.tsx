@@ -1,10 +1,11 @@
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import type { TryPage } from '../../../../contract/wire/index.ts';
 import type { Rule } from '../../../../core/rules/index.ts';
 import type { Source } from '../../../../core/values/index.ts';
 import { ProblemNote, Time, useViewer, Waiting, WhatHappened } from '../../../parts/index.ts';
-import { MessagePreview } from './message-preview.tsx';
+import { MessagePreview, WhoseMessage } from './message-preview.tsx';
+import { SendToMe } from './send-to-me.tsx';
 import { Reached } from './reached.tsx';
 import { RuleLine } from '../rule/rule-line.tsx';
 import { t } from '../../../words/trial.ts';
@@ -84,20 +85,8 @@ export function TryView({ rule, source, tried, onBack, onChoose, onPerson, onLea
         />
       </div>
       <aside className="try-side">
-        {told.length > 1 && (
-          <Form.Select
-            size="sm"
-            aria-label={t('whoseMessage')}
-            value={preview?.to ?? ''}
-            onChange={(event) => onPerson(event.target.value)}
-          >
-            {told.map((id) => (
-              <option key={id} value={id}>
-                {t('theMessageTo', { person: person(id) })}
-              </option>
-            ))}
-          </Form.Select>
-        )}
+        <WhoseMessage told={told} shown={preview?.to ?? null} onPerson={onPerson} />
+        {preview && <SendToMe rule={rule} change={sample?.row.id ?? null} person={preview.to} />}
         {preview ? <MessagePreview preview={preview} /> : <p className="quiet">{t('thereIsNoMessageTo')}</p>}
       </aside>
     </div>
