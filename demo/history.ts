@@ -19,7 +19,7 @@ import type { Chance } from './chance.ts';
 import { CONTACTS, FOLLOWERS, GROUPS, PEOPLE } from './people.ts';
 import { RULES, WORDINGS } from './rules.ts';
 import { ACCESS, FOLDERS, SOURCES } from './sources.ts';
-import type { Deed } from './story.ts';
+import type { Deed } from './deed.ts';
 
 const ZONE = 'Europe/Madrid';
 

@@ -2,7 +2,7 @@ import type { Fields } from '../core/values/index.ts';
 import { isMoney } from '../core/values/index.ts';
 import { addDays } from '../core/time/index.ts';
 import type { FirstState } from './items.ts';
-import type { Deed } from './story.ts';
+import type { Deed } from './deed.ts';
 
 const MINUTE = 60_000;
 /** What was worked on within so long is left alone: its fields are on the move. */

@@ -1,6 +1,7 @@
 import { addDays, atLocal, dateIn, DAY_MS, weekday } from '../core/time/index.ts';
-import type { ChangeKind, Fields } from '../core/values/index.ts';
+import type { Fields } from '../core/values/index.ts';
 import type { Chance } from './chance.ts';
+import type { Deed } from './deed.ts';
 import { DEEDS } from './deeds.ts';
 import { type FirstState, firstStates } from './items.ts';
 import { lastHours } from './last-hours.ts';
@@ -9,19 +10,6 @@ const ZONE = 'Europe/Madrid';
 /** How much happens on a working day, of the last three months and before. */
 const WORKDAY = { late: [75, 120], early: [52, 88] } as const;
 export const STORY_DAYS = 730;
-
-/** One thing that somebody does in the story. */
-export interface Deed {
-  at: number;
-  actor: string;
-  source: string;
-  item: string;
-  kind: ChangeKind;
-  folder?: string | null;
-  set?: Fields;
-  batch?: string;
-  detail?: { text?: string; mentions?: string[] };
-}
 
 /** How often each source is worked on. */
 const SHARES: [source: string, share: number][] = [

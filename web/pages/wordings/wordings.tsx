@@ -15,6 +15,7 @@ import {
   useNotice,
   useViewer,
   useDraftKey,
+  keepersOf,
 } from '../../parts/index.ts';
 import { useDropWording, useRules, useSaveWording } from '../../queries/index.ts';
 import { t } from '../../words/wordings.ts';
@@ -23,7 +24,8 @@ type Wording = DirectoryPage['wordings'][number];
 
 /** Texts that several rules share, each with the rules that use it. */
 export function WordingsPage() {
-  const { directory, me } = useViewer();
+  const viewer = useViewer();
+  const { directory, me } = viewer;
   const rules = useRules();
   const [open, setOpen] = useState<string | null>(null);
   const mayWrite = me.role !== 'member';
@@ -38,6 +40,16 @@ export function WordingsPage() {
       <div className="page-head">
         <h1>{t('wordings')}</h1>
         <span className="quiet">{t('aSubjectAndBodyThat')}</span>
+        {!mayWrite && (
+          <p className="small quiet">
+            {t('writtenBy', {
+              keepers: keepersOf(
+                directory.sources.map((one) => one.id),
+                viewer,
+              ),
+            })}
+          </p>
+        )}
         {mayWrite && (
           <div className="acts">
             <Button variant="outline-primary" onClick={() => setOpen('new')}>

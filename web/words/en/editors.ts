@@ -267,6 +267,7 @@ export const ENGLISH = {
   nobodyWouldHear: 'Of {title} nobody would hear.',
   wouldHearOf: 'Of {title} <b>{names}</b> would hear.',
   notTold: 'Not told:',
+  othersAreAddedBy: 'Here you add yourself. {keepers} can add others.',
   aStewardCanOpenIt: 'a steward can open it to them',
   askAgainForTheAddress: 'ask again for the address to be confirmed',
   takeThemOutOfThe: 'take them out of the rule',

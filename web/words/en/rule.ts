@@ -55,6 +55,10 @@ export const ENGLISH = {
   howItGoesOn: 'How it goes on',
   matchesKeptWhilePaused: '{kept, plural, one {# match} other {# matches}} kept while paused',
   letItGoOn2: 'Let it go on…',
+  youMayOnlyRead: 'You may read this rule, not change it. It is {owner}’s; {keepers} can change it too.',
+  whatItDid: 'What it did in the last 30 days',
+  caughtToldRead:
+    'It caught <b>{alerts, plural, one {# thing} other {# things}}</b> and told of them in <b>{told, plural, one {# message} other {# messages}}</b>, of which {read} were read.',
   theRuleIsLiveAgain: 'The rule is live again, from now on.',
   letItBeLiveAgain: 'Let it be live again',
   editedSinceYouTyped: 'The rule has been edited since you last typed here, and what you typed then is not kept.',

@@ -2,6 +2,7 @@ export const ENGLISH = {
   rules: 'Rules',
   wordings: 'Wordings',
   aSubjectAndBodyThat: 'a subject and body that several rules share',
+  writtenBy: 'They are written by those who look after rules; ask {keepers}.',
   newWording: 'New wording',
   noSharedWordingYet: 'No shared wording yet',
   ojoSaysWhatChangedIn:

@@ -269,6 +269,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   nobodyWouldHear: 'De {title} no se enteraría nadie.',
   wouldHearOf: 'De {title} se enteraría: <b>{names}</b>.',
   notTold: 'Sin aviso:',
+  othersAreAddedBy: 'Aquí te añades a ti. Pueden añadir a otros {keepers}.',
   aStewardCanOpenIt: 'quien administra puede abrírselo',
   askAgainForTheAddress: 'vuelve a pedir que confirme la dirección',
   takeThemOutOfThe: 'quítala de la regla',

@@ -60,6 +60,10 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   matchesKeptWhilePaused:
     '{kept, plural, one {# captura guardada} many {# de capturas guardadas} other {# capturas guardadas}} durante la pausa',
   letItGoOn2: 'Dejar que siga…',
+  youMayOnlyRead: 'Puedes leer esta regla, no cambiarla. Es de {owner}; también pueden cambiarla {keepers}.',
+  whatItDid: 'Lo que hizo en los últimos 30 días',
+  caughtToldRead:
+    'Captó <b>{alerts, plural, one {# cosa} many {# de cosas} other {# cosas}}</b> y avisó en <b>{told, plural, one {# mensaje} many {# de mensajes} other {# mensajes}}</b>, de los que se leyeron {read}.',
   theRuleIsLiveAgain: 'La regla vuelve a estar en vigor desde ahora.',
   letItBeLiveAgain: 'Volver a ponerla en vigor',
   editedSinceYouTyped:

@@ -4,6 +4,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   rules: 'Reglas',
   wordings: 'Textos',
   aSubjectAndBodyThat: 'un asunto y un cuerpo que comparten varias reglas',
+  writtenBy: 'Las escribe quien cuida de las reglas; pregunta a {keepers}.',
   newWording: 'Texto nuevo',
   noSharedWordingYet: 'Aún no hay textos compartidos',
   ojoSaysWhatChangedIn:

@@ -1,7 +1,7 @@
 import type { Selector } from '../../../../core/people/index.ts';
 import { plainWords } from '../../../../core/messages/index.ts';
 import { isLinkType, namesSomebody, type Source } from '../../../../core/values/index.ts';
-import { Combobox, type Found, type Viewer, useViewer, selectorWords } from '../../../parts/index.ts';
+import { Combobox, type Found, keepersOf, type Viewer, useViewer, selectorWords } from '../../../parts/index.ts';
 import { t } from '../../../words/editors.ts';
 
 type Offer = Found<Selector>;
@@ -93,5 +93,11 @@ export function PeopleEditor({
   const known = new Set(chosen.map((one) => JSON.stringify(one)));
   const all = use === 'actors' ? actorsOf(viewer, sources) : hearersOf(viewer, source, sources, use);
   const offers = all.filter(({ value }) => !known.has(JSON.stringify(value)));
-  return <Combobox offers={offers} label={t('findAPersonGroupOr')} onAdd={onAdd} />;
+  const mayOthers = use === 'actors' || sources.every((id) => viewer.directory.coordinates.includes(id));
+  return (
+    <>
+      {!mayOthers && <p className="small quiet">{t('othersAreAddedBy', { keepers: keepersOf(sources, viewer) })}</p>}
+      <Combobox offers={offers} label={t('findAPersonGroupOr')} onAdd={onAdd} />
+    </>
+  );
 }

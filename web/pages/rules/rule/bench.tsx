@@ -4,10 +4,11 @@ import { useSearchParams } from 'react-router';
 import type { RuleRow } from '../../../../contract/wire/index.ts';
 import type { Rule } from '../../../../core/rules/index.ts';
 import type { Source } from '../../../../core/values/index.ts';
-import { editedParts, nameFor, type RulePart, useViewer, FromBefore } from '../../../parts/index.ts';
+import { editedParts, FromBefore, nameFor, type RulePart, useViewer } from '../../../parts/index.ts';
 import { type Days, useCost, useEditing, useTry } from '../../../queries/index.ts';
 import { phrases } from '../../../words/index.ts';
 import { t } from '../../../words/rule.ts';
+import { WhatItDid } from './only-read.tsx';
 import { CostFunnel, CostStrip, DaysChoice } from '../trial/cost.tsx';
 import { Suggestions } from '../trial/suggestions.tsx';
 import { TryView } from '../trial/try-view.tsx';
@@ -84,13 +85,12 @@ function useBench(row: RuleRow | null, first: Rule, { search, see }: ReturnType<
 
 /** The bench a rule is made on: its sentences, what they would cost, and the way live. Edits of a live rule gather beside it. */
 export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Rule; mayStart: boolean }) {
-  const viewer = useViewer();
   const shown = useShown();
   const { search, see } = shown;
   const bench = useBench(row, first, shown);
   const { rule, edited, faults, failure, isCountable, tried, ways } = bench;
   const setRule = bench.history.set;
-  const source = viewer.source(rule.scope.sources[0] ?? '');
+  const source = useViewer().source(rule.scope.sources[0] ?? '');
   if (!source) return null;
 
   const isFixed = row !== null && (!row.mayEdit || row.state === 'ended');
@@ -136,6 +136,7 @@ export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Ru
         />
       ) : (
         <Making
+          row={row}
           rule={rule}
           source={source}
           isCountable={isCountable}
@@ -154,6 +155,7 @@ export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Ru
 }
 
 interface MakingProps {
+  row: RuleRow | null;
   rule: Rule;
   source: Source;
   isCountable: boolean;
@@ -168,24 +170,30 @@ interface MakingProps {
 }
 
 /** The sentences of a rule, and beside them what they would cost and what would make it less. */
-function Making({ rule, source, isCountable, mayStart, isSuggested, ...sentences }: MakingProps) {
+function Making({ row, rule, source, isCountable, mayStart, isSuggested, ...sentences }: MakingProps) {
   /** How many days what it would cost is counted over. */
   const [days, setDays] = useState<Days>(30);
   const settled = useDeferredValue(rule);
-  const cost = useCost(settled, days, isCountable);
+  // What a rule does to others is counted for those who may change it; the others see what it did.
+  const isReading = row !== null && !row.mayEdit;
+  const cost = useCost(settled, days, isCountable && !isReading);
   const { isFixed, onChange } = sentences;
   return (
     <>
       {mayStart && <Starts rule={rule} source={source} onChange={onChange} />}
       <div className="bench">
         <Sentences rule={rule} source={source} {...sentences} />
-        <div>
-          <DaysChoice days={days} onChange={setDays} />
-          <CostFunnel cost={cost} rule={rule} />
-          {!isFixed && (
-            <Suggestions rule={settled} cost={cost.data} days={days} isWanted={isSuggested} onTake={onChange} />
-          )}
-        </div>
+        {isReading ? (
+          <WhatItDid row={row} />
+        ) : (
+          <div>
+            <DaysChoice days={days} onChange={setDays} />
+            <CostFunnel cost={cost} rule={rule} />
+            {!isFixed && (
+              <Suggestions rule={settled} cost={cost.data} days={days} isWanted={isSuggested} onTake={onChange} />
+            )}
+          </div>
+        )}
       </div>
       <CostStrip cost={cost} />
     </>
