@@ -11,6 +11,7 @@ export const PATHS = {
   'find.text': 'GET /find',
   'sources.list': 'GET /sources',
   'sources.readers': 'GET /sources/:source/readers',
+  'sources.rhythm': 'GET /sources/:source/rhythm',
   'views.list': 'GET /sources/:source/views',
   'views.name': 'POST /sources/:source/views',
   'views.drop': 'DELETE /views/:id',

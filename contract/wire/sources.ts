@@ -115,6 +115,9 @@ const viewSchema = z.strictObject({ id: z.string(), name: z.string(), owner: idS
 /** A named view of a source: what was asked of its items. */
 export type View = z.output<typeof viewSchema>;
 
+/** Minutes within which most edits follow the one before, and minutes of quiet after which they are over. */
+const rhythmSchema = z.strictObject({ within: z.int().min(1), quiet: z.int().min(1) });
+
 const EDITED = ['badValues', 'editedMeanwhile', 'gone'] as const;
 
 /** What the routes of sources, views and items take and answer. */
@@ -124,6 +127,8 @@ export const sourceRoutes = {
   'sources.list': { answer: z.array(sourceRowSchema) },
   /** Who may read an item, or something of a source; for those who make rules for others there. */
   'sources.readers': { query: z.object({ item: idSchema.optional() }), answer: z.array(idSchema) },
+  /** How edits of one item follow each other, by what the asker may read of the last 90 days; `null` where there is too little to go by. */
+  'sources.rhythm': { query: z.object({ item: idSchema.optional() }), answer: rhythmSchema.nullable() },
   'views.list': { answer: z.array(viewSchema) },
   'views.name': { body: nameViewSchema, answer: viewSchema, status: 201 },
   'views.drop': {},

@@ -182,3 +182,17 @@ describe('keeping an eye on something', () => {
     ]);
   });
 });
+
+describe('how edits follow each other', () => {
+  it('is read from the past of what one may read, and from nothing else', async () => {
+    const { id } = (await list({ text: 'Ember' })).body.items[0];
+    for (let at = 0; at < 9; at++)
+      await edit(museum.pool, id, { note: `part ${at}` }, { actor: 'wren', at: NOON + at * 3 * 60_000 });
+    const rhythm = async (as: string, of = '') => (await ask(`/sources/loans/rhythm${of}`, { as })).body;
+    expect(await rhythm('ines')).toEqual({ within: 3, quiet: 5 });
+    expect(await rhythm('ines', `?item=${id}`)).toEqual({ within: 3, quiet: 5 });
+    const { id: other } = (await list({ text: 'Reed Boat' })).body.items[0];
+    expect(await rhythm('ines', `?item=${other}`)).toBeNull();
+    expect(await rhythm('petra', `?item=${id}`)).toEqual(await rhythm('petra', '?item=no-such-item'));
+  });
+});

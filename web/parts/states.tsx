@@ -74,21 +74,25 @@ export function Loaded<T>({
   query,
   what,
   rows,
+  isPage = false,
   children,
 }: {
   query: { data: T | undefined; error: unknown; refetch: () => unknown };
   what: string;
   rows?: number;
+  /** What comes is a page of its own: until then its place is held as one. */
+  isPage?: boolean;
   children: (data: T) => ReactNode;
 }) {
   if (query.data !== undefined) return children(query.data);
-  if (query.error)
-    return (
-      <div style={{ paddingTop: '1.5rem' }}>
-        <ProblemNote error={query.error} onRetry={() => query.refetch()} />
-      </div>
-    );
-  return <Waiting what={what} rows={rows} />;
+  const state = query.error ? (
+    <div style={{ paddingTop: '1.5rem' }}>
+      <ProblemNote error={query.error} onRetry={() => query.refetch()} />
+    </div>
+  ) : (
+    <Waiting what={what} rows={rows} />
+  );
+  return isPage ? <main className="page">{state}</main> : state;
 }
 
 /** Says that what stands there was typed before and not kept, and offers to begin anew. */

@@ -56,6 +56,7 @@ export {
   useRemoveItem,
   useSaveItem,
   useReaders,
+  useRhythm,
   useSources,
 } from './sources.ts';
 export { useAnswerText, useMail, useMailbox, useMailboxes, usePhone, usePhones } from './standins.ts';

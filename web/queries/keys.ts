@@ -10,6 +10,7 @@ export const keys = {
   sources: ['sources'],
   views: (source: string) => ['views', source],
   readers: (source: string, item: string | null) => ['readers', source, item],
+  rhythm: (source: string, item: string | null) => ['rhythm', source, item],
   items: {
     of: (source: string) => ['items', source],
     asked: (source: string, asked: string) => ['items', source, asked],

@@ -17,6 +17,16 @@ export const useReaders = (source: string, item: string | null, isWanted: boolea
     retry: false,
   });
 
+/** How edits of a source, or of one item, follow each other; asked once, as it hardly changes. */
+export const useRhythm = (source: string, item: string | null) =>
+  useQuery({
+    queryKey: keys.rhythm(source, item),
+    queryFn: () => call('sources.rhythm', { params: { source }, query: item === null ? {} : { item } }),
+    enabled: source !== '',
+    staleTime: 10 * 60_000,
+    retry: false,
+  });
+
 export const useSources = () => useQuery({ queryKey: keys.sources, queryFn: () => call('sources.list') });
 
 /** What is asked of a source's items: any word, the state they are in (as a JSON state test), their order. */

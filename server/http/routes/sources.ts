@@ -1,6 +1,8 @@
 import type { DirectoryPage, SourceRow } from '../../../contract/wire/index.ts';
 import { Refusal } from '../../../contract/problems.ts';
 import { coordinates, nameFault, readableItem, visibleSource, visibleSources, when } from '../../access/index.ts';
+import { rhythmOf } from '../../../core/pace/index.ts';
+import { DAY_MS } from '../../../core/time/index.ts';
 import { mayRead, mayReadSome } from '../../../core/people/index.ts';
 import {
   type Directory,
@@ -18,10 +20,20 @@ import type { Asked, Handlers } from '../register.ts';
 /** So many items, and so many rules, are found at most. */
 const MOST_ITEMS = 8;
 const MOST_RULES = 5;
+/** How edits follow each other is read from so many days, and of so many edits at most. */
+const RHYTHM_DAYS = 90;
+const MOST_EDITS = 5_000;
 
 /** What there is to look at: the directory that pages name things by, sources, their views, and finding by words. */
 export const sourceHandlers: Handlers<
-  'directory.read' | 'find.text' | 'sources.list' | 'sources.readers' | 'views.list' | 'views.name' | 'views.drop'
+  | 'directory.read'
+  | 'find.text'
+  | 'sources.list'
+  | 'sources.readers'
+  | 'sources.rhythm'
+  | 'views.list'
+  | 'views.name'
+  | 'views.drop'
 > = {
   async 'directory.read'({ pool }, { asking: { me, directory } }) {
     const systems = await rows(pool, store.changes.systems());
@@ -91,6 +103,14 @@ export const sourceHandlers: Handlers<
     return [...directory.people.values()]
       .filter((one) => one.active && (item ? mayRead(one.id, item, world) : mayReadSome(one.id, source.id, directory)))
       .map((one) => one.id);
+  },
+
+  async 'sources.rhythm'({ pool, clock }, { params, query: { item: id }, asking }) {
+    const source = visibleSource(params.source, asking);
+    const may = readableItems(asking.me.id, asking.directory);
+    const from = clock.now() - RHYTHM_DAYS * DAY_MS;
+    const edits = await rows(pool, store.changes.editsOf(source.id, id ?? null, from, MOST_EDITS, may));
+    return rhythmOf(edits.reverse());
   },
 
   async 'views.list'({ pool }, { params, asking }) {

@@ -157,6 +157,23 @@ export const itemsMoved = (person: string, from: Instant, may: Sql): Query<numbe
     person,
     ...may.params,
   );
+/** When items of a source were edited, or one of them: the latest from an instant on, latest first, as far as `may` allows. */
+export const editsOf = (
+  source: string,
+  item: string | null,
+  from: Instant,
+  limit: number,
+  may: Sql,
+): Query<{ item: string; at: Instant }> =>
+  select(
+    record({ item: text('item_id'), at: instant('at') }),
+    `SELECT c.item_id, c.at FROM changes c JOIN items i ON i.id = c.item_id WHERE c.source_id = ? AND c.kind = 'changed'${item === null ? '' : ' AND c.item_id = ?'} AND c.at >= ? AND ${may.sql} ORDER BY c.at DESC, c.seq DESC LIMIT ?`,
+    source,
+    ...(item === null ? [] : [item]),
+    sqlTime(from),
+    ...may.params,
+    limit,
+  );
 /** What happened to an item after the version somebody started from. */
 export const since = (item: string, version: number): Query<StoredChange> =>
   select(

@@ -1,6 +1,6 @@
 import type { Pace } from '../../../core/people/index.ts';
 import { openRule, type Rule, type StateTest } from '../../../core/rules/index.ts';
-import type { CivilDate } from '../../../core/time/index.ts';
+import type { CivilDate, Duration } from '../../../core/time/index.ts';
 import { type ChangeKind, type Field, type Fields, isFigureType, type Source } from '../../../core/values/index.ts';
 import type { Viewer } from '../../parts/index.ts';
 import { t } from '../../words/sources.ts';
@@ -34,6 +34,8 @@ export interface EyeChoice {
   what: EyeWhat;
   by: (typeof BY_WHOM)[number];
   soon: (typeof SOONS)[number];
+  /** How long nothing more must have changed, where it comes once it has settled. */
+  quiet: Duration;
   way: (typeof WAYS)[number];
   until: CivilDate | null;
 }
@@ -41,7 +43,7 @@ export interface EyeChoice {
 /** What is sensible from the start: of one item anything, of a source what is new, in a digest. */
 export function firstChoice({ item, under, where }: EyeTarget, whose: string): EyeChoice {
   const what: EyeWhat = item || under || where ? { what: 'anything' } : { what: 'done', kind: 'created' };
-  return { whose, what, by: 'others', soon: item ? 'settled' : 'digest', way: 'plan', until: null };
+  return { whose, what, by: 'others', soon: item ? 'settled' : 'digest', quiet: 'PT10M', way: 'plan', until: null };
 }
 
 /** What can be done to what is looked at, and is worth an eye of its own. */
@@ -67,11 +69,12 @@ export function turnsOf(field: Field): EyeWhat[] {
   ];
 }
 
-const PACES: Record<EyeChoice['soon'], Pace> = {
-  settled: { kind: 'settled', quiet: 'PT10M', most: 'PT2H' },
-  now: { kind: 'now' },
-  digest: { kind: 'digest', every: 'day', at: '08:30' },
-};
+const paceOf = (soon: EyeChoice['soon'], quiet: Duration): Pace =>
+  ({
+    settled: { kind: 'settled' as const, quiet, most: 'PT2H' },
+    now: { kind: 'now' as const },
+    digest: { kind: 'digest' as const, every: 'day' as const, at: '08:30' },
+  })[soon];
 
 /** How soon it can be told: a date is told on its day, and settles never. */
 export const soonsFor = ({ what }: EyeWhat): EyeChoice['soon'][] => (what === 'near' ? ['now', 'digest'] : [...SOONS]);
@@ -138,7 +141,7 @@ export function eyeRule(target: EyeTarget, choice: EyeChoice, viewer: Viewer): R
     // Nobody does it that a date comes near.
     by: { only: [], except: by === 'people' && !isDated ? [{ system: '*' }] : [] },
     ownChanges: by === 'anybody' && !isDated,
-    pace: PACES[soon],
+    pace: paceOf(soon, choice.quiet),
     channels: { plan: null, ojo: ['inApp' as const], email: ['inApp' as const, 'email' as const] }[way],
     during: { from: null, until, near: null },
   };

@@ -51,6 +51,7 @@ const choiceFor = (of: EyeTarget): fc.Arbitrary<EyeChoice> =>
     ),
     by: fc.constantFrom(...BY_WHOM),
     soon: fc.constantFrom(...SOONS),
+    quiet: fc.constantFrom('PT6M', 'PT10M'),
     way: fc.constantFrom(...WAYS),
     until: fc.constantFrom(null, '2026-04-01', '2026-05-01'),
   });
@@ -86,6 +87,7 @@ describe('the sentence of an eye', () => {
       what: { what: 'linked' },
       by: 'others',
       soon: 'now',
+      quiet: 'PT10M',
       way: 'plan',
       until: null,
     };
@@ -101,6 +103,7 @@ describe('an eye', () => {
       'rules.cost': () => ({ days: 30, steps: [], messages: 7, withheld: 0, all: [], caught: [], people: [] }),
       'eyes.keep': ({ body }) => rowOf({ live: ruleOf({ name: (body as { document: Rule }).document.name }) }),
       'sources.readers': () => ['ines', 'mei'],
+      'sources.rhythm': () => null,
       ...more,
     });
     const { user } = draw(<EyeEditor target={of} />, { directory });
@@ -138,6 +141,19 @@ describe('an eye', () => {
     expect(await screen.findByText(/Wren Adeyemi may not read it.*Inés Calder can open it/)).toBeDefined();
     await user.selectOptions(screen.getByRole('combobox'), 'Mei Tanaka');
     await waitFor(() => expect(screen.queryByText(/may not read it/)).toBeNull());
+  });
+
+  it('waits as long as edits of it have taken, where its past says so', async () => {
+    const rhythm = () => ({ within: 4, quiet: 6 });
+    const { user, part, kept } = open({ source: LINKED, item: ITEM }, { 'sources.rhythm': rhythm });
+    const soon = await part('How soon');
+    expect(await soon.findByText(/mostly come within 4 minutes of each other/)).toBeDefined();
+    await user.click(soon.getByRole('button', { name: 'Wait for 6 minutes' }));
+    expect(screen.getByRole('button', { name: chip('How soon') }).textContent).toContain('for 6 minutes');
+    expect(soon.getByText(/as it is/)).toBeDefined();
+    await user.click(soon.getByRole('button', { name: 'Done' }));
+    await user.click(screen.getByRole('button', { name: 'Keep an eye on Reed Gate' }));
+    await waitFor(() => expect(kept()[0]).toMatchObject({ document: { pace: { kind: 'settled', quiet: 'PT6M' } } }));
   });
 
   it('is kept for a day that is yet to come, or until it is stopped', async () => {

@@ -6,6 +6,7 @@ import { phrases } from '../../words/index.ts';
 import { t as said } from '../../words/eye.ts';
 import { t } from '../../words/sources.ts';
 import { Chip } from '../rules/editors/chip.tsx';
+import { RhythmHint } from '../rules/editors/rhythm-hint.tsx';
 import {
   BY_WHOM,
   type EyeChoice,
@@ -112,7 +113,19 @@ function EyeSentence({ target, choice, onChange }: SentenceProps) {
         soon: (
           <Chip
             label={said('label.soon')}
-            editor={() => <OneOf part="soon" options={soonsFor(choice.what)} {...among} />}
+            editor={() => (
+              <>
+                <OneOf part="soon" options={soonsFor(choice.what)} {...among} />
+                {choice.soon === 'settled' && (
+                  <RhythmHint
+                    source={target.source.id}
+                    item={target.item?.id ?? null}
+                    quiet={choice.quiet}
+                    onChange={(quiet) => onChange({ quiet })}
+                  />
+                )}
+              </>
+            )}
           >
             {words.soon}
           </Chip>

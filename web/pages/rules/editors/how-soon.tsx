@@ -49,6 +49,10 @@ const PaceChip = ({ rule, edited, isFixed, onChange }: PartProps) => (
           pace={rule.pace}
           maySettle={rule.when !== null && rule.when.burst === null}
           mayGather={rule.ack === null}
+          of={{
+            source: rule.scope.sources[0] ?? '',
+            item: rule.scope.items.length === 1 ? (rule.scope.items[0] ?? null) : null,
+          }}
           onChange={(pace) => onChange({ ...rule, pace })}
         />
       )}

@@ -3,6 +3,7 @@ import type { Channel, Pace } from '../../../../core/people/index.ts';
 import { WEEKDAYS } from '../../../../core/time/index.ts';
 import { CountInput, Several, TimeInput, byWhat } from '../../../parts/index.ts';
 import { DurationInput } from './duration-input.tsx';
+import { RhythmHint } from './rhythm-hint.tsx';
 import { t } from '../../../words/editors.ts';
 
 const paces = () =>
@@ -34,11 +35,14 @@ export function PaceEditor({
   pace,
   maySettle = true,
   mayGather = true,
+  of,
   onChange,
 }: {
   pace: Pace;
   maySettle?: boolean;
   mayGather?: boolean;
+  /** What is told of, so that waiting for it to settle can go by its own past; left out where that is nothing in particular. */
+  of?: { source: string; item: string | null };
   onChange: (pace: Pace) => void;
 }) {
   const kind = pace.kind === 'digest' ? pace.every : pace.kind;
@@ -69,6 +73,7 @@ export function PaceEditor({
             value={pace.quiet}
             onChange={(quiet) => onChange({ ...pace, quiet })}
           />
+          {of && <RhythmHint {...of} quiet={pace.quiet} onChange={(quiet) => onChange({ ...pace, quiet })} />}
           <div className="small quiet">{t('atTheLatestAfter2')}</div>
           <DurationInput
             label={t('atTheLatestAfter3')}

@@ -47,7 +47,7 @@ function CopiedRule({ id }: { id: string }) {
   const viewer = useViewer();
   const rule = useRule(id);
   return (
-    <Loaded query={rule} what={t('theRule')}>
+    <Loaded query={rule} what={t('theRule')} isPage>
       {({ draft, live }) => {
         const document = draft ?? live;
         return document ? (
@@ -66,7 +66,7 @@ function RuleLikeChange({ source, change }: { source: string; change: string }) 
   const viewer = useViewer();
   const sample = useQuery(pastChangeQuery(source, change));
   return (
-    <Loaded query={sample} what={t('theChange')}>
+    <Loaded query={sample} what={t('theChange')} isPage>
       {(known: Sample) => (
         <Bench
           row={null}
@@ -81,7 +81,7 @@ function RuleLikeChange({ source, change }: { source: string; change: string }) 
 function KnownRule({ id }: { id: string }) {
   const rule = useRule(id);
   return (
-    <Loaded query={rule} what={t('theRule')}>
+    <Loaded query={rule} what={t('theRule')} isPage>
       {(row) => {
         const first = row.draft ?? row.live;
         return first ? (
