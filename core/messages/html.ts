@@ -91,7 +91,9 @@ function entriesHtml(content: Content, links: MessageLinks, phrases: Phrases): s
     content.form === 'confirm'
       ? `<p style="margin:18px 0 0">${button(wholeLink(links), phrases.say('confirm.press'))}</p>`
       : '';
-  return parts.join('\n') + more + go;
+  const rule = content.rule ? ruleLink(content.rule.id, links) : null;
+  const look = rule === null ? '' : `<p style="margin:18px 0 0">${button(rule, phrases.say('notice.seeRule'))}</p>`;
+  return parts.join('\n') + more + go + look;
 }
 
 const runHtml = ({ text, isBold, href }: Run): string => {

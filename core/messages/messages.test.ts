@@ -525,6 +525,13 @@ describe('a notice', () => {
     expect(notice.lead).toContain('hear less');
   });
 
+  it('leads to its rule, as HTML and as plain text', () => {
+    const notice = ownerNotice({ rule: RULE, by: READER.id, at: 0, reader: READER, world: WORLD }, 1, 2);
+    const links = plainLinks({ base: 'https://ojo.example', name: 'Ojo' }, 'm1');
+    expect(htmlMail(notice, links)).toContain('href="https://ojo.example/rules/on-view"');
+    expect(wordsOf(notice, 'email', links)).toContain('Look at the rule: https://ojo.example/rules/on-view');
+  });
+
   it('confirms to the owner what is live and how many it reaches', () => {
     const gathered: Rule = { ...RULE, pace: { kind: 'digest', every: 'day', at: '08:30' } };
     expect(ownerNotice({ rule: gathered, by: READER.id, at: 0, reader: READER, world: WORLD }, 3, 1).lead).toBe(

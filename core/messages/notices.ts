@@ -92,6 +92,7 @@ function notice({ rule, at, reader }: Noticing, headline: string, sentences: str
     lead: sentences.filter(Boolean).join(' '),
     entries: [],
     rule: { id: rule.id, name: rule.name },
+    ...(reader.emailFormat === 'text' ? { isPlain: true } : {}),
   };
 }
 

@@ -87,7 +87,12 @@ function plainText(content: Content, links: MessageLinks): string {
   });
   const more = hidden > 0 ? [`${phrases.say('say.moreItems', { items: hidden })} ${wholeLink(links)}`, ''] : [];
   const go = content.form === 'confirm' ? [`${phrases.say('confirm.press')}: ${wholeLink(links)}`, ''] : [];
-  return [...head, ...lines, ...more, ...go, ...footText(content, links, phrases)].join('\n').trimEnd().concat('\n');
+  const rule = content.rule ? ruleLink(content.rule.id, links) : null;
+  const look = rule === null ? [] : [`${phrases.say('notice.seeRule')}: ${rule}`, ''];
+  return [...head, ...lines, ...more, ...go, ...look, ...footText(content, links, phrases)]
+    .join('\n')
+    .trimEnd()
+    .concat('\n');
 }
 
 function footText(content: Content, links: MessageLinks, phrases: Phrases): string[] {
@@ -99,7 +104,7 @@ function footText(content: Content, links: MessageLinks, phrases: Phrases): stri
           `${phrases.say('say.leaveRule')}: ${links.leave.rule}`,
           `${phrases.say('say.leaveAll', { site: links.name })}: ${links.leave.all}`,
         ];
-  return content.form === 'digest' || content.form === 'summary'
+  return content.form === 'digest' || content.form === 'summary' || content.form === 'notice'
     ? [`${phrases.say('say.allMessages')}: ${links.base}/inbox`, `${phrases.say('say.howReached')}: ${links.base}/plan`]
     : [];
 }

@@ -1,18 +1,22 @@
 import type { PoolConnection } from 'mysql2/promise';
 import { previewRecipients } from '../../core/decide/index.ts';
 import { type Content, listenerNotice, ownerNotice } from '../../core/messages/index.ts';
+import { quietEnd } from '../../core/pace/index.ts';
 import {
+  addressOf,
   kindOfSelector,
   membersOfGroup,
   namedIn,
+  type Person,
   type Reached,
   type SelectorKind,
+  stepsFor,
   type World,
 } from '../../core/people/index.ts';
-import { type CompiledRule, compileRule, type Rule } from '../../core/rules/index.ts';
+import { type CompiledRule, compileRule, eyeOf, type Rule } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import { asChange, type ItemState } from '../../core/values/index.ts';
-import { type Directory, rows, runAll, shortKey, worldOf, store } from '../store/index.ts';
+import { type Directory, rows, runAll, shortKey, type Statement, store, worldOf } from '../store/index.ts';
 
 /**
  * Tells those whom a rule begins to tell, once each, and its owner that it is live; in the transaction that puts it
@@ -42,8 +46,9 @@ export async function tellListeners(
       : [];
   });
   const owner = directory.people.get(rule.owner);
-  if (owner?.active)
-    notices.push({ to: owner.id, content: ownerNotice({ rule, by, at, reader: owner, world }, version, reached.size) });
+  const confirmed = owner?.active
+    ? { owner, content: ownerNotice({ rule, by, at, reader: owner, world }, version, reached.size) }
+    : null;
   const gone = [...known].filter((id) => !reached.has(id));
   await runAll(on, [
     ...(fresh.length > 0
@@ -59,7 +64,23 @@ export async function tellListeners(
     ...notices.map(({ to, content }) =>
       store.messages.notice(shortKey(`notice|${rule.id}|${version}|${to}`), to, content, at),
     ),
+    ...(confirmed ? confirmations(confirmed.owner, confirmed.content, rule, version, at) : []),
   ]);
+}
+
+/**
+ * The owner's confirmation: in Ojo, and by email too where their plan brings routine matters by email, after their
+ * quiet hours. What one keeps an eye on oneself has been confirmed on the page already.
+ */
+function confirmations(owner: Person, content: Content, rule: Rule, version: number, at: Instant): Statement[] {
+  const key = `notice|${rule.id}|${version}|${owner.id}`;
+  const inOjo = store.messages.notice(shortKey(key), owner.id, content, at);
+  const address = addressOf(owner, 'email');
+  const steps = stepsFor(owner, { urgency: 'routine', channels: null, pace: { kind: 'now' } });
+  if (eyeOf(rule) !== null || address === null || !steps.some(({ channel }) => channel === 'email')) return [inOjo];
+  const heldUntil = quietEnd(owner.plan?.quiet ?? [], at, owner.zone);
+  const email = { to: owner.id, toKind: 'person', channel: 'email', address, heldUntil } as const;
+  return [inOjo, store.messages.sendDirect(shortKey(`${key}|email`), email, content, at)];
 }
 
 /** The people whom a rule tells of one item or another, with every reason. Their own changes and mutes are theirs to know of. */

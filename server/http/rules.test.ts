@@ -4,6 +4,7 @@ import { DAY_MS, printInstant } from '../../core/time/index.ts';
 import { DirectoryCache, query, rows, run, store } from '../store/index.ts';
 import { askMuseum, documentOf } from '../testing/asking.ts';
 import { edit, newLoan, NOON } from '../testing/museum.ts';
+import { raw } from '../testing/raw.ts';
 
 const { museum, ask } = askMuseum();
 const act = (as: string, body: Record<string, unknown>) => ask('/rules/acts', { as, method: 'POST', body });
@@ -313,11 +314,34 @@ describe('those who are newly told', () => {
     (await ask('/inbox', { as })).body.messages
       .filter((message: { form: string }) => message.form === 'notice')
       .map((message: { subject: string }) => message.subject);
+  const confirmedByEmail = (name: string) =>
+    rows(
+      museum.pool,
+      raw<{ to: string; until: string }>(
+        "SELECT person_id AS `to`, COALESCE(DATE_FORMAT(retry_at, '%H:%i'), 'sent') AS until FROM messages WHERE channel = 'email' AND subject = ?",
+        `Your rule is live: ${name}`,
+      ),
+    );
+  it('are confirmed by email too where the plan says so, after quiet hours; eyes of one’s own are not', async () => {
+    const plan = (plan: object) => ask('/me/plan', { as: 'ines', method: 'PUT', body: { plan, mutes: [] } });
+    const days = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'];
+    expect((await plan({ quiet: [{ days: days.slice(0, 5), from: '00:00', to: '23:30' }] })).status).toBe(200);
+    await live({ name: 'Held', ...onView, to: [{ person: 'wren' }] });
+    const [held] = await confirmedByEmail('Held');
+    expect(held?.until).toMatch(/:30$/);
+    await plan({ reach: { routine: [{ channel: 'inApp' }] } });
+    await live({ name: 'In Ojo alone', ...onView, to: [{ person: 'wren' }] });
+    expect(await confirmedByEmail('In Ojo alone')).toEqual([]);
+    await plan({});
+    await live({ name: 'An eye', ...onView, to: [{ person: 'ines' }] });
+    expect(await confirmedByEmail('An eye')).toEqual([]);
+  });
   it('get one notice when a rule begins to include them, its owner a confirmation, and nobody the same twice', async () => {
     await newLoan(museum.pool, { title: 'Named', status: 'Agreed', registrar: 'wren' }, museum.clock.now());
     const first = await live({ name: 'Tells its registrar', ...onView, to: [{ field: 'registrar' }] });
     expect(await notices('wren')).toContain('You are now told: Tells its registrar');
     expect(await notices('ines')).toContain('Your rule is live: Tells its registrar');
+    expect(await confirmedByEmail('Tells its registrar')).toEqual([{ to: 'ines', until: 'sent' }]);
     const kept = (
       await ask(`/rules/${first.id}/draft`, {
         as: 'ines',

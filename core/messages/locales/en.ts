@@ -86,6 +86,7 @@ export const ENGLISH = {
   'notice.putLive': '{by} put it live.',
   'notice.youHear': 'You hear {soon}.',
   'notice.hearLess': 'The rule’s page says more; on every message of it you can choose to hear less.',
+  'notice.seeRule': 'Look at the rule',
   'notice.owner': 'Your rule is live: {rule}',
   'notice.ownerPutLive': '{by} put version {version, number} live.',
   'notice.youPutLive': 'You put version {version, number} live.',

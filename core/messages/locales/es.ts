@@ -91,6 +91,7 @@ export const SPANISH: Record<MessageKey, string> = {
   'notice.putLive': 'La ha activado {by}.',
   'notice.youHear': 'Te llega {soon}.',
   'notice.hearLess': 'La página de la regla dice más; en cada mensaje puedes elegir recibir menos.',
+  'notice.seeRule': 'Ver la regla',
   'notice.owner': 'Tu regla está activa: {rule}',
   'notice.ownerPutLive': '{by} ha activado la versión {version, number}.',
   'notice.youPutLive': 'Has activado la versión {version, number}.',

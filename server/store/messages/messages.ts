@@ -207,19 +207,21 @@ export interface Direct {
   address: string;
   /** In place of the headline, where that is not for everybody who looks at the Outbox. */
   subject?: string;
+  /** It waits until then: its reader's quiet hours. */
+  heldUntil?: Instant | null;
 }
 
 /** Writes such a message; what stands in the inbox has arrived once it is written. */
 export const sendDirect = (
   id: string,
-  { to, toKind, channel, address, subject }: Direct,
+  { to, toKind, channel, address, subject, heldUntil = null }: Direct,
   content: Content,
   at: Instant,
   body: string | null = null,
 ): Statement => {
   const arrived = channel === 'inApp';
   return query(
-    'INSERT IGNORE INTO messages (id, person_id, recipient, channel, address, at, form, urgency, subject, body, content, fate, fate_at) VALUES (?)',
+    'INSERT IGNORE INTO messages (id, person_id, recipient, channel, address, at, form, urgency, subject, body, content, fate, fate_at, retry_at) VALUES (?)',
     [
       id,
       to,
@@ -234,6 +236,7 @@ export const sendDirect = (
       JSON.stringify(content),
       arrived ? 'delivered' : 'waiting',
       arrived ? sqlTime(at) : null,
+      heldUntil === null ? null : sqlTime(heldUntil),
     ],
   );
 };

@@ -103,6 +103,12 @@ export function OutboxPage() {
 
 const asideWords = () => ({ change: t('aChange'), act: t('whatSomebodyDid'), timer: t('somethingThatFellDue') });
 
+/** What a message waits for: its turn, the end of its reader's quiet hours, or to be tried again. */
+function waitingWords(tries: number, hour: string | null): string {
+  if (hour === null) return t('onItsWay');
+  return tries === 0 ? t('heldUntil', { hour }) : t('triedTimesAgain', { tries, hour });
+}
+
 /** What could not be decided, for stewards: all else goes on without it. */
 function AsideList() {
   const { me } = useViewer();
@@ -254,15 +260,13 @@ function FateWords({ row }: { row: OutboxRow }) {
     case 'sending':
       return (
         <span>
-          {row.tries === 0 || !row.retryAt
-            ? t('onItsWay')
-            : t('triedTimesAgain', { tries: row.tries, hour: hour(row.retryAt) })}
+          {waitingWords(row.tries, row.retryAt && hour(row.retryAt))}
           {row.reply && (
             <span className="small quiet" style={{ display: 'block' }}>
               {replyWords(row.reply, false)}
             </span>
           )}
-          {row.retryAt && <SendAgain row={row} />}
+          {row.tries > 0 && row.retryAt && <SendAgain row={row} />}
         </span>
       );
     default:

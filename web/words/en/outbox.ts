@@ -28,6 +28,7 @@ export const ENGLISH = {
   unread: ', unread',
   withheld2: 'withheld: {reason}',
   failedForGood: 'failed for good',
+  heldUntil: 'Held in quiet hours, until {hour}',
   gathersForTheDigest: 'gathers for the digest, {hour}',
   onItsWay: 'on its way',
   triedTimesAgain: 'tried {tries, plural, one {# time} other {# times}}, again {hour}',

@@ -30,6 +30,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   unread: ', sin leer',
   withheld2: 'retenido: {reason}',
   failedForGood: 'fallido para siempre',
+  heldUntil: 'Retenido en horas de silencio, hasta las {hour}',
   gathersForTheDigest: 'se junta para el resumen, {hour}',
   onItsWay: 'de camino',
   triedTimesAgain: 'intentado {tries, plural, one {# vez} many {# de veces} other {# veces}}, de nuevo {hour}',
