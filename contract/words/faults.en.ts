@@ -8,6 +8,8 @@ export const ENGLISH = {
 
   unknownZone: '“{zone}” is no time zone. An IANA name such as Europe/Madrid is right.',
 
+  folderElsewhere: 'The folder “{folder}” is not in {source}: take it off, or choose one that is.',
+  itemElsewhere: 'One of the chosen items is in none of these sources: take it off, or choose it anew.',
   unknownFolder: 'There is no folder “{folder}”.',
 
   unknownField: '{source} has no field “{field}”. It has: {allowed}.',

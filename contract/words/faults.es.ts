@@ -6,6 +6,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   unknownZone: '«{zone}» no es una zona horaria. Vale un nombre IANA como Europe/Madrid.',
 
+  folderElsewhere: 'La carpeta «{folder}» no está en {source}: quítala o elige una que esté.',
+  itemElsewhere: 'Uno de los elementos elegidos no está en ninguna de estas fuentes: quítalo o elígelo de nuevo.',
   unknownFolder: 'No hay ninguna carpeta «{folder}».',
 
   unknownField: '{source} no tiene el campo «{field}». Tiene: {allowed}.',

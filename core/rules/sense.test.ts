@@ -22,8 +22,12 @@ const PAPERS: Source = {
   ],
 };
 const sources = new Map([[PAPERS.id, PAPERS]]);
+const folders = new Map([
+  ['press', { name: 'Press', source: 'loans' }],
+  ['reports', { name: 'Reports', source: 'objects' }],
+]);
 const found = (more: Partial<Rule>) =>
-  checkSense(rule(more), { sources, today: '2026-03-04' }).map(({ code, path }) => [code, path]);
+  checkSense(rule(more), { sources, folders, today: '2026-03-04' }).map(({ code, path }) => [code, path]);
 const ofCondition = (node: Condition) => found({ when: { kinds: [], if: node, burst: null } });
 const euros = (amount: string, currency = 'EUR') => ({ amount, currency });
 
@@ -60,6 +64,13 @@ describe('a rule that cannot be meant', () => {
     expect(checkRule(made, { sources, folders: new Map() })).toEqual([]);
     expect(ofCondition(node)).toEqual(code === '' ? [] : [[code, path]]);
   });
+
+  it('looks below a folder of a source that it does not look at', () =>
+    expect(
+      found({
+        scope: { sources: ['loans'], under: ['press', 'reports'], items: [], linked: false, where: { all: [] } },
+      }),
+    ).toEqual([['folderElsewhere', 'scope.under.1']]));
 
   it('ends before it begins, or has ended', () => {
     const during = (from: string | null, until: string | null) => found({ during: { from, until, near: null } });

@@ -1,3 +1,4 @@
+import type { Folder } from '../people/index.ts';
 import type { CivilDate, Duration } from '../time/index.ts';
 import {
   compareValues,
@@ -14,9 +15,10 @@ import type { Rule } from './rule.ts';
 
 type Report = (code: string, path: string, params?: Fault['params']) => void;
 
-/** What a rule is checked against: the sources it may speak of, and the day it is in the rule's own zone. */
+/** What a rule is checked against: the sources and folders it may speak of, and the day it is in the rule's own zone. */
 export interface SenseOf {
   sources: ReadonlyMap<string, Source>;
+  folders: ReadonlyMap<string, Pick<Folder, 'name' | 'source'>>;
   today: CivilDate;
 }
 
@@ -24,11 +26,19 @@ export interface SenseOf {
  * What a rule says that can be judged and yet cannot be meant: it would never hold, or say nothing. The engine judges
  * such a rule as it stands; nobody can save one. Paths as `checkRule` gives them; empty where there is nothing.
  */
-export function checkSense(rule: Rule, { sources, today }: SenseOf): Fault[] {
+export function checkSense(rule: Rule, { sources, folders, today }: SenseOf): Fault[] {
   const faults: Fault[] = [];
   const report: Report = (code, path, params = {}) => faults.push({ code, path, params });
   const own = rule.scope.sources.flatMap((id) => sources.get(id) ?? []);
   for (const part of ['scope', 'when', 'due', 'idle'] as const) checkNodes(rule[part], part, own, report);
+  for (const [at, id] of rule.scope.under.entries()) {
+    const folder = folders.get(id);
+    if (folder && !rule.scope.sources.includes(folder.source))
+      report('folderElsewhere', `scope.under.${at}`, {
+        folder: folder.name,
+        source: own.map(({ name }) => name).join(', '),
+      });
+  }
   checkTimes(rule, today, report);
   checkWords(rule, report);
   return faults;

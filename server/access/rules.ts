@@ -1,7 +1,14 @@
 import { nestingFault, ruleSchema, schemaFaults, shapeFault } from '../../contract/documents/index.ts';
 import { type FaultAt, Refusal } from '../../contract/problems.ts';
 import { checkMessage } from '../../core/messages/index.ts';
-import { asKind, kindOfSelector, mayReadAll, mayReadSome, type SelectorKind } from '../../core/people/index.ts';
+import {
+  asKind,
+  kindOfSelector,
+  mayRead,
+  mayReadAll,
+  mayReadSome,
+  type SelectorKind,
+} from '../../core/people/index.ts';
 import { checkRule, checkSense, type Rule } from '../../core/rules/index.ts';
 import { dateIn, type Instant } from '../../core/time/index.ts';
 import {
@@ -54,15 +61,35 @@ export async function savedRule(
   now: Instant,
 ): Promise<Rule> {
   const rule = readRule(document, asking);
-  const { sources } = asking.directory;
+  const { sources, folders } = asking.directory;
   const taken = (await rows(on, store.rules.names(rule.owner))).filter(({ id }) => id !== rule.id);
   const twice = nameFault(
     rule.name,
     taken.map(({ name }) => name),
   );
-  const faults = [...(twice ? [twice] : []), ...checkSense(rule, { sources, today: dateIn(now, rule.zone) })];
+  const faults = [
+    ...(twice ? [twice] : []),
+    ...checkSense(rule, { sources, folders, today: dateIn(now, rule.zone) }),
+    ...(await itemsElsewhere(on, rule, asking)),
+  ];
   if (faults.length > 0) throw new Refusal('badRule', { faults });
   return rule;
+}
+
+/** Single items that a rule looks at, that its maker may read, and that lie in none of its sources: it would never be told of them. */
+async function itemsElsewhere(
+  on: Connection,
+  { scope: { items, sources } }: Rule,
+  { me, directory }: Caller,
+): Promise<FaultAt[]> {
+  if (items.length === 0) return [];
+  const known = (await rows(on, store.items.byIds(items))).filter((item) =>
+    mayRead(me.id, item, worldOf(directory, new Map([[item.id, item]]))),
+  );
+  const elsewhere = new Set(known.filter(({ source }) => !sources.includes(source)).map(({ id }) => id));
+  return items.flatMap((id, at) =>
+    elsewhere.has(id) ? [{ code: 'itemElsewhere', path: `scope.items.${at}`, params: {} }] : [],
+  );
 }
 
 /** The directory with only what the caller may read: a rule must not tell what its maker may not see. */

@@ -236,6 +236,21 @@ describe('a rule that is saved', () => {
     expect(tried.status).toBe(200);
   });
 
+  it('looks at no item of another source, as far as its maker may know of it', async () => {
+    const loan = await newLoan(museum.pool, { title: 'Elsewhere', registrar: 'ines' }, NOON - 5000);
+    const scope = { sources: ['objects'], items: [loan] };
+    await run(
+      museum.pool,
+      query(
+        "INSERT INTO sources (id, position, kind, name, about, title_field, fields) SELECT 'objects', position + 50, kind, 'Objects', about, title_field, fields FROM sources WHERE id = 'loans'",
+      ),
+    );
+    await run(museum.pool, query('UPDATE world_version SET version = version + 1'));
+    const saved = (as: string) => save({ name: 'Of another', scope, to: [{ person: as }] }, as);
+    expect((await saved('ines')).body.faults).toMatchObject([{ code: 'itemElsewhere', path: 'scope.items.0' }]);
+    expect(await saved('petra')).toMatchObject({ status: 201 });
+  });
+
   it('has a name of its own among its owner’s, whatever its case; an eye is numbered instead', async () => {
     expect((await save({ name: 'Loans of mine', to: own })).status).toBe(201);
     const twice = await save({ name: 'LOANS of mine', to: own });

@@ -1,4 +1,5 @@
 export const ENGLISH = {
+  countedOncePutRight: 'What it would cost is counted once what is marked in red has been put right.',
   onlyWhenItPilesUp: 'only when it piles up',
   onlyBetweenDays: 'only between days',
   onlyNearADate: 'only near a date',

@@ -1,6 +1,7 @@
 import type { ENGLISH } from '../en/rule.ts';
 
 export const SPANISH: Record<keyof typeof ENGLISH, string> = {
+  countedOncePutRight: 'Lo que costaría se cuenta cuando se haya corregido lo que está marcado en rojo.',
   onlyWhenItPilesUp: 'solo cuando se acumula',
   onlyBetweenDays: 'solo entre unos días',
   onlyNearADate: 'solo cerca de una fecha',

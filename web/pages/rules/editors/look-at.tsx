@@ -1,4 +1,3 @@
-import { asKind } from '../../../../core/people/index.ts';
 import { Form } from 'react-bootstrap';
 import { type StateTest, isOpen, isKind, type Rule } from '../../../../core/rules/index.ts';
 import { Several, useViewer, useTitles } from '../../../parts/index.ts';
@@ -16,7 +15,7 @@ export function LookAt(props: PartProps) {
   return (
     <Part title={t('lookAt')} faults={faults} path={['scope']}>
       <SourceChip {...props} />
-      {source.kind === 'folders' && (
+      {(source.kind === 'folders' || scope.under.length > 0) && (
         <>
           {t('below')}
           <FoldersChip {...props} />
@@ -42,16 +41,11 @@ export function LookAt(props: PartProps) {
   );
 }
 
-/** The rule looked at another source: what is said in fields of the one before does not hold of it. */
-const turnedTo = (rule: Rule, source: string): Rule => ({
-  ...rule,
-  scope: { sources: [source], under: [], items: [], linked: false, where: { all: [] } },
-  when: { kinds: [], if: { all: [] }, burst: null },
-  due: null,
-  idle: null,
-  to: rule.to.filter((one) => !asKind(one, 'field') && !asKind(one, 'linked')),
-  message: { ...rule.message, show: [] },
-});
+/**
+ * The rule looked at another source, with all that it says: what does not fit there is said at its part, for somebody
+ * to choose anew or take off, and nothing goes unsaid.
+ */
+const turnedTo = (rule: Rule, source: string): Rule => ({ ...rule, scope: { ...rule.scope, sources: [source] } });
 
 function SourceChip({ rule, source, edited, isFixed, onChange }: PartProps) {
   const { directory, source: sourceOf } = useViewer();
@@ -97,16 +91,20 @@ function FoldersChip({ rule, source, edited, isFixed, onChange }: PartProps) {
   const { under } = rule.scope;
   const path = (id: string): string =>
     [folder(folder(id)?.parent ?? '')?.name, folder(id)?.name].filter(Boolean).join(' / ');
+  const offered = directory.folders.filter((one) => one.source === source.id || under.includes(one.id));
   return (
     <Chip
       label={t('belowWhichFolders')}
       className={mark(edited, 'scope')}
       disabled={isFixed}
+      {...(source.kind === 'folders'
+        ? {}
+        : { onRemove: () => onChange({ ...rule, scope: { ...rule.scope, under: [] } }) })}
       editor={() => (
         <Several
           name="under"
           label={t('folders')}
-          options={directory.folders.filter((one) => one.source === source.id).map((one) => [one.id, path(one.id)])}
+          options={offered.map((one) => [one.id, path(one.id)])}
           chosen={under}
           onChange={(chosen) => onChange({ ...rule, scope: { ...rule.scope, under: chosen } })}
         />

@@ -146,7 +146,7 @@ export function Bench({ row, first, mayStart }: { row: RuleRow | null; first: Ru
           mayStart={mayStart && !bench.history.mayUndo}
           isSuggested={search.has('suggestion')}
           onChange={setRule}
-          tried={tried.data}
+          tried={isCountable ? tried.data : undefined}
           onPerson={(person) => see({ person })}
         />
       )}
@@ -188,14 +188,18 @@ function Making({ row, rule, source, isCountable, mayStart, isSuggested, ...sent
         ) : (
           <div>
             <DaysChoice days={days} onChange={setDays} />
-            <CostFunnel cost={cost} rule={rule} />
-            {!isFixed && (
+            {isCountable ? (
+              <CostFunnel cost={cost} rule={rule} />
+            ) : (
+              <p className="small quiet">{t('countedOncePutRight')}</p>
+            )}
+            {isCountable && !isFixed && (
               <Suggestions rule={settled} cost={cost.data} days={days} isWanted={isSuggested} onTake={onChange} />
             )}
           </div>
         )}
       </div>
-      <CostStrip cost={cost} />
+      {isCountable && <CostStrip cost={cost} />}
     </>
   );
 }

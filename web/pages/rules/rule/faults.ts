@@ -11,7 +11,7 @@ export function useFaults(rule: Rule) {
   const world = useMemo(() => worldFrom(directory), [directory]);
   const faults = useMemo(() => [...checkRule(rule, world), ...checkMessage(rule, world.sources)], [rule, world]);
   const meant = useMemo(
-    () => checkSense(rule, { sources: world.sources, today: dateIn(instantOf(me.now), rule.zone) }),
+    () => checkSense(rule, { ...world, today: dateIn(instantOf(me.now), rule.zone) }),
     [rule, world, me.now],
   );
   return {

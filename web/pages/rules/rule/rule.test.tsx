@@ -2,10 +2,10 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import { Route, Routes, useLocation } from 'react-router';
 import { describe, expect, it } from 'vitest';
-import type { Cost, RuleRow } from '../../../../contract/wire/index.ts';
+import type { Cost, DirectoryPage, RuleRow } from '../../../../contract/wire/index.ts';
 import { FUNNEL_STEPS } from '../../../../core/decide/index.ts';
 import type { Rule } from '../../../../core/rules/index.ts';
-import { draw, rowOf, ruleOf } from '../../../testing/drawing.tsx';
+import { DIRECTORY, draw, LOANS, part, rowOf, ruleOf } from '../../../testing/drawing.tsx';
 import { type Asked, refuse, serve } from '../../../testing/serving.ts';
 import { RulePage } from './rule.tsx';
 
@@ -22,7 +22,12 @@ const COST: Cost = {
 const Where = () => <output>{useLocation().pathname}</output>;
 
 /** The page of a rule, as the server has it. */
-function openRule(at: string, served: Parameters<typeof serve>[0] = {}, row: RuleRow = rowOf()) {
+function openRule(
+  at: string,
+  served: Parameters<typeof serve>[0] = {},
+  row: RuleRow = rowOf(),
+  directory: Partial<DirectoryPage> = {},
+) {
   const asked = serve({
     'rules.cost': () => COST,
     'rules.suggestions': () => [],
@@ -53,7 +58,7 @@ function openRule(at: string, served: Parameters<typeof serve>[0] = {}, row: Rul
       />
       <Route path="*" element={<Where />} />
     </Routes>,
-    { at },
+    { at, directory },
   );
   const bodies = (route: Asked['route']) => asked.filter((one) => one.route === route).map(({ body }) => body);
   return { user, asked, bodies };
@@ -166,6 +171,38 @@ describe('a new rule', () => {
     expect(screen.queryByText('added', { selector: 'strong, b' })).toBeNull();
     await user.keyboard('{Control>}y{/Control}');
     expect(screen.getByText('added', { selector: 'strong, b' })).toBeDefined();
+  });
+
+  it('turned to another source keeps all that it says, and says at each part what does not fit there', async () => {
+    const lenders = {
+      ...LOANS,
+      id: 'lenders',
+      name: 'Lenders',
+      about: '',
+      fields: [
+        { id: 'title', name: 'Lender', type: 'text' as const },
+        { id: 'status', name: 'Status', type: 'choice' as const, options: ['Agreed', 'On hold'] },
+      ],
+    };
+    const copied = ruleOf({
+      scope: { sources: ['loans'], where: { all: [{ field: 'insured', op: 'filled' }] } },
+      message: { show: ['due'] },
+    });
+    const directory = { sources: [...DIRECTORY.sources, lenders] };
+    const { user, bodies } = openRule('/rules/new?copy=on-view', {}, rowOf({ live: copied }), directory);
+    await user.click(await screen.findByRole('button', { name: part('Which source') }));
+    await user.selectOptions(await screen.findByRole('combobox', { name: 'Source' }), 'Lenders');
+    await user.click(button('Done'));
+    for (const said of [
+      /Lenders has no field “insured”/,
+      /Lenders has no field “registrar”/,
+      /Lenders has no field “due”/,
+      /“On view”/,
+    ])
+      expect(screen.getAllByText(said).length).toBeGreaterThan(0);
+    expect(screen.getByText(/is counted once what is marked in red/)).toBeDefined();
+    await user.click(button('Keep as a draft'));
+    expect(bodies('rules.create')).toEqual([]);
   });
 
   it('from another one is a copy of it, and one’s own', async () => {
