@@ -200,7 +200,7 @@ test('a message is passed on with a word, and answered', async ({ browser }) => 
   const lidia = await signIn(browser, 'Lidia Roque');
   await lidia
     .locator('.log-row')
-    .filter({ hasText: `Inés Calder passes on: ${title}` })
+    .filter({ hasText: `${title}: Inés Calder wants you to see this` })
     .getByRole('link')
     .click();
   const theirs = lidia.getByRole('complementary', { name: 'The message in focus' });

@@ -28,7 +28,7 @@ describe('passing something on', () => {
     expect(await inboxOf('mei')).toMatchObject([
       {
         form: 'passed',
-        subject: 'Ines te pasa: Tidal Loom',
+        subject: 'Tidal Loom: Ines quiere que lo veas',
         content: {
           lead: '«Can you look?»',
           entries: [{ fields: [{ label: 'Status', before: 'Agreed', after: 'On view' }], steps: [{ actor: 'Wren' }] }],
@@ -38,8 +38,8 @@ describe('passing something on', () => {
     expect(await inboxOf('petra')).toEqual([]);
     // Nobody is in Ojo just then: it comes by email as well.
     expect(carried.email.taken.map((one) => one.subject).sort()).toEqual([
-      'Ines passes on: Tidal Loom',
-      'Ines te pasa: Tidal Loom',
+      'Tidal Loom: Ines wants you to see this',
+      'Tidal Loom: Ines quiere que lo veas',
     ]);
   });
 

@@ -151,7 +151,7 @@ export const ENGLISH = {
   'reply.stopped': 'No more texts from {site}. Answer START to get them again.',
   'reply.started': 'Texts from {site} come to this number again.',
 
-  'passed.headline': '{person} passes on: {title}',
+  'passed.headline': '{title}: {person} wants you to see this',
   'passed.word': '“{word}”',
   'passed.why': '<b>{person}</b> passed it on to you.',
   'passed.answer': '{person} answers: {title}',

@@ -157,7 +157,7 @@ export const SPANISH: Record<MessageKey, string> = {
   'reply.stopped': 'No llegarán más textos de {site}. Responde START para volver a recibirlos.',
   'reply.started': 'Vuelven a llegar textos de {site} a este número.',
 
-  'passed.headline': '{person} te pasa: {title}',
+  'passed.headline': '{title}: {person} quiere que lo veas',
   'passed.word': '«{word}»',
   'passed.why': 'Te lo ha pasado <b>{person}</b>.',
   'passed.answer': '{person} responde: {title}',

@@ -3,15 +3,43 @@ import { Button } from 'react-bootstrap';
 import { type Passing, passSchema } from '../../../contract/wire/index.ts';
 import { Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
 import { Combobox, type Found, useNotice, useViewer, useDraftKey } from '../../parts/index.ts';
-import { usePass, usePassCheck } from '../../queries/index.ts';
+import { useItem, usePass, usePassCheck } from '../../queries/index.ts';
 import { t } from '../../words/inbox.ts';
 import { phrases } from '../../words/index.ts';
 
 type Named = { person: string } | { group: string };
 
+/** Whom an item names in its fields, each with the field's name; empty until it is known. */
+function useNamedBy(id: string): ReadonlyMap<string, string> {
+  const { source } = useViewer();
+  const { data } = useItem(id);
+  const fields = data ? (source(data.item.source)?.fields ?? []) : [];
+  return new Map(
+    fields.flatMap(({ id: field, name, type }) =>
+      type === 'person' || type === 'people'
+        ? [data?.item.fields[field] ?? []].flat().map((person): [string, string] => [String(person), name])
+        : [],
+    ),
+  );
+}
+
+/** Everybody to whom an item can be passed on: whom it names itself come first, as they are most often meant. */
+function useOffers(item: string): Found<Named>[] {
+  const { me, directory } = useViewer();
+  const ofItem = useNamedBy(item);
+  const people = directory.people
+    .filter((one) => one.isActive && one.id !== me.id)
+    .map((one) => ({ value: { person: one.id }, name: one.name, kind: ofItem.get(one.id) ?? one.title }));
+  const isNamed = (one: (typeof people)[number]) => Number(ofItem.has(one.value.person));
+  return [
+    ...people.toSorted((a, b) => isNamed(b) - isNamed(a)),
+    ...directory.groups.map((one) => ({ value: { group: one.id }, name: one.name, kind: t('group') })),
+  ];
+}
+
 /** Passes an item, or what a message tells of it, on to colleagues with a word of one's own. Whoever may not read it is named first. */
 export function PassOn({ item, message, onDone }: { item: string; message?: string; onDone: () => void }) {
-  const { me, directory, person, group } = useViewer();
+  const { person, group } = useViewer();
   const notice = useNotice();
   const [named, setNamed] = useState<Named[]>([]);
   const passing: Passing = {
@@ -23,12 +51,7 @@ export function PassOn({ item, message, onDone }: { item: string; message?: stri
   const check = usePassCheck(passing);
   const pass = usePass();
   const known = new Set(named.map((one) => JSON.stringify(one)));
-  const offers: Found<Named>[] = [
-    ...directory.people
-      .filter((one) => one.isActive && one.id !== me.id)
-      .map((one) => ({ value: { person: one.id }, name: one.name, kind: one.title })),
-    ...directory.groups.map((one) => ({ value: { group: one.id }, name: one.name, kind: t('group') })),
-  ].filter(({ value }) => !known.has(JSON.stringify(value)));
+  const offers = useOffers(item).filter(({ value }) => !known.has(JSON.stringify(value)));
   const may = named.length > 0 ? (check.data?.may ?? []) : [];
   const mayNot = named.length > 0 ? (check.data?.mayNot ?? []) : [];
   const nameOf = (one: Named) => ('person' in one ? person(one.person) : (group(one.group)?.name ?? one.group));
