@@ -38,8 +38,8 @@ describe('passing something on', () => {
     expect(await inboxOf('petra')).toEqual([]);
     // Nobody is in Ojo just then: it comes by email as well.
     expect(carried.email.taken.map((one) => one.subject).sort()).toEqual([
-      'Tidal Loom: Ines wants you to see this',
       'Tidal Loom: Ines quiere que lo veas',
+      'Tidal Loom: Ines wants you to see this',
     ]);
   });
 
