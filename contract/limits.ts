@@ -1,5 +1,5 @@
 import { LONGEST_YEARS } from '../core/time/index.ts';
-import { LONGEST_ADDRESS } from '../core/values/index.ts';
+import { LONGEST_ADDRESS, LONGEST_LINE, LONGEST_TEXT } from '../core/values/index.ts';
 
 /** Every bound on what people and programs hand in, in one place. */
 export const LIMITS = {
@@ -17,6 +17,9 @@ export const LIMITS = {
   faults: 20,
   /** An address, in signs (RFC 5321, 4.5.3.1.3). */
   address: LONGEST_ADDRESS,
+  /** A field's text, in signs: of one line, and of several. */
+  line: LONGEST_LINE,
+  text: LONGEST_TEXT,
   /** A body that somebody signed in sends, in bytes, and one that anybody may send. */
   documentBytes: 256 * 1024,
   outsideBytes: 4096,

@@ -52,6 +52,8 @@ export const ENGLISH = {
 
   needsDuration: '{field} needs a duration, such as P14D or PT2H.',
 
+  textTooLong: '{field} has more than {most} signs. Shorten it.',
+
   needsText: '{field} needs some text.',
 
   needsAddress: '{field} needs an email address, such as ines@marisma.example.',

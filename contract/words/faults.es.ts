@@ -50,6 +50,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   needsDuration: '{field} necesita una duración, como P14D o PT2H.',
 
+  textTooLong: '{field} tiene más de {most} signos. Acórtalo.',
+
   needsText: '{field} necesita algún texto.',
 
   needsAddress: '{field} necesita una dirección de correo, como ines@marisma.example.',

@@ -12,6 +12,10 @@ export interface ValueFault {
 /** An address has no more signs (RFC 5321, 4.5.3.1.3). */
 export const LONGEST_ADDRESS = 254;
 
+/** What names something or says it in a line, in signs; and a text of several lines. */
+export const LONGEST_LINE = 1000;
+export const LONGEST_TEXT = 50_000;
+
 type Check = (
   value: Value,
   field: Field,
@@ -26,6 +30,13 @@ const textThat =
     isText(value) && holds(value) ? null : fault(code);
 
 const anyText = textThat(() => true, 'needsText');
+/** A text of so many signs at most. */
+const textOf =
+  (most: number): Check =>
+  (value, _field, fault) => {
+    if (!isText(value)) return fault('needsText');
+    return value.length > most ? fault('textTooLong', { most: String(most) }) : null;
+  };
 
 const oneOption: Check = (value, { options }, fault) =>
   isText(value) && (!options || options.includes(value))
@@ -42,8 +53,8 @@ const isAddress = (text: string): boolean =>
   /^[^\s@]+@[^\s@]+$/.test(text.trim()) && text.trim().length <= LONGEST_ADDRESS;
 
 const CHECKS = {
-  text: anyText,
-  longText: anyText,
+  text: textOf(LONGEST_LINE),
+  longText: textOf(LONGEST_TEXT),
   number: (value, _field, fault) => (isMoney(value) || decimalOf(value) === null ? fault('needsNumber') : null),
   money: (value, _field, fault) =>
     isMoney(value) && decimalOf(value) !== null && /^[A-Z]{3}$/.test(value.currency) ? null : fault('needsMoney'),

@@ -1,6 +1,6 @@
 export { asChange, compareArrival, CHANGE_KINDS, judgedFields } from './change.ts';
 export type { Change, ChangeKind, ItemState } from './change.ts';
-export { faultOf, LONGEST_ADDRESS, type ValueFault } from './check.ts';
+export { faultOf, LONGEST_ADDRESS, LONGEST_LINE, LONGEST_TEXT, type ValueFault } from './check.ts';
 export { compareValues, decimalOf, foldCase, isEmpty, isMoney, membersOf, sameValue } from './compare.ts';
 export {
   FIELD_TYPES,

@@ -1,7 +1,7 @@
 import { type ReactElement, type ReactNode, type Ref, useEffect, useId } from 'react';
 import { Form, type FormControlProps } from 'react-bootstrap';
 import { type FieldPath, type FieldPathValue, type FieldValues, get, useController } from 'react-hook-form';
-import { FromBefore, ProblemNote } from '../parts/index.ts';
+import { faultId, FromBefore, ProblemNote } from '../parts/index.ts';
 import type { Sending } from './sending.ts';
 
 interface SendFormProps<V extends FieldValues> {
@@ -56,7 +56,7 @@ export function TextField<V extends FieldValues>(props: TextFieldProps<V>) {
   const { sending, name, label, isBare = false, hint, ...rest } = props;
   const id = useId();
   const fault = faultAt(sending, name);
-  const described = [hint && `${id}-hint`, fault && `${id}-fault`].filter(Boolean).join(' ');
+  const described = [hint && `${id}-hint`, fault && faultId(id)].filter(Boolean).join(' ');
   return (
     <div className="field">
       <Form.Label htmlFor={id} visuallyHidden={isBare}>
@@ -69,7 +69,7 @@ export function TextField<V extends FieldValues>(props: TextFieldProps<V>) {
         {...sending.form.register(name)}
         {...rest}
       />
-      <FieldFault id={`${id}-fault`} words={fault} />
+      <FieldFault id={faultId(id)} words={fault} />
       {hint && (
         <p id={`${id}-hint`} className="small quiet mt-1">
           {hint}
@@ -108,7 +108,7 @@ export function Controlled<V extends FieldValues>({ sending, name, id, children 
   return (
     <>
       {children(value, onChange, fault !== undefined)}
-      <FieldFault words={fault} />
+      <FieldFault id={faultId(id)} words={fault} />
     </>
   );
 }

@@ -4,6 +4,7 @@ export { DayInput } from './inputs/day-input.tsx';
 export { CountInput, NumberInput } from './inputs/number-input.tsx';
 export { TimeInput } from './inputs/time-input.tsx';
 export { type Read, TypedInput } from './inputs/typed-input.tsx';
+export { faultId } from './inputs/fault-id.ts';
 export { goToUnread } from './inputs/unread.ts';
 export { Combobox, type Found } from './inputs/combobox.tsx';
 export { ChosenItems, ItemFinder, useTitles } from './items.tsx';

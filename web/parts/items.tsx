@@ -46,6 +46,7 @@ export function ItemFinder({
       {...(id ? { id } : {})}
       offers={offers}
       label={label}
+      isEntered={!isQuiet}
       nothing={isSilent ? '' : nothingWords(found.isFetching)}
       onSearch={setText}
       onAdd={onAdd}

@@ -8,11 +8,14 @@ export function Sheet({
   onClose,
   children,
   name,
+  isForm = false,
 }: {
   label: string;
   onClose: () => void;
   children: ReactNode;
   name: string;
+  /** It holds a form to be filled in: its first field takes the focus. */
+  isForm?: boolean;
 }) {
   const sheet = useRef<HTMLElement>(null);
   useEffect(() => {
@@ -27,6 +30,15 @@ export function Sheet({
   useEffect(() => {
     sheet.current?.scrollTo(0, 0);
   }, [name]);
+  // One who opened a form types at once, and goes on where they were once it is left.
+  useEffect(() => {
+    if (!isForm) return;
+    const opener = document.activeElement;
+    sheet.current?.querySelector<HTMLElement>('form input, form select, form textarea')?.focus();
+    return () => {
+      if (opener instanceof HTMLElement && opener.isConnected) opener.focus();
+    };
+  }, [isForm]);
   return (
     <aside className="sheet" aria-label={label} ref={sheet}>
       <Button variant="quiet" size="sm" className="sheet-close" onClick={onClose}>

@@ -163,6 +163,7 @@ describe('a new item', () => {
     const asked = serve({ 'items.create': () => ITEM });
     const onMade = vi.fn();
     const { user } = draw(<NewItemSheet source={LOANS} onClose={() => undefined} onMade={onMade} />);
+    expect(document.activeElement).toBe(screen.getByLabelText('Loan'));
     await user.click(screen.getByRole('button', { name: 'Add it' }));
     expect((await screen.findByRole('alert')).textContent).toBe('Something has to stand here.');
     expect(document.activeElement).toBe(box('Loan'));

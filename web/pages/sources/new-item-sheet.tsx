@@ -44,7 +44,7 @@ export function NewItemSheet({
     },
   });
   return (
-    <Sheet label={t('aNewItem')} name="new" onClose={onClose}>
+    <Sheet label={t('aNewItem')} name="new" isForm onClose={onClose}>
       <p className="quiet small">{source.name}</p>
       <h2>{t('aNewOne')}</h2>
       <SendForm sending={sending} className="field-form mt-3">

@@ -61,4 +61,15 @@ describe('a combobox', () => {
     expect(onSearch.mock.calls).toEqual([['x'], ['xy']]);
     expect(shown()).toHaveLength(3);
   });
+
+  it('takes the focus where one is here to find something, and among other fields leaves it where it is', () => {
+    render(
+      <>
+        <Combobox offers={OFFERS} label="Entered" onAdd={() => undefined} />
+        <Combobox offers={OFFERS} label="Beside" isEntered={false} onAdd={() => undefined} />
+      </>,
+    );
+    expect(document.activeElement).toBe(screen.getByRole('combobox', { name: 'Entered' }));
+    expect(screen.getAllByRole('listbox')).toHaveLength(2);
+  });
 });

@@ -21,6 +21,8 @@ interface ComboboxProps<T> {
   /** Said where nothing fits. */
   nothing?: string;
   id?: string;
+  /** Whether one is here to find something: the box takes the focus once it is there. Among other fields it does not. */
+  isEntered?: boolean;
 }
 
 /** Finds what to add among many by a part of its name (ARIA combobox with a list); Enter adds what is marked, the first at first. */
@@ -31,7 +33,10 @@ export function Combobox<T>({
   onSearch,
   nothing = t('nothingElseByThatName'),
   id,
+  isEntered = true,
 }: ComboboxProps<T>) {
+  // What opens takes the focus: among other fields it opens once it has it.
+  const [isOpen, setOpen] = useState(isEntered);
   const [text, setText] = useState('');
   const wanted = onSearch ? '' : text.trim().toLowerCase();
   const shown = offers.filter(({ name, kind }) => `${name} ${kind}`.toLowerCase().includes(wanted)).slice(0, MOST);
@@ -41,7 +46,7 @@ export function Combobox<T>({
   };
   const { getInputProps, getMenuProps, getItemProps, highlightedIndex, setHighlightedIndex } = useCombobox<Found<T>>({
     items: shown,
-    isOpen: true,
+    isOpen,
     defaultHighlightedIndex: 0,
     inputValue: text,
     selectedItem: null,
@@ -65,6 +70,7 @@ export function Combobox<T>({
         placeholder={label}
         {...getInputProps({
           'aria-label': label,
+          onFocus: () => setOpen(true),
           // As it is typed, not a moment later: letters come faster than pages are drawn.
           onChange: ({ currentTarget }: ChangeEvent<HTMLInputElement>) => put(currentTarget.value),
           onKeyDown: (event: KeyboardEvent & { nativeEvent: { preventDownshiftDefault?: boolean } }) => {

@@ -1,6 +1,7 @@
 import { type ReactNode, useEffect, useId, useRef, useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { holdUnread } from './unread.ts';
+import { faultId } from './fault-id.ts';
 
 /** What somebody meant by what they typed, or what is wrong with it, in words. */
 export type Read<T> = { value: T } | { fault: string };
@@ -95,6 +96,9 @@ export function TypedInput<T>(props: TypedProps<T>) {
   const { typed, fault, type, leave } = useTyping(props);
   const control = useRef<HTMLInputElement>(null);
   const own = useId();
+  // What is said around the box goes before what it says itself.
+  const ownFault = fault === null ? undefined : own;
+  const said = isInvalid ? faultId(props.id ?? own) : ownFault;
   const isHeld = fault !== null && !onWrong;
   useEffect(() => {
     const box = control.current;
@@ -110,7 +114,7 @@ export function TypedInput<T>(props: TypedProps<T>) {
         inputMode={props.inputMode}
         autoComplete="off"
         aria-label={props.label}
-        aria-describedby={fault === null ? undefined : own}
+        aria-describedby={said}
         isInvalid={fault !== null || isInvalid}
         placeholder={props.placeholder}
         disabled={props.disabled}

@@ -16,6 +16,7 @@ import { useViewer } from '../viewer.tsx';
 import { t } from '../../words/parts.ts';
 import { AmountInput } from './amount-input.tsx';
 import { DayInput } from './day-input.tsx';
+import { faultId } from './fault-id.ts';
 import { NumberInput } from './number-input.tsx';
 import { TimeInput } from './time-input.tsx';
 
@@ -30,7 +31,12 @@ interface InputParts {
 
 type Input = (parts: InputParts) => ReactNode;
 
-const commonOf = ({ id, isInvalid, label }: InputParts) => ({ id, isInvalid, 'aria-label': label });
+const commonOf = ({ id, isInvalid, label }: InputParts) => ({
+  id,
+  isInvalid,
+  'aria-label': label,
+  'aria-describedby': isInvalid ? faultId(id) : undefined,
+});
 const orNothing = (text: string): string | null => (text === '' ? null : text);
 
 const textInput =
