@@ -12,8 +12,9 @@ export interface ValueFault {
 /** An address has no more signs (RFC 5321, 4.5.3.1.3). */
 export const LONGEST_ADDRESS = 254;
 
-/** What names something or says it in a line, in signs; and a text of several lines. */
+/** What names something or says it in a line has no more signs. */
 export const LONGEST_LINE = 1000;
+/** A text of several lines has no more signs. */
 export const LONGEST_TEXT = 50_000;
 
 type Check = (
