@@ -17,7 +17,8 @@ export const ENGLISH = {
   upTo: 'up to',
   howManyTimes: 'How many times',
   times: 'times',
-  remindedEveryUpToTimes: 'reminded every <b>{duration}</b>, up to {times} times',
+  remindedEveryUpToTimes:
+    '{times, plural, one {reminded once after <b>{duration}</b>} other {reminded every <b>{duration}</b>, up to # times}}',
   whoHearsIfNobodyDoes: 'Who hears if nobody does',
   notAcknowledgedAfter: 'not acknowledged after',
   whoThenHears: 'Who then hears',

@@ -19,7 +19,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   upTo: 'hasta',
   howManyTimes: 'Cuántas veces',
   times: 'veces',
-  remindedEveryUpToTimes: 'se recuerda cada <b>{duration}</b>, hasta {times} veces',
+  remindedEveryUpToTimes:
+    '{times, plural, one {se recuerda una vez tras <b>{duration}</b>} many {se recuerda cada <b>{duration}</b>, hasta # de veces} other {se recuerda cada <b>{duration}</b>, hasta # veces}}',
   whoHearsIfNobodyDoes: 'Quién se entera si nadie lo hace',
   notAcknowledgedAfter: 'sin confirmar tras',
   whoThenHears: 'Quién se entera entonces',
