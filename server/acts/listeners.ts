@@ -13,7 +13,7 @@ import {
   stepsFor,
   type World,
 } from '../../core/people/index.ts';
-import { type CompiledRule, compileRule, eyeOf, type Rule } from '../../core/rules/index.ts';
+import { type CompiledRule, compileRule, type Rule } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import { asChange, type ItemState } from '../../core/values/index.ts';
 import { type Directory, rows, runAll, shortKey, type Statement, store, worldOf } from '../store/index.ts';
@@ -70,14 +70,14 @@ export async function tellListeners(
 
 /**
  * The owner's confirmation: in Ojo, and by email too where their plan brings routine matters by email, after their
- * quiet hours. What one keeps an eye on oneself has been confirmed on the page already.
+ * quiet hours.
  */
 function confirmations(owner: Person, content: Content, rule: Rule, version: number, at: Instant): Statement[] {
   const key = `notice|${rule.id}|${version}|${owner.id}`;
   const inOjo = store.messages.notice(shortKey(key), owner.id, content, at);
   const address = addressOf(owner, 'email');
   const steps = stepsFor(owner, { urgency: 'routine', channels: null, pace: { kind: 'now' } });
-  if (eyeOf(rule) !== null || address === null || !steps.some(({ channel }) => channel === 'email')) return [inOjo];
+  if (address === null || !steps.some(({ channel }) => channel === 'email')) return [inOjo];
   const heldUntil = quietEnd(owner.plan?.quiet ?? [], at, owner.zone);
   const email = { to: owner.id, toKind: 'person', channel: 'email', address, heldUntil } as const;
   return [inOjo, store.messages.sendDirect(shortKey(`${key}|email`), email, content, at)];

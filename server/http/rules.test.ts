@@ -348,7 +348,10 @@ describe('those who are newly told', () => {
     await live({ name: 'In Ojo alone', ...onView, to: [{ person: 'wren' }] });
     expect(await confirmedByEmail('In Ojo alone')).toEqual([]);
     await plan({});
-    await live({ name: 'An eye', ...onView, to: [{ person: 'ines' }] });
+    await live({ name: 'For oneself', ...onView, to: [{ person: 'ines' }] });
+    expect(await confirmedByEmail('For oneself')).toEqual([{ to: 'ines', until: 'sent' }]);
+    const eye = documentOf({ name: 'An eye', ...onView });
+    expect((await ask('/eyes', { as: 'ines', method: 'POST', body: { document: eye } })).status).toBe(201);
     expect(await confirmedByEmail('An eye')).toEqual([]);
   });
   it('get one notice when a rule begins to include them, its owner a confirmation, and nobody the same twice', async () => {

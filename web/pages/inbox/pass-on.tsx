@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
+import { isPersonType } from '../../../core/values/index.ts';
 import { type Passing, passSchema } from '../../../contract/wire/index.ts';
 import { Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
 import { Combobox, type Found, useNotice, useViewer, useDraftKey } from '../../parts/index.ts';
@@ -16,7 +17,7 @@ function useNamedBy(id: string): ReadonlyMap<string, string> {
   const fields = data ? (source(data.item.source)?.fields ?? []) : [];
   return new Map(
     fields.flatMap(({ id: field, name, type }) =>
-      type === 'person' || type === 'people'
+      isPersonType(type)
         ? [data?.item.fields[field] ?? []].flat().map((person): [string, string] => [String(person), name])
         : [],
     ),

@@ -1,8 +1,7 @@
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import type { TodayPage as Page } from '../../../contract/wire/index.ts';
-import { instantOf, printInstant } from '../../../core/time/index.ts';
-import { DAY_MS } from '../../../core/time/index.ts';
+import { DAY_MS, instantOf, printInstant } from '../../../core/time/index.ts';
 import { byWhat, Empty, Loaded, shortTime, useViewer } from '../../parts/index.ts';
 import { useToday } from '../../queries/index.ts';
 import { phrases } from '../../words/index.ts';

@@ -98,7 +98,7 @@ export function TypedInput<T>(props: TypedProps<T>) {
   const own = useId();
   // What is said around the box goes before what it says itself.
   const ownFault = fault === null ? undefined : own;
-  const said = isInvalid ? faultId(props.id ?? own) : ownFault;
+  const describedBy = isInvalid ? faultId(props.id ?? own) : ownFault;
   const isHeld = fault !== null && !onWrong;
   useEffect(() => {
     const box = control.current;
@@ -114,7 +114,7 @@ export function TypedInput<T>(props: TypedProps<T>) {
         inputMode={props.inputMode}
         autoComplete="off"
         aria-label={props.label}
-        aria-describedby={said}
+        aria-describedby={describedBy}
         isInvalid={fault !== null || isInvalid}
         placeholder={props.placeholder}
         disabled={props.disabled}
