@@ -59,6 +59,10 @@ export const PATHS = {
   'wordings.create': 'POST /wordings',
   'wordings.save': 'PUT /wordings/:id',
   'wordings.drop': 'DELETE /wordings/:id',
+  'house.savePaper': 'PUT /house/paper',
+  'senders.create': 'POST /senders',
+  'senders.save': 'PUT /senders/:id',
+  'senders.drop': 'DELETE /senders/:id',
 
   'people.list': 'GET /people',
   'people.hears': 'GET /people/:id/hears',

@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import type { RouteName } from './paths.ts';
+import { houseRoutes } from './wire/house.ts';
 import { inboxRoutes } from './wire/inbox.ts';
 import { outboxRoutes } from './wire/outbox.ts';
 import { peopleRoutes } from './wire/people.ts';
@@ -18,6 +19,7 @@ export const ROUTES = {
   ...inboxRoutes,
   ...outboxRoutes,
   ...ruleRoutes,
+  ...houseRoutes,
   ...peopleRoutes,
   ...standInRoutes,
 } as const satisfies Record<RouteName, RouteContract>;

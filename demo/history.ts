@@ -20,6 +20,7 @@ import { CONTACTS, FOLLOWERS, GROUPS, PEOPLE } from './people.ts';
 import { RULES, WORDINGS } from './rules.ts';
 import { ACCESS, FOLDERS, SOURCES } from './sources.ts';
 import type { Deed } from './deed.ts';
+import { SENDERS, USUAL } from './voice.ts';
 
 const ZONE = 'Europe/Madrid';
 
@@ -143,6 +144,7 @@ export function decideAll(
     folders: FOLDERS,
     followers: FOLLOWERS,
     wordings: WORDINGS,
+    voice: { usual: USUAL, senders: SENDERS },
     access: ACCESS,
     items: [],
     rules: RULES.map(({ rule, daysAgo }) => ({ rule, from: now - daysAgo * DAY_MS })),

@@ -1,9 +1,10 @@
 import { hash } from '@node-rs/argon2';
 import type { Pool } from 'mysql2/promise';
-import { inTransaction, query, run, store } from '../server/store/index.ts';
+import { inTransaction, query, run, runAll, store } from '../server/store/index.ts';
 import { CONTACTS, FOLLOWERS, GROUPS, PEOPLE } from './people.ts';
 import { WORDINGS } from './rules.ts';
 import { ACCESS, FOLDERS, SOURCES } from './sources.ts';
+import { PAPER, SENDERS, USUAL } from './voice.ts';
 
 /** The museum itself: its people, sources and whom it may tell outside; no item and no rule yet. */
 export async function layOut(
@@ -104,6 +105,11 @@ export async function layOut(
         WORDINGS.map((one) => [one.id, one.name, one.subject, one.body]),
       ),
     );
+    await runAll(on, [
+      store.house.savePaper(PAPER),
+      ...SENDERS.map(store.house.saveSender),
+      ...USUAL.flatMap(({ wording, ...place }) => store.house.saveUsual(wording, [place])),
+    ]);
     await run(on, query('INSERT INTO webhooks (id, url, secret) VALUES (?)', ['insurer', hook, hookSecret]));
     await run(on, store.world.raise());
   });

@@ -11,6 +11,7 @@ import { enact, type Made } from './history.ts';
 import { layOut } from './lay-out.ts';
 import { CONTACTS, FOLLOWERS, GROUPS, PEOPLE } from './people.ts';
 import { RULES, WORDINGS } from './rules.ts';
+import { SENDERS, USUAL } from './voice.ts';
 import { ACCESS, FOLDERS, SOURCES } from './sources.ts';
 import { tellStory } from './story.ts';
 
@@ -128,6 +129,7 @@ it('the runner over the demo’s last days, cut off now and then, gives what the
     folders: FOLDERS,
     followers: FOLLOWERS,
     wordings: WORDINGS,
+    voice: { usual: USUAL, senders: SENDERS },
     access: ACCESS,
     items: items.filter((item) => !item.isDeleted),
     rules: RULES.map(({ rule }) => ({ rule, from: start })),

@@ -16,6 +16,12 @@ export const WORDINGS: Wording[] = [
     subject: '{{ item.title }}: please look',
     body: '{{ recipient.name }},\n\n{{ change.actor }} did this on {{ change.at }}:\n{% for field in change.fields %}{{ field.label }}: {{ field.before }} → {{ field.after }}\n{% endfor %}\nOpen it: {{ links.item }}\nWhy you hear: {{ rule.name }}, {{ links.rule }}\n',
   },
+  {
+    id: 'loan-due',
+    name: 'Before a loan is due back',
+    subject: '{{ item.title }} is due back on {{ item.fields.due }}',
+    body: '{{ recipient.name }},\n\n**{{ item.title }}** is due back on **{{ item.fields.due }}**. It is {{ item.fields.status }}, and {{ item.fields.registrar }} looks after it.\n\n- Ask {{ item.fields.lender }} whether the day stands\n- Book its transport\n- Have its crate ready two days before\n\n[Open the loan]({{ links.item }})\n',
+  },
 ];
 
 /** How many days ago each went live, and the rule's document. */

@@ -22,6 +22,5 @@ export {
   scenarioSchema,
   scenarioShape,
   sourceSchema,
-  wordingSchema,
 } from './scenario.ts';
 export { nestingFault, shapeFault } from './shape.ts';

@@ -202,7 +202,7 @@ const messageSchema = z.strictObject({
   body: z.string().max(20_000).nullable().default(null),
   show: z.array(idSchema).default([]),
   doNow: z.string().trim().max(300).nullable().default(null),
-  from: z.enum(['ojo', 'owner']).default('ojo'),
+  from: z.union([z.enum(['ojo', 'owner']), z.strictObject({ sender: idSchema })]).default('ojo'),
   replyTo: z.string().trim().max(254).nullable().default(null),
 });
 const bySchema = z.strictObject({

@@ -80,7 +80,7 @@ const contactSchema = z
   .transform(({ name, ...contact }) => ({ ...contact, name: name ?? contact.email ?? contact.id }));
 const folderSchema = z.strictObject({ id: idSchema, source: idSchema, name: z.string(), parent: nameless });
 /** A text that several rules share. */
-export const wordingSchema = z.strictObject({
+const wordingSchema = z.strictObject({
   id: idSchema,
   name: z.string().default(''),
   subject: z.string().nullable().default(null),

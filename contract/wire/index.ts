@@ -4,6 +4,7 @@ export * from './trail.ts';
 export * from './inbox.ts';
 export * from './outbox.ts';
 export * from './rules.ts';
+export * from './house.ts';
 export * from './people.ts';
 export * from './standins.ts';
 export * from './events.ts';

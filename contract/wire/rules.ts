@@ -1,3 +1,4 @@
+import { ALL_OCCASIONS } from '../../core/rules/index.ts';
 import { z } from 'zod';
 import { FUNNEL_STEPS, type Explanation, SUGGESTIONS } from '../../core/decide/index.ts';
 import type { ExplainedNode } from '../../core/rules/index.ts';
@@ -201,21 +202,28 @@ const keepEyeSchema = z.strictObject({ document: documentSchema, person: idSchem
 const isSaying = (text: string | null): boolean => text === null || text.trim() !== '';
 const EMPTY = { params: { code: 'empty', params: {} } };
 
-/** A shared wording as it is saved: name, subject and body. */
+/** Where a wording stands for rules without words of their own: a source, or `null` for every one, and what they tell of. */
+const usualSchema = z.strictObject({ source: idSchema.nullable(), occasion: z.enum(ALL_OCCASIONS) });
+
+/** A shared wording as it is saved: name, subject and body, and where it is usual; that stays as it is where it is left out. */
 export const wordingSchema = z
   .strictObject({
     id: z.string().optional(),
     name: z.string().trim().min(1).max(120),
     subject: z.string().max(500).nullable().refine(isSaying, EMPTY),
     body: z.string().max(20_000).nullable().refine(isSaying, EMPTY),
+    usual: z.array(usualSchema).max(500).optional(),
   })
-  .transform(({ name, subject, body }) => ({ name, subject, body }));
-const storedWordingSchema = z.strictObject({
+  .transform(({ name, subject, body, usual }) => ({ name, subject, body, usual }));
+/** A shared wording as it is kept. */
+export const storedWordingSchema = z.strictObject({
   id: idSchema,
   name: z.string(),
   subject: z.string().nullable(),
   body: z.string().nullable(),
+  usual: z.array(usualSchema),
 });
+/** A shared wording, with where it is usual. */
 export type WordingRow = z.output<typeof storedWordingSchema>;
 
 const COUNTED = ['badRule', 'tooMuchToCount', 'countDropped'] as const;

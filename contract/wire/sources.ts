@@ -1,8 +1,9 @@
 import { z } from 'zod';
-import { sourceSchema, stateTestSchema, wordingSchema as sharedWordingSchema } from '../documents/index.ts';
+import { sourceSchema, stateTestSchema } from '../documents/index.ts';
 import type { RouteContract } from './route.ts';
 import { fieldsSchema, idSchema, namedSchema, itemNameSchema, titlesSchema, whenSchema } from './shared.ts';
-import { eyeSchema, recipientRowSchema } from './rules.ts';
+import { houseSchema } from './house.ts';
+import { eyeSchema, recipientRowSchema, storedWordingSchema } from './rules.ts';
 import { trailRowSchema } from './trail.ts';
 
 const directorySchema = z.strictObject({
@@ -16,7 +17,8 @@ const directorySchema = z.strictObject({
   webhooks: z.array(z.string()),
   /** What acts on a source without being a person. */
   systems: z.array(z.strictObject({ source: idSchema, name: z.string() })),
-  wordings: z.array(sharedWordingSchema),
+  wordings: z.array(storedWordingSchema),
+  house: houseSchema,
   /** Sources for which the reader makes rules for others. */
   coordinates: z.array(idSchema),
   /** Who looks after each source that the reader sees, and who after all of Ojo: whom to ask. */

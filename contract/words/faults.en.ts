@@ -134,6 +134,10 @@ export const ENGLISH = {
 
   unknownName: 'There is no “{name}” to put in. There is: {allowed}.',
 
+  unknownSender: 'The house has no name “{sender}” set up. There are: {allowed}.',
+  unknownPerson: 'Nobody here is “{person}”. Choose somebody who is.',
+  personWithoutAddress: '{person} has no email address that messages could come from.',
+  senderTwice: '{person} is among the names already.',
   unknownWording: 'There is no wording “{wording}”. There are: {allowed}.',
 
   endBeforeStart: 'The end comes before the start, {start}.',

@@ -133,6 +133,10 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   unknownName: 'No hay ningún «{name}» que poner. Hay: {allowed}.',
 
+  unknownSender: 'La casa no tiene preparado ningún nombre «{sender}». Hay: {allowed}.',
+  unknownPerson: 'Aquí nadie es «{person}». Elige a alguien que esté.',
+  personWithoutAddress: '{person} no tiene ninguna dirección de correo de la que puedan llegar mensajes.',
+  senderTwice: '{person} ya está entre los nombres.',
   unknownWording: 'No hay ningún texto compartido «{wording}». Hay: {allowed}.',
 
   endBeforeStart: 'El final va antes del principio, {start}.',

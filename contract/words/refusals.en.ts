@@ -28,6 +28,11 @@ export const ENGLISH = {
   'because.cannotBeSentAgain': 'Only what failed, or waits to be tried again, can be sent again.',
   'because.wordingInUse':
     '{rules} {rulesCount, plural, one {uses it. Give it other words first.} other {use it. Give them other words first.}}',
+  'because.senderInUse':
+    '{rules} {rulesCount, plural, one {speaks in this name. Give it another first.} other {speak in this name. Give them another first.}}',
+  'because.wordingIsUsual': 'It is what rules usually say somewhere. Say there first what they say instead.',
+  'because.usualIsForStewards': 'What rules usually say is written by stewards.',
+  'because.houseIsForStewards': 'How the house speaks is set up by stewards.',
   'because.wordingsAreShared': 'Shared wordings are written by coordinators and stewards.',
   'because.manyADay': 'Last week it would have sent {daily} messages a day. From {many} a day on, Ojo asks twice.',
   'because.onlyWhenItBecomesSoAlready': 'The rule tells only when something becomes so already.',

@@ -28,6 +28,11 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'because.cannotBeSentAgain': 'Solo se puede reenviar lo que falló o espera otro intento.',
   'because.wordingInUse':
     '{rulesCount, plural, one {La usa {rules}. Dale antes otro texto.} many {La usan {rules}. Dales antes otro texto.} other {La usan {rules}. Dales antes otro texto.}}',
+  'because.senderInUse':
+    '{rules} {rulesCount, plural, one {habla en este nombre. Dale antes otro.} many {hablan en este nombre. Dales antes otro.} other {hablan en este nombre. Dales antes otro.}}',
+  'because.wordingIsUsual': 'Es lo que las reglas dicen de costumbre en algún sitio. Di antes qué dicen en su lugar.',
+  'because.usualIsForStewards': 'Lo que las reglas dicen de costumbre lo escribe quien administra.',
+  'because.houseIsForStewards': 'Cómo habla la casa lo prepara quien administra.',
   'because.wordingsAreShared': 'Los textos compartidos los escriben quienes coordinan o administran.',
   'because.manyADay':
     'La semana pasada habría enviado {daily} mensajes al día. A partir de {many} al día, Ojo pregunta dos veces.',

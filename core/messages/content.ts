@@ -71,8 +71,8 @@ export interface Content {
   ownFailed?: true;
   /** The rule's own text in place of the default; addresses of links begin with {@link BASE_MARK}. */
   own?: { subject: string | null; body: string | null };
-  /** Whose name stands as the sender's, and where replies go; left out where that is Ojo. */
-  sender?: { name: string | null; replyTo: string | null };
+  /** Whose name stands as the sender's, with their address where the house has given one, and where replies go; left out where that is Ojo. */
+  sender?: { name: string | null; address?: string; replyTo: string | null };
   /** The address that waits for a yes, by the id under which it was asked. */
   ask?: string;
   /** The thread that something passed on belongs to. */

@@ -6,7 +6,8 @@ import type { Content, Entry, Form, AddressedReader, Telling } from './content.t
 import { makeEntry, type Sees, type SharedEntries } from './entry.ts';
 import { gatheredContent, headlineOfSeveral } from './gathered.ts';
 import { type Phrases, phrasesFor } from './locales/index.ts';
-import { ownWords, type Wordings } from './wording.ts';
+import type { Wordings } from './house.ts';
+import { ownWords } from './wording.ts';
 
 /**
  * A message's content in one form, from what it tells item by item; `null` where there is nothing to tell.
@@ -85,13 +86,20 @@ function ofAll(entries: readonly Entry[], phrases: Phrases, world: World): strin
     : headlineOfSeveral(entries, phrases, world);
 }
 
-/** Whose name stands on it: the owner's where all of its rules ask for that of one person. */
-function senderOf(rules: readonly Rule[], world: World): Content['sender'] | null {
+/** Whose name stands on it: that of one person or of the house, where all of its rules ask for the same. */
+function senderOf(rules: readonly Rule[], world: World & Wordings): Content['sender'] | null {
   const [first] = rules;
   if (!first) return null;
-  const one = (of: (rule: Rule) => string | null) => (rules.every((rule) => of(rule) === of(first)) ? of(first) : null);
+  const one = <T>(of: (rule: Rule) => T): T | null => {
+    const all = new Set(rules.map((rule) => JSON.stringify(of(rule))));
+    return all.size === 1 ? of(first) : null;
+  };
+  const replyTo = one((rule) => rule.message.replyTo);
   const owner = one((rule) => (rule.message.from === 'owner' ? rule.owner : null));
   const person = owner === null ? undefined : world.people.get(owner);
-  const replyTo = one((rule) => rule.message.replyTo) ?? person?.email ?? null;
-  return person || replyTo ? { name: person?.name ?? null, replyTo } : null;
+  if (person) return { name: person.name, replyTo: replyTo ?? person.email ?? null };
+  const from = one((rule) => rule.message.from);
+  const sender = from !== null && typeof from === 'object' ? world.sender?.(from.sender) : undefined;
+  if (sender) return { name: sender.name, address: sender.address, replyTo: replyTo ?? sender.address };
+  return replyTo === null ? null : { name: null, replyTo };
 }

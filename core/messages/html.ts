@@ -48,12 +48,20 @@ export function htmlMail(content: Content, links: MessageLinks): string {
   return `<!doctype html>
 <html lang="${phrases.language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escapeHtml(content.headline)}</title></head>
 <body style="margin:0;padding:0;background:#fffefb;color:${INK};font:15px/1.45 ${SANS}">
-<div style="max-width:640px;margin:0 auto;padding:26px 24px 0">${head}
+${letterheadHtml(links)}<div style="max-width:640px;margin:0 auto;padding:26px 24px 0">${head}
 ${own === null ? entriesHtml(content, links, phrases) : ownHtml(own, content, links, phrases)}
-</div>
+${signOffHtml(links)}</div>
 <div style="max-width:640px;margin:0 auto;padding:16px 24px 26px;color:${SOFT};font-size:13px">${footHtml(content, links, phrases)}</div>
 </body></html>`;
 }
+
+/** What the house puts above every message, parted from it by a line. */
+const letterheadHtml = ({ paper }: MessageLinks): string =>
+  paper?.letterhead
+    ? `<div style="max-width:640px;margin:0 auto;padding:22px 24px 0"><div style="padding:0 0 12px;border-bottom:1px solid ${LINE};color:${SOFT};font-size:14px">${markedHtml(marked(paper.letterhead))}</div></div>\n`
+    : '';
+const signOffHtml = ({ paper }: MessageLinks): string =>
+  paper?.signOff ? `<div style="margin:22px 0 0">${markedHtml(marked(paper.signOff))}</div>\n` : '';
 
 const link = (href: string, words: string, style = '') =>
   `<a style="color:${INK};${style}" href="${escapeHtml(href)}">${escapeHtml(words)}</a>`;

@@ -13,9 +13,10 @@ export type {
 } from './content.ts';
 export { highest, itemEntry, type SharedEntries, titleOf } from './entry.ts';
 export { makeContent } from './forms.ts';
+export { type HouseVoice, type Sender, type Usual, voiceOf, type Wordings } from './house.ts';
 export { escapeHtml, htmlMail } from './html.ts';
 export { contactAskContent, numberAskContent, ownAskContent, passedContent, trialContent } from './direct.ts';
-export { asksFor, type MessageLinks, plainLinks, type Site } from './message-links.ts';
+export { asksFor, type MessageLinks, type Paper, plainLinks, type Site } from './message-links.ts';
 export { asideNotice, listenerNotice, ownerNotice, troubleNotice } from './notices.ts';
 export { type Line, linesOf, marked, type Run, withoutMarks } from './marked.ts';
 export { paceWords } from './pace-words.ts';
@@ -24,4 +25,4 @@ export { type Segments, segmentsOf } from './segments.ts';
 export { subjectOf, wordsOf } from './text.ts';
 export { type Phrases, phrasesFor, type Terms, termsFor } from './locales/index.ts';
 export { kindWords, occasionWords } from './occasion-words.ts';
-export { checkMessage, placeholdersOf, type Wordings } from './wording.ts';
+export { checkMessage, placeholdersOf } from './wording.ts';

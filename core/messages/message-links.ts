@@ -7,6 +7,12 @@ export interface Site {
   name: string;
 }
 
+/** A house's letterhead and sign-off, each with signs for what stands out; `null` where there is none. */
+export interface Paper {
+  letterhead: string | null;
+  signOff: string | null;
+}
+
 /** Where the links of one message lead, once it has an id and a reader. */
 export interface MessageLinks extends Site {
   /** The whole message; for a reader without an account a page that opens by itself, and `null` on that page. */
@@ -17,13 +23,16 @@ export interface MessageLinks extends Site {
   code: string | null;
   /** For a reader without an account: how to get no more by this rule, and no more at all. */
   leave: { rule: string; all: string } | null;
+  /** What the house puts above and below every email, with its signs for what stands out. */
+  paper?: Paper;
   /** A rule's own words stand alone, without why and where below them: in a replay, which tells what was said. */
   isBare?: boolean;
 }
 
 /** The links for somebody with an account, with nothing signed in it. */
-export const plainLinks = (site: Site, id?: string, code: string | null = null): MessageLinks => ({
+export const plainLinks = (site: Site, id?: string, code: string | null = null, paper?: Paper): MessageLinks => ({
   ...site,
+  ...(paper ? { paper } : {}),
   whole: id === undefined ? `${site.base}/inbox` : `${site.base}/inbox/${encodeURIComponent(id)}`,
   acknowledge: null,
   code,

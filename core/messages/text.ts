@@ -51,9 +51,20 @@ export const sideWords = (text: string, phrases: Phrases): string => text || phr
 export const hasSources = ({ entries }: Content): boolean =>
   new Set(entries.map((entry) => entry.item.source)).size > 1;
 
-/** The plain-text body of an email. */
+/** The plain-text body of an email, between what the house puts above and below it. */
 function plainText(content: Content, links: MessageLinks): string {
   const phrases = phrasesFor(content.language);
+  const { letterhead, signOff } = links.paper ?? {};
+  const above = letterhead ? [plainMarked(marked(letterhead)).trimEnd(), '', ''] : [];
+  const below = signOff ? [plainMarked(marked(signOff)).trimEnd(), ''] : [];
+  return [...above, ...saidText(content, links, phrases), ...below, ...footText(content, links, phrases)]
+    .join('\n')
+    .trimEnd()
+    .concat('\n');
+}
+
+/** What a message says in lines, the last of them empty. */
+function saidText(content: Content, links: MessageLinks, phrases: Phrases): string[] {
   const own = ownBody(content, links);
   if (own !== null) {
     const doNow = content.entries.flatMap((entry) =>
@@ -61,17 +72,7 @@ function plainText(content: Content, links: MessageLinks): string {
     );
     const [entry] = content.entries;
     const below = entry && !links.isBare ? linksText(entry, links, phrases, isAsked(content, links)) : [];
-    return [
-      plainMarked(own).trimEnd(),
-      ...(doNow.length > 0 ? ['', ...doNow] : []),
-      '',
-      ...below,
-      '',
-      ...footText(content, links, phrases),
-    ]
-      .join('\n')
-      .trimEnd()
-      .concat('\n');
+    return [plainMarked(own).trimEnd(), ...(doNow.length > 0 ? ['', ...doNow] : []), '', ...below, ''];
   }
   const head = hasHead(content) ? [content.headline, ...(content.lead ? [content.lead] : []), ''] : [];
   const shown = shownOf(content, links);
@@ -89,10 +90,7 @@ function plainText(content: Content, links: MessageLinks): string {
   const go = content.form === 'confirm' ? [`${phrases.say('confirm.press')}: ${wholeLink(links)}`, ''] : [];
   const rule = content.rule ? ruleLink(content.rule.id, links) : null;
   const look = rule === null ? [] : [`${phrases.say('notice.seeRule')}: ${rule}`, ''];
-  return [...head, ...lines, ...more, ...go, ...look, ...footText(content, links, phrases)]
-    .join('\n')
-    .trimEnd()
-    .concat('\n');
+  return [...head, ...lines, ...more, ...go, ...look];
 }
 
 function footText(content: Content, links: MessageLinks, phrases: Phrases): string[] {

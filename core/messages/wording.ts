@@ -21,14 +21,10 @@ import {
   type Telling,
 } from './content.ts';
 import { actorName, folderPath, phrasingOf, type Sees } from './entry.ts';
+import type { Wordings } from './house.ts';
 import { marked, plainMarked, withoutMarks } from './marked.ts';
 import { itemPath, rulePath, sourcePath } from './paths.ts';
 import { phrasesFor } from './locales/index.ts';
-
-/** Where texts that several rules share are looked up. */
-export interface Wordings {
-  wording?(id: string): { subject: string | null; body: string | null } | undefined;
-}
 
 /** The names that a text may use, and what each holds; `null` where it holds nothing by name. */
 const NAMES: Record<string, readonly string[] | null> = {
@@ -140,7 +136,7 @@ function partsOf(field: Field | undefined, sources: ReadonlyMap<string, Source>)
   return field?.type === 'link' ? (sources.get(field.to ?? '')?.fields ?? []).map((one) => one.id) : [];
 }
 
-/** A rule's own subject and body, else those of its shared wording; in forms that are about one alert as it arose. */
+/** A rule's own subject and body, else those of its shared wording, else the usual ones; in forms that are about one alert as it arose. */
 export function ownWords(
   form: Form,
   byItem: readonly (readonly Telling[])[],
@@ -153,8 +149,9 @@ export function ownWords(
   if (!telling || form === 'digest' || form === 'summary' || form === 'allClear') return null;
   const { message } = telling.rule;
   const shared = message.wording === null ? undefined : world.wording?.(message.wording);
-  const subject = message.subject ?? shared?.subject ?? null;
-  const body = message.body ?? shared?.body ?? null;
+  const usual = world.usual?.(telling.source, telling.occasion);
+  const subject = message.subject ?? shared?.subject ?? usual?.subject ?? null;
+  const body = message.body ?? shared?.body ?? usual?.body ?? null;
   if (subject === null && body === null) return null;
   const scope = scopeOf(byItem, entries, reader, world, sees);
   // A subject is one plain line: signs for lists and links mean themselves there.
@@ -306,17 +303,24 @@ function changeScope(change: Change, reader: AddressedReader, world: World, sees
 export function checkMessage(
   { message, scope }: Rule,
   sources: ReadonlyMap<string, Source>,
-  wordings?: ReadonlySet<string>,
+  known: { wordings?: ReadonlySet<string>; senders?: ReadonlySet<string> } = {},
 ): Fault[] {
   const watched = scope.sources.flatMap((id) => sources.get(id) ?? []);
   const faults = (['subject', 'body'] as const).flatMap((part) =>
     message[part] === null ? [] : checkText(message[part], `message.${part}`, watched, sources),
   );
+  const { wordings, senders } = known;
   if (message.wording !== null && wordings && !wordings.has(message.wording))
     faults.push({
       code: 'unknownWording',
       path: 'message.wording',
       params: { wording: message.wording, allowed: [...wordings] },
+    });
+  if (typeof message.from === 'object' && senders && !senders.has(message.from.sender))
+    faults.push({
+      code: 'unknownSender',
+      path: 'message.from',
+      params: { sender: message.from.sender, allowed: ['ojo', 'owner', ...senders] },
     });
   return faults;
 }

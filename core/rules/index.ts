@@ -46,4 +46,4 @@ export {
   visitCondition,
   visitState,
 } from './nodes.ts';
-export { isScheduled, type Occasion } from './occasion.ts';
+export { ALL_OCCASIONS, isScheduled, type Occasion, occasionsOf } from './occasion.ts';

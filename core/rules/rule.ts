@@ -47,7 +47,8 @@ export interface RuleMessage {
   body: string | null;
   show: string[];
   doNow: string | null;
-  from: 'ojo' | 'owner';
+  /** Ojo, whoever looks after the rule, or a name that the house has set up. */
+  from: 'ojo' | 'owner' | { sender: string };
   replyTo: string | null;
 }
 

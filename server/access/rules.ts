@@ -45,7 +45,10 @@ export function readRule(document: Record<string, unknown>, asking: Caller, allo
   const world = worldOf(readableWorld(asking), new Map());
   const faults: FaultAt[] = [
     ...checkRule(rule, world),
-    ...checkMessage(rule, world.sources, new Set(world.wordings.keys())),
+    ...checkMessage(rule, world.sources, {
+      wordings: new Set(world.wordings.keys()),
+      senders: new Set(world.house.senders.map(({ id }) => id)),
+    }),
     ...rightsFaults(rule, asking),
   ];
   const counted = faults.filter((fault) => !allowed.includes(fault.code));

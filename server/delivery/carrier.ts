@@ -9,8 +9,8 @@ export interface Parcel {
   text: string;
   html: string | null;
   at: number;
-  /** Whose name stands as the sender's, and where replies go; left out where that is Ojo. */
-  sender?: { name: string | null; replyTo: string | null };
+  /** Whose name stands as the sender's, with their address where the house has given one, and where replies go; left out where that is Ojo. */
+  sender?: { name: string | null; address?: string; replyTo: string | null };
   /** Where the reader can leave with one press, for mail programs too. */
   leave?: string;
   /** What a machine is told, and the secret it knows the sender by. */

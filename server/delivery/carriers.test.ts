@@ -66,6 +66,13 @@ const failureOf = (sending: Promise<unknown>) =>
     (error: unknown) => error,
   );
 
+/** The newest email to an address, as it went over the wire, its long lines joined. */
+const sourceOf = async (address: string) =>
+  String(
+    (await one(museum.pool, raw<{ source: string }>('SELECT source FROM standin_mail WHERE address = ?', address)))
+      ?.source,
+  ).replace(/\r\n[ \t]+/g, ' ');
+
 describe('mail', () => {
   it('arrives in HTML and plain text, under an id made from the message', async () => {
     expect(await mail.carry(parcel('m1'))).toMatch(/^250/);
@@ -85,14 +92,23 @@ describe('mail', () => {
     expect(source).toContain('Auto-Submitted: auto-generated');
   });
 
+  it('bears the name that it comes in; its address too where that is of the house’s own domain', async () => {
+    const named = { name: 'Registrars', replyTo: 'registrars@marisma.example' };
+    await mail.carry(
+      parcel('m11', { address: 'noor@marisma.example', sender: { ...named, address: 'registrars@Marisma.example' } }),
+    );
+    await mail.carry(
+      parcel('m12', { address: 'olu@marisma.example', sender: { ...named, address: 'registrars@halden.example' } }),
+    );
+    expect(await sourceOf('noor@marisma.example')).toMatch(/^From: Registrars <registrars@marisma.example>\r?$/m);
+    const other = await sourceOf('olu@marisma.example');
+    expect(other).toMatch(/^From: Registrars <ojo@marisma.example>\r?$/m);
+    expect(other).toMatch(/^Reply-To: registrars@marisma.example\r?$/m);
+  });
+
   it('lets its reader leave with one click where there is a way to, as RFC 8058 has it', async () => {
     await mail.carry(parcel('m9', { address: 'ana@ferro.example', leave: 'https://ojo.example/leave/abc' }));
     await mail.carry(parcel('m10', { address: 'sol@marisma.example' }));
-    const sourceOf = async (address: string) =>
-      String(
-        (await one(museum.pool, raw<{ source: string }>('SELECT source FROM standin_mail WHERE address = ?', address)))
-          ?.source,
-      ).replace(/\r\n[ \t]+/g, ' ');
     expect(await sourceOf('ana@ferro.example')).toMatch(
       /^List-Unsubscribe: <https:\/\/ojo\.example\/leave\/abc>\r?$[\s\S]*^List-Unsubscribe-Post: List-Unsubscribe=One-Click\r?$/m,
     );

@@ -7,6 +7,8 @@ export interface MailSettings {
   from: { name: string; address: string };
 }
 
+const domainOf = (address: string): string | undefined => address.split('@').at(-1)?.toLowerCase();
+
 /** Sends email over SMTP. The Message-ID is made from the message, so that a repeat after a crash is recognisable; whoever may leave can do so with one click (RFC 8058). */
 export function mailCarrier({ url, from }: MailSettings): Carrier {
   const transport = createTransport({
@@ -17,12 +19,16 @@ export function mailCarrier({ url, from }: MailSettings): Carrier {
     greetingTimeout: 5000,
     socketTimeout: 10_000,
   } as Parameters<typeof createTransport>[0]);
-  const domain = from.address.split('@')[1] ?? 'ojo.invalid';
+  const domain = domainOf(from.address) ?? 'ojo.invalid';
+  // Ojo may write in the name of its own domain alone: mail from another would be taken for forged (RFC 7489).
+  const fromAddress = (wanted?: string) => (wanted && domainOf(wanted) === domain ? wanted : from.address);
   return {
     async carry({ id, address, subject, text, html, at, sender, leave }) {
       try {
         const sent = await transport.sendMail({
-          from: sender?.name ? { name: sender.name, address: from.address } : from,
+          from: sender?.name ? { name: sender.name, address: fromAddress(sender.address) } : from,
+          // Whatever cannot be delivered comes back to Ojo, whoever's name it bears.
+          envelope: { from: from.address, to: address },
           ...(sender?.replyTo ? { replyTo: sender.replyTo } : {}),
           to: address,
           subject,

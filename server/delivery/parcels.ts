@@ -14,7 +14,10 @@ export interface Wrapping {
 /** A message as its carrier takes it, in the words and the form of its channel. */
 export async function parcelOf(message: StoredMessage, world: Directory, wrapping: Wrapping): Promise<Parcel> {
   const { content, channel } = message;
-  const links = channel === 'email' ? await linksOf(message, wrapping) : plainLinks(wrapping.site, message.id);
+  const links =
+    channel === 'email'
+      ? { ...(await linksOf(message, wrapping)), paper: world.house }
+      : plainLinks(wrapping.site, message.id);
   const html = channel === 'email' && !content.isPlain ? htmlMail(content, links) : null;
   const text = message.body ?? wordsOf(content, channel, links);
   const hook = channel === 'webhook' ? world.webhooks.get(message.address) : undefined;

@@ -26,6 +26,7 @@ import { threadHandlers } from './routes/threads.ts';
 import { todayHandlers } from './routes/today.ts';
 import { trailHandlers } from './routes/trail.ts';
 import { wordingHandlers } from './routes/wordings.ts';
+import { houseHandlers } from './routes/house.ts';
 import { requireOwnPage, requireSession } from './session.ts';
 
 /** The web application: the API below `/api`, and the built pages everywhere else. */
@@ -76,6 +77,7 @@ const HANDLERS = {
   ...tryingHandlers,
   ...ruleHandlers,
   ...wordingHandlers,
+  ...houseHandlers,
   ...peopleHandlers,
   ...planHandlers,
   ...lessHandlers,

@@ -3,7 +3,7 @@ import { mayRead } from '../../core/people/index.ts';
 import { isScheduled, type Rule } from '../../core/rules/index.ts';
 import { DAY_MS, type Instant } from '../../core/time/index.ts';
 import { type Change, type ItemState, membersOf, isLinkType } from '../../core/values/index.ts';
-import { type Directory, readableItems, rows, type StoredChange, worldOf, store } from '../store/index.ts';
+import { type Directory, readableItems, rows, type StoredChange, voiceIn, worldOf, store } from '../store/index.ts';
 import type { Caller } from '../access/index.ts';
 import type { ReplayContext } from './context.ts';
 
@@ -126,6 +126,7 @@ async function settingOf(
     folders: [...directory.folders.values()],
     followers,
     wordings: [...directory.wordings.values()],
+    voice: voiceIn(directory),
     access: [...directory.access],
     items: [...items, ...others],
     rules: [],

@@ -3,6 +3,7 @@ import { type Funnel, type Message, type Trial, trial } from '../../core/decide/
 import {
   htmlMail,
   placeholdersOf,
+  type Paper,
   plainLinks,
   segmentsOf,
   type Site,
@@ -181,7 +182,9 @@ function outcomeOf(
   return {
     messages: messages.map(({ to, channel, at, form }) => ({ to, channel, at: when(at), form })),
     withheld: [...new Map(withheld.map((row) => [row.person, { person: row.person, reason: row.reason }])).values()],
-    preview: shown ? { ...previewOf(site, shown), values: valuesFor(shown.to, rule, directory.sources, again) } : null,
+    preview: shown
+      ? { ...previewOf(site, shown, directory.house), values: valuesFor(shown.to, rule, directory.sources, again) }
+      : null,
   };
 }
 
@@ -205,8 +208,12 @@ function valuesFor(
   return Object.fromEntries(names.map((name, at) => [name, withoutMarks(said[at] ?? '')]));
 }
 
-function previewOf(site: Site, { to, content }: Message): Omit<NonNullable<TryPage['preview']>, 'values'> {
-  const links = plainLinks(site, undefined, 'K7PM');
+function previewOf(
+  site: Site,
+  { to, content }: Message,
+  paper: Paper,
+): Omit<NonNullable<TryPage['preview']>, 'values'> {
+  const links = plainLinks(site, undefined, 'K7PM', paper);
   const text = wordsOf(content, 'text', links);
   return {
     to,

@@ -8,6 +8,7 @@ import {
   type Shelf,
   type State,
 } from '../../core/decide/index.ts';
+import { voiceOf } from '../../core/messages/index.ts';
 import { becameOf, type CompiledRule, isScheduled } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import type { Change, ItemState } from '../../core/values/index.ts';
@@ -23,6 +24,7 @@ import {
   type StoredRow,
   type StoredChange,
   store,
+  voiceIn,
 } from '../store/index.ts';
 
 /** What a step asked for that is not on the desk yet. */
@@ -176,7 +178,7 @@ export class StateLoader {
       },
       itemsOf: (source) =>
         (this.sources.get(source) ?? this.miss('sources', source, [])).flatMap((id) => this.known(id)?.item ?? []),
-      wording: (id) => directory.wordings.get(id),
+      ...voiceOf(voiceIn(directory), (id) => directory.wordings.get(id)),
       isHere: (person) => this.present.get(person) ?? this.miss('present', person, false),
       row: (shelf, key) => this.rowOf(shelf, key),
       group: (shelf, group) => this.groupOf(shelf, group),

@@ -12,6 +12,7 @@ export { readableItems } from './items/readable.ts';
 export { orderSql, stateSql } from './items/state-sql.ts';
 export type { StoredItem } from './items/items.ts';
 export type { StoredChange } from './items/changes.ts';
+export type { SenderRow } from './rules/house.ts';
 export type { StoredPhase, StoredRule, StoredVersion } from './rules/rules.ts';
 export type { RuleFigures } from './rules/figures.ts';
 export { groupId, rowId, type StoredRow } from './engine/rows.ts';

@@ -14,6 +14,7 @@ export * as views from './items/views.ts';
 export * as rules from './rules/rules.ts';
 export * as figures from './rules/figures.ts';
 export * as wordings from './rules/wordings.ts';
+export * as house from './rules/house.ts';
 export * as engine from './engine/rows.ts';
 export * as timers from './engine/timers.ts';
 export * as acts from './engine/acts.ts';

@@ -87,20 +87,21 @@ const FieldFault = ({ id, words }: { id?: string; words: string | undefined }) =
     </p>
   );
 
-interface ControlledProps<V extends FieldValues> {
+interface ControlledProps<V extends FieldValues, N extends FieldPath<V>> {
   sending: Sending<V>;
-  name: FieldPath<V>;
+  name: N;
   /** The id of the control, which is focused where something is wrong with it. */
   id: string;
-  children: (
-    value: FieldPathValue<V, FieldPath<V>>,
-    onChange: (value: unknown) => void,
-    isInvalid: boolean,
-  ) => ReactElement;
+  children: (value: FieldPathValue<V, N>, onChange: (value: unknown) => void, isInvalid: boolean) => ReactElement;
 }
 
 /** A field whose control is more than a text to type, with what is wrong with it. */
-export function Controlled<V extends FieldValues>({ sending, name, id, children }: ControlledProps<V>) {
+export function Controlled<V extends FieldValues, N extends FieldPath<V>>({
+  sending,
+  name,
+  id,
+  children,
+}: ControlledProps<V, N>) {
   const { field } = useController({ control: sending.form.control, name });
   const { ref, value, onChange } = field;
   useEffect(() => ref({ focus: () => document.getElementById(id)?.focus() }), [ref, id]);

@@ -40,5 +40,6 @@ export { aboutWords, editedParts, PARTS, partName, type RulePart, worldFrom } fr
 export { MarkedLine, OwnWords } from './own-words.tsx';
 export { templateInWords } from './writing/placeholder-names.ts';
 export { Writing } from './writing/index.tsx';
+export { senderName } from './senders.ts';
 export { keepersOf } from './keepers.ts';
 export { LessWays } from './less-ways.tsx';

@@ -1,3 +1,4 @@
+import { senderName } from './senders.ts';
 import { conditionWords, durationWords, occasionWords, paceWords, plainWords } from '../../core/messages/index.ts';
 import type { Pace, Selector } from '../../core/people/index.ts';
 import { type Condition, isOpen, type Repeat, type Rule } from '../../core/rules/index.ts';
@@ -128,7 +129,7 @@ function messageWords(view: PartView): string {
     body && `“${body}”`,
     show.length > 0 && t('with', { show: phrases().and(show.map((id) => nameOf(id, view))) }),
     doNow && t('doNow', { doNow }),
-    from === 'owner' && t('fromItsOwner'),
+    from !== 'ojo' && t('inTheNameOf', { name: senderName(view.rule, view.viewer) }),
     replyTo && t('answersGoTo', { replyTo }),
   ]);
 }

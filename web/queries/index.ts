@@ -26,7 +26,6 @@ export {
   useCost,
   useCreateRule,
   useDropDraft,
-  useDropWording,
   useEditing,
   useImportRules,
   useKeepDraft,
@@ -35,7 +34,6 @@ export {
   useRule,
   useRuleActs,
   useRules,
-  useSaveWording,
   useSendTrial,
   useSuggestions,
   useTry,
@@ -61,3 +59,4 @@ export {
 } from './sources.ts';
 export { useAnswerText, useMail, useMailbox, useMailboxes, usePhone, usePhones } from './standins.ts';
 export { type TrailAsked, useTrail } from './trail.ts';
+export { useDropSender, useDropWording, useSavePaper, useSaveSender, useSaveWording } from './house.ts';

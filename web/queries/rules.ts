@@ -1,5 +1,5 @@
 import { keepPreviousData, type MutationMeta, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { RuleAct, RuleRow, WordingRow } from '../../contract/wire/index.ts';
+import type { RuleAct, RuleRow } from '../../contract/wire/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import { call } from './api.ts';
 import { keys } from './keys.ts';
@@ -137,24 +137,3 @@ export const useLeaveOut = () =>
       body: { document: { ...document, except: [...document.except, { person }] }, revision: draftRevision },
     });
   });
-
-/** Shared wordings stand in the directory: it is read anew once one is written. */
-export function useSaveWording() {
-  const client = useQueryClient();
-  return useMutation({
-    meta: SHOWN,
-    mutationFn: (wording: WordingRow) =>
-      wording.id
-        ? call('wordings.save', { params: { id: wording.id }, body: wording })
-        : call('wordings.create', { body: wording }),
-    onSuccess: () => client.invalidateQueries({ queryKey: keys.directory }),
-  });
-}
-export function useDropWording() {
-  const client = useQueryClient();
-  return useMutation({
-    meta: SHOWN,
-    mutationFn: (id: string) => call('wordings.drop', { params: { id } }),
-    onSuccess: () => client.invalidateQueries({ queryKey: keys.directory }),
-  });
-}

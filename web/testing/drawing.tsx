@@ -55,6 +55,7 @@ export const DIRECTORY: DirectoryPage = {
   webhooks: [],
   systems: [{ source: 'loans', name: 'import' }],
   wordings: [],
+  house: { letterhead: null, signOff: null, senders: [] },
   coordinates: ['loans'],
   keepers: [{ source: 'loans', people: ['ines'] }],
   stewards: ['ines'],

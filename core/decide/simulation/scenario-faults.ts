@@ -45,7 +45,7 @@ function ruleFaults(rule: Rule, setting: Setting, path: string): Fault[] {
   const sources = new Map(setting.sources.map((source) => [source.id, source]));
   const folders = new Map(setting.folders.map((folder) => [folder.id, folder]));
   const wordings = new Set(setting.wordings.map((wording) => wording.id));
-  return [...checkRule(rule, { sources, folders }), ...checkMessage(rule, sources, wordings)].map((fault) => ({
+  return [...checkRule(rule, { sources, folders }), ...checkMessage(rule, sources, { wordings })].map((fault) => ({
     ...fault,
     path: `${path}.${fault.path}`,
   }));

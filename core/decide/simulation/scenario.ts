@@ -1,3 +1,4 @@
+import type { HouseVoice } from '../../messages/index.ts';
 import type { AccessEntry, Channel, Contact, Folder, Follower, Group, Person } from '../../people/index.ts';
 import type { Rule } from '../../rules/index.ts';
 import type { Instant } from '../../time/index.ts';
@@ -30,6 +31,8 @@ export interface Setting {
   folders: Folder[];
   followers: Follower[];
   wordings: Wording[];
+  /** What is usual in the house, and in whose names; left out where that is Ojo's alone. */
+  voice?: HouseVoice;
   access: AccessEntry[];
   items: ItemState[];
   rules: { rule: Rule; from: Instant }[];

@@ -1,3 +1,4 @@
+import { type HouseVoice, voiceOf } from '../../messages/index.ts';
 import { type Contact, contactAt, type Person } from '../../people/index.ts';
 import { type CompiledRule, compileRule, RuleIndex, isScheduled } from '../../rules/index.ts';
 import { type Instant, printInstant } from '../../time/index.ts';
@@ -10,6 +11,9 @@ import type { Input, Outcome, Phase, State } from '../step/state.ts';
 import type { Effect } from '../step/types.ts';
 import { afterPausing, afterPublishing, firstPhase } from '../step/phases.ts';
 import { compareIds } from '../step/context.ts';
+
+/** A house that leaves every word and name to Ojo. */
+const ONLY_OJO: HouseVoice = { usual: [], senders: [] };
 
 /** Runs a scenario through the step, on virtual time. Throws a RangeError where its inputs are out of order. */
 export function simulate(scenario: Scenario): Results {
@@ -63,7 +67,7 @@ export class Run {
     this.index = new RuleIndex(this.state.sources);
   }
 
-  private stateOf({ start, groups, sources, folders, access, followers, wordings }: Setting): State {
+  private stateOf({ start, groups, sources, folders, access, followers, wordings, voice = ONLY_OJO }: Setting): State {
     const followersOf = new Map<string, string[]>();
     for (const { item, person } of followers) followersOf.set(item, [...(followersOf.get(item) ?? []), person]);
     const wordingOf = new Map(wordings.map((wording) => [wording.id, wording]));
@@ -88,7 +92,7 @@ export class Run {
       change: (source, id) => this.changes.get(`${source}/${id}`),
       itemsOf: (source) =>
         [...(this.bySource.get(source) ?? [])].sort(compareIds).flatMap((id) => this.items.get(id) ?? []),
-      wording: (id) => wordingOf.get(id),
+      ...voiceOf(voice, (id) => wordingOf.get(id)),
       isHere: (person) => this.here.has(person),
       row: (shelf, key) => this.memory.row(shelf, key),
       group: (shelf, group) => this.memory.group(shelf, group),

@@ -1,3 +1,4 @@
+import type { Wordings } from '../../messages/index.ts';
 import type { World } from '../../people/index.ts';
 import type { CompiledRule, Rule } from '../../rules/index.ts';
 import type { Instant } from '../../time/index.ts';
@@ -37,7 +38,7 @@ export interface Phase<C extends { rule: Rule; version: number } = CompiledRule>
 }
 
 /** All that the step reads: the world as it stands at the input, and the rows that earlier steps left. Its driver keeps it. */
-export interface State extends World {
+export interface State extends World, Wordings {
   /** Whose messages are worded; where this is left out, everybody's. Whoever only counts words none, which is most of the work. */
   isWorded?(to: string): boolean;
   /** When keeping began: items without a last change stand still since then. */
@@ -54,7 +55,6 @@ export interface State extends World {
   version(rule: string, version: number): CompiledRule | undefined;
   change(source: string, id: string): Change | undefined;
   itemsOf(source: string): Iterable<ItemState>;
-  wording?(id: string): Wording | undefined;
   /** Whether a person is in Ojo at this instant. */
   isHere(person: string): boolean;
   row<S extends Shelf>(shelf: S, key: string): Rows[S] | undefined;

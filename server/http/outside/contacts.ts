@@ -72,7 +72,13 @@ async function sendMessage(context: Context, request: Request, response: Respons
     .set('cache-control', 'no-store')
     .set('x-robots-tag', 'noindex')
     .type('html')
-    .send(htmlMail(shown.content, { ...plainLinks(site), whole: null, leave: { rule: leave, all: leave } }));
+    .send(
+      htmlMail(shown.content, {
+        ...plainLinks(site, undefined, null, found.directory.house),
+        whole: null,
+        leave: { rule: leave, all: leave },
+      }),
+    );
 }
 
 /** Somebody outside is told what the owners of the message's rules may read; that is asked anew each time. */

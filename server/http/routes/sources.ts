@@ -1,3 +1,4 @@
+import { wordingRow } from '../wording-row.ts';
 import type { DirectoryPage, SourceRow } from '../../../contract/wire/index.ts';
 import { Refusal } from '../../../contract/problems.ts';
 import { coordinates, nameFault, readableItem, visibleSource, visibleSources, when } from '../../access/index.ts';
@@ -53,7 +54,12 @@ export const sourceHandlers: Handlers<
       systems: systems
         .filter(({ source }) => ids.has(source))
         .map(({ source, actor }) => ({ source, name: actor.slice('system:'.length) })),
-      wordings: [...directory.wordings.values()],
+      wordings: [...directory.wordings.values()].map((wording) => wordingRow(wording, directory, ids)),
+      house: {
+        letterhead: directory.house.letterhead,
+        signOff: directory.house.signOff,
+        senders: [...directory.house.senders],
+      },
       coordinates: sources.map((source) => source.id).filter((id) => coordinates(me, [id], directory)),
       keepers: sources.map(({ id }) => ({ source: id, people: keepersOf(id, directory) })),
       stewards: activeOf(directory, 'steward'),

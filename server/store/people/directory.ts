@@ -1,9 +1,12 @@
 import type { Phase, Wording } from '../../../core/decide/index.ts';
+import type { HouseVoice, Paper, Usual } from '../../../core/messages/index.ts';
 import type { AccessEntry, Contact, Folder, Group } from '../../../core/people/index.ts';
 import { type CompiledRule, compileRule, type Rule, RuleIndex } from '../../../core/rules/index.ts';
 import type { Instant } from '../../../core/time/index.ts';
 import type { ItemState } from '../../../core/values/index.ts';
 import { type Connection, one, several } from '../database/connection.ts';
+import * as house from '../rules/house.ts';
+import type { SenderRow } from '../rules/house.ts';
 import { phases as phasesOf, type StoredPhase } from '../rules/rules.ts';
 import * as people from './people.ts';
 import type { ListedSource, Profile } from './people.ts';
@@ -19,6 +22,8 @@ export interface Directory {
   access: readonly AccessEntry[];
   contacts: ReadonlyMap<string, Contact>;
   wordings: ReadonlyMap<string, Wording>;
+  /** How the house speaks: its paper, its usual wordings, and the names that it has set up, as they are to be shown. */
+  house: Paper & { usual: readonly Usual[]; senders: readonly SenderRow[] };
   /** Addresses and secrets of machines that rules may tell. */
   webhooks: ReadonlyMap<string, { url: string; secret: string }>;
   /** Who looks after a source, by source; one that is not here is every coordinator's. */
@@ -103,6 +108,9 @@ async function readDirectory(on: Connection, version: number, known: Compiled): 
     mutes,
     contacts,
     wordings,
+    papers,
+    usual,
+    senders,
     webhooks,
     looksAfter,
     versions,
@@ -117,14 +125,15 @@ async function readDirectory(on: Connection, version: number, known: Compiled): 
     people.mutes(),
     people.contacts(),
     people.wordings(),
+    house.paper(),
+    house.usual(),
+    house.senders(),
     people.webhooks(),
     people.coordinators(),
     people.ruleVersions(),
     phasesOf(),
   ]);
   const sourceMap = byId(sources);
-  const membersOf = (group: string, kind: 'person' | 'group') =>
-    members.filter((row) => row.group === group && row.kind === kind).map((row) => row.member);
   const withMutes = (profile: Profile): Profile => ({
     ...profile,
     mutes: mutes.filter((row) => row.person === profile.id).map((row) => row.mute),
@@ -132,18 +141,17 @@ async function readDirectory(on: Connection, version: number, known: Compiled): 
   return {
     version,
     people: byId(profiles.map(withMutes)),
-    groups: byId(
-      groups.map((group) => ({
-        ...group,
-        members: membersOf(group.id, 'person'),
-        groups: membersOf(group.id, 'group'),
-      })),
-    ),
+    groups: groupsOf(groups, members),
     sources: sourceMap,
     folders: byId(folders),
     access,
     contacts: byId(contacts),
     wordings: byId(wordings),
+    house: {
+      ...(papers[0] ?? { letterhead: null, signOff: null }),
+      usual,
+      senders: senders.map((sender) => asTheyAre(sender, profiles)),
+    },
     webhooks: new Map(webhooks.map(({ id, url, secret }) => [id, { url, secret }])),
     coordinators: new Map(
       [...new Set(looksAfter.map((row) => row.source))].map((source) => [
@@ -153,6 +161,17 @@ async function readDirectory(on: Connection, version: number, known: Compiled): 
     ),
     ...compiledOf(versions, spans, sourceMap, known),
   };
+}
+
+function groupsOf(
+  groups: readonly { id: string; name: string }[],
+  members: readonly { group: string; kind: 'person' | 'group'; member: string }[],
+): Map<string, Group> {
+  const membersOf = (group: string, kind: 'person' | 'group') =>
+    members.filter((row) => row.group === group && row.kind === kind).map((row) => row.member);
+  return byId(
+    groups.map((group) => ({ ...group, members: membersOf(group.id, 'person'), groups: membersOf(group.id, 'group') })),
+  );
 }
 
 const byId = <T extends { id: string }>(list: readonly T[]): Map<string, T> =>
@@ -199,6 +218,19 @@ export const phaseAt = (directory: Pick<Directory, 'phases'>, rule: string, at: 
 /** The rules that are live at an instant, by rule id. */
 export const livePhases = (directory: Pick<Directory, 'phases'>, at: Instant): Phase[] =>
   [...directory.phases.keys()].flatMap((rule) => phaseAt(directory, rule, at) ?? []);
+
+/** A sender of somebody is called and reached as they are by now; one who has left has no address to send in. */
+function asTheyAre(sender: SenderRow, profiles: readonly Profile[]): SenderRow {
+  if (sender.kind !== 'person') return sender;
+  const person = profiles.find(({ id }) => id === sender.person);
+  return { ...sender, name: person?.name ?? sender.name, address: (person?.active && person.email) || '' };
+}
+
+/** How the house speaks in messages: names without an address are left to Ojo. */
+export const voiceIn = ({ house: { usual, senders } }: Pick<Directory, 'house'>): HouseVoice => ({
+  usual,
+  senders: senders.filter(({ address }) => address !== ''),
+});
 
 /** The directory with the items at hand, as core's functions ask for it. */
 export const worldOf = (directory: Directory, items: ReadonlyMap<string, ItemState>) => ({

@@ -41,6 +41,7 @@ export function placeholderName(name: string, sources: readonly Source[], all: r
 /** A template in words: each placeholder by what it is called, no braces. */
 export const templateInWords = (template: string, sources: readonly Source[], all: readonly Source[]): string =>
   template
+    .replace(/\[([^\]\n]+)\]\((\{\{[^}]*\}\})\)/g, '$1: $2')
     .replaceAll(WHAT_CHANGED, `‹${t('whatChangedSays')}›\n`)
     .replace(/\{\{\s*([\w.]+)\s*\}\}/g, (_, name: string) => `‹${placeholderName(name, sources, all)}›`)
     .replace(/\{\{[\s\S]*?\}\}|\{%[\s\S]*?%\}/g, `‹${t('piece')}›`);

@@ -127,7 +127,6 @@ export const ENGLISH = {
   staysOpen: 'stays open when it is over',
   allClearAfter: 'all told when it is over',
   asWording: 'as “{name}”',
-  fromItsOwner: 'from its owner',
   answersGoTo: 'answers to {replyTo}',
   'part.zone': 'time zone',
   typedBefore: 'What you had typed and not kept is here again.',
@@ -175,4 +174,5 @@ export const ENGLISH = {
   dayPattern: 'dd/mm/yyyy',
   pickADay: 'Pick a day',
   timeOf: '{label}, time',
+  inTheNameOf: 'in the name of {name}',
 } as const;

@@ -8,7 +8,6 @@ export const ENGLISH = {
   atMostSoOften: 'at most so often',
   bulkChangesOneByOne: 'bulk changes one by one',
   askWhoHasIt: 'ask who has it',
-  fromItsOwner: 'from its owner',
   also: 'Also',
   onlySomeItems: 'Only some items',
   onlySomeItems2: '+ only some items',
@@ -129,4 +128,5 @@ export const ENGLISH = {
   compare: 'compare',
   versionsLower: 'versions',
   where: 'where',
+  inAnotherName: 'in another name than Ojo’s',
 } as const;

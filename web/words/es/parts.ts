@@ -129,7 +129,6 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   staysOpen: 'sigue abierta cuando termina',
   allClearAfter: 'se avisa a todos cuando termina',
   asWording: 'como «{name}»',
-  fromItsOwner: 'de parte de su responsable',
   answersGoTo: 'respuestas a {replyTo}',
   'part.zone': 'zona horaria',
   typedBefore: 'Aquí está otra vez lo que habías escrito sin guardarlo.',
@@ -177,4 +176,5 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   dayPattern: 'dd/mm/aaaa',
   pickADay: 'Elegir un día',
   timeOf: '{label}, hora',
+  inTheNameOf: 'en nombre de {name}',
 };

@@ -10,7 +10,6 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   atMostSoOften: 'como mucho cada tanto',
   bulkChangesOneByOne: 'los lotes, uno por uno',
   askWhoHasIt: 'preguntar quién lo tiene',
-  fromItsOwner: 'de parte de quien la lleva',
   also: 'Además',
   onlySomeItems: 'Solo algunos elementos',
   onlySomeItems2: '+ solo algunos elementos',
@@ -136,4 +135,5 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   compare: 'comparar',
   versionsLower: 'versiones',
   where: 'donde',
+  inAnotherName: 'en otro nombre que el de Ojo',
 };

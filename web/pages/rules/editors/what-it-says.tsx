@@ -1,8 +1,7 @@
 import { useMemo } from 'react';
-import { Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { placeholdersOf } from '../../../../core/messages/index.ts';
-import type { RuleMessage } from '../../../../core/rules/index.ts';
+import { occasionsOf, type Rule, type RuleMessage } from '../../../../core/rules/index.ts';
 import type { TryPage } from '../../../../contract/wire/index.ts';
 import {
   ChangeMark,
@@ -17,6 +16,7 @@ import {
 import { WhoseMessage } from '../trial/message-preview.tsx';
 import { SendToMe } from '../trial/send-to-me.tsx';
 import { Chip } from './chip.tsx';
+import { SenderChip } from './sender-chip.tsx';
 import { mark, Part, type PartProps } from './part.tsx';
 import { t } from '../../../words/editors.ts';
 import { phrases } from '../../../words/index.ts';
@@ -38,6 +38,7 @@ export function WhatItSays({
   const { rule, faults, isFixed, onChange } = props;
   const { message } = rule;
   const isOwn = message.subject !== null || message.body !== null;
+  const usual = useUsualWording(rule);
   const own: MessageProps = {
     ...props,
     isOwn,
@@ -50,25 +51,27 @@ export function WhatItSays({
       title={t('whatItSays')}
       faults={faults}
       path={['message']}
-      hint={isOwn || message.wording ? t('ojoAlwaysAddsWhichRule') : t('alwaysWhichItemWhatChanged')}
+      hint={isOwn || message.wording || usual ? t('ojoAlwaysAddsWhichRule') : t('alwaysWhichItemWhatChanged')}
     >
       <WordingChip {...own} />
       {isOwn && <OwnWordsChip {...own} />}
       {(!isOwn || message.show.length > 0) && t('and')}
       <ShownChip {...own} />
       {(!isFixed || message.doNow) && <DoNowChip {...own} />}
-      {(message.from === 'owner' || message.replyTo !== null) && <SenderChip {...own} />}
+      {(message.from !== 'ojo' || message.replyTo !== null) && <SenderChip {...own} />}
       {preview && <PreviewCard preview={preview} />}
     </Part>
   );
 }
 
-function WordingChip({ rule: { message }, isOwn, put, edited, isFixed }: MessageProps) {
+function WordingChip({ rule, isOwn, put, edited, isFixed }: MessageProps) {
   const { directory } = useViewer();
+  const { message } = rule;
+  const usual = useUsualWording(rule);
   const shared = directory.wordings.find((one) => one.id === message.wording);
   const take = (chosen: string | null) =>
     chosen === OWN
-      ? put({ subject: shared?.subject ?? '{{ item.title }}', body: shared?.body ?? FIRST_BODY })
+      ? put({ subject: (shared ?? usual)?.subject ?? '{{ item.title }}', body: (shared ?? usual)?.body ?? FIRST_BODY })
       : put({ wording: chosen, subject: null, body: null });
   return (
     <Chip
@@ -80,7 +83,7 @@ function WordingChip({ rule: { message }, isOwn, put, edited, isFixed }: Message
           <Radios
             name="wording"
             options={[
-              [null, t('whatChangedAsOjoSays')],
+              [null, usual === undefined ? t('whatChangedAsOjoSays') : t('asIsUsual', { name: usual.name })],
               ...directory.wordings.map((one) => [one.id, t('whichRulesShare', { name: one.name })] as const),
               [OWN, t('wordsOfThisRulesOwn')],
             ]}
@@ -93,9 +96,22 @@ function WordingChip({ rule: { message }, isOwn, put, edited, isFixed }: Message
         </fieldset>
       )}
     >
-      <WordingWords isOwn={isOwn} shared={shared?.name} />
+      <WordingWords isOwn={isOwn} shared={(shared ?? usual)?.name} />
     </Chip>
   );
+}
+
+/** What such a rule usually says, where it looks at nothing that has something else. */
+function useUsualWording({ scope, when, due, idle }: Rule) {
+  const { directory } = useViewer();
+  const [occasion] = occasionsOf({ when, due, idle });
+  const usualOf = (source: string) => {
+    const of = (place: string | null) =>
+      directory.wordings.find((one) => one.usual.some((at) => at.source === place && at.occasion === occasion));
+    return of(source) ?? of(null);
+  };
+  const all = new Set(scope.sources.map(usualOf));
+  return all.size === 1 ? [...all][0] : undefined;
 }
 
 /** Stands for the rule's own words among the ids of wordings, which have no sign like it. */
@@ -204,59 +220,6 @@ const DoNowChip = ({ rule: { message }, put, edited, isFixed }: MessageProps) =>
     {message.doNow ? t.rich('doNow', { doNow: <MarkedLine text={message.doNow} /> }) : t('whatToDoNow2')}
   </Chip>
 );
-
-function SenderChip({ rule, put, edited, isFixed }: MessageProps) {
-  const { person } = useViewer();
-  const { message } = rule;
-  const owner = person(rule.owner);
-  return (
-    <Chip
-      label={t('fromWhomAndWhereAnswers')}
-      className={mark(edited, 'message')}
-      disabled={isFixed}
-      onRemove={() => put({ from: 'ojo', replyTo: null })}
-      editor={() => <SenderEditor message={message} owner={owner} onPut={put} />}
-    >
-      {message.from === 'owner' ? t.rich('from3', { person: owner }) : t('fromOjo')}
-      {message.replyTo !== null && t.rich('answersTo', { replyTo: message.replyTo || '…' })}
-    </Chip>
-  );
-}
-
-function SenderEditor({
-  message,
-  owner,
-  onPut,
-}: {
-  message: RuleMessage;
-  owner: string;
-  onPut: (part: Partial<RuleMessage>) => void;
-}) {
-  return (
-    <>
-      <Radios
-        name="from"
-        options={[
-          ['ojo', t('fromOjo')],
-          ['owner', t('fromWhoseRuleItIs', { owner })],
-        ]}
-        chosen={message.from}
-        onChange={(from) => onPut({ from })}
-      />
-      <div>
-        <Form.Label htmlFor="reply-to">{t('answersGoTo')}</Form.Label>
-        <Form.Control
-          id="reply-to"
-          type="email"
-          maxLength={254}
-          placeholder={message.from === 'owner' ? t('theOwner') : t('nobody')}
-          value={message.replyTo ?? ''}
-          onChange={(event) => onPut({ replyTo: event.target.value || null })}
-        />
-      </div>
-    </>
-  );
-}
 
 /** The message as the change tried on would bring it. */
 function PreviewCard({ preview: { content, subject } }: { preview: NonNullable<TryPage['preview']> }) {

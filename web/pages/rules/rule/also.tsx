@@ -1,5 +1,6 @@
 import { dateIn, instantOf } from '../../../../core/time/index.ts';
 import type { Rule } from '../../../../core/rules/index.ts';
+import type { Field } from '../../../../core/values/index.ts';
 import { useViewer } from '../../../parts/index.ts';
 import { FIRST_ACK } from '../editors/answered.tsx';
 import { Chip } from '../editors/chip.tsx';
@@ -12,32 +13,15 @@ import { t } from '../../../words/rule.ts';
 export function Also({ rule, source, isFixed, onChange }: PartProps) {
   const { directory, me } = useViewer();
   if (isFixed) return null;
-  const { scope, when, during, pace, limit, message } = rule;
+  const { scope } = rule;
   const [date] = datesOf(source);
   const mayOthers = scope.sources.every((id) => directory.coordinates.includes(id));
-  const offers: [boolean, string, Partial<Rule>][] = [
-    [
-      when !== null && when.burst === null && pace.kind !== 'settled',
-      t('onlyWhenItPilesUp'),
-      { when: when && { ...when, burst: { count: 3, within: 'PT10M', per: 'actor' } } },
-    ],
-    [
-      during.from === null && during.until === null,
-      t('onlyBetweenDays'),
-      { during: { ...during, from: dateIn(instantOf(me.now), rule.zone) } },
-    ],
-    [
-      during.near === null && date !== undefined,
-      t('onlyNearADate'),
-      { during: { ...during, near: { field: date?.id ?? '', ahead: 'PT24H', behind: 'PT0S' } } },
-    ],
-    [rule.about === 'any' && !rule.ownChanges, t('onlyOfWhatIsTheirs'), { about: 'createdByRecipient' }],
-    [rule.about === 'any' && !rule.ownChanges, t('theirOwnChangesToo'), { ownChanges: true }],
-    [limit === null && pace.kind !== 'digest', t('atMostSoOften'), { limit: { per: 'item', within: 'PT1H' } }],
-    [rule.together, t('bulkChangesOneByOne'), { together: false }],
-    [rule.ack === null && mayOthers && pace.kind !== 'digest', t('askWhoHasIt'), { ack: FIRST_ACK }],
-    [message.from === 'ojo' && message.replyTo === null, t('fromItsOwner'), { message: { ...message, from: 'owner' } }],
-  ];
+  const offers = offersOf(rule, {
+    mayOthers,
+    today: dateIn(instantOf(me.now), rule.zone),
+    date,
+    sender: directory.house.senders[0]?.id,
+  });
   return (
     <Part title={t('also')} faults={[]} path={[]}>
       {scope.items.length === 0 && (
@@ -81,4 +65,39 @@ export function Also({ rule, source, isFixed, onChange }: PartProps) {
         ))}
     </Part>
   );
+}
+
+interface Known {
+  mayOthers: boolean;
+  /** A civil day. */
+  today: string;
+  /** A field that holds a date, where there is one. */
+  date: Field | undefined;
+  /** The id of the first name that the house has set up. */
+  sender: string | undefined;
+}
+
+/** What can be said besides with one press: whether there is room for it, what it is called, and what it puts in. */
+function offersOf(rule: Rule, { mayOthers, today, date, sender }: Known): [boolean, string, Partial<Rule>][] {
+  const { when, during, pace, limit, message } = rule;
+  const from = sender === undefined ? ('owner' as const) : { sender };
+  return [
+    [
+      when !== null && when.burst === null && pace.kind !== 'settled',
+      t('onlyWhenItPilesUp'),
+      { when: when && { ...when, burst: { count: 3, within: 'PT10M', per: 'actor' } } },
+    ],
+    [during.from === null && during.until === null, t('onlyBetweenDays'), { during: { ...during, from: today } }],
+    [
+      during.near === null && date !== undefined,
+      t('onlyNearADate'),
+      { during: { ...during, near: { field: date?.id ?? '', ahead: 'PT24H', behind: 'PT0S' } } },
+    ],
+    [rule.about === 'any' && !rule.ownChanges, t('onlyOfWhatIsTheirs'), { about: 'createdByRecipient' }],
+    [rule.about === 'any' && !rule.ownChanges, t('theirOwnChangesToo'), { ownChanges: true }],
+    [limit === null && pace.kind !== 'digest', t('atMostSoOften'), { limit: { per: 'item', within: 'PT1H' } }],
+    [rule.together, t('bulkChangesOneByOne'), { together: false }],
+    [rule.ack === null && mayOthers && pace.kind !== 'digest', t('askWhoHasIt'), { ack: FIRST_ACK }],
+    [message.from === 'ojo' && message.replyTo === null, t('inAnotherName'), { message: { ...message, from } }],
+  ];
 }
