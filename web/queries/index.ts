@@ -23,6 +23,7 @@ export {
 export {
   type Days,
   pastChangeQuery,
+  useChangeLive,
   useCost,
   useCreateRule,
   useDropDraft,

@@ -124,6 +124,13 @@ export const usePutLive = () =>
   useRuleAct(({ id, ...body }: { id: string; revision: number; why?: string | null; isSure?: boolean }) =>
     call('rules.putLive', { params: { id }, body }),
   );
+/** Puts another document of a rule live, as one act: kept as an edit, and live at once. Whoever asks has seen what it costs. */
+export const useChangeLive = () =>
+  useRuleAct(async ({ document, revision, why }: { document: Rule; revision: number; why: string }) => {
+    const { id } = document;
+    const kept = await call('rules.keepDraft', { params: { id }, body: { document: { ...document }, revision } });
+    return call('rules.putLive', { params: { id }, body: { revision: kept.draftRevision, why, isSure: true } });
+  });
 /** Acts on several rules at once. */
 export const useRuleActs = () => useRuleAct((act: RuleAct) => call('rules.acts', { body: act }), {});
 

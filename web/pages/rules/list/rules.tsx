@@ -1,6 +1,6 @@
 import { type CSSProperties, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { Link, useNavigate, useSearchParams } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import type { RuleRow } from '../../../../contract/wire/index.ts';
 import { rulePath, paceWords } from '../../../../core/messages/index.ts';
 import { eyeOf } from '../../../../core/rules/index.ts';
@@ -20,7 +20,7 @@ import { useRules } from '../../../queries/index.ts';
 import { ChosenBar } from './chosen-bar.tsx';
 import { CostStrip } from './cost-strip.tsx';
 import { ImportRules } from './import-rules.tsx';
-import { SuggestionCell } from './suggestion-cell.tsx';
+import { Mend } from './mend.tsx';
 import { documentOf, type Trouble, troubleOf, twinsAmong } from './troubles.ts';
 import { phrases } from '../../../words/index.ts';
 import { t } from '../../../words/rules.ts';
@@ -291,7 +291,6 @@ function Row({
   span: number;
 }) {
   const viewer = useViewer();
-  const navigate = useNavigate();
   const rule = documentOf(row);
   const edits = row.live && row.draft ? editedParts(row.draft, row.live).length : 0;
   const muted = row.state === 'live' && !row.isPaused ? '' : 'quiet';
@@ -347,7 +346,7 @@ function Row({
         {whoWords(rule, viewer)}
         {trouble && (
           <div className="small">
-            <SuggestionCell row={row} trouble={trouble} onResume={() => void navigate(rulePath(row.id))} />
+            <Mend row={row} trouble={trouble} />
           </div>
         )}
       </td>

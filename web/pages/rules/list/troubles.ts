@@ -14,7 +14,7 @@ export interface Trouble {
   kind: TroubleKind;
   head: string;
   words: string;
-  act: 'suggestion' | 'open' | 'resume' | 'handOver';
+  act: 'suggestion' | 'open' | 'resume' | 'takeOver' | 'end' | 'leaveOut';
 }
 
 /** From so many messages in 30 days on, of which fewer than this share was read, a rule is noisy. */
@@ -38,29 +38,13 @@ export function troubleOf(
   if (row.state !== 'live') return null;
   const rule = documentOf(row);
   const [fault] = row.faults;
-  if (fault?.code === 'ownerless')
-    return {
-      kind: 'ownerless',
-      head: t('nobodyLooksAfterIt'),
-      words: t('isNoLongerHere', { person: person(row.owner) }),
-      act: 'handOver',
-    };
-  if (fault)
-    return {
-      kind: 'broken',
-      head: t('broken'),
-      words:
-        fault.code === 'hasLeft'
-          ? t('isNoLongerHere', { person: person(String(fault.params.person)) })
-          : faultWords(fault, locale()),
-      act: 'open',
-    };
+  if (fault) return faultTrouble(row, fault, person);
   if (rule.during.until && hasRunOut(rule, dateIn(instantOf(me.now), rule.zone)))
     return {
       kind: 'runOut',
       head: t('endedOn', { day: formatDay(rule.during.until, me.locale) }),
       words: t('itsLastDayHasPassed'),
-      act: 'open',
+      act: 'end',
     };
   if (row.isPaused)
     return {
@@ -81,7 +65,7 @@ export function troubleOf(
       kind: 'twin',
       head: t('twin'),
       words: t('tellsTheSameAs', { names: phrases().and(twins.map(({ name }) => `“${name}”`)) }),
-      act: 'open',
+      act: 'end',
     };
   if (row.told >= MANY && row.read / row.told < FEW_READ)
     return {
@@ -101,4 +85,23 @@ export function troubleOf(
       act: 'open',
     };
   return null;
+}
+
+/** What is the matter with a rule that cannot do what it says. */
+function faultTrouble(row: RuleRow, fault: RuleRow['faults'][number], person: Viewer['person']): Trouble {
+  if (fault.code === 'ownerless')
+    return {
+      kind: 'ownerless',
+      head: t('nobodyLooksAfterIt'),
+      words: t('isNoLongerHere', { person: person(row.owner) }),
+      act: 'takeOver',
+    };
+  if (fault.code === 'hasLeft')
+    return {
+      kind: 'broken',
+      head: t('broken'),
+      words: t('isNoLongerHere', { person: person(String(fault.params.person)) }),
+      act: 'leaveOut',
+    };
+  return { kind: 'broken', head: t('broken'), words: faultWords(fault, locale()), act: 'open' };
 }

@@ -3,6 +3,7 @@ import { rulePath } from '../../../../core/messages/index.ts';
 import { useViewer } from '../../../parts/index.ts';
 import { useRules } from '../../../queries/index.ts';
 import { t } from '../../../words/rules.ts';
+import { Mend } from './mend.tsx';
 import { documentOf, troubleOf, twinsAmong } from './troubles.ts';
 
 /** For those who look after rules: which want somebody. */
@@ -26,6 +27,9 @@ export default function Wanting() {
             <Link to={rulePath(row.id)}>{documentOf(row).name}</Link>
             <div className="small">
               <strong>{trouble.head}</strong> {trouble.words}
+            </div>
+            <div className="small">
+              <Mend row={row} trouble={trouble} />
             </div>
           </li>
         ))}
