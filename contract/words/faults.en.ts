@@ -38,19 +38,19 @@ export const ENGLISH = {
 
   needsOneValue: '{field} needs one value.',
 
-  needsNumber: '{field} needs a number, such as 57.5.',
+  needsNumber: '{field} needs a number, such as {number}.',
 
-  needsMoney: '{field} needs an amount and a currency, such as 120000.00 EUR.',
+  needsMoney: '{field} needs an amount and a currency, such as {amount}.',
 
   needsYesOrNo: '{field} is yes or no.',
 
-  needsDate: '{field} needs a day, such as 2026-03-04.',
+  needsDate: '{field} needs a day, such as {day}.',
 
   needsDateOrInstant: '{field} needs a day or an instant.',
 
   needsInstant: '{field} needs a day and a time.',
 
-  needsDuration: '{field} needs a duration, such as P14D or PT2H.',
+  needsDuration: '{field} needs a duration, such as {duration}.',
 
   textTooLong: '{field} has more than {most} signs. Shorten it.',
 

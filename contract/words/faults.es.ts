@@ -36,19 +36,19 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   needsOneValue: '{field} necesita un valor.',
 
-  needsNumber: '{field} necesita un número, como 57,5.',
+  needsNumber: '{field} necesita un número, como {number}.',
 
-  needsMoney: '{field} necesita un importe y una moneda, como 120000.00 EUR.',
+  needsMoney: '{field} necesita un importe y una moneda, como {amount}.',
 
   needsYesOrNo: '{field} es sí o no.',
 
-  needsDate: '{field} necesita un día, como 2026-03-04.',
+  needsDate: '{field} necesita un día, como {day}.',
 
   needsDateOrInstant: '{field} necesita un día o un instante.',
 
   needsInstant: '{field} necesita un día y una hora.',
 
-  needsDuration: '{field} necesita una duración, como P14D o PT2H.',
+  needsDuration: '{field} necesita una duración, como {duration}.',
 
   textTooLong: '{field} tiene más de {most} signos. Acórtalo.',
 

@@ -4,6 +4,7 @@ import { NavLink, useNavigate } from 'react-router';
 import { forgetDrafts, hasDrafts, Logo, useKeys, useViewer, roleName } from '../parts/index.ts';
 import { useSignOut, useSpeak } from '../queries/index.ts';
 import { ConnectionNote } from './connection.tsx';
+import { SlowWord } from './slow-word.tsx';
 import { useEvents } from './events.ts';
 import { chooseTheme, chosenTheme, THEMES, type Theme } from './theme.ts';
 import { t } from '../words/app.ts';
@@ -73,6 +74,7 @@ export function Frame({ children }: { children: ReactNode }) {
         <MyMenu onKeys={() => setHelpOpen(true)} />
       </header>
       <ConnectionNote />
+      <SlowWord />
       <div id="page">{children}</div>
       <nav className="frame-foot" aria-label={t('placesBelow')}>
         {places()

@@ -117,7 +117,7 @@ function AsideList() {
   if (!aside.data || aside.data.length === 0) return null;
   return (
     <section className="problem stands-aside" aria-labelledby="aside">
-      <h2 id="aside" className="h6 mb-2">
+      <h2 id="aside" className="mb-2">
         {t('couldNotBeDecidedAnd')}
       </h2>
       <ul className="plain-list">

@@ -17,7 +17,7 @@ export function Contacts() {
         {t('peopleWithoutAnAccountNothing')}
         {waiting > 0 && ` ${t('haveNotYet', { waiting })}`}
       </p>
-      <table className="people-table is-contacts">
+      <table className="people-table">
         <thead>
           <tr>
             <th scope="col">{t('who')}</th>

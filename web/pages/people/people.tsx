@@ -143,13 +143,13 @@ function Hears({ page }: { page: HearsPage }) {
               <UrgencyBar urgency={row.rule.urgency} />
               <div>
                 <Link to={rulePath(row.rule.id)}>{row.rule.name}</Link>
-                {row.isPaused && <strong> {t('paused')}</strong>}{' '}
-                <span className="quiet small">{paceWords(row.rule.pace, phrases())}</span>
+                {row.isPaused && <strong> {t('paused')}</strong>}
                 <div className="small quiet">
                   {source && row.reasons.length > 0
                     ? row.reasons.map((reason) => reasonPhrase(reason, viewer, source)).join(', ')
                     : t('reachedBeforeAndNotAs')}
                 </div>
+                <div className="small quiet">{paceWords(row.rule.pace, phrases())}</div>
                 {row.mayEdit && !isMe && (
                   <Button variant="link" size="sm" onClick={() => leave(row.rule)}>
                     {t('leaveThemOut')}

@@ -12,7 +12,6 @@ export const NumberInput = (
 ) => (
   <TypedInput
     {...props}
-    className="number-input"
     inputMode="decimal"
     write={(value) => (decimalOf(value) === null ? value : numberText(value, locale()))}
     read={(text) => {

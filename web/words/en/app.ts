@@ -52,4 +52,6 @@ export const ENGLISH = {
   loadItAgain: 'Load it again',
   rule: 'rule',
   source: 'source',
+  stillDoing: 'This takes a little longer…',
+  stillAsking: 'Still asking…',
 } as const;

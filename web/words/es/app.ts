@@ -54,4 +54,6 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   loadItAgain: 'Cargarla otra vez',
   rule: 'regla',
   source: 'fuente',
+  stillDoing: 'Esto tarda un poco más…',
+  stillAsking: 'Aún se está preguntando…',
 };

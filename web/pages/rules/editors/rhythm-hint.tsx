@@ -22,7 +22,7 @@ export function RhythmHint({
   const minutes = (count: number) => durationWords(`PT${count}M`, phrases());
   const wanted = `PT${rhythm.quiet}M`;
   return (
-    <p className="small quiet rhythm">
+    <p className="small quiet">
       {t(item === null ? 'editsHereFollow' : 'editsOfItFollow', { within: minutes(rhythm.within) })}{' '}
       {quiet === wanted ? (
         t('asItIs')

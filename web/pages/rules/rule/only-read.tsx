@@ -8,9 +8,7 @@ export function OnlyRead({ row, rule }: { row: RuleRow; rule: Rule }) {
   const viewer = useViewer();
   const owner = viewer.person(row.owner);
   return (
-    <p className="only-read mt-2">
-      {t('youMayOnlyRead', { owner, keepers: keepersOf(rule.scope.sources, viewer) || owner })}
-    </p>
+    <p className="mt-2">{t('youMayOnlyRead', { owner, keepers: keepersOf(rule.scope.sources, viewer) || owner })}</p>
   );
 }
 
