@@ -20,6 +20,8 @@ export const LIMITS = {
   /** A field's text, in signs: of one line, and of several. */
   line: LONGEST_LINE,
   text: LONGEST_TEXT,
+  /** Why a version went live, in signs. */
+  why: 500,
   /** A body that somebody signed in sends, in bytes, and one that anybody may send. */
   documentBytes: 256 * 1024,
   outsideBytes: 4096,

@@ -1,13 +1,7 @@
 import { expect, type Locator, type Page, test } from '@playwright/test';
-import { complete, signIn } from './people.ts';
+import { complete, refuses, signIn } from './people.ts';
 
 const sheetOf = (page: Page): Locator => page.getByRole('complementary', { name: 'A new item' });
-
-/** That a field refuses what stands in it: in words, at the field, which has the focus. */
-async function refuses(field: Locator, words: RegExp): Promise<void> {
-  await expect(field).toBeFocused();
-  await expect(field).toHaveAccessibleDescription(words);
-}
 
 async function countOf(page: Page, text: string): Promise<number> {
   const answer = await page.request.get(`/api/sources/loans/items?text=${encodeURIComponent(text)}`);

@@ -96,3 +96,9 @@ export async function edit(
     .click();
   await complete(page, act);
 }
+
+/** That a field refuses what stands in it: in words, at the field, which has the focus. */
+export async function refuses(field: Locator, words: RegExp): Promise<void> {
+  await expect(field).toBeFocused();
+  await expect(field).toHaveAccessibleDescription(words);
+}

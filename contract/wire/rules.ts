@@ -1,3 +1,4 @@
+import { LIMITS } from '../limits.ts';
 import { ALL_OCCASIONS } from '../../core/rules/index.ts';
 import { z } from 'zod';
 import { FUNNEL_STEPS, type Explanation, SUGGESTIONS } from '../../core/decide/index.ts';
@@ -177,7 +178,7 @@ const trySchema = z.strictObject({
 const sendTrialSchema = trySchema.extend({ channel: z.enum(['inApp', 'email', 'text']) });
 const putLiveSchema = z.strictObject({
   revision: count,
-  why: z.string().trim().max(500).nullable().default(null),
+  why: z.string().trim().max(LIMITS.why).nullable().default(null),
   isSure: z.boolean().default(false),
 });
 const idsSchema = z.array(idSchema).min(1).max(200);

@@ -95,6 +95,8 @@ export const ENGLISH = {
 
   lastsNothing: 'This has to last longer than nothing, such as 10 minutes.',
 
+  nobodyNamed: 'Say first to whom.',
+
   empty: 'Something has to stand here.',
 
   longText: 'At most {most} signs can stand here.',

@@ -93,6 +93,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   lastsNothing: 'Tiene que durar más que nada, por ejemplo 10 minutos.',
 
+  nobodyNamed: 'Di antes a quién.',
+
   empty: 'Aquí tiene que haber algo.',
 
   longText: 'Aquí caben como mucho {most} signos.',

@@ -61,7 +61,7 @@ export function ontoStart<V extends object>({ base, value }: Draft<V>, start: V)
   const parts = Object.entries(start).map(([key, now]): [string, unknown] | null => {
     const [was, is] = [before[key as keyof V], value[key as keyof V]];
     if (isSame(was, is)) return [key, now];
-    if (!Array.isArray(now) || !Array.isArray(was) || !Array.isArray(is)) return [key, is];
+    if (isSame(was, now) || !Array.isArray(now) || !Array.isArray(was) || !Array.isArray(is)) return [key, is];
     if (now.length !== was.length || now.length !== is.length) return null;
     return [key, now.map((one: unknown, at) => (isSame(was[at], is[at]) ? one : (is[at] as unknown)))];
   });

@@ -27,6 +27,9 @@ function keyFor(request: string): string {
   return key;
 }
 
+/** What is being done: asked for once more meanwhile, as by a second press, it is done once. */
+const underWay = new Map<string, Promise<unknown>>();
+
 /** Says that nobody knows whether something was done. */
 const isUnsettled = (response: Response): boolean => response.status === 503;
 
@@ -62,7 +65,7 @@ export async function call<N extends RouteName>(name: N, ...[asked]: Arguments<N
   const text = body === undefined ? undefined : JSON.stringify(body);
   const address = `${path}${searchOf(query)}`;
   const request = `${method} ${address} ${text ?? ''}`;
-  const response = await fetch(`/api${address}`, {
+  const init: RequestInit = {
     method,
     ...(signal ? { signal } : {}),
     ...(text === undefined ? {} : { body: text }),
@@ -70,8 +73,18 @@ export async function call<N extends RouteName>(name: N, ...[asked]: Arguments<N
       ...(text === undefined ? {} : { 'content-type': 'application/json' }),
       ...(method === 'GET' ? {} : { 'idempotency-key': keyFor(request) }),
     },
-  }).catch((error: unknown) => {
-    if (signal?.aborted) throw error;
+  };
+  // What may be broken off is a question, and each asks it for itself.
+  if (method === 'GET' || signal) return send(address, init, request) as Promise<AnswerOf<N>>;
+  const sent = underWay.get(request) ?? send(address, init, request).finally(() => underWay.delete(request));
+  underWay.set(request, sent);
+  return sent as Promise<AnswerOf<N>>;
+}
+
+/** Sends a request and reads its answer; `request` is what its key is kept under. */
+async function send(address: string, init: RequestInit, request: string): Promise<unknown> {
+  const response = await fetch(`/api${address}`, init).catch((error: unknown) => {
+    if (init.signal?.aborted) throw error;
     noteLost(false);
     throw new ApiError(UNREACHABLE);
   });
@@ -80,9 +93,9 @@ export async function call<N extends RouteName>(name: N, ...[asked]: Arguments<N
     noteBack();
     keys.delete(request);
   }
-  if (response.status === 204) return undefined as AnswerOf<N>;
+  if (response.status === 204) return undefined;
   const json: unknown = await response.json().catch(() => null);
-  if (response.ok) return json as AnswerOf<N>;
+  if (response.ok) return json;
   throw new ApiError(isProblem(json) ? json : { ...UNREACHABLE, status: response.status });
 }
 

@@ -1,14 +1,25 @@
-import { useState } from 'react';
 import { Button } from 'react-bootstrap';
+import { z } from 'zod';
 import { isPersonType } from '../../../core/values/index.ts';
 import { type Passing, passSchema } from '../../../contract/wire/index.ts';
-import { Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
+import { asKind } from '../../../core/people/index.ts';
+import { Controlled, Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
 import { Combobox, type Found, useNotice, useViewer, useDraftKey } from '../../parts/index.ts';
 import { useItem, usePass, usePassCheck } from '../../queries/index.ts';
 import { t } from '../../words/inbox.ts';
 import { phrases } from '../../words/index.ts';
 
 type Named = { person: string } | { group: string };
+
+/** What is typed: to whom, and a word of one's own. Who may not read it is the server's to say. */
+const typedSchema = passSchema.pick({ word: true }).extend({
+  to: z
+    .array(z.union([z.strictObject({ person: z.string() }), z.strictObject({ group: z.string() })]))
+    .refine((to) => to.length > 0, { params: { code: 'nobodyNamed', params: {} } }),
+});
+
+/** A person or a group that is named. */
+const partOf = (one: Named) => ({ person: asKind(one, 'person')?.person, group: asKind(one, 'group')?.group });
 
 /** Whom an item names in its fields, each with the field's name; empty until it is known. */
 function useNamedBy(id: string): ReadonlyMap<string, string> {
@@ -42,31 +53,36 @@ function useOffers(item: string): Found<Named>[] {
 export function PassOn({ item, message, onDone }: { item: string; message?: string; onDone: () => void }) {
   const { person, group } = useViewer();
   const notice = useNotice();
-  const [named, setNamed] = useState<Named[]>([]);
-  const passing: Passing = {
+  const pass = usePass();
+  const passingTo = (to: readonly Named[]): Passing => ({
     item,
     ...(message ? { message } : {}),
-    people: named.flatMap((one) => ('person' in one ? [one.person] : [])),
-    groups: named.flatMap((one) => ('group' in one ? [one.group] : [])),
-  };
-  const check = usePassCheck(passing);
-  const pass = usePass();
-  const known = new Set(named.map((one) => JSON.stringify(one)));
-  const offers = useOffers(item).filter(({ value }) => !known.has(JSON.stringify(value)));
-  const may = named.length > 0 ? (check.data?.may ?? []) : [];
-  const mayNot = named.length > 0 ? (check.data?.mayNot ?? []) : [];
-  const nameOf = (one: Named) => ('person' in one ? person(one.person) : (group(one.group)?.name ?? one.group));
+    people: to.flatMap((one) => partOf(one).person ?? []),
+    groups: to.flatMap((one) => partOf(one).group ?? []),
+  });
   const sending = useSending({
-    shape: passSchema.pick({ word: true }),
-    start: { word: '' },
+    shape: typedSchema,
+    start: { word: '', to: [] as Named[] },
     draft: useDraftKey(`pass.${item}`),
-    send: ({ word }) => pass.mutateAsync({ ...passing, word }),
+    send: ({ word, to }) => pass.mutateAsync({ ...passingTo(to), word }),
     onSent: ({ told }) => {
       const value = told.length === 1 ? person(told[0] ?? '') : t('people', { told: told.length });
       notice({ words: t('passedOnTo', { value }) });
       onDone();
     },
   });
+  const named = sending.form.watch('to');
+  const name = (to: Named[]) =>
+    sending.form.setValue('to', to, { shouldDirty: true, shouldValidate: sending.form.formState.isSubmitted });
+  const check = usePassCheck(passingTo(named));
+  const known = new Set(named.map((one) => JSON.stringify(one)));
+  const offers = useOffers(item).filter(({ value }) => !known.has(JSON.stringify(value)));
+  const may = named.length > 0 ? (check.data?.may ?? []) : [];
+  const mayNot = named.length > 0 ? (check.data?.mayNot ?? []) : [];
+  const nameOf = (one: Named) => {
+    const { person: of, group: id = '' } = partOf(one);
+    return of === undefined ? (group(id)?.name ?? id) : person(of);
+  };
   return (
     <SendForm sending={sending} className="pass-on">
       {named.length > 0 && (
@@ -78,7 +94,7 @@ export function PassOn({ item, message, onDone }: { item: string; message?: stri
                 variant="link"
                 size="sm"
                 aria-label={t('leaveOut', { name: nameOf(one) })}
-                onClick={() => setNamed(named.filter((other) => other !== one))}
+                onClick={() => name(named.filter((other) => other !== one))}
               >
                 {t('leaveOut2')}
               </Button>
@@ -86,7 +102,11 @@ export function PassOn({ item, message, onDone }: { item: string; message?: stri
           ))}
         </ul>
       )}
-      <Combobox offers={offers} label={t('toWhomAPersonOr')} onAdd={(value) => setNamed([...named, value])} />
+      <Controlled sending={sending} name="to" id="pass-to">
+        {(to) => (
+          <Combobox id="pass-to" offers={offers} label={t('toWhomAPersonOr')} onAdd={(one) => name([...to, one])} />
+        )}
+      </Controlled>
       <TextField
         sending={sending}
         name="word"
@@ -103,7 +123,7 @@ export function PassOn({ item, message, onDone }: { item: string; message?: stri
       )}
       <Refused sending={sending} />
       <div className="acts">
-        <Button type="submit" disabled={may.length === 0 || sending.isPending}>
+        <Button type="submit" disabled={sending.isPending}>
           {may.length === 0
             ? t('tellThem')
             : t('tell', { value: may.length === 1 ? person(may[0] ?? '') : t('people2', { may: may.length }) })}

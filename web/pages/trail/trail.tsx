@@ -147,6 +147,11 @@ function Filters({
         {t('to')}{' '}
         <DayInput label={t('untilThisDay')} value={asked.until ?? null} onChange={(day) => onPut('until', day ?? '')} />
       </span>
+      {asked.from && asked.until && asked.from > asked.until && (
+        <span className="fault small" role="alert">
+          {t('endsBeforeItBegins')}
+        </span>
+      )}
       {asked.item && <span className="wash">{t('ofOneItem')}</span>}
       {Object.keys(asked).length > 0 && (
         <Button variant="link" onClick={onClear}>

@@ -2,6 +2,7 @@ import { useCombobox } from 'downshift';
 import { type ChangeEvent, type KeyboardEvent, type MouseEvent, useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { t } from '../../words/parts.ts';
+import { faultId } from './fault-id.ts';
 
 /** Something that can be found by its name. */
 export interface Found<T> {
@@ -70,6 +71,7 @@ export function Combobox<T>({
         placeholder={label}
         {...getInputProps({
           'aria-label': label,
+          ...(id ? { 'aria-describedby': faultId(id) } : {}),
           onFocus: () => setOpen(true),
           // As it is typed, not a moment later: letters come faster than pages are drawn.
           onChange: ({ currentTarget }: ChangeEvent<HTMLInputElement>) => put(currentTarget.value),

@@ -28,4 +28,5 @@ export const ENGLISH = {
   tellMeWhenThisHappens: 'Tell me when this happens again',
   theBatch: 'the batch',
   moreOfIt: 'More of it',
+  endsBeforeItBegins: 'The last day is before the first: nothing can be between them.',
 } as const;

@@ -30,4 +30,5 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   tellMeWhenThisHappens: 'Avísame cuando vuelva a pasar',
   theBatch: 'el lote',
   moreOfIt: 'Más de ello',
+  endsBeforeItBegins: 'El último día es anterior al primero: entre ellos no puede haber nada.',
 };

@@ -277,6 +277,7 @@ function FromTo({
   to: string;
   onChange: (clause: Condition) => void;
 }) {
+  const options = field.options ?? [];
   const put = (nextFrom: string[], nextTo: string) =>
     onChange({
       all: [
@@ -288,20 +289,25 @@ function FromTo({
     <>
       <fieldset className="choices">
         <legend className="form-label">{t('fromAnyOf')}</legend>
-        {(field.options ?? []).map((one) => (
+        {options.map((one) => (
           <Form.Check
             key={one}
             id={`from-${one}`}
             label={one}
             checked={from.includes(one)}
-            onChange={(event) => put(event.target.checked ? [...from, one] : from.filter((kept) => kept !== one), to)}
+            onChange={({ target }) =>
+              put(
+                options.filter((kept) => (kept === one ? target.checked : from.includes(kept))),
+                to,
+              )
+            }
           />
         ))}
       </fieldset>
       <div>
         <Form.Label htmlFor="goes-to">{t('to')}</Form.Label>
         <Form.Select id="goes-to" value={to} onChange={(event) => put(from, event.target.value)}>
-          {(field.options ?? []).map((one) => (
+          {options.map((one) => (
             <option key={one}>{one}</option>
           ))}
         </Form.Select>

@@ -79,7 +79,6 @@ function SenderEditor({ rule, put }: Pick<SenderProps, 'rule' | 'put'>) {
         <Form.Control
           id="reply-to"
           type="email"
-          maxLength={254}
           placeholder={chosen?.address || (from === 'owner' ? owner : t('nobody'))}
           value={replyTo ?? ''}
           onChange={(event) => put({ replyTo: event.target.value || null })}

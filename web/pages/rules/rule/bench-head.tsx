@@ -52,7 +52,6 @@ export function BenchHead(props: HeadProps) {
             aria-label={t('theRulesName')}
             placeholder={nameFor(rule, viewer)}
             value={rule.name}
-            maxLength={120}
             readOnly={isFixed}
             // A name is one line, however many it takes to show.
             onChange={(event) => history.set({ ...rule, name: event.target.value.replace(/\s*\n\s*/g, ' ') })}

@@ -1,7 +1,10 @@
 import { Button, Form } from 'react-bootstrap';
 import type { RuleRow } from '../../../../contract/wire/index.ts';
+import { LIMITS } from '../../../../contract/limits.ts';
+import { faultWords } from '../../../../contract/words/faults.ts';
 import type { Rule } from '../../../../core/rules/index.ts';
 import {
+  faultId,
   Loaded,
   Time,
   useViewer,
@@ -12,6 +15,7 @@ import {
   useTitles,
 } from '../../../parts/index.ts';
 import { useCost, useVersions } from '../../../queries/index.ts';
+import { locale } from '../../../words/index.ts';
 import { t } from '../../../words/rule.ts';
 
 /** The edits beside what is live, part by part and by their count; below them every version there was. */
@@ -32,6 +36,7 @@ export function Versions({
 }) {
   const viewer = useViewer();
   const versions = useVersions(row.id);
+  const isLong = why.trim().length > LIMITS.why;
   return (
     <section className="versions">
       {row.live && edited.length > 0 && <Compared live={row.live} rule={rule} edited={edited} />}
@@ -41,10 +46,16 @@ export function Versions({
           <Form.Control
             id="why-live"
             value={why}
-            maxLength={500}
+            isInvalid={isLong}
+            aria-describedby={isLong ? faultId('why-live') : undefined}
             placeholder={t('theLoansOfficeAskedFor')}
             onChange={(event) => onWhy(event.target.value)}
           />
+          {isLong && (
+            <p id={faultId('why-live')} className="fault small mt-1" role="alert">
+              {faultWords({ code: 'longText', params: { most: LIMITS.why } }, locale())}
+            </p>
+          )}
         </div>
       )}
       <h3 className="mt-3">{t('versions')}</h3>
