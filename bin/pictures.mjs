@@ -48,6 +48,13 @@ const VIEWS = [
       await page.locator('.hears').waitFor();
     },
   },
+  {
+    name: 'who-hears',
+    path: '/sources/loans?see=hearing',
+    act: async (page) => {
+      await page.locator('.hearers').waitFor();
+    },
+  },
   { name: 'folders', path: '/sources/papers', who: 'hugo' },
   { name: 'rules', path: '/rules', who: 'hugo' },
   {

@@ -31,7 +31,9 @@ export function placeholderName(name: string, sources: readonly Source[], all: r
   if (isKnown(name)) return KNOWN[name]();
   const [root, fields, id, part] = name.split('.');
   const field = sources.flatMap((source) => source.fields).find((one) => one.id === id);
-  if (root !== 'item' || fields !== 'fields' || !field) return name;
+  if (root !== 'item' || fields !== 'fields') return name;
+  // Of a source that one may not see, or that has lost it since.
+  if (!field) return t('someField');
   if (part === undefined) return field.name;
   const linked = all.find((source) => source.id === field.to)?.fields.find((one) => one.id === part);
   const person: Record<string, string> = { name: t('person.name'), email: t('person.email') };

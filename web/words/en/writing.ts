@@ -36,4 +36,5 @@ export const ENGLISH = {
   whatChangedSays: 'What changed, field by field',
   piece: 'a piece of template',
   marks: 'Look of the text',
+  someField: 'a field',
 } as const;

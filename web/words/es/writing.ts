@@ -38,4 +38,5 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   whatChangedSays: 'Qué cambió, campo por campo',
   piece: 'un trozo de plantilla',
   marks: 'Aspecto del texto',
+  someField: 'un campo',
 };

@@ -339,17 +339,13 @@ function Row({
         {trouble && (
           <div className="small">
             <strong className={isFault ? 'fault' : ''}>{trouble.head}</strong> {trouble.words}
+            <div>
+              <Mend row={row} trouble={trouble} />
+            </div>
           </div>
         )}
       </td>
-      <td className={`who ${muted}`}>
-        {whoWords(rule, viewer)}
-        {trouble && (
-          <div className="small">
-            <Mend row={row} trouble={trouble} />
-          </div>
-        )}
-      </td>
+      <td className={`who ${muted}`}>{whoWords(rule, viewer)}</td>
       <td className={`soon ${muted}`}>{paceWords(rule.pace, phrases())}</td>
       <td className="timeline-cell">
         <Timeline all={[]} caught={row.caught} now={viewer.me.now} label={t('n30DaysAlerts', { alerts: row.alerts })} />
