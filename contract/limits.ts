@@ -20,6 +20,8 @@ export const LIMITS = {
   /** A field's text, in signs: of one line, and of several. */
   line: LONGEST_LINE,
   text: LONGEST_TEXT,
+  /** What a document holds, in bytes. */
+  fileBytes: 50 * 1024 * 1024,
   /** Why a version went live, in signs. */
   why: 500,
   /** A body that somebody signed in sends, in bytes, and one that anybody may send. */

@@ -22,6 +22,11 @@ export const PATHS = {
   'items.remove': 'DELETE /items/:id',
   'items.restore': 'POST /items/:id/restore',
   'items.file': 'GET /items/:id/file',
+  'items.acts': 'POST /sources/:source/acts',
+  'contents.handIn': 'POST /sources/:source/contents',
+  'documents.add': 'POST /sources/:source/documents',
+  'documents.versions': 'GET /items/:id/versions',
+  'documents.addVersion': 'POST /items/:id/versions',
   'changes.read': 'GET /changes/:source/:id',
   'trail.list': 'GET /trail',
 

@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import type { RouteName } from './paths.ts';
+import { documentRoutes } from './wire/documents.ts';
 import { houseRoutes } from './wire/house.ts';
 import { inboxRoutes } from './wire/inbox.ts';
 import { outboxRoutes } from './wire/outbox.ts';
@@ -15,6 +16,7 @@ import { trailRoutes } from './wire/trail.ts';
 export const ROUTES = {
   ...sessionRoutes,
   ...sourceRoutes,
+  ...documentRoutes,
   ...trailRoutes,
   ...inboxRoutes,
   ...outboxRoutes,

@@ -17,6 +17,7 @@ import {
   run,
   runAll,
   sqlTime,
+  type Statement,
   type StoredItem,
   store,
 } from '../server/store/index.ts';
@@ -64,7 +65,7 @@ async function seed(order: Order): Promise<void> {
     pool,
     [...items.values()].filter(({ source }) => source === 'papers' || source === 'reports'),
     100,
-    (part) => part.map(fileOf),
+    (part) => part.flatMap(fileOf),
   );
   await inParts(pool, effects, 400, (part) => store.decisions.save(part, now, site));
   await inParts(pool, left.state, 500, (part) => store.engine.putRows(part));
@@ -100,12 +101,24 @@ async function inParts<T>(
     await inTransaction(pool, (on) => runAll(on, make(all.slice(at, at + size))));
 }
 
-function fileOf({ id, fields }: StoredItem) {
+function fileOf({ id, fields, createdBy, createdAt }: StoredItem): Statement[] {
   const file = paperFile(String(fields.name ?? id), Number(fields.version ?? 1), [
     'A paper of Marisma Museum, a made-up museum of craft.',
     'Whoever opens it sees that the document is really there.',
   ]);
-  return store.items.saveFile(id, 1, file.mediaType, file.bytes);
+  const content = `${id}/1`;
+  const made = { madeBy: createdBy ?? '', madeAt: createdAt };
+  return [
+    store.contents.begin({ id: content, size: file.bytes.length, mediaType: file.mediaType, ...made }),
+    store.contents.addChunk(content, 0, file.bytes),
+    store.contents.saveVersion(id, {
+      itemVersion: 1,
+      number: Number(fields.version ?? 1),
+      name: String(fields.name ?? id),
+      content,
+      ...made,
+    }),
+  ];
 }
 
 /** Rules with their versions and phases, as they went live. */

@@ -27,6 +27,7 @@ const document = [
   field('author', 'Author', 'person'),
   field('approver', 'Approver', 'person'),
   field('checkedOutBy', 'Checked out by', 'person'),
+  field('sharedWith', 'Shared with', 'people'),
 ];
 
 export const SOURCES: ListedSource[] = [
@@ -218,6 +219,6 @@ export const ACCESS: AccessEntry[] = [
     source: 'lenders',
     readers: [{ group: 'registrars' }, { group: 'loans-office' }, { group: 'direction' }, { field: 'keeper' }],
   },
-  { folder: 'woven-contracts', readers: [{ group: 'contracts' }, { group: 'direction' }] },
-  { folder: 'fires-contracts', readers: [{ group: 'contracts' }, { group: 'direction' }] },
+  { folder: 'woven-contracts', readers: [{ group: 'contracts' }, { group: 'direction' }, { field: 'sharedWith' }] },
+  { folder: 'fires-contracts', readers: [{ group: 'contracts' }, { group: 'direction' }, { field: 'sharedWith' }] },
 ];

@@ -1,5 +1,6 @@
 export * from './session.ts';
 export * from './sources.ts';
+export * from './documents.ts';
 export * from './trail.ts';
 export * from './inbox.ts';
 export * from './outbox.ts';

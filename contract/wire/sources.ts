@@ -65,7 +65,7 @@ const itemPageSchema = z.strictObject({
   trail: z.array(trailRowSchema),
   hears: z.array(recipientRowSchema),
   eyes: z.array(eyeSchema),
-  file: z.strictObject({ name: z.string(), mediaType: z.string() }).nullable(),
+  file: z.strictObject({ name: z.string(), mediaType: z.string(), number: z.number().int() }).nullable(),
   mayEdit: z.boolean(),
 });
 export type ItemPage = z.output<typeof itemPageSchema>;
@@ -140,5 +140,4 @@ export const sourceRoutes = {
   'items.edit': { body: editSchema, answer: itemRowSchema, problems: EDITED },
   'items.remove': { body: fromSchema, answer: itemRowSchema, problems: EDITED },
   'items.restore': { body: fromSchema, answer: itemRowSchema, problems: EDITED },
-  'items.file': { isRaw: true },
 } as const satisfies Record<string, RouteContract>;

@@ -4,6 +4,7 @@ import type { AddressInfo } from 'node:net';
 import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
 import type { Site } from '../../core/messages/index.ts';
+import { sweepContents } from '../contents/index.ts';
 import { mailCarrier, Sender, type SenderParts, textCarrier, webhookCarrier } from '../delivery/index.ts';
 import { type Context, makeApp } from '../http/index.ts';
 import { Hub, Relay } from '../live/index.ts';
@@ -135,6 +136,7 @@ function backgroundLoops(
   return [
     new Loop('asking outside addresses', ask, BACKGROUND_MS, complaints),
     new Loop('telling of troubles', tell, BACKGROUND_MS, complaints),
+    new Loop('sweeping contents away', () => sweepContents(pool, clock.now()), BACKGROUND_MS, complaints),
   ];
 }
 

@@ -26,6 +26,8 @@ import { threadHandlers } from './routes/threads.ts';
 import { todayHandlers } from './routes/today.ts';
 import { trailHandlers } from './routes/trail.ts';
 import { wordingHandlers } from './routes/wordings.ts';
+import { documentHandlers } from './routes/documents.ts';
+import { itemActHandlers } from './routes/item-acts.ts';
 import { houseHandlers } from './routes/house.ts';
 import { requireOwnPage, requireSession } from './session.ts';
 
@@ -78,6 +80,8 @@ const HANDLERS = {
   ...ruleHandlers,
   ...wordingHandlers,
   ...houseHandlers,
+  ...itemActHandlers,
+  ...documentHandlers,
   ...peopleHandlers,
   ...planHandlers,
   ...lessHandlers,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { one, run, store } from '../store/index.ts';
+import { one, runAll, store } from '../store/index.ts';
 import { askMuseum } from '../testing/asking.ts';
 import { edit, newLoan, NOON, ON_VIEW, putLive } from '../testing/museum.ts';
 
@@ -46,7 +46,12 @@ describe('the file of a document', () => {
     fetch(`http://127.0.0.1:${ojo().port}/api/items/${id}/file`, { headers: { cookie: await cookieOf(as) } });
   const keep = async (title: string, mediaType: string, text: string) => {
     const id = await newLoan(museum.pool, { title });
-    await run(museum.pool, store.items.saveFile(id, 1, mediaType, Buffer.from(text)));
+    const made = { madeBy: 'ines', madeAt: NOON };
+    await runAll(museum.pool, [
+      store.contents.begin({ id: `${id}/1`, size: Buffer.byteLength(text), mediaType, ...made }),
+      store.contents.addChunk(`${id}/1`, 0, Buffer.from(text)),
+      store.contents.saveVersion(id, { itemVersion: 1, number: 1, name: title, content: `${id}/1`, ...made }),
+    ]);
     return id;
   };
 
@@ -70,6 +75,6 @@ describe('the file of a document', () => {
     expect(refused.status).toBe(404);
     expect(await refused.text()).not.toContain('secret');
     expect((await fileOf(await newLoan(museum.pool, { title: 'Bare' }))).status).toBe(404);
-    expect(await one(museum.pool, store.items.file(id, null))).toMatchObject({ mediaType: 'text/plain' });
+    expect(await one(museum.pool, store.contents.version(id, null))).toMatchObject({ mediaType: 'text/plain' });
   });
 });

@@ -8,6 +8,7 @@ export * as presence from './people/presence.ts';
 export * as sessions from './people/sessions.ts';
 export * as world from './people/world.ts';
 export * as items from './items/items.ts';
+export * as contents from './items/contents.ts';
 export * as changes from './items/changes.ts';
 export * as followers from './items/followers.ts';
 export * as views from './items/views.ts';

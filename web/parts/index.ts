@@ -21,20 +21,8 @@ export { forgetDraft, forgetDrafts, hasDrafts, ontoStart, readDraft, useDraftKey
 export { Empty, FromBefore, Loaded, ProblemNote, refusalWords, Waiting } from './states.tsx';
 export { Hour, shortTime, Time } from './times.tsx';
 export { Several, ValueInput } from './inputs/value-input.tsx';
-export {
-  byWhat,
-  channelsWords,
-  kindName,
-  kindNames,
-  nameFor,
-  phrasingOf,
-  reasonPhrase,
-  roleName,
-  sourceKind,
-  selectorWords,
-  whatWords,
-  whoWords,
-} from './rule-words.ts';
+export { byWhat, channelsWords, kindName, kindNames, roleName, sourceKind } from './names.ts';
+export { nameFor, phrasingOf, reasonPhrase, selectorWords, whatWords, whoWords } from './rule-words.ts';
 export { partWords } from './part-words.ts';
 export { aboutWords, editedParts, PARTS, partName, type RulePart, worldFrom } from './rule-parts.ts';
 export { MarkedLine, OwnWords } from './own-words.tsx';

@@ -6,7 +6,8 @@ import { formatDay, type Source } from '../../core/values/index.ts';
 import { phrases } from '../words/index.ts';
 import { t } from '../words/parts.ts';
 import { aboutWords, type RulePart } from './rule-parts.ts';
-import { channelsWords, folderNames, kindNames, phrasingOf, selectorWords } from './rule-words.ts';
+import { channelsWords, kindNames } from './names.ts';
+import { folderNames, phrasingOf, selectorWords } from './rule-words.ts';
 import { urgencyName } from './signs.tsx';
 import type { Viewer } from './viewer.tsx';
 

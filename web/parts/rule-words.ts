@@ -1,40 +1,11 @@
-import { channelWords } from '../../contract/words/refusals.ts';
 import { conditionWords, occasionWords, plainWords, type Words } from '../../core/messages/index.ts';
-import {
-  asKind,
-  type Channel,
-  membersOfGroup,
-  type Reason,
-  type Selector,
-  visitSelector,
-} from '../../core/people/index.ts';
+import { asKind, membersOfGroup, type Reason, type Selector, visitSelector } from '../../core/people/index.ts';
 import { isOpen, type Rule } from '../../core/rules/index.ts';
-import { CHANGE_KINDS, type ChangeKind, type Source } from '../../core/values/index.ts';
-import { locale, phrases } from '../words/index.ts';
+import type { Source } from '../../core/values/index.ts';
+import { phrases } from '../words/index.ts';
 import { t } from '../words/parts.ts';
+import { kindNames } from './names.ts';
 import type { Viewer } from './viewer.tsx';
-import type { Me } from '../../contract/wire/index.ts';
-
-/** By what a message goes, as the reader says it: *by email*. */
-export const byWhat = (channel: Channel): string => channelWords(channel, locale());
-
-export const channelsWords = (channels: Channel[] | null): string =>
-  channels === null ? t('asEachOnesDeliveryPlan') : phrases().and(channels.map(byWhat));
-
-/** What somebody may do here, after their title. */
-export const roleName = (role: Me['role']): string => t(`role.${role}`);
-
-/** What a source is, in a word or two. */
-export const sourceKind = (kind: Source['kind']): string => t(`source.${kind}`);
-
-/** What was done to an item, after *is*: *edited*, *given a new version*. */
-export function kindName(kind: ChangeKind): string {
-  const known = CHANGE_KINDS.find((one) => one === kind);
-  return known ? t(`done.${known}`) : kind;
-}
-
-/** What was done, any of these: *added or edited*. */
-export const kindNames = (kinds: readonly ChangeKind[]): string => phrases().or(kinds.map(kindName));
 
 const fieldName = (id: string, source: Source | undefined): string =>
   source?.fields.find((field) => field.id === id)?.name ?? id;

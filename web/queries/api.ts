@@ -1,5 +1,6 @@
 import { addressOf, type ParamsOf, type RouteName } from '../../contract/paths.ts';
 import type { Problem } from '../../contract/problems.ts';
+import type { HandedIn } from '../../contract/wire/index.ts';
 import type { AnswerOf, BodyOf, QueryOf } from '../../contract/routes.ts';
 import { noteBack, noteLost } from './connection.ts';
 
@@ -111,3 +112,34 @@ const isProblem = (json: unknown): json is Problem =>
 /** The problem behind a failure, whatever it was. */
 export const problemOf = (error: unknown): Problem =>
   error instanceof ApiError ? error.problem : { ...UNREACHABLE, title: String((error as Error)?.message ?? error) };
+
+interface Handing {
+  /** Hears how much of it has gone, from 0 to 1. */
+  onProgress?: (share: number) => void;
+  signal?: AbortSignal;
+}
+
+/** Hands in what a document shall hold, as it is; throws an {@link ApiError}, or what the signal was broken off with. */
+export function handIn(source: string, file: File, { onProgress, signal }: Handing): Promise<HandedIn> {
+  const { method, path } = addressOf('contents.handIn', { source });
+  return new Promise((resolve, reject) => {
+    // Only this way does a browser say how far it has come.
+    const request = new XMLHttpRequest();
+    request.open(method, `/api${path}?${new URLSearchParams({ name: file.name })}`);
+    request.setRequestHeader('content-type', 'application/octet-stream');
+    request.responseType = 'json';
+    request.upload.onprogress = ({ loaded, total }) => onProgress?.(total > 0 ? loaded / total : 0);
+    request.onload = () => {
+      const json = request.response as unknown;
+      if (request.status === 201) resolve(json as HandedIn);
+      else reject(new ApiError(isProblem(json) ? json : { ...UNREACHABLE, status: request.status }));
+    };
+    request.onerror = () => {
+      noteLost(false);
+      reject(new ApiError(UNREACHABLE));
+    };
+    request.onabort = () => reject(signal?.reason ?? new ApiError(UNREACHABLE));
+    signal?.addEventListener('abort', () => request.abort());
+    request.send(file);
+  });
+}

@@ -61,3 +61,13 @@ export {
 export { useAnswerText, useMail, useMailbox, useMailboxes, usePhone, usePhones } from './standins.ts';
 export { type TrailAsked, useTrail } from './trail.ts';
 export { useDropSender, useDropWording, useSavePaper, useSaveSender, useSaveWording } from './house.ts';
+export {
+  fileAddress,
+  type ItemActAsked,
+  useAddDocuments,
+  useAddVersion,
+  useDocumentText,
+  useDocumentVersions,
+  useItemActs,
+} from './documents.ts';
+export { handIn } from './api.ts';

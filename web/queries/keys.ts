@@ -17,6 +17,8 @@ export const keys = {
     pages: (source: string, asked: string) => ['items', source, 'pages', asked],
     every: ['item'],
     one: (id: string) => ['item', id],
+    versions: (id: string) => ['item', id, 'versions'],
+    text: (id: string, number: number) => ['item', id, 'text', number],
   },
   change: (source: string, id: string) => ['change', source, id],
   trail: { all: ['trail'], asked: (asked: object) => ['trail', asked] },

@@ -1,1 +1,1 @@
-export { figure, locale, phrases, speak } from './locale.ts';
+export { bytes, figure, locale, phrases, speak } from './locale.ts';

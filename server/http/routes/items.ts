@@ -41,14 +41,7 @@ const TRAIL = 60;
 
 /** Items: listed, looked at, edited, taken away and brought back. */
 export const itemHandlers: Handlers<
-  | 'items.list'
-  | 'items.create'
-  | 'items.read'
-  | 'items.edit'
-  | 'items.remove'
-  | 'items.restore'
-  | 'items.file'
-  | 'changes.read'
+  'items.list' | 'items.create' | 'items.read' | 'items.edit' | 'items.remove' | 'items.restore' | 'changes.read'
 > = {
   async 'items.list'(context, { params, query, asking }) {
     const { pool } = context;
@@ -85,14 +78,14 @@ export const itemHandlers: Handlers<
     const source = asking.directory.sources.get(item.source) as Source;
     const changes = await rows(pool, store.changes.ofItem(item.id, TRAIL));
     const states = [item.fields, ...changes.flatMap((change) => [change.before ?? {}, change.after ?? {}])];
-    const file = await one(pool, store.items.file(item.id, null));
+    const file = await one(pool, store.contents.version(item.id, null));
     return {
       item: itemRow(item, null),
       names: await linkTitles(pool, states, source, asking),
       trail: await trailRows(pool, changes, source),
       hears: recipientsOf(item, asking.directory, clock.now()),
       eyes: eyesOf(item, asking, clock.now()),
-      file: file ? { name: item.title, mediaType: file.mediaType } : null,
+      file: file ? { name: file.name, mediaType: file.mediaType, number: file.number } : null,
       mayEdit: !item.isDeleted,
     };
   },
@@ -107,21 +100,6 @@ export const itemHandlers: Handlers<
 
   async 'items.restore'(context, asked) {
     return saved(context, { ...(await editOf(context, asked)), kind: 'restored', from: asked.body.from });
-  },
-
-  async 'items.file'({ pool }, { params, asking, response }) {
-    const item = await readableItem(pool, params.id, asking);
-    const file = await one(pool, store.items.file(item.id, null));
-    if (!file) throw new Refusal('notFound');
-    const type = file.mediaType.startsWith('text/') ? `${file.mediaType}; charset=utf-8` : file.mediaType;
-    // A document is somebody's upload: it may be looked at, and run nothing.
-    response.set({
-      'content-type': type,
-      'content-disposition': `inline; filename*=UTF-8''${encodeURIComponent(item.title)}`,
-      'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'; sandbox",
-      'cache-control': 'private, no-cache',
-    });
-    response.send(file.bytes);
   },
 
   /** One past change, to start a rule from. */

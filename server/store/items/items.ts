@@ -49,6 +49,9 @@ export const decode = record<StoredItem>({
 /** One item, deleted or not; locked where a change of it follows. */
 export const byId = (id: string, lock = false): Query<StoredItem> =>
   select(decode, `SELECT ${COLUMNS} FROM items i WHERE i.id = ?${lock ? ' FOR UPDATE' : ''}`, id);
+/** Items by id, deleted or not, in order of their ids, locked until the transaction ends. */
+export const locked = (ids: string[]): Query<StoredItem> =>
+  select(decode, `SELECT ${COLUMNS} FROM items i WHERE i.id IN (?) ORDER BY i.id FOR UPDATE`, ids);
 /** Items by id, deleted or not; those that there are not are left out. */
 export const byIds = (ids: string[]): Query<StoredItem> =>
   select(decode, `SELECT ${COLUMNS} FROM items i WHERE i.id IN (?)`, ids);
@@ -182,32 +185,3 @@ export const insert = (items: readonly StoredItem[]): Statement =>
       sqlTime(item.lastAt),
     ]),
   );
-
-/** A document's contents: of one version, or the newest. */
-export const file = (item: string, version: number | null): Query<StoredFile> =>
-  version === null
-    ? select(
-        decodeFile,
-        'SELECT version, media_type, bytes FROM item_files WHERE item_id = ? ORDER BY version DESC LIMIT 1',
-        item,
-      )
-    : select(
-        decodeFile,
-        'SELECT version, media_type, bytes FROM item_files WHERE item_id = ? AND version = ?',
-        item,
-        version,
-      );
-/** What a version of a document holds. */
-export interface StoredFile {
-  version: number;
-  mediaType: string;
-  bytes: Buffer;
-}
-const decodeFile = record<StoredFile>({
-  version: number('version'),
-  mediaType: text('media_type'),
-  bytes: (row) => row.bytes as Buffer,
-});
-/** Keeps what a version of a document holds. */
-export const saveFile = (item: string, version: number, mediaType: string, bytes: Buffer): Statement =>
-  query('INSERT INTO item_files (item_id, version, media_type, bytes) VALUES (?)', [item, version, mediaType, bytes]);

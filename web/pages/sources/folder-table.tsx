@@ -1,5 +1,5 @@
 import { DAY_MS } from '../../../core/time/index.ts';
-import { type CSSProperties, useEffect, useState } from 'react';
+import { type CSSProperties, type ReactNode, useEffect, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { ItemRow } from '../../../contract/wire/index.ts';
@@ -8,7 +8,7 @@ import { useViewer } from '../../parts/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { type ItemsAsked, useRules, useSources } from '../../queries/index.ts';
 import { stateAsked } from './filter-bar.tsx';
-import { columnsOf, Head, Row, type TableProps } from './item-table.tsx';
+import { columnsOf, Head, Row, Space, type TableProps, useRowsInView } from './item-table.tsx';
 import {
   eyesOf,
   looksAt,
@@ -67,26 +67,22 @@ export function FolderTable({
   onOpen,
   onMore,
   onEye,
+  chosen,
+  onChoose,
   ...sorting
 }: TableProps) {
-  const { directory } = useViewer();
-  const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
+  const { closed, toggle } = useClosed();
   // A tree is shown whole: what is not here yet is fetched without waiting to be asked.
   useEffect(() => {
     if (items.length < total) onMore();
   }, [items.length, total, onMore]);
-  const rules = useRules().data ?? [];
-  const { columns: ruleColumns, others } = ruleColumnsOf(rules, source);
-  const eyes = eyesOf(rules, source);
-  const byId = new Map(directory.folders.map((folder) => [folder.id, folder]));
-  const folders = directory.folders.filter((folder) => folder.source === source.id);
+  const { ruleColumns, others, eyes, byId, folders } = useLooks(source);
   // They take the place of fields; beside a sheet there is room for one or the other.
   const hasColumns = !isNarrow && ruleColumns.length > 0;
   const columns = columnsOf(source, true);
   const countOf = useCounts(source.id, Boolean(sorting.asked.text || sorting.asked.where));
-  const toggle = (id: string) =>
-    setClosed((now) => (now.has(id) ? new Set([...now].filter((one) => one !== id)) : new Set([...now, id])));
-  const itemLine = ({ item, depth }: Extract<Line, { item: ItemRow }>) => (
+  const lines = unfolded(linesOf(folders, items, null, 0), closed);
+  const itemLine = ({ item, depth }: Extract<Line, { item: ItemRow }>, place: Place) => (
     <Row
       key={item.id}
       item={item}
@@ -95,6 +91,9 @@ export function FolderTable({
       columns={columns}
       isOpen={item.id === open}
       onOpen={onOpen}
+      isChosen={chosen.has(item.id)}
+      onChoose={onChoose}
+      {...place}
       indent={depth}
       watchers={hasColumns ? <Watchers people={eyes.get(item.id) ?? []} /> : undefined}
       ruleColumns={
@@ -108,8 +107,9 @@ export function FolderTable({
       }
     />
   );
-  const folderLine = (branch: Branch) => (
+  const folderLine = (branch: Branch, place: Place) => (
     <FolderRow
+      {...place}
       key={branch.folder.id}
       branch={branch}
       source={source}
@@ -124,7 +124,6 @@ export function FolderTable({
       onEye={() => onEye(branch.folder.id)}
     />
   );
-  const lines = unfolded(linesOf(folders, items, null, 0), closed);
   return (
     <>
       {hasColumns && <RuleColumnHead columns={ruleColumns} />}
@@ -133,11 +132,65 @@ export function FolderTable({
         style={{ '--columns': ruleColumns.length } as CSSProperties}
       >
         <Head source={source} columns={columns} more={hasColumns ? <ColumnHeads /> : null} {...sorting} />
-        <tbody>{lines.map((line) => ('branch' in line ? folderLine(line.branch) : itemLine(line)))}</tbody>
+        <TreeBody
+          lines={lines}
+          span={columns.length + (hasColumns ? 3 : 2)}
+          draw={(line, place) => ('branch' in line ? folderLine(line.branch, place) : itemLine(line, place))}
+        />
       </table>
       {hasColumns && <RuleColumnLegend others={others} source={source} />}
     </>
   );
+}
+
+/** The folders of a source, and the rules and eyes that look at them. */
+function useLooks(source: Source) {
+  const { directory } = useViewer();
+  const rules = useRules().data ?? [];
+  const { columns: ruleColumns, others } = ruleColumnsOf(rules, source);
+  return {
+    ruleColumns,
+    others,
+    eyes: eyesOf(rules, source),
+    byId: new Map(directory.folders.map((folder) => [folder.id, folder])),
+    folders: directory.folders.filter((folder) => folder.source === source.id),
+  };
+}
+
+/** Where a line stands among all, and how its height is told. */
+interface Place {
+  at: number;
+  measure: (node: HTMLTableRowElement | null) => void;
+}
+
+/** The lines of a tree that are in view, however many there are. */
+function TreeBody({
+  lines,
+  span,
+  draw,
+}: {
+  lines: readonly Line[];
+  span: number;
+  draw: (line: Line, place: Place) => ReactNode;
+}) {
+  const { body, shown, measure, above, below } = useRowsInView(lines, (line) =>
+    'branch' in line ? `folder ${line.branch.folder.id}` : line.item.id,
+  );
+  return (
+    <tbody ref={body}>
+      <Space height={above} span={span} />
+      {shown.map(({ index }) => draw(lines[index] as Line, { at: index, measure }))}
+      <Space height={below} span={span} />
+    </tbody>
+  );
+}
+
+/** Which folders are closed; all stand open at first. */
+function useClosed() {
+  const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
+  const toggle = (id: string) =>
+    setClosed((now) => (now.has(id) ? new Set([...now].filter((one) => one !== id)) : new Set([...now, id])));
+  return { closed, toggle };
 }
 
 const ColumnHeads = () => (
@@ -154,7 +207,7 @@ function useCounts(source: string, isNarrowed: boolean): (branch: Branch) => num
     counts && !isNarrowed ? [...inside].reduce((sum, id) => sum + (counts[id] ?? 0), 0) : items.length;
 }
 
-interface FolderRowProps {
+interface FolderRowProps extends Place {
   branch: Branch;
   source: Source;
   isOpen: boolean;
@@ -176,7 +229,7 @@ function FolderRow({ branch, source, isOpen, ruleColumns, looks, ...more }: Fold
   const fresh = items.filter((item) => Date.parse(me.now) - Date.parse(item.lastAt) < DAY_MS);
   const isUnheard = ruleColumns !== null && !ruleColumns.some(looks);
   return (
-    <tr className="folder-row">
+    <tr className="folder-row" data-index={more.at} ref={more.measure}>
       <td />
       <td colSpan={more.span} style={{ paddingLeft: `${depth * 1.1}rem` }}>
         <button type="button" aria-expanded={isOpen} onClick={more.onToggle}>

@@ -19,7 +19,10 @@ import {
   readDraft,
   useDraftKey,
 } from '../../parts/index.ts';
-import { useItem, useRemoveItem } from '../../queries/index.ts';
+import { fileAddress, useItem, useRemoveItem } from '../../queries/index.ts';
+import { CommentBox } from '../documents/comment-box.tsx';
+import { DocumentActs } from '../documents/document-acts.tsx';
+import { Versions } from '../documents/versions.tsx';
 import { EyeEditor } from './eye.tsx';
 import { Eyes } from './eyes.tsx';
 import { PassOn } from '../inbox/pass-on.tsx';
@@ -86,12 +89,7 @@ function Shown({ page }: { page: ItemPage }) {
           <div className="acts">
             {page.mayEdit && <Button onClick={() => setEditing(true)}>{t('edit')}</Button>}
             {page.file && (
-              <a
-                className="btn btn-outline-primary"
-                href={`/api/items/${encodeURIComponent(item.id)}/file`}
-                target="_blank"
-                rel="noreferrer"
-              >
+              <a className="btn btn-outline-primary" href={fileAddress(item.id)} target="_blank" rel="noreferrer">
                 {t('openTheDocument')}
               </a>
             )}
@@ -106,9 +104,11 @@ function Shown({ page }: { page: ItemPage }) {
               </Button>
             )}
           </div>
+          {page.mayEdit && source.kind === 'folders' && <DocumentActs source={source} items={[item]} />}
           {isPassing && <PassOn item={item.id} onDone={() => setPassing(false)} />}
         </>
       )}
+      {page.file && <Versions item={item.id} source={source.id} mayAdd={page.mayEdit} />}
       <section>
         <h3>{t('whatChanged')}</h3>
         <Timeline
@@ -120,6 +120,7 @@ function Shown({ page }: { page: ItemPage }) {
           label={t('theLast30Days')}
         />
         <ItemTrail page={page} source={source} />
+        {page.mayEdit && <CommentBox key={item.id} item={item.id} source={source.id} />}
       </section>
       <section>
         <h3>{t('keepAnEyeOnThis')}</h3>

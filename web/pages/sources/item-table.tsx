@@ -6,6 +6,7 @@ import type { ItemRow } from '../../../contract/wire/index.ts';
 import { type Field, formatValue, type Source } from '../../../core/values/index.ts';
 import { Time, useViewer, WhatHappened } from '../../parts/index.ts';
 import type { ItemsAsked } from '../../queries/index.ts';
+import { t as choosing } from '../../words/documents.ts';
 import { t } from '../../words/sources.ts';
 
 export interface Sorting {
@@ -25,7 +26,13 @@ const lower = (name: string) => name.charAt(0).toLowerCase() + name.slice(1);
 const isFigure = (field: Field) => field.type === 'money' || field.type === 'number';
 const ROW_HEIGHT = 58;
 
-export interface TableProps extends Sorting {
+/** Which items are ticked, to do something with all of them. */
+export interface Choosing {
+  chosen: ReadonlySet<string>;
+  onChoose: (item: string) => void;
+}
+
+export interface TableProps extends Sorting, Choosing {
   source: Source;
   items: ItemRow[];
   total: number;
@@ -39,57 +46,79 @@ export interface TableProps extends Sorting {
   onEye: (folder: string) => void;
 }
 
-/** The items of a list or record type. Only the rows in view are there, however many items there are. */
-export function ItemTable({ source, items, total, names, open, isNarrow, onOpen, onMore, ...sorting }: TableProps) {
+/** The rows of a long table that are in view, and the room that those before and after them take. */
+export function useRowsInView<T>(all: readonly T[], keyOf: (row: T) => string) {
   const body = useRef<HTMLTableSectionElement>(null);
-  const columns = columnsOf(source, isNarrow);
   const rows = useWindowVirtualizer({
-    count: items.length,
+    count: all.length,
     estimateSize: () => ROW_HEIGHT,
     overscan: 12,
     scrollMargin: body.current?.offsetTop ?? 0,
-    getItemKey: (at) => items[at]?.id ?? at,
+    getItemKey: (at) => (all[at] === undefined ? at : keyOf(all[at])),
   });
   const shown = rows.getVirtualItems();
+  const margin = rows.options.scrollMargin;
+  return {
+    body,
+    shown,
+    measure: rows.measureElement,
+    above: (shown[0]?.start ?? margin) - margin,
+    below: rows.getTotalSize() - ((shown.at(-1)?.end ?? margin) - margin),
+  };
+}
+
+/** Stands for rows that are not in view. */
+export const Space = ({ height, span }: { height: number; span: number }) =>
+  height > 0 && (
+    <tr className="is-space">
+      <td colSpan={span} style={{ height }} />
+    </tr>
+  );
+
+/** The items of a list or record type. Only the rows in view are there, however many items there are. */
+export function ItemTable({
+  source,
+  items,
+  total,
+  names,
+  open,
+  isNarrow,
+  onOpen,
+  onMore,
+  chosen,
+  onChoose,
+  ...sorting
+}: TableProps) {
+  const columns = columnsOf(source, isNarrow);
+  const { body, shown, measure, above, below } = useRowsInView(items, ({ id }) => id);
   const last = shown.at(-1)?.index ?? 0;
   useEffect(() => {
     if (items.length < total && last >= items.length - 30) onMore();
   }, [last, items.length, total, onMore]);
-  const margin = rows.options.scrollMargin;
-  const [above, below] = [
-    (shown[0]?.start ?? margin) - margin,
-    rows.getTotalSize() - ((shown.at(-1)?.end ?? margin) - margin),
-  ];
   return (
     <table className="item-table" aria-rowcount={total}>
       <Head source={source} columns={columns} {...sorting} />
       <tbody ref={body}>
-        {above > 0 && (
-          <tr className="is-space">
-            <td colSpan={columns.length + 2} style={{ height: above }} />
-          </tr>
-        )}
+        <Space height={above} span={columns.length + 2} />
         {shown.map((row) => {
           const item = items[row.index] as ItemRow;
           return (
             <Row
               key={item.id}
               at={row.index}
-              measure={rows.measureElement}
+              measure={measure}
               item={item}
               source={source}
               names={names}
               columns={columns}
               isOpen={item.id === open}
               onOpen={onOpen}
+              isChosen={chosen.has(item.id)}
+              onChoose={onChoose}
             />
           );
         })}
-        {below > 0 && (
-          <tr className="is-space">
-            <td colSpan={columns.length + 2} style={{ height: below }} />
-          </tr>
-        )}
+        <Space height={below} span={columns.length + 2} />
       </tbody>
     </table>
   );
@@ -155,7 +184,8 @@ export function Head({
   );
 }
 
-interface RowProps {
+interface RowProps extends Pick<Choosing, 'onChoose'> {
+  isChosen: boolean;
   item: ItemRow;
   source: Source;
   names: Record<string, string>;
@@ -177,6 +207,8 @@ export function Row({
   columns,
   isOpen,
   onOpen,
+  isChosen,
+  onChoose,
   indent = 0,
   at,
   watchers,
@@ -194,7 +226,15 @@ export function Row({
       ref={measure}
       onClick={() => onOpen(item.id)}
     >
-      <td>
+      <td className="tick-col">
+        <input
+          type="checkbox"
+          className="form-check-input"
+          aria-label={choosing('chooseIt', { title: item.title })}
+          checked={isChosen}
+          onClick={(event) => event.stopPropagation()}
+          onChange={() => onChoose(item.id)}
+        />
         <Time at={item.lastAt} />
       </td>
       <td style={{ paddingLeft: `${indent * 1.1}rem` }}>

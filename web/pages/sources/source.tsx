@@ -1,4 +1,4 @@
-import { useCallback } from 'react';
+import { useCallback, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { Folder } from '../../../core/people/index.ts';
@@ -11,6 +11,8 @@ import { NewItemSheet } from './new-item-sheet.tsx';
 import { FilterBar, stateAsked } from './filter-bar.tsx';
 import { FolderTable } from './folder-table.tsx';
 import { ItemTable } from './item-table.tsx';
+import { ChosenItems } from '../documents/chosen-items.tsx';
+import { Uploads } from '../documents/uploads.tsx';
 import { WhoHearsWhat } from './who-hears-what.tsx';
 import { t } from '../../words/sources.ts';
 
@@ -94,9 +96,10 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
   );
   const folder = directory.folders.find((one) => one.id === eye && one.source === source.id);
   const isSheetOpen = open !== null || eye !== null;
+  const [isAdding, setAdding] = useState(false);
   return (
     <div className={`with-sheet${isSheetOpen ? ' is-open' : ''}`}>
-      <main className="page">
+      <main className="page" onDragEnter={source.kind === 'folders' ? () => setAdding(true) : undefined}>
         <p className="crumbs">
           <Link to="/sources">{t('sources')}</Link> / {sourceKind(source.kind)}
         </p>
@@ -104,10 +107,11 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
           source={source}
           asked={asked}
           total={items.data ? total : null}
-          onAdd={() => onOpen('new')}
+          onAdd={() => (source.kind === 'folders' ? setAdding(true) : onOpen('new'))}
           onEye={() => onEye(WHOLE)}
         />
         <SourceTabs source={source} base={base} isHearing={isHearing} />
+        {isAdding && <Uploads source={source} onDone={() => setAdding(false)} />}
         {isHearing ? (
           <WhoHearsWhat source={source} />
         ) : (
@@ -219,6 +223,9 @@ function Items({ source, items, open, isNarrow, asked, onAsk, onOpen, onEye }: I
     if (!isFetchingNextPage) void fetchNextPage();
   }, [fetchNextPage, isFetchingNextPage]);
   const Table = source.kind === 'folders' ? FolderTable : ItemTable;
+  const { chosen, onChoose, put } = useChosen();
+  const listed = items.data?.pages.flatMap((page) => page.items) ?? [];
+  const rows = listed.filter(({ id }) => chosen.has(id));
   return (
     <>
       <FilterBar source={source} asked={asked} onAsk={onAsk} />
@@ -237,14 +244,35 @@ function Items({ source, items, open, isNarrow, asked, onAsk, onOpen, onEye }: I
               onOpen={onOpen}
               onMore={onMore}
               onEye={onEye}
+              chosen={chosen}
+              onChoose={onChoose}
               asked={asked}
               onAsk={onAsk}
             />
           )
         }
       </Loaded>
+      {rows.length > 0 && (
+        <ChosenItems
+          source={source}
+          chosen={rows}
+          onAll={rows.length < listed.length ? () => put(listed.map(({ id }) => id)) : null}
+          onClear={() => put([])}
+        />
+      )}
     </>
   );
+}
+
+/** The items that are ticked. */
+function useChosen() {
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const onChoose = useCallback(
+    (id: string) =>
+      setChosen((now) => (now.has(id) ? new Set([...now].filter((one) => one !== id)) : new Set([...now, id]))),
+    [],
+  );
+  return { chosen, onChoose, put: (ids: string[]) => setChosen(new Set(ids)) };
 }
 
 const NoItems = ({ isNarrowed, onAll }: { isNarrowed: boolean; onAll: () => void }) => (

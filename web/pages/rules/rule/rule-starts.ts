@@ -22,16 +22,16 @@ export const newRule = (viewer: Viewer, source: string): Rule => ({
   to: viewer.directory.coordinates.includes(source) ? [] : [{ person: viewer.me.id }],
 });
 
-/** A new rule narrowed to what somebody was looking at: a filtered view, a folder, one item. What cannot be read is left out. */
+/** A new rule narrowed to what somebody was looking at: a filtered view, a folder, some items. What cannot be read is left out. */
 export function ruleFrom(
   rule: Rule,
-  { where, item, under }: { where: string | null; item: string | null; under: string | null },
+  { where, items, under }: { where: string | null; items: string[]; under: string | null },
 ): Rule {
   const test = where === null ? null : stateTestSchema.safeParse(parsed(where));
   const scope = {
     ...rule.scope,
     ...(test?.success ? { where: isKind(test.data, 'test') ? { all: [test.data] } : test.data } : {}),
-    items: item === null ? [] : [item],
+    items,
     under: under === null ? [] : [under],
   };
   return { ...rule, scope };

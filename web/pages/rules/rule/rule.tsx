@@ -37,7 +37,7 @@ function EmptyRule() {
     );
   const first = ruleFrom(newRule(viewer, source.id), {
     where: search.get('where'),
-    item: search.get('item'),
+    items: search.getAll('item'),
     under: search.get('under'),
   });
   return <Bench key={source.id} row={null} first={first} mayStart={first.scope.items.length === 0} />;

@@ -1,0 +1,13 @@
+export {
+  type ActEdit,
+  type ActFault,
+  type ActName,
+  type Actor,
+  editOfAct,
+  heldAgainst,
+  type ItemAct,
+  leavesAsIs,
+  NATURE,
+  type Unfit,
+  unfit,
+} from './acts.ts';

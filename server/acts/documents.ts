@@ -1,0 +1,191 @@
+import type { PoolConnection } from 'mysql2/promise';
+import { Refusal } from '../../contract/problems.ts';
+import { heldAgainst, NATURE } from '../../core/documents/index.ts';
+import { mayRead } from '../../core/people/index.ts';
+import { fieldOf, type Fields, type Source } from '../../core/values/index.ts';
+import type { Caller } from '../access/index.ts';
+import { cleanName } from '../contents/index.ts';
+import { type Done, passDoor } from '../intake/index.ts';
+import {
+  type Content,
+  inTransaction,
+  newId,
+  one,
+  rows,
+  shortKey,
+  store,
+  type StoredItem,
+  worldOf,
+} from '../store/index.ts';
+import type { ActContext } from './context.ts';
+import { refusalOf } from './item-acts.ts';
+
+type DocumentContext = Pick<ActContext, 'pool' | 'clock'>;
+/** Contents that were handed in, and what they shall be called. */
+interface Given {
+  upload: string;
+  name: string;
+}
+
+/** Makes documents of contents that were handed in: all of them or none, of several as one batch. */
+export async function addDocuments(
+  { pool, clock }: DocumentContext,
+  source: Source,
+  { folder, files }: { folder: string; files: readonly Given[] },
+  asking: Caller,
+  editKey: string | null,
+): Promise<Done[]> {
+  expectPlace(source, folder, asking);
+  const at = clock.now();
+  const key = editKey ?? newId(at);
+  const batch = files.length > 1 ? shortKey(`batch/${key}`) : null;
+  return inTransaction(pool, async (on) => {
+    const contents = await waiting(on, files, source, asking, editKey);
+    const done: Done[] = [];
+    for (const [place, { name, upload }] of files.entries()) {
+      const content = contents.get(upload);
+      if (!content) throw new Refusal('badRequest', { because: 'uploadGone' });
+      const called = cleanName(name);
+      done.push(
+        await passDoor(
+          on,
+          {
+            id: shortKey(`${key}/${place}`),
+            actor: asking.me.id,
+            source,
+            item: shortKey(`item/${key}/${place}`),
+            kind: 'created',
+            set: byNature(source, { ...firstState(source), [source.titleField]: called, ...sized(content, 1) }),
+            folder,
+            at,
+            ...(batch === null ? {} : { batch }),
+            also: (itemVersion) => [
+              store.contents.saveVersion(shortKey(`item/${key}/${place}`), {
+                itemVersion,
+                number: 1,
+                name: called,
+                madeBy: asking.me.id,
+                madeAt: at,
+                content: content.id,
+              }),
+            ],
+          },
+          editKey !== null,
+        ),
+      );
+    }
+    return done;
+  });
+}
+
+/** What a new version of a document holds: what was handed in, or what an earlier version held. */
+export type NewContents = { upload: string } | { number: number };
+
+/** Gives a document a new version. Whoever has it checked out alone may. */
+export async function addVersion(
+  { pool, clock }: DocumentContext,
+  known: StoredItem,
+  source: Source,
+  given: NewContents,
+  asking: Caller,
+  editKey: string | null,
+): Promise<Done> {
+  const at = clock.now();
+  return inTransaction(pool, async (on) => {
+    const item = await one(on, store.items.byId(known.id, true));
+    if (!item || item.isDeleted) throw new Refusal('gone');
+    const held = heldAgainst(item, asking.me.id);
+    if (held) throw refusalOf(held, asking.directory);
+    const [newest] = await rows(on, store.contents.versionsOf(item.id));
+    const content = await contentsFor(on, item, source, given, asking, editKey);
+    const number = (newest?.number ?? 0) + 1;
+    return passDoor(
+      on,
+      {
+        ...(editKey ? { id: shortKey(editKey) } : {}),
+        actor: asking.me.id,
+        source,
+        item: item.id,
+        kind: 'contentAdded',
+        set: byNature(source, sized(content, number)),
+        at,
+        detail: 'number' in given ? { from: given.number } : {},
+        also: (itemVersion) => [
+          store.contents.saveVersion(item.id, {
+            itemVersion,
+            number,
+            name: item.title,
+            madeBy: asking.me.id,
+            madeAt: at,
+            content: content.id,
+          }),
+        ],
+      },
+      editKey !== null,
+    );
+  });
+}
+
+async function contentsFor(
+  on: PoolConnection,
+  item: StoredItem,
+  source: Source,
+  given: NewContents,
+  asking: Caller,
+  editKey: string | null,
+): Promise<Pick<Content, 'id' | 'size'>> {
+  if ('number' in given) {
+    const version = await one(on, store.contents.version(item.id, given.number));
+    if (!version) throw new Refusal('notFound');
+    return { id: version.content, size: version.size };
+  }
+  const contents = await waiting(on, [{ upload: given.upload, name: item.title }], source, asking, editKey);
+  const content = contents.get(given.upload);
+  if (!content) throw new Refusal('badRequest', { because: 'uploadGone' });
+  return content;
+}
+
+/** Contents that the caller handed in; asked for again, also those that became a document the time before. */
+async function waiting(
+  on: PoolConnection,
+  files: readonly Given[],
+  source: Source,
+  { me }: Caller,
+  editKey: string | null,
+): Promise<Map<string, Content>> {
+  if (source.kind !== 'folders') throw new Refusal('badRequest', { because: 'documentsAlone' });
+  const ids = files.map(({ upload }) => upload);
+  const found = await rows(on, store.contents.handedIn(ids, me.id, editKey !== null));
+  return new Map(found.map((content) => [content.id, content]));
+}
+
+/** A place for documents: a folder of the source that the caller may read. */
+function expectPlace(source: Source, folder: string, { me, directory }: Caller): void {
+  const there = {
+    id: '',
+    source: source.id,
+    folder,
+    fields: {},
+    createdBy: me.id,
+    lastBy: me.id,
+    lastAt: null,
+  };
+  if (directory.folders.get(folder)?.source !== source.id || !mayRead(me.id, there, worldOf(directory, new Map())))
+    throw new Refusal('badRequest', { because: 'noFolderThere' });
+}
+
+/** The fields among these that the source has. */
+const byNature = (source: Source, fields: Fields): Fields =>
+  Object.fromEntries(Object.entries(fields).filter(([id]) => fieldOf(source, id) !== undefined));
+
+/** A document's size stands in whole KB. */
+const sized = ({ size }: Pick<Content, 'size'>, number: number): Fields => ({
+  [NATURE.version]: number,
+  [NATURE.size]: Math.ceil(size / 1024),
+});
+
+/** How a document begins: not approved, where its source says so. */
+function firstState(source: Source): Fields {
+  const [first] = fieldOf(source, NATURE.approval)?.options ?? [];
+  return first === undefined ? {} : { [NATURE.approval]: first };
+}

@@ -1,0 +1,152 @@
+import type { PoolConnection } from 'mysql2/promise';
+import { Refusal } from '../../contract/problems.ts';
+import { editOfAct, type ItemAct, leavesAsIs, type Unfit, unfit } from '../../core/documents/index.ts';
+import { mayRead } from '../../core/people/index.ts';
+import type { Source } from '../../core/values/index.ts';
+import { type Caller, coordinates, readableAmong } from '../access/index.ts';
+import { passDoor } from '../intake/index.ts';
+import {
+  inTransaction,
+  newId,
+  rows,
+  shortKey,
+  type StoredChange,
+  type StoredItem,
+  store,
+  worldOf,
+} from '../store/index.ts';
+import type { ActContext } from './context.ts';
+
+/** What became of an act on one item. */
+export interface ActOutcome {
+  id: string;
+  outcome: 'done' | 'unchanged' | 'refused';
+  refusal: Refusal | null;
+}
+
+/** What somebody does to several items of a source. */
+interface Doing {
+  source: Source;
+  act: ItemAct;
+  asking: Caller;
+  at: number;
+  batch: string | null;
+  /** The id of the change of each item, where whoever asks may ask again. */
+  changeId: ((item: string) => string) | null;
+}
+
+/**
+ * Does one thing to items of a source: in one transaction, of several as one batch at one instant. Each is accounted
+ * for: done, left as it was, or refused with the reason; one that is refused holds up none of the others.
+ * @param editKey where whoever asks may ask again: done under it once, it is not done twice
+ */
+export async function actOnItems(
+  { pool, clock }: Pick<ActContext, 'pool' | 'clock'>,
+  source: Source,
+  { ids, act }: { ids: readonly string[]; act: ItemAct },
+  asking: Caller,
+  editKey: string | null,
+): Promise<{ batch: string | null; outcomes: ActOutcome[]; changes: StoredChange[] }> {
+  const wanted = [...new Set(ids)].sort();
+  expectSense(act, source, asking);
+  const now = clock.now();
+  const doing: Omit<Doing, 'at'> = {
+    source,
+    act,
+    asking,
+    batch: wanted.length > 1 ? shortKey(`batch/${editKey ?? newId(now)}`) : null,
+    changeId: editKey === null ? null : (item) => shortKey(`${editKey}/${item}`),
+  };
+  return inTransaction(pool, async (on) => {
+    const readable = await readableAmong(on, wanted, asking.me.id, asking.directory);
+    // In order of their ids, so that two who act on the same items never wait for each other.
+    const locked = new Map((await rows(on, store.items.locked(wanted))).map((item) => [item.id, item]));
+    // One instant for all of a batch, and no item's time runs backwards.
+    const at = Math.max(now, ...[...locked.values()].map((item) => item.lastAt));
+    const outcomes: ActOutcome[] = [];
+    const changes: StoredChange[] = [];
+    for (const id of wanted) {
+      const { change, ...outcome } = await actOn(on, id, readable.has(id) ? locked.get(id) : undefined, {
+        ...doing,
+        at,
+      });
+      outcomes.push(outcome);
+      if (change) changes.push(change);
+    }
+    return { batch: doing.batch, outcomes, changes };
+  });
+}
+
+/** Does it to one item; a refusal is an outcome, whatever else fails is thrown. */
+async function actOn(
+  on: PoolConnection,
+  id: string,
+  item: StoredItem | undefined,
+  doing: Doing,
+): Promise<ActOutcome & { change: StoredChange | null }> {
+  const { source, act, asking, at, batch, changeId } = doing;
+  const came = (
+    outcome: ActOutcome['outcome'],
+    change: StoredChange | null = null,
+    refusal: Refusal | null = null,
+  ) => ({
+    id,
+    outcome,
+    change,
+    refusal,
+  });
+  if (item?.source !== source.id) return came('refused', null, new Refusal('notFound'));
+  if (changeId) {
+    // Asked for again: what was done stays done, although it would not go any more.
+    const [before] = await rows(on, store.changes.byIds([[source.id, changeId(id)]]));
+    if (before) return came('done', before);
+  }
+  const against = againstAct(act, item, source, asking);
+  if (against) return came('refused', null, against);
+  if (leavesAsIs(act, item)) return came('unchanged');
+  try {
+    const done = await passDoor(on, {
+      ...(changeId ? { id: changeId(id) } : {}),
+      actor: asking.me.id,
+      source,
+      item: id,
+      at,
+      ...(batch === null ? {} : { batch }),
+      ...editOfAct(act, item, source, asking.me.id),
+    });
+    return done.outcome === 'saved' ? came('done', done.change) : came('unchanged');
+  } catch (error) {
+    if (error instanceof Refusal) return came('refused', null, error);
+    throw error;
+  }
+}
+
+/** Why an act does not go with an item, as a refusal with people by their names. */
+function againstAct(act: ItemAct, item: StoredItem, source: Source, { me, directory }: Caller): Refusal | null {
+  const isKeeper = coordinates(me, [source.id], directory);
+  const fault = unfit(act.act, item, source, { id: me.id, isKeeper });
+  if (fault) return refusalOf(fault, directory);
+  if (act.act !== 'move') return null;
+  // Whoever moves it has to be able to read it there.
+  const there = { ...item, folder: act.folder };
+  return mayRead(me.id, there, worldOf(directory, new Map()))
+    ? null
+    : new Refusal('badRequest', { because: 'noFolderThere' });
+}
+
+/** A reason of core's as a refusal. */
+export function refusalOf({ code, params }: Unfit, { people }: Caller['directory']): Refusal {
+  const { person } = params;
+  const named = typeof person === 'string' ? { ...params, person: people.get(person)?.name ?? person } : params;
+  return new Refusal('badRequest', { because: { code, params: named } });
+}
+
+/** Refuses an act that could go with no item of the source. */
+function expectSense(act: ItemAct, source: Source, { directory }: Caller): void {
+  if (act.act === 'move' && directory.folders.get(act.folder)?.source !== source.id)
+    throw new Refusal('badRequest', { because: 'noFolderThere' });
+  if (act.act === 'share' && !directory.people.get(act.person)?.active)
+    throw new Refusal('badRequest', {
+      faults: [{ code: 'unknownPerson', path: 'act.person', params: { person: act.person } }],
+    });
+}

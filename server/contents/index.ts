@@ -1,0 +1,2 @@
+export { cleanName } from './names.ts';
+export { piecesOf, receiveContents, sweepContents } from './receiving.ts';

@@ -1,0 +1,65 @@
+import { Button } from 'react-bootstrap';
+import { Link } from 'react-router';
+import type { ItemRow } from '../../../contract/wire/index.ts';
+import type { Source } from '../../../core/values/index.ts';
+import { useNotice } from '../../parts/index.ts';
+import { useItemActs } from '../../queries/index.ts';
+import { t } from '../../words/documents.ts';
+import { DocumentActs } from './document-acts.tsx';
+
+/** What is done with items that are chosen, all at once: as one batch, or by one rule about just these. */
+export function ChosenItems({
+  source,
+  chosen,
+  onAll,
+  onClear,
+}: {
+  source: Source;
+  chosen: readonly ItemRow[];
+  /** Chooses all that is listed; absent where all is chosen. */
+  onAll: (() => void) | null;
+  onClear: () => void;
+}) {
+  const acts = useItemActs(source.id);
+  const notice = useNotice();
+  const ids = chosen.map(({ id }) => id);
+  const remove = () =>
+    acts.mutate(
+      { ids, act: { act: 'delete' } },
+      {
+        onSuccess: ({ results }) => {
+          const gone = results.filter(({ outcome }) => outcome === 'done').map(({ id }) => id);
+          const undo = () => acts.mutate({ ids: gone, act: { act: 'restore' } });
+          notice({ words: t('done.delete', { done: gone.length }), ...(gone.length > 0 ? { undo } : {}) });
+          onClear();
+        },
+      },
+    );
+  return (
+    <section className="chosen-items" aria-label={t('theChosenItems')}>
+      <div className="acts">
+        <strong>{t('chosen', { items: chosen.length })}</strong>
+        {onAll && (
+          <Button variant="link" onClick={onAll}>
+            {t('chooseAllListed')}
+          </Button>
+        )}
+        <Button variant="link" onClick={onClear}>
+          {t('chooseNone')}
+        </Button>
+      </div>
+      {source.kind === 'folders' && <DocumentActs source={source} items={chosen} onDone={onClear} />}
+      <div className="acts">
+        <Link
+          className="btn btn-outline-primary"
+          to={`/rules/new?${new URLSearchParams([['source', source.id], ...ids.map((id) => ['item', id])])}`}
+        >
+          {t('aRuleForThese')}
+        </Link>
+        <Button variant="quiet" disabled={acts.isPending} onClick={remove}>
+          {t('deleteThem', { items: chosen.length })}
+        </Button>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,78 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import type { z } from 'zod';
+import type { HandedIn, itemActSchema } from '../../contract/wire/index.ts';
+import { call, handIn } from './api.ts';
+import { keys } from './keys.ts';
+import { SHOWN } from './shown.ts';
+
+/** What somebody does to items beside editing their fields, as it is sent. */
+export type ItemActAsked = z.input<typeof itemActSchema>;
+
+/** Has asked anew whatever changes with items of a source: each of them, their lists, the Trail. What was done is done before they are there. */
+function useItemsChanged(source: string) {
+  const client = useQueryClient();
+  return () => {
+    for (const queryKey of [keys.items.every, keys.items.of(source), keys.sources, keys.trail.all])
+      void client.invalidateQueries({ queryKey });
+  };
+}
+
+/** Does one thing to items of a source; of several as one batch. */
+export function useItemActs(source: string) {
+  return useMutation({
+    meta: SHOWN,
+    mutationFn: ({ ids, act }: { ids: string[]; act: ItemActAsked }) =>
+      call('items.acts', { params: { source }, body: { ids, act } }),
+    onSuccess: useItemsChanged(source),
+  });
+}
+
+export const useDocumentVersions = (item: string) =>
+  useQuery({
+    queryKey: keys.items.versions(item),
+    queryFn: () => call('documents.versions', { params: { id: item } }),
+  });
+
+/** What a version of a document holds, as text. */
+export const useDocumentText = (item: string, number: number) =>
+  useQuery({
+    queryKey: keys.items.text(item, number),
+    queryFn: async ({ signal }) => (await fetch(fileAddress(item, number), { signal })).text(),
+    // A version never changes.
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+/** Where a document's contents are: of one version, or the newest; to be looked at, or to be kept. */
+export const fileAddress = (item: string, number?: number, isKept = false): string => {
+  const asked = new URLSearchParams({
+    ...(number === undefined ? {} : { number: String(number) }),
+    ...(isKept ? { as: 'download' } : {}),
+  });
+  return `/api/items/${encodeURIComponent(item)}/file${asked.size > 0 ? `?${asked}` : ''}`;
+};
+
+/** Makes documents of what was handed in. */
+export function useAddDocuments(source: string) {
+  return useMutation({
+    meta: SHOWN,
+    mutationFn: ({ folder, files }: { folder: string; files: HandedIn[] }) =>
+      call('documents.add', {
+        params: { source },
+        body: { folder, files: files.map(({ upload, name }) => ({ upload, name })) },
+      }),
+    onSuccess: useItemsChanged(source),
+  });
+}
+
+/** A new version of a document: of a file, or of what an earlier version held. */
+export function useAddVersion(source: string, item: string) {
+  return useMutation({
+    meta: SHOWN,
+    mutationFn: async (given: { file: File } | { number: number }) => {
+      const body =
+        'file' in given ? { upload: (await handIn(source, given.file, {})).upload } : { number: given.number };
+      return call('documents.addVersion', { params: { id: item }, body });
+    },
+    onSuccess: useItemsChanged(source),
+  });
+}
