@@ -21,6 +21,7 @@ export const PATHS = {
   'items.edit': 'PATCH /items/:id',
   'items.remove': 'DELETE /items/:id',
   'items.restore': 'POST /items/:id/restore',
+  'items.bringBack': 'POST /items/:id/back',
   'items.file': 'GET /items/:id/file',
   'items.acts': 'POST /sources/:source/acts',
   'contents.handIn': 'POST /sources/:source/contents',

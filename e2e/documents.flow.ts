@@ -130,4 +130,21 @@ test('several are handed in and submitted as one, and one rule is made for just 
   await bar.getByRole('link', { name: 'Make a rule for these' }).click();
   await expect(hugo.getByText('Batch A.md').first()).toBeVisible();
   expect(new URL(hugo.url()).searchParams.getAll('item')).toHaveLength(2);
+
+  await test.step('one of a name that is there becomes its new version, unless a second is wanted', async () => {
+    await hugo.goto('/sources/papers');
+    await hugo.getByRole('button', { name: 'Add a document' }).click();
+    const region = hugo.getByRole('region', { name: 'New documents' });
+    await region.locator('input[type=file]').setInputFiles([md('Batch A.md', 'a2'), md('Batch B.md', 'b2')]);
+    await region.getByLabel('There is a document Batch B.md already').selectOption('a second document of that name');
+    await region.getByRole('button', { name: 'Put 2 there' }).click();
+    await expect(hugo.getByText('2 documents are there.')).toBeVisible();
+    const named = async (name: string) => {
+      const where = encodeURIComponent(JSON.stringify({ field: 'name', op: 'is', value: name }));
+      const found = await hugo.request.get(`/api/sources/papers/items?where=${where}`);
+      return ((await found.json()) as { items: { fields: object }[] }).items;
+    };
+    expect(await named('Batch A.md')).toMatchObject([{ fields: { version: 2 } }]);
+    expect(await named('Batch B.md')).toHaveLength(2);
+  });
 });

@@ -139,5 +139,11 @@ export const sourceRoutes = {
   'items.read': { answer: itemPageSchema },
   'items.edit': { body: editSchema, answer: itemRowSchema, problems: EDITED },
   'items.remove': { body: fromSchema, answer: itemRowSchema, problems: EDITED },
+  /** Gives an item the fields that it had after one of its changes. */
+  'items.bringBack': {
+    body: fromSchema.extend({ change: z.string().min(1).max(120) }),
+    answer: itemRowSchema,
+    problems: EDITED,
+  },
   'items.restore': { body: fromSchema, answer: itemRowSchema, problems: EDITED },
 } as const satisfies Record<string, RouteContract>;

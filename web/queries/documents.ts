@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { z } from 'zod';
+import type { Source } from '../../core/values/index.ts';
 import type { HandedIn, itemActSchema } from '../../contract/wire/index.ts';
 import { call, handIn } from './api.ts';
 import { keys } from './keys.ts';
@@ -51,17 +52,43 @@ export const fileAddress = (item: string, number?: number, isKept = false): stri
   return `/api/items/${encodeURIComponent(item)}/file${asked.size > 0 ? `?${asked}` : ''}`;
 };
 
-/** Makes documents of what was handed in. */
-export function useAddDocuments(source: string) {
+/** What was handed in, and the document that it is a new version of; a new document where there is none. */
+export interface Placed {
+  given: HandedIn;
+  item: string | null;
+}
+
+/** Makes documents, and new versions of those that are there, of what was handed in; hears of each that is done, since the next may be refused. */
+export function useAddDocuments(source: string, onPlaced: (given: readonly HandedIn[]) => void) {
   return useMutation({
     meta: SHOWN,
-    mutationFn: ({ folder, files }: { folder: string; files: HandedIn[] }) =>
-      call('documents.add', {
-        params: { source },
-        body: { folder, files: files.map(({ upload, name }) => ({ upload, name })) },
-      }),
-    onSuccess: useItemsChanged(source),
+    mutationFn: async ({ folder, files }: { folder: string; files: readonly Placed[] }) => {
+      const fresh = files.filter(({ item }) => item === null).map(({ given }) => given);
+      if (fresh.length > 0) {
+        const body = { folder, files: fresh.map(({ upload, name }) => ({ upload, name })) };
+        await call('documents.add', { params: { source }, body });
+        onPlaced(fresh);
+      }
+      for (const { given, item } of files) {
+        if (item === null) continue;
+        await call('documents.addVersion', { params: { id: item }, body: { upload: given.upload } });
+        onPlaced([given]);
+      }
+    },
+    onSettled: useItemsChanged(source),
   });
+}
+
+/** The documents of a folder that bear one of these names, by name. */
+export function useNamesakes(source: Source, folder: string, names: readonly string[]) {
+  const where = JSON.stringify({ field: source.titleField, op: 'oneOf', value: names, matchCase: true });
+  const found = useQuery({
+    queryKey: keys.items.asked(source.id, JSON.stringify({ where })),
+    queryFn: ({ signal }) => call('items.list', { params: { source: source.id }, query: { where }, signal }),
+    enabled: names.length > 0,
+  });
+  const here = (found.data?.items ?? []).filter((item) => item.folder === folder);
+  return new Map(here.map((item) => [item.title, item.id]));
 }
 
 /** A new version of a document: of a file, or of what an earlier version held. */

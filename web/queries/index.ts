@@ -49,9 +49,11 @@ export {
   useCreateItem,
   useDirectory,
   useFind,
+  useBringBack,
   useItem,
   useItemPages,
   useItems,
+  useLinkedItems,
   useRemoveItem,
   useSaveItem,
   useReaders,
@@ -64,10 +66,12 @@ export { useDropSender, useDropWording, useSavePaper, useSaveSender, useSaveWord
 export {
   fileAddress,
   type ItemActAsked,
+  type Placed,
   useAddDocuments,
   useAddVersion,
   useDocumentText,
   useDocumentVersions,
   useItemActs,
+  useNamesakes,
 } from './documents.ts';
 export { handIn } from './api.ts';

@@ -76,6 +76,29 @@ export function useCreateItem(source: string) {
   });
 }
 
+/** Gives an item the fields that it had after one of its changes. */
+export function useBringBack(id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    meta: SHOWN,
+    mutationFn: (body: { from: number; change: string }) => call('items.bringBack', { params: { id }, body }),
+    onSuccess: ({ source }) => {
+      for (const queryKey of [keys.items.one(id), keys.items.of(source)]) void client.invalidateQueries({ queryKey });
+    },
+  });
+}
+
+/** The items of a source that name an item in one of their fields. */
+export const useLinkedItems = (source: string, field: { id: string; isOne: boolean }, item: string) => {
+  const where = JSON.stringify(
+    field.isOne ? { field: field.id, op: 'is', value: item } : { field: field.id, op: 'contains', value: item },
+  );
+  return useQuery({
+    queryKey: keys.items.asked(source, JSON.stringify({ where })),
+    queryFn: ({ signal }) => call('items.list', { params: { source }, query: { where }, signal }),
+  });
+};
+
 /** Takes an item away, or brings it back. */
 export function useRemoveItem() {
   const client = useQueryClient();

@@ -41,7 +41,14 @@ const TRAIL = 60;
 
 /** Items: listed, looked at, edited, taken away and brought back. */
 export const itemHandlers: Handlers<
-  'items.list' | 'items.create' | 'items.read' | 'items.edit' | 'items.remove' | 'items.restore' | 'changes.read'
+  | 'items.list'
+  | 'items.create'
+  | 'items.read'
+  | 'items.edit'
+  | 'items.remove'
+  | 'items.restore'
+  | 'items.bringBack'
+  | 'changes.read'
 > = {
   async 'items.list'(context, { params, query, asking }) {
     const { pool } = context;
@@ -98,6 +105,17 @@ export const itemHandlers: Handlers<
     return saved(context, { ...(await editOf(context, asked)), kind: 'deleted', from: asked.body.from });
   },
 
+  async 'items.bringBack'(context, asked) {
+    const edit = await editOf(context, asked);
+    const { change, from } = asked.body;
+    const [then] = await rows(context.pool, store.changes.byIds([[edit.source.id, change]]));
+    // A document's contents are brought back by their versions, and are not these fields.
+    if (then?.item !== edit.item || then.after === null || edit.source.kind === 'folders')
+      throw new Refusal('notFound');
+    const set = Object.fromEntries(edit.source.fields.map(({ id }) => [id, then.after?.[id] ?? null]));
+    return saved(context, { ...edit, kind: 'changed', from, set, detail: { backTo: change } });
+  },
+
   async 'items.restore'(context, asked) {
     return saved(context, { ...(await editOf(context, asked)), kind: 'restored', from: asked.body.from });
   },
@@ -113,7 +131,7 @@ export const itemHandlers: Handlers<
 
 async function editOf(
   { pool, clock }: Context,
-  { params, asking, editKey }: Asked<'items.edit' | 'items.remove' | 'items.restore'>,
+  { params, asking, editKey }: Asked<'items.edit' | 'items.remove' | 'items.restore' | 'items.bringBack'>,
 ): Promise<Pick<Edit, 'id' | 'actor' | 'source' | 'item' | 'at'>> {
   const item = await readableItem(pool, params.id, asking);
   return {

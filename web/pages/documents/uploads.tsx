@@ -1,10 +1,10 @@
-import { type DragEvent, useRef, useState } from 'react';
+import { type DragEvent, type ReactNode, useRef, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { LIMITS } from '../../../contract/limits.ts';
 import type { HandedIn } from '../../../contract/wire/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { ProblemNote, refusalWords, useNotice, useViewer } from '../../parts/index.ts';
-import { handIn, useAddDocuments } from '../../queries/index.ts';
+import { handIn, type Placed, useAddDocuments, useNamesakes } from '../../queries/index.ts';
 import { bytes } from '../../words/index.ts';
 import { t } from '../../words/documents.ts';
 import { pathOf } from './document-acts.tsx';
@@ -19,6 +19,8 @@ interface Sent {
   given: HandedIn | null;
   fault: string | null;
   stop: AbortController;
+  /** It becomes a second document of its name, although there is one. */
+  isSecond: boolean;
 }
 
 let counted = 0;
@@ -33,7 +35,16 @@ function useUploads(source: string) {
       const stop = new AbortController();
       counted += 1;
       const key = counted;
-      const one: Sent = { key, name: file.name, size: file.size, share: 0, given: null, fault: null, stop };
+      const one: Sent = {
+        key,
+        name: file.name,
+        size: file.size,
+        share: 0,
+        given: null,
+        fault: null,
+        stop,
+        isSecond: false,
+      };
       if (file.size > LIMITS.fileBytes) {
         setSent((now) => [...now, { ...one, fault: t('tooLarge', { most: bytes(LIMITS.fileBytes) }) }]);
         continue;
@@ -49,7 +60,9 @@ function useUploads(source: string) {
     sent.find((one) => one.key === key)?.stop.abort();
     setSent((now) => now.filter((one) => one.key !== key));
   };
-  return { sent, begin, take, clear: () => setSent([]) };
+  const placed = (given: readonly HandedIn[]) =>
+    setSent((now) => now.filter((one) => one.given === null || !given.includes(one.given)));
+  return { sent, put, begin, take, placed };
 }
 
 /** Where files are dropped or chosen, and become documents: of several one batch. */
@@ -57,61 +70,39 @@ export function Uploads({ source, onDone }: { source: Source; onDone: () => void
   const { directory } = useViewer();
   const notice = useNotice();
   const uploads = useUploads(source.id);
-  const add = useAddDocuments(source.id);
-  const [isOver, setOver] = useState(false);
-  const chooser = useRef<HTMLInputElement>(null);
+  const add = useAddDocuments(source.id, uploads.placed);
   const places = directory.folders.filter((folder) => folder.source === source.id);
   const [folder, setFolder] = useState(places[0]?.id ?? '');
-  const whole = uploads.sent.flatMap(({ given }) => given ?? []);
+  const namesakes = useNamesakes(
+    source,
+    folder,
+    uploads.sent.flatMap(({ given }) => given?.name ?? []),
+  );
+  const whole = uploads.sent.flatMap(({ given, isSecond }): Placed[] =>
+    given ? [{ given, item: isSecond ? null : (namesakes.get(given.name) ?? null) }] : [],
+  );
   const isUnderWay = uploads.sent.some(({ given, fault }) => given === null && fault === null);
-  const drop = (event: DragEvent) => {
-    event.preventDefault();
-    setOver(false);
-    uploads.begin([...event.dataTransfer.files]);
-  };
   const save = () =>
     add.mutate(
       { folder, files: whole },
       {
-        onSuccess: (made) => {
-          notice({ words: t('areThere', { documents: made.length }) });
-          uploads.clear();
+        onSuccess: () => {
+          notice({ words: t('areThere', { documents: whole.length }) });
           onDone();
         },
       },
     );
   return (
-    <section
-      className={`uploads${isOver ? ' is-over' : ''}`}
-      aria-label={t('newDocuments')}
-      onDragOver={(event) => {
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={drop}
-    >
-      <p>
-        {t('dropFilesHere')}{' '}
-        <Button variant="link" onClick={() => chooser.current?.click()}>
-          {t('chooseThem')}
-        </Button>{' '}
-        <span className="quiet small">{t('atMostEach', { most: bytes(LIMITS.fileBytes) })}</span>
-      </p>
-      <input
-        ref={chooser}
-        type="file"
-        multiple
-        hidden
-        aria-label={t('filesToHandIn')}
-        onChange={(event) => {
-          uploads.begin([...(event.target.files ?? [])]);
-          event.target.value = '';
-        }}
-      />
+    <DropZone onFiles={uploads.begin}>
       <ul className="plain-list">
         {uploads.sent.map((one) => (
-          <SentLine key={one.key} sent={one} onTake={() => uploads.take(one.key)} />
+          <SentLine
+            key={one.key}
+            sent={one}
+            hasNamesake={one.given !== null && namesakes.has(one.given.name)}
+            onSecond={(isSecond) => uploads.put(one.key, { isSecond })}
+            onTake={() => uploads.take(one.key)}
+          />
         ))}
       </ul>
       {add.error && <ProblemNote error={add.error} />}
@@ -140,17 +131,80 @@ export function Uploads({ source, onDone }: { source: Source; onDone: () => void
           {t('leaveIt')}
         </Button>
       </div>
+    </DropZone>
+  );
+}
+
+/** Where files are dropped, or chosen. */
+function DropZone({ onFiles, children }: { onFiles: (files: readonly File[]) => void; children: ReactNode }) {
+  const [isOver, setOver] = useState(false);
+  const chooser = useRef<HTMLInputElement>(null);
+  const drop = (event: DragEvent) => {
+    event.preventDefault();
+    setOver(false);
+    onFiles([...event.dataTransfer.files]);
+  };
+  return (
+    <section
+      className={`uploads${isOver ? ' is-over' : ''}`}
+      aria-label={t('newDocuments')}
+      onDragOver={(event) => {
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={drop}
+    >
+      <p>
+        {t('dropFilesHere')}{' '}
+        <Button variant="link" onClick={() => chooser.current?.click()}>
+          {t('chooseThem')}
+        </Button>{' '}
+        <span className="quiet small">{t('atMostEach', { most: bytes(LIMITS.fileBytes) })}</span>
+      </p>
+      <input
+        ref={chooser}
+        type="file"
+        multiple
+        hidden
+        aria-label={t('filesToHandIn')}
+        onChange={(event) => {
+          onFiles([...(event.target.files ?? [])]);
+          event.target.value = '';
+        }}
+      />
+      {children}
     </section>
   );
 }
 
-function SentLine({ sent: { name, size, share, given, fault }, onTake }: { sent: Sent; onTake: () => void }) {
+interface SentLineProps {
+  sent: Sent;
+  /** There is a document of its name in the folder. */
+  hasNamesake: boolean;
+  onSecond: (isSecond: boolean) => void;
+  onTake: () => void;
+}
+
+function SentLine({ sent, hasNamesake, onSecond, onTake }: SentLineProps) {
+  const { name, size, share, given, fault, isSecond } = sent;
   const isUnderWay = given === null && fault === null;
   return (
     <li>
       <strong className="wrap-anywhere">{given?.name ?? name}</strong>{' '}
       <span className="quiet small">{bytes(size)}</span>
       {isUnderWay && <progress aria-label={t('howFar', { name })} max={1} value={share} />}
+      {hasNamesake && (
+        <Form.Select
+          size="sm"
+          aria-label={t('oneOfThatName', { name })}
+          value={isSecond ? 'second' : 'version'}
+          onChange={(event) => onSecond(event.target.value === 'second')}
+        >
+          <option value="version">{t('asItsNewVersion')}</option>
+          <option value="second">{t('asASecond')}</option>
+        </Form.Select>
+      )}
       {fault && (
         <span className="fault small" role="alert">
           {fault}

@@ -1,4 +1,3 @@
-import { DAY_MS } from '../../../core/time/index.ts';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -11,15 +10,15 @@ import {
   Loaded,
   Sheet,
   Timeline,
-  Time,
   useNotice,
   useViewer,
-  WhatHappened,
   reasonPhrase,
   readDraft,
   useDraftKey,
 } from '../../parts/index.ts';
 import { fileAddress, useItem, useRemoveItem } from '../../queries/index.ts';
+import { ItemTrail } from './item-trail.tsx';
+import { LinkedItems } from './linked-items.tsx';
 import { CommentBox } from '../documents/comment-box.tsx';
 import { DocumentActs } from '../documents/document-acts.tsx';
 import { Versions } from '../documents/versions.tsx';
@@ -122,6 +121,7 @@ function Shown({ page }: { page: ItemPage }) {
         <ItemTrail page={page} source={source} />
         {page.mayEdit && <CommentBox key={item.id} item={item.id} source={source.id} />}
       </section>
+      <LinkedItems item={item.id} source={source} />
       <section>
         <h3>{t('keepAnEyeOnThis')}</h3>
         <Eyes eyes={page.eyes} />
@@ -165,40 +165,6 @@ function FieldList({ page, source }: { page: ItemPage; source: Source }) {
           );
         })}
     </dl>
-  );
-}
-
-const FIRST = 8;
-
-function ItemTrail({ page, source }: { page: ItemPage; source: Source }) {
-  const { person, me } = useViewer();
-  const [isWhole, setWhole] = useState(false);
-  const shown = isWhole ? page.trail : page.trail.slice(0, FIRST);
-  const isFresh = (at: string) => Date.parse(me.now) - Date.parse(at) < DAY_MS;
-  return (
-    <>
-      <ol className="plain-list trail">
-        {shown.map((row) => (
-          <li key={row.id}>
-            <Time at={row.at} />
-            <div className="small wrap-anywhere">
-              <WhatHappened row={row} source={source} names={page.names} isSeen={!isFresh(row.at)} />{' '}
-              <span className="quiet">{t('by', { person: person(row.actor) })}</span>
-            </div>
-          </li>
-        ))}
-      </ol>
-      {page.trail.length > FIRST && !isWhole && (
-        <Button variant="link" className="mt-2" onClick={() => setWhole(true)}>
-          {t('older', { trail: page.trail.length - FIRST })}
-        </Button>
-      )}
-      {(isWhole || page.trail.length <= FIRST) && (
-        <p className="small mt-2">
-          <Link to={`/trail?item=${encodeURIComponent(page.item.id)}`}>{t('inTheTrail')}</Link>
-        </p>
-      )}
-    </>
   );
 }
 

@@ -72,4 +72,7 @@ export const ENGLISH = {
   aRuleForThese: 'Make a rule for these',
   deleteThem: '{items, plural, one {Delete it} other {Delete them}}',
   chooseIt: 'Choose {title}',
+  oneOfThatName: 'There is a document {name} already',
+  asItsNewVersion: 'a new version of the one that is there',
+  asASecond: 'a second document of that name',
 } as const;

@@ -121,4 +121,8 @@ export const ENGLISH = {
   itemsCount: '{total, plural, one {# item} other {# items}}',
   item: 'item',
   howSoon: 'how soon',
+  isAsItWasThen: 'It is as it was then.',
+  asItWasThen: 'back to this',
+  linkedFrom: '{source} that name it as {field}',
+  allLinked: 'All {total, number}',
 } as const;

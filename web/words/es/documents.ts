@@ -82,4 +82,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   aRuleForThese: 'Hacer una regla para estos',
   deleteThem: '{items, plural, one {Eliminarlo} many {Eliminarlos} other {Eliminarlos}}',
   chooseIt: 'Elegir {title}',
+  oneOfThatName: 'Ya hay un documento {name}',
+  asItsNewVersion: 'una versión nueva del que ya hay',
+  asASecond: 'un segundo documento con ese nombre',
 };

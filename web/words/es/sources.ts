@@ -125,4 +125,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   itemsCount: '{total, plural, one {# elemento} many {# de elementos} other {# elementos}}',
   item: 'elemento',
   howSoon: 'cuándo',
+  isAsItWasThen: 'Está como entonces.',
+  asItWasThen: 'volver a esto',
+  linkedFrom: '{source} que lo nombran en {field}',
+  allLinked: 'Los {total, number}',
 };
