@@ -55,7 +55,15 @@ const VIEWS = [
       await page.locator('.hearers').waitFor();
     },
   },
-  { name: 'folders', path: '/sources/papers', who: 'hugo' },
+  {
+    name: 'folders',
+    path: '/sources/papers',
+    who: 'hugo',
+    act: async (page) => {
+      await page.locator('.has-rule-columns').waitFor();
+      await page.waitForLoadState('networkidle');
+    },
+  },
   { name: 'rules', path: '/rules', who: 'hugo' },
   {
     name: 'rule',
