@@ -1,5 +1,7 @@
 import { expect, type Page, test } from '@playwright/test';
-import { rowOf, signIn } from './people.ts';
+import { closeAll, rowOf, signIn } from './people.ts';
+
+test.afterEach(closeAll);
 
 const md = (name: string, text: string) => ({ name, mimeType: 'text/markdown', buffer: Buffer.from(text) });
 
@@ -38,7 +40,7 @@ test('what befalls a document is done by hand, each kind of change, and stands i
     await expect(sheet.locator('.document-lines .is-new')).toHaveText(/- foam/);
     await expect(sheet.locator('.document-lines .is-gone')).toHaveText(/- tape/);
     await stands(/Version/);
-    await sheet.getByRole('button', { name: 'Bring it back' }).click();
+    await sheet.getByRole('button', { name: 'Make it the newest' }).click();
     await expect(hugo.getByText('Version 1 is back, as a new one.')).toBeVisible();
     await expect(sheet.locator('.document-versions > ul > li')).toHaveCount(3);
     await sheet.getByRole('button', { name: 'Look at it' }).first().click();
@@ -86,7 +88,7 @@ test('what befalls a document is done by hand, each kind of change, and stands i
   await test.step('deleted, and back', async () => {
     await sheet.getByRole('button', { name: 'Delete' }).click();
     await stands('Deleted');
-    await sheet.getByRole('button', { name: 'Bring it back' }).first().click();
+    await sheet.getByRole('button', { name: 'Bring it back' }).click();
     await stands(/Restored|[Bb]rought back/);
   });
 });

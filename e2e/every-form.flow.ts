@@ -1,5 +1,7 @@
 import { expect, type Locator, type Page, test } from '@playwright/test';
-import { complete, refuses, rowOf, signIn } from './people.ts';
+import { closeAll, complete, refuses, rowOf, signIn } from './people.ts';
+
+test.afterEach(closeAll);
 
 /** As much as nobody means to type. */
 const FAR_TOO_MUCH = 'far too much '.repeat(2000);

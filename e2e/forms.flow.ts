@@ -1,5 +1,7 @@
 import { expect, type Locator, type Page, test } from '@playwright/test';
-import { complete, refuses, signIn } from './people.ts';
+import { closeAll, complete, refuses, signIn } from './people.ts';
+
+test.afterEach(closeAll);
 
 const sheetOf = (page: Page): Locator => page.getByRole('complementary', { name: 'A new item' });
 

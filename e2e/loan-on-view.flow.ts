@@ -1,6 +1,8 @@
 import { expect, type Page, test } from '@playwright/test';
 import { onTo } from './clock.ts';
-import { complete, edit, editField, loansOf, rowOf, signIn } from './people.ts';
+import { closeAll, complete, edit, editField, loansOf, rowOf, signIn } from './people.ts';
+
+test.afterEach(closeAll);
 
 async function defineRule(page: Page, name: string): Promise<void> {
   await page.getByRole('link', { name: 'Sources' }).first().click();

@@ -102,3 +102,8 @@ export async function refuses(field: Locator, words: RegExp): Promise<void> {
   await expect(field).toBeFocused();
   await expect(field).toHaveAccessibleDescription(words);
 }
+
+/** Closes the windows of everybody who took part: to be said of each file, after each of its flows. */
+export async function closeAll({ browser }: { browser: Browser }): Promise<void> {
+  for (const context of browser.contexts()) await context.close();
+}

@@ -1,6 +1,8 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
-import { loansOf, signIn } from './people.ts';
+import { closeAll, loansOf, signIn } from './people.ts';
+
+test.afterEach(closeAll);
 
 const PATHS = [
   '/today',

@@ -1,5 +1,7 @@
 import { expect, type Locator, type Page, test } from '@playwright/test';
-import { complete, edit, editField, loansOf, signIn } from './people.ts';
+import { closeAll, complete, edit, editField, loansOf, signIn } from './people.ts';
+
+test.afterEach(closeAll);
 
 const dialog = (page: Page): Locator => page.getByRole('dialog');
 

@@ -1,5 +1,7 @@
 import { expect, type Locator, test } from '@playwright/test';
-import { complete, edit, signIn } from './people.ts';
+import { closeAll, complete, edit, signIn } from './people.ts';
+
+test.afterEach(closeAll);
 
 interface Sentence {
   says: string;

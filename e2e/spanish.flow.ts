@@ -1,6 +1,8 @@
 import { readdirSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { signIn } from './people.ts';
+import { closeAll, signIn } from './people.ts';
+
+test.afterEach(closeAll);
 
 const WORDS = new URL('../web/words/', import.meta.url);
 

@@ -1,7 +1,9 @@
 import AxeBuilder from '@axe-core/playwright';
 import { type Browser, expect, type Page, test } from '@playwright/test';
 import { laterBy, onTo } from './clock.ts';
-import { editField, rowOf, signIn } from './people.ts';
+import { closeAll, editField, rowOf, signIn } from './people.ts';
+
+test.afterEach(closeAll);
 
 interface Task {
   id: string;

@@ -1,5 +1,7 @@
 import { expect, test } from '@playwright/test';
-import { editField, loansOf, signIn } from './people.ts';
+import { closeAll, editField, loansOf, signIn } from './people.ts';
+
+test.afterEach(closeAll);
 
 test('the second of two writers is told what changed meanwhile, and loses nothing typed', async ({ browser }) => {
   const ines = await signIn(browser, 'Inés Calder');

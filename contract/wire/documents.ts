@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { RouteContract } from './route.ts';
-import { idSchema, whenSchema } from './shared.ts';
+import { fieldsSchema, idSchema, whenSchema } from './shared.ts';
 import { itemRowSchema } from './sources.ts';
 
 const EDITED = ['badValues', 'editedMeanwhile', 'gone'] as const;
@@ -19,6 +19,8 @@ export const itemActSchema = z.discriminatedUnion('act', [
   z.strictObject({ act: z.literal('checkIn') }),
   z.strictObject({ act: z.enum(['submit', 'approve', 'reject']), word: wordSchema }),
   z.strictObject({ act: z.enum(['share', 'unshare']), person: idSchema }),
+  /** One edit of each of them: these fields get these values, the others stay. */
+  z.strictObject({ act: z.literal('set'), set: fieldsSchema }),
   z.strictObject({ act: z.literal('delete') }),
   z.strictObject({ act: z.literal('restore') }),
 ]);
@@ -58,7 +60,7 @@ const givenSchema = z.strictObject({ upload: z.string().min(1).max(160), name: z
 
 /** What the routes of documents, and of what is done with items, take and answer. */
 export const documentRoutes = {
-  'items.acts': { body: itemActsSchema, answer: itemActsDoneSchema },
+  'items.acts': { body: itemActsSchema, answer: itemActsDoneSchema, problems: EDITED },
   /** Takes contents as they are, as the body of the request. */
   'contents.handIn': { query: z.object({ name: z.string().min(1).max(1000) }), answer: handedInSchema, status: 201 },
   'documents.add': {

@@ -95,6 +95,8 @@ export const ENGLISH = {
 
   lastsNothing: 'This has to last longer than nothing, such as 10 minutes.',
 
+  notTyped: '{field} is not typed: it follows from what is done with the document.',
+
   nobodyNamed: 'Say first to whom.',
 
   empty: 'Something has to stand here.',

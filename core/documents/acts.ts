@@ -8,7 +8,7 @@ import {
   type Source,
 } from '../values/index.ts';
 
-/** What somebody does to an item beside editing its fields. Comments go with every item, the rest with documents in folders. */
+/** What somebody does to one item or to several at once. Comments, one edit of several, and deleting go with every item, the rest with documents in folders. */
 export type ItemAct =
   | { act: 'comment'; text: string; mentions: string[] }
   | { act: 'rename'; name: string }
@@ -17,6 +17,7 @@ export type ItemAct =
   | { act: 'checkIn' }
   | { act: 'submit' | 'approve' | 'reject'; word: string }
   | { act: 'share' | 'unshare'; person: string }
+  | { act: 'set'; set: Fields }
   | { act: 'delete' }
   | { act: 'restore' };
 /** The name of an act. */
@@ -66,6 +67,12 @@ export const NATURE = {
   sharedWith: 'sharedWith',
 } as const;
 
+const FROM_ACTS: readonly string[] = [NATURE.size, NATURE.version, NATURE.holder, NATURE.approval, NATURE.sharedWith];
+
+/** Whether a field follows from what is done with a document, as by renaming it or handing in a version, and is not typed. */
+export const followsFromActs = (source: Pick<Source, 'kind' | 'titleField'>, field: string): boolean =>
+  source.kind === 'folders' && (field === source.titleField || FROM_ACTS.includes(field));
+
 type Standing = Pick<ItemState, 'fields' | 'folder'> & { isDeleted: boolean };
 
 const APPROVALS = { submit: 'Submitted', approve: 'Approved', reject: 'Rejected' } as const;
@@ -88,7 +95,16 @@ const OF_DOCUMENTS: readonly ActName[] = [
   'unshare',
 ];
 /** What nobody may do while somebody else holds the document. */
-const NOT_WHILE_HELD: readonly ActName[] = ['rename', 'move', 'checkOut', 'submit', 'approve', 'reject', 'delete'];
+const NOT_WHILE_HELD: readonly ActName[] = [
+  'rename',
+  'move',
+  'checkOut',
+  'submit',
+  'approve',
+  'reject',
+  'set',
+  'delete',
+];
 
 /** Who holds a document, so that nobody else changes it; `null` where nobody does. */
 const holderOf = ({ fields }: Pick<ItemState, 'fields'>): string | null =>
@@ -117,6 +133,7 @@ function fieldFor(act: ActName, source: Source): string | null {
       return NATURE.sharedWith;
     case 'comment':
     case 'move':
+    case 'set':
     case 'delete':
     case 'restore':
       return null;
@@ -184,6 +201,8 @@ export function editOfAct(act: ItemAct, item: Standing, source: Source, by: stri
         detail: { person: act.person },
       };
     }
+    case 'set':
+      return { kind: 'changed', set: act.set };
     case 'delete':
       return { kind: 'deleted' };
     case 'restore':
@@ -209,6 +228,7 @@ export function leavesAsIs(act: ItemAct, item: Standing): boolean {
     case 'submit':
     case 'approve':
     case 'reject':
+    case 'set':
     case 'delete':
     case 'restore':
       return false;

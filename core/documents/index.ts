@@ -4,6 +4,7 @@ export {
   type ActName,
   type Actor,
   editOfAct,
+  followsFromActs,
   heldAgainst,
   type ItemAct,
   leavesAsIs,

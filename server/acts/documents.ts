@@ -1,6 +1,6 @@
 import type { PoolConnection } from 'mysql2/promise';
 import { Refusal } from '../../contract/problems.ts';
-import { heldAgainst, NATURE } from '../../core/documents/index.ts';
+import { NATURE } from '../../core/documents/index.ts';
 import { mayRead } from '../../core/people/index.ts';
 import { fieldOf, type Fields, type Source } from '../../core/values/index.ts';
 import type { Caller } from '../access/index.ts';
@@ -18,7 +18,7 @@ import {
   worldOf,
 } from '../store/index.ts';
 import type { ActContext } from './context.ts';
-import { refusalOf } from './item-acts.ts';
+import { expectFree } from './item-acts.ts';
 
 type DocumentContext = Pick<ActContext, 'pool' | 'clock'>;
 /** Contents that were handed in, and what they shall be called. */
@@ -94,8 +94,7 @@ export async function addVersion(
   return inTransaction(pool, async (on) => {
     const item = await one(on, store.items.byId(known.id, true));
     if (!item || item.isDeleted) throw new Refusal('gone');
-    const held = heldAgainst(item, asking.me.id);
-    if (held) throw refusalOf(held, asking.directory);
+    expectFree(item, asking);
     const [newest] = await rows(on, store.contents.versionsOf(item.id));
     const content = await contentsFor(on, item, source, given, asking, editKey);
     const number = (newest?.number ?? 0) + 1;

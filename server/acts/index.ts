@@ -8,5 +8,5 @@ export { actOnRules } from './rule-acts.ts';
 export { createRule, dropDraft, importRules, keepAnEye, keepDraft, putInPlace, putLive } from './rule-edits.ts';
 export { sendTrial } from './trial.ts';
 export { tellTroubles } from './troubles.ts';
-export { actOnItems } from './item-acts.ts';
+export { actOnItems, expectFree, expectTyped } from './item-acts.ts';
 export { addDocuments, addVersion, type NewContents } from './documents.ts';

@@ -1,10 +1,18 @@
 import type { PoolConnection } from 'mysql2/promise';
 import { Refusal } from '../../contract/problems.ts';
-import { editOfAct, type ItemAct, leavesAsIs, type Unfit, unfit } from '../../core/documents/index.ts';
+import {
+  editOfAct,
+  followsFromActs,
+  heldAgainst,
+  type ItemAct,
+  leavesAsIs,
+  type Unfit,
+  unfit,
+} from '../../core/documents/index.ts';
 import { mayRead } from '../../core/people/index.ts';
-import type { Source } from '../../core/values/index.ts';
+import type { Fields, Source } from '../../core/values/index.ts';
 import { type Caller, coordinates, readableAmong } from '../access/index.ts';
-import { passDoor } from '../intake/index.ts';
+import { passDoor, refuseBadValues } from '../intake/index.ts';
 import {
   inTransaction,
   newId,
@@ -141,10 +149,28 @@ export function refusalOf({ code, params }: Unfit, { people }: Caller['directory
   return new Refusal('badRequest', { because: { code, params: named } });
 }
 
+/** Refuses to have typed into a document what follows from acts: its approval is its approver's to give. */
+export function expectTyped(source: Source, set: Fields): void {
+  const faults = source.fields
+    .filter(({ id }) => id in set && followsFromActs(source, id))
+    .map(({ id, name }) => ({ code: 'notTyped', path: id, params: { field: name } }));
+  if (faults.length > 0) throw new Refusal('badValues', { faults });
+}
+
+/** Refuses to change a document that somebody else has checked out. */
+export function expectFree(item: StoredItem, { me, directory }: Caller): void {
+  const held = heldAgainst(item, me.id);
+  if (held) throw refusalOf(held, directory);
+}
+
 /** Refuses an act that could go with no item of the source. */
 function expectSense(act: ItemAct, source: Source, { directory }: Caller): void {
   if (act.act === 'move' && directory.folders.get(act.folder)?.source !== source.id)
     throw new Refusal('badRequest', { because: 'noFolderThere' });
+  if (act.act === 'set') {
+    expectTyped(source, act.set);
+    refuseBadValues({ source, set: act.set });
+  }
   if (act.act === 'share' && !directory.people.get(act.person)?.active)
     throw new Refusal('badRequest', {
       faults: [{ code: 'unknownPerson', path: 'act.person', params: { person: act.person } }],

@@ -150,6 +150,12 @@ describe('what befalls a document', () => {
     expect(done(await act('wren', [id], { act: 'rename', name: 'other.md' }))[0]).toContain('Mei has it checked out');
     const { upload } = (await handIn('wren', 'note.md', 'theirs')).body;
     expect((await post('wren', `/items/${id}/versions`, { upload })).body.detail).toContain('Mei has it checked out');
+    const typed = (set: object, as = 'mei') => ask(`/items/${id}`, { as, method: 'PATCH', body: { from: 3, set } });
+    expect((await typed({ approver: 'mei' }, 'wren')).body.detail).toContain('Mei has it checked out');
+    expect((await typed({ approval: 'Approved', version: 9 })).body.faults).toMatchObject([
+      { path: 'approval', code: 'notTyped' },
+      { path: 'version', code: 'notTyped' },
+    ]);
     expect(done(await act('wren', [id], { act: 'checkIn' }))[0]).toContain('Mei has it checked out; they');
     expect(done(await act('mei', [id], { act: 'checkIn' }))).toEqual(['done']);
     expect(done(await act('mei', [id], { act: 'rename', name: 'paper.md' }))).toEqual(['done']);
@@ -212,6 +218,24 @@ describe('what befalls a document', () => {
     const changes = await Promise.all([ids[0], ids[2]].map(async (id) => (await trailOf(id ?? ''))[0]));
     expect(new Set(changes.map((change) => `${change?.batch} ${change?.at} ${change?.kind}`)).size).toBe(1);
     expect((await trailOf(ids[0] ?? '')).filter(({ kind }) => kind === 'submitted')).toHaveLength(1);
+  });
+
+  it('edits several at once: those that differ as one batch, and none where the value cannot stand', async () => {
+    const made = async (status: string) =>
+      (await post('mei', '/sources/loans/items', { set: { title: `Loan ${status}`, status }, folder: null })).body.id;
+    const ids = [await made('Agreed'), await made('On view'), await made('Requested')];
+    const set = (value: unknown) =>
+      post('mei', '/sources/loans/acts', { ids, act: { act: 'set', set: { status: value } } });
+    expect((await set('Lost')).body.faults).toMatchObject([{ path: 'status', code: 'unknownOption' }]);
+    const { results, batch } = (await set('On view')).body;
+    const of = (id: string) => results.find((one: { id: string }) => one.id === id).outcome;
+    expect(ids.map(of)).toEqual(['done', 'unchanged', 'done']);
+    const [first, , last] = await Promise.all(ids.map(async (id) => (await trailOf(id))[0]));
+    expect([first, last].map((change) => [change?.kind, change?.batch, change?.after?.status])).toEqual([
+      ['changed', batch, 'On view'],
+      ['changed', batch, 'On view'],
+    ]);
+    expect(first?.at).toBe(last?.at);
   });
 
   it('goes with comments for items of every source, and with nothing else of documents', async () => {

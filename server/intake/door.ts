@@ -144,7 +144,8 @@ export async function editItem(pool: Pool, given: Edit, meanwhile?: (change: Sto
   throw new OutcomeUnknown('the database stayed away after an edit may have been kept');
 }
 
-function refuseBadValues({ source, set }: Edit): void {
+/** Refuses values that cannot stand in their fields, with every fault. */
+export function refuseBadValues({ source, set }: Pick<Edit, 'source' | 'set'>): void {
   const faults: FaultAt[] = Object.entries(set ?? {}).flatMap(([id, value]) => {
     const field = source.fields.find((one) => one.id === id);
     if (!field)

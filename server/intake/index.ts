@@ -1,1 +1,10 @@
-export { applyEdit, type Conflict, type Done, type Edit, editItem, type Meanwhile, passDoor } from './door.ts';
+export {
+  applyEdit,
+  type Conflict,
+  type Done,
+  type Edit,
+  editItem,
+  type Meanwhile,
+  passDoor,
+  refuseBadValues,
+} from './door.ts';

@@ -15,6 +15,7 @@ import {
   trailRows,
   visibleSource,
 } from '../../access/index.ts';
+import { expectFree, expectTyped } from '../../acts/index.ts';
 import { type Edit, editItem } from '../../intake/index.ts';
 import {
   type Directory,
@@ -67,6 +68,8 @@ export const itemHandlers: Handlers<
 
   async 'items.create'(context, { params, body: { set, folder }, asking, editKey }) {
     const source = visibleSource(params.source, asking);
+    const { [source.titleField]: _name, ...others } = set;
+    expectTyped(source, others);
     const now = context.clock.now();
     return saved(context, {
       ...(editKey ? { id: shortKey(editKey) } : {}),
@@ -98,7 +101,9 @@ export const itemHandlers: Handlers<
   },
 
   async 'items.edit'(context, asked) {
-    return saved(context, { ...(await editOf(context, asked)), kind: 'changed', ...asked.body });
+    const edit = await editOf(context, asked);
+    expectTyped(edit.source, asked.body.set);
+    return saved(context, { ...edit, kind: 'changed', ...asked.body });
   },
 
   async 'items.remove'(context, asked) {
@@ -134,6 +139,7 @@ async function editOf(
   { params, asking, editKey }: Asked<'items.edit' | 'items.remove' | 'items.restore' | 'items.bringBack'>,
 ): Promise<Pick<Edit, 'id' | 'actor' | 'source' | 'item' | 'at'>> {
   const item = await readableItem(pool, params.id, asking);
+  expectFree(item, asking);
   return {
     ...(editKey ? { id: shortKey(editKey) } : {}),
     actor: asking.me.id,

@@ -5,6 +5,7 @@ import type { Source } from '../../../core/values/index.ts';
 import { useNotice } from '../../parts/index.ts';
 import { useItemActs } from '../../queries/index.ts';
 import { t } from '../../words/documents.ts';
+import { EditChosen } from './edit-chosen.tsx';
 import { DocumentActs } from './document-acts.tsx';
 
 /** What is done with items that are chosen, all at once: as one batch, or by one rule about just these. */
@@ -50,6 +51,7 @@ export function ChosenItems({
       </div>
       {source.kind === 'folders' && <DocumentActs source={source} items={chosen} onDone={onClear} />}
       <div className="acts">
+        <EditChosen source={source} chosen={chosen} onDone={onClear} />
         <Link
           className="btn btn-outline-primary"
           to={`/rules/new?${new URLSearchParams([['source', source.id], ...ids.map((id) => ['item', id])])}`}

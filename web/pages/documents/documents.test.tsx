@@ -2,12 +2,13 @@
 import { screen, waitFor } from '@testing-library/react';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { ItemActsDone } from '../../../contract/wire/index.ts';
+import type { ItemActsDone, ItemRow } from '../../../contract/wire/index.ts';
 import type { Source } from '../../../core/values/index.ts';
-import { DIRECTORY, draw } from '../../testing/drawing.tsx';
+import { DIRECTORY, draw, LOANS } from '../../testing/drawing.tsx';
 import { serve } from '../../testing/serving.ts';
 import { CommentBox, mentionsIn } from './comment-box.tsx';
 import { changedLines } from './compare.tsx';
+import { EditChosen } from './edit-chosen.tsx';
 import { DocumentActs } from './document-acts.tsx';
 import MarkdownShown from './markdown-shown.tsx';
 import { lookOf } from './preview.tsx';
@@ -70,6 +71,33 @@ describe('what is done with documents', () => {
     expect((await screen.findByText('Mei has it checked out.')).textContent).toContain('p2.md: ');
     expect(await screen.findByText('It is moved.')).toBeTruthy();
     expect(asked[0]?.body).toEqual({ ids: ['p1', 'p2'], act: { act: 'move', folder: 'b' } });
+  });
+});
+
+describe('one edit of several', () => {
+  it('says what it would change before it is made, and changes only that', async () => {
+    const loan = (id: string, status: string): ItemRow => ({
+      ...paper(id),
+      source: 'loans',
+      fields: { title: id, status },
+      folder: null,
+      version: 1,
+      lastAt: '2026-03-04T10:00:00.000Z',
+      lastBy: 'ines',
+      last: null,
+    });
+    const asked = serve({ 'items.acts': () => answer({ id: 'l1', outcome: 'done', why: null }) });
+    const chosen = [loan('l1', 'Agreed'), loan('l2', 'On view')];
+    const { user } = draw(<EditChosen source={LOANS} chosen={chosen} onDone={() => undefined} />);
+    await user.click(screen.getByRole('button', { name: 'Edit them' }));
+    await user.selectOptions(await screen.findByLabelText('Which field'), 'status');
+    await user.selectOptions(screen.getByLabelText('New value of Status'), 'On view');
+    expect(screen.getByText('1 would change, 1 are so already.')).toBeTruthy();
+    expect(screen.getByText('Agreed', { selector: 's' })).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Change 1' }));
+    await waitFor(() =>
+      expect(asked[0]?.body).toEqual({ ids: ['l1'], act: { act: 'set', set: { status: 'On view' } } }),
+    );
   });
 });
 

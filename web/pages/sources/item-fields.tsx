@@ -3,6 +3,7 @@ import { Form } from 'react-bootstrap';
 import type { FieldPath, FieldValues } from 'react-hook-form';
 import { z } from 'zod';
 import { faultOf, type Field, type Fields, sameValue, type Source, type Value } from '../../../core/values/index.ts';
+import { followsFromActs } from '../../../core/documents/index.ts';
 import { Controlled, type Sending } from '../../forms/index.ts';
 import { ValueInput } from '../../parts/index.ts';
 
@@ -41,17 +42,19 @@ interface ItemFieldsProps<V extends FieldValues> {
   isEdited?: (field: Field) => boolean;
 }
 
-/** All fields of a source, each with its value and what is wrong with it. */
+/** All fields of a source that are typed, each with its value and what is wrong with it. */
 export const ItemFields = <V extends FieldValues>({ sending, source, isEdited }: ItemFieldsProps<V>) =>
-  source.fields.map((field, at) => (
-    <ItemField
-      key={field.id}
-      sending={sending}
-      field={field}
-      name={`values.${at}` as FieldPath<V>}
-      isEdited={isEdited?.(field) ?? false}
-    />
-  ));
+  source.fields.map((field, at) =>
+    followsFromActs(source, field.id) ? null : (
+      <ItemField
+        key={field.id}
+        sending={sending}
+        field={field}
+        name={`values.${at}` as FieldPath<V>}
+        isEdited={isEdited?.(field) ?? false}
+      />
+    ),
+  );
 
 interface ItemFieldProps<V extends FieldValues> {
   sending: Sending<V>;

@@ -58,7 +58,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   lookAtIt: 'Verlo',
   whatChangedInIt: 'Qué cambió',
   download: 'Descargar',
-  bringBack: 'Recuperarla',
+  bringBack: 'Hacerla la más nueva',
   tooLarge: 'ocupa más de {most}',
   stopped: 'detenido',
   areThere:
@@ -85,4 +85,12 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   oneOfThatName: 'Ya hay un documento {name}',
   asItsNewVersion: 'una versión nueva del que ya hay',
   asASecond: 'un segundo documento con ese nombre',
+  'done.set': '{done, plural, one {Está cambiado.} many {Están cambiados # de ellos.} other {Están cambiados #.}}',
+  editThem: '{items, plural, one {Editarlo} many {Editarlos} other {Editarlos}}',
+  changeThem: '{items, plural, =0 {Nada que cambiar} one {Cambiar 1} many {Cambiar #} other {Cambiar #}}',
+  whichField: 'Qué campo',
+  newValueOf: 'Valor nuevo de {field}',
+  empty: 'vacío',
+  wouldChange: 'Cambiarían {changing, number}; {same, number} ya están así.',
+  andMoreItems: 'y {items, number} más',
 };
