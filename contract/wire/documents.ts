@@ -5,6 +5,13 @@ import { itemRowSchema } from './sources.ts';
 
 const EDITED = ['badValues', 'editedMeanwhile', 'gone'] as const;
 
+/** One at least, and not more than so many at once. */
+const several = <S extends z.ZodType>(one: S, most: number) =>
+  z
+    .array(one)
+    .min(1)
+    .refine((list) => list.length <= most, { params: { code: 'tooManyAtOnce', params: { most } } });
+
 const wordSchema = z.string().trim().max(2000).default('');
 /** What somebody does to items beside editing their fields. */
 export const itemActSchema = z.discriminatedUnion('act', [
@@ -25,7 +32,7 @@ export const itemActSchema = z.discriminatedUnion('act', [
   z.strictObject({ act: z.literal('restore') }),
 ]);
 /** One act, on one item or on several at once. */
-export const itemActsSchema = z.strictObject({ ids: z.array(idSchema).min(1).max(500), act: itemActSchema });
+export const itemActsSchema = z.strictObject({ ids: several(idSchema, 500), act: itemActSchema });
 
 /** What became of one of the items; `why` says in words what stood against it. */
 const outcomeSchema = z.strictObject({
@@ -64,7 +71,7 @@ export const documentRoutes = {
   /** Takes contents as they are, as the body of the request. */
   'contents.handIn': { query: z.object({ name: z.string().min(1).max(1000) }), answer: handedInSchema, status: 201 },
   'documents.add': {
-    body: z.strictObject({ folder: idSchema, files: z.array(givenSchema).min(1).max(200) }),
+    body: z.strictObject({ folder: idSchema, files: several(givenSchema, 200) }),
     answer: z.array(itemRowSchema),
     status: 201,
     problems: EDITED,

@@ -95,6 +95,8 @@ export const ENGLISH = {
 
   lastsNothing: 'This has to last longer than nothing, such as 10 minutes.',
 
+  tooManyAtOnce: 'At most {most} can be done at once. Choose fewer.',
+
   notTyped: '{field} is not typed: it follows from what is done with the document.',
 
   nobodyNamed: 'Say first to whom.',

@@ -93,6 +93,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   lastsNothing: 'Tiene que durar más que nada, por ejemplo 10 minutos.',
 
+  tooManyAtOnce: 'Como mucho {most} a la vez. Elige menos.',
+
   notTyped: '{field} no se escribe: resulta de lo que se hace con el documento.',
 
   nobodyNamed: 'Di antes a quién.',

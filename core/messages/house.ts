@@ -35,16 +35,19 @@ export interface HouseVoice {
 }
 
 /** Looks up how a house speaks, as messages ask for it: a source's own usual wording goes before that of every source. */
-export function voiceOf({ usual, senders }: HouseVoice, wording: (id: string) => OwnText | undefined): Wordings {
+export function voiceOf<Text extends OwnText>(
+  { usual, senders }: HouseVoice,
+  wording: (id: string) => Text | undefined,
+) {
   const keyOf = (source: string | null, occasion: Occasion) => `${occasion}/${source ?? ''}`;
   const usualOf = new Map(usual.map((one) => [keyOf(one.source, one.occasion), one.wording]));
   const senderOf = new Map(senders.map((one) => [one.id, one]));
   return {
     wording,
-    usual: (source, occasion) => {
+    usual: (source: string, occasion: Occasion): Text | undefined => {
       const id = usualOf.get(keyOf(source, occasion)) ?? usualOf.get(keyOf(null, occasion));
       return id === undefined ? undefined : wording(id);
     },
-    sender: (id) => senderOf.get(id),
-  };
+    sender: (id: string) => senderOf.get(id),
+  } satisfies Wordings;
 }

@@ -40,12 +40,17 @@ export async function addDocuments(
   const key = editKey ?? newId(at);
   const batch = files.length > 1 ? shortKey(`batch/${key}`) : null;
   return inTransaction(pool, async (on) => {
-    const contents = await waiting(on, files, source, asking, editKey);
+    const idAt = (place: number) => shortKey(`item/${key}/${place}`);
+    const contents = await contentsOf(
+      on,
+      files.map(({ upload }, place) => ({ upload, item: idAt(place) })),
+      source,
+      asking,
+    );
     const done: Done[] = [];
-    for (const [place, { name, upload }] of files.entries()) {
-      const content = contents.get(upload);
-      if (!content) throw new Refusal('badRequest', { because: 'uploadGone' });
-      const called = cleanName(name);
+    for (const [place, { name }] of files.entries()) {
+      const content = contents[place] as Content;
+      const [item, called] = [idAt(place), cleanName(name)];
       done.push(
         await passDoor(
           on,
@@ -53,14 +58,14 @@ export async function addDocuments(
             id: shortKey(`${key}/${place}`),
             actor: asking.me.id,
             source,
-            item: shortKey(`item/${key}/${place}`),
+            item,
             kind: 'created',
             set: byNature(source, { ...firstState(source), [source.titleField]: called, ...sized(content, 1) }),
             folder,
             at,
             ...(batch === null ? {} : { batch }),
             also: (itemVersion) => [
-              store.contents.saveVersion(shortKey(`item/${key}/${place}`), {
+              store.contents.saveVersion(item, {
                 itemVersion,
                 number: 1,
                 name: called,
@@ -96,7 +101,7 @@ export async function addVersion(
     if (!item || item.isDeleted) throw new Refusal('gone');
     expectFree(item, asking);
     const [newest] = await rows(on, store.contents.versionsOf(item.id));
-    const content = await contentsFor(on, item, source, given, asking, editKey);
+    const content = await contentsFor(on, item, source, given, asking);
     const number = (newest?.number ?? 0) + 1;
     return passDoor(
       on,
@@ -131,31 +136,33 @@ async function contentsFor(
   source: Source,
   given: NewContents,
   asking: Caller,
-  editKey: string | null,
 ): Promise<Pick<Content, 'id' | 'size'>> {
   if ('number' in given) {
     const version = await one(on, store.contents.version(item.id, given.number));
     if (!version) throw new Refusal('notFound');
     return { id: version.content, size: version.size };
   }
-  const contents = await waiting(on, [{ upload: given.upload, name: item.title }], source, asking, editKey);
-  const content = contents.get(given.upload);
-  if (!content) throw new Refusal('badRequest', { because: 'uploadGone' });
-  return content;
+  const [content] = await contentsOf(on, [{ upload: given.upload, item: item.id }], source, asking);
+  return content as Content;
 }
 
-/** Contents that the caller handed in; asked for again, also those that became a document the time before. */
-async function waiting(
+/** Contents that the caller handed in, each for a document: shown by none yet, or by just that one, as where it is asked for again. */
+async function contentsOf(
   on: PoolConnection,
-  files: readonly Given[],
+  wanted: readonly { upload: string; item: string }[],
   source: Source,
   { me }: Caller,
-  editKey: string | null,
-): Promise<Map<string, Content>> {
+): Promise<Content[]> {
   if (source.kind !== 'folders') throw new Refusal('badRequest', { because: 'documentsAlone' });
-  const ids = files.map(({ upload }) => upload);
-  const found = await rows(on, store.contents.handedIn(ids, me.id, editKey !== null));
-  return new Map(found.map((content) => [content.id, content]));
+  const ids = wanted.map(({ upload }) => upload);
+  const found = new Map((await rows(on, store.contents.handedIn(ids, me.id))).map((content) => [content.id, content]));
+  const shown = await rows(on, store.contents.shownBy(ids));
+  return wanted.map(({ upload, item }) => {
+    const content = found.get(upload);
+    if (!content || shown.some((one) => one.content === upload && one.item !== item))
+      throw new Refusal('badRequest', { because: 'uploadGone' });
+    return content;
+  });
 }
 
 /** A place for documents: a folder of the source that the caller may read. */

@@ -11,7 +11,7 @@ import {
 } from '../../core/documents/index.ts';
 import { mayRead } from '../../core/people/index.ts';
 import type { Fields, Source } from '../../core/values/index.ts';
-import { type Caller, coordinates, readableAmong } from '../access/index.ts';
+import { type Caller, coordinates } from '../access/index.ts';
 import { passDoor, refuseBadValues } from '../intake/index.ts';
 import {
   inTransaction,
@@ -41,6 +41,8 @@ interface Doing {
   batch: string | null;
   /** The id of the change of each item, where whoever asks may ask again. */
   changeId: ((item: string) => string) | null;
+  /** What was made of the item before, under the same key. */
+  made: StoredChange | null;
 }
 
 /**
@@ -58,26 +60,31 @@ export async function actOnItems(
   const wanted = [...new Set(ids)].sort();
   expectSense(act, source, asking);
   const now = clock.now();
-  const doing: Omit<Doing, 'at'> = {
+  const changeId = editKey === null ? null : (item: string) => shortKey(`${editKey}/${item}`);
+  const doing: Omit<Doing, 'at' | 'made'> = {
     source,
     act,
     asking,
     batch: wanted.length > 1 ? shortKey(`batch/${editKey ?? newId(now)}`) : null,
-    changeId: editKey === null ? null : (item) => shortKey(`${editKey}/${item}`),
+    changeId,
   };
   return inTransaction(pool, async (on) => {
-    const readable = await readableAmong(on, wanted, asking.me.id, asking.directory);
     // In order of their ids, so that two who act on the same items never wait for each other.
-    const locked = new Map((await rows(on, store.items.locked(wanted))).map((item) => [item.id, item]));
+    const locked = await rows(on, store.items.locked(wanted));
+    const world = worldOf(asking.directory, new Map());
+    const readable = new Map(
+      locked.filter((item) => mayRead(asking.me.id, item, world)).map((item) => [item.id, item]),
+    );
+    // Asked for again: what was done stays done, although it would not go any more.
+    const keys = wanted.map((id): [string, string] => [source.id, changeId?.(id) ?? '']);
+    const before = changeId ? await rows(on, store.changes.byIds(keys)) : [];
     // One instant for all of a batch, and no item's time runs backwards.
-    const at = Math.max(now, ...[...locked.values()].map((item) => item.lastAt));
+    const at = Math.max(now, ...locked.map((item) => item.lastAt));
     const outcomes: ActOutcome[] = [];
     const changes: StoredChange[] = [];
     for (const id of wanted) {
-      const { change, ...outcome } = await actOn(on, id, readable.has(id) ? locked.get(id) : undefined, {
-        ...doing,
-        at,
-      });
+      const made = before.find(({ item }) => item === id) ?? null;
+      const { change, ...outcome } = await actOn(on, id, readable.get(id), { ...doing, at, made });
       outcomes.push(outcome);
       if (change) changes.push(change);
     }
@@ -90,9 +97,8 @@ async function actOn(
   on: PoolConnection,
   id: string,
   item: StoredItem | undefined,
-  doing: Doing,
+  { source, act, asking, at, batch, changeId, made }: Doing,
 ): Promise<ActOutcome & { change: StoredChange | null }> {
-  const { source, act, asking, at, batch, changeId } = doing;
   const came = (
     outcome: ActOutcome['outcome'],
     change: StoredChange | null = null,
@@ -104,11 +110,7 @@ async function actOn(
     refusal,
   });
   if (item?.source !== source.id) return came('refused', null, new Refusal('notFound'));
-  if (changeId) {
-    // Asked for again: what was done stays done, although it would not go any more.
-    const [before] = await rows(on, store.changes.byIds([[source.id, changeId(id)]]));
-    if (before) return came('done', before);
-  }
+  if (made) return came('done', made);
   const against = againstAct(act, item, source, asking);
   if (against) return came('refused', null, against);
   if (leavesAsIs(act, item)) return came('unchanged');

@@ -121,6 +121,8 @@ describe('documents', () => {
     const once = await post('mei', '/sources/papers/documents', { folder: 'open', files }, 'one-and-the-same');
     const again = await post('mei', '/sources/papers/documents', { folder: 'open', files }, 'one-and-the-same');
     expect(again.body[0].id).toBe(once.body[0].id);
+    const other = post('mei', '/sources/papers/documents', { folder: 'open', files }, 'another-key-altogether');
+    expect((await other).body.because.code).toBe('uploadGone');
     expect((await post('mei', '/sources/papers/documents', { folder: 'open', files })).body.because.code).toBe(
       'uploadGone',
     );

@@ -1,5 +1,5 @@
 import { type ReactElement, type ReactNode, type Ref, useEffect, useId } from 'react';
-import { Form, type FormControlProps } from 'react-bootstrap';
+import { Button, Form, type FormControlProps } from 'react-bootstrap';
 import { type FieldPath, type FieldPathValue, type FieldValues, get, useController } from 'react-hook-form';
 import { faultId, FromBefore, ProblemNote } from '../parts/index.ts';
 import type { Sending } from './sending.ts';
@@ -33,6 +33,35 @@ export function Refused<V extends FieldValues>({ sending }: { sending: Sending<V
     </>
   );
 }
+
+interface EndsProps<V extends FieldValues> {
+  sending: Sending<V>;
+  /** What sending it is called, and leaving it. */
+  words: ReactNode;
+  leave: string;
+  onLeave: () => void;
+  /** What else can be done, last in the row. */
+  children?: ReactNode;
+}
+
+/** How a form ends: it is sent, or left and what was typed given up. */
+export const Ends = <V extends FieldValues>({ sending, words, leave, onLeave, children }: EndsProps<V>) => (
+  <div className="acts">
+    <Button type="submit" disabled={sending.isPending}>
+      {words}
+    </Button>
+    <Button
+      variant="quiet"
+      onClick={() => {
+        sending.giveUp();
+        onLeave();
+      }}
+    >
+      {leave}
+    </Button>
+    {children}
+  </div>
+);
 
 /** What is wrong with a field, in words; nothing while nothing is. */
 const faultAt = <V extends FieldValues>({ form }: Sending<V>, name: string): string | undefined =>

@@ -1,2 +1,2 @@
-export { Controlled, Refused, SendForm, TextField } from './fields.tsx';
+export { Controlled, Ends, Refused, SendForm, TextField } from './fields.tsx';
 export { type Sending, useSending } from './sending.ts';

@@ -5,6 +5,7 @@ import type { HandedIn, itemActSchema } from '../../contract/wire/index.ts';
 import { call, handIn } from './api.ts';
 import { keys } from './keys.ts';
 import { SHOWN } from './shown.ts';
+import { useItemsWhere } from './sources.ts';
 
 /** What somebody does to items beside editing their fields, as it is sent. */
 export type ItemActAsked = z.input<typeof itemActSchema>;
@@ -82,11 +83,7 @@ export function useAddDocuments(source: string, onPlaced: (given: readonly Hande
 /** The documents of a folder that bear one of these names, by name. */
 export function useNamesakes(source: Source, folder: string, names: readonly string[]) {
   const where = JSON.stringify({ field: source.titleField, op: 'oneOf', value: names, matchCase: true });
-  const found = useQuery({
-    queryKey: keys.items.asked(source.id, JSON.stringify({ where })),
-    queryFn: ({ signal }) => call('items.list', { params: { source: source.id }, query: { where }, signal }),
-    enabled: names.length > 0,
-  });
+  const found = useItemsWhere(source.id, where, names.length > 0);
   const here = (found.data?.items ?? []).filter((item) => item.folder === folder);
   return new Map(here.map((item) => [item.title, item.id]));
 }

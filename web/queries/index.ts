@@ -53,7 +53,7 @@ export {
   useItem,
   useItemPages,
   useItems,
-  useLinkedItems,
+  useItemsWhere,
   useRemoveItem,
   useSaveItem,
   useReaders,

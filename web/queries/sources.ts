@@ -88,16 +88,13 @@ export function useBringBack(id: string) {
   });
 }
 
-/** The items of a source that name an item in one of their fields. */
-export const useLinkedItems = (source: string, field: { id: string; isOne: boolean }, item: string) => {
-  const where = JSON.stringify(
-    field.isOne ? { field: field.id, op: 'is', value: item } : { field: field.id, op: 'contains', value: item },
-  );
-  return useQuery({
+/** The items of a source that are in a state (a JSON state test); none of what was asked before stands in their place. */
+export const useItemsWhere = (source: string, where: string, isWanted = true) =>
+  useQuery({
     queryKey: keys.items.asked(source, JSON.stringify({ where })),
     queryFn: ({ signal }) => call('items.list', { params: { source }, query: { where }, signal }),
+    enabled: isWanted,
   });
-};
 
 /** Takes an item away, or brings it back. */
 export function useRemoveItem() {

@@ -55,13 +55,20 @@ const decodeContent = record<Content>({
   madeBy: text('made_by'),
   madeAt: instant('made_at'),
 });
-/** Contents that somebody handed in and, unless they ask again, that no version shows yet; locked, so that they are used once. */
-export const handedIn = (ids: string[], by: string, isAgain: boolean): Query<Content> =>
+/** Contents that somebody handed in, locked, so that they are used once. */
+export const handedIn = (ids: string[], by: string): Query<Content> =>
   select(
     decodeContent,
-    `SELECT c.id, c.size, c.media_type, c.made_by, c.made_at FROM contents c WHERE c.id IN (?) AND c.made_by = ?${isAgain ? '' : ' AND NOT EXISTS (SELECT 1 FROM item_files f WHERE f.content_id = c.id)'} FOR UPDATE`,
+    'SELECT c.id, c.size, c.media_type, c.made_by, c.made_at FROM contents c WHERE c.id IN (?) AND c.made_by = ? FOR UPDATE',
     ids,
     by,
+  );
+/** Which documents show these contents, as of now: also what was kept since the transaction began. */
+export const shownBy = (ids: string[]): Query<{ content: string; item: string }> =>
+  select(
+    record({ content: text('content_id'), item: text('item_id') }),
+    'SELECT content_id, item_id FROM item_files WHERE content_id IN (?) FOR UPDATE',
+    ids,
   );
 /** How much of somebody's no version shows yet, in bytes. */
 export const waitingSize = (by: string): Query<number> =>

@@ -91,6 +91,10 @@ describe('one edit of several', () => {
     const { user } = draw(<EditChosen source={LOANS} chosen={chosen} onDone={() => undefined} />);
     await user.click(screen.getByRole('button', { name: 'Edit them' }));
     await user.selectOptions(await screen.findByLabelText('Which field'), 'status');
+    // Nothing is chosen yet: nothing would be emptied by pressing on.
+    expect(screen.getByRole('button', { name: 'Nothing to change' })).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Empty it' }));
+    expect(screen.getByRole('button', { name: 'Change 2' })).toBeTruthy();
     await user.selectOptions(screen.getByLabelText('New value of Status'), 'On view');
     expect(screen.getByText('1 would change, 1 are so already.')).toBeTruthy();
     expect(screen.getByText('Agreed', { selector: 's' })).toBeTruthy();

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { Form } from 'react-bootstrap';
+import { Button, Form } from 'react-bootstrap';
 import type { ItemRow } from '../../../contract/wire/index.ts';
 import { followsFromActs } from '../../../core/documents/index.ts';
 import { type Field, formatValue, sameValue, type Source, type Value } from '../../../core/values/index.ts';
@@ -25,13 +25,15 @@ export function EditChosen({
   const notice = useNotice();
   const fields = source.fields.filter((field) => field.id !== source.titleField && !followsFromActs(source, field.id));
   const [id, setId] = useState(fields[0]?.id ?? '');
-  const [value, setValue] = useState<Value>(null);
+  const [value, setValue] = useState<Value | undefined>(undefined);
   const field = fields.find((one) => one.id === id);
   if (!field) return null;
-  const changing = chosen.filter((item) => !sameValue(field.type, item.fields[field.id], value));
+  // Before a value is chosen nothing would change: least of all to nothing.
+  const changing =
+    value === undefined ? [] : chosen.filter((item) => !sameValue(field.type, item.fields[field.id], value));
   const run = () =>
     acts.mutate(
-      { ids: changing.map((item) => item.id), act: { act: 'set', set: { [field.id]: value } } },
+      { ids: changing.map((item) => item.id), act: { act: 'set', set: { [field.id]: value ?? null } } },
       {
         onSuccess: ({ results }) => {
           notice({ words: t('done.set', { done: results.filter(({ outcome }) => outcome === 'done').length }) });
@@ -52,7 +54,7 @@ export function EditChosen({
               value={id}
               onChange={(event) => {
                 setId(event.target.value);
-                setValue(null);
+                setValue(undefined);
               }}
             >
               {fields.map((one) => (
@@ -66,10 +68,13 @@ export function EditChosen({
               id="edit-chosen"
               field={field}
               label={t('newValueOf', { field: field.name })}
-              value={value}
+              value={value ?? null}
               onChange={setValue}
             />
-            <Preview field={field} value={value} chosen={chosen} changing={changing} />
+            <Button variant="link" size="sm" aria-pressed={value === null} onClick={() => setValue(null)}>
+              {t('emptyIt')}
+            </Button>
+            {value !== undefined && <Preview field={field} value={value} chosen={chosen} changing={changing} />}
           </div>
         )}
       >

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { isPersonType } from '../../../core/values/index.ts';
 import { type Passing, passSchema } from '../../../contract/wire/index.ts';
 import { asKind } from '../../../core/people/index.ts';
-import { Controlled, Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
+import { Controlled, Ends, Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
 import { Combobox, type Found, useNotice, useViewer, useDraftKey } from '../../parts/index.ts';
 import { useItem, usePass, usePassCheck } from '../../queries/index.ts';
 import { t } from '../../words/inbox.ts';
@@ -122,22 +122,16 @@ export function PassOn({ item, message, onDone }: { item: string; message?: stri
         </p>
       )}
       <Refused sending={sending} />
-      <div className="acts">
-        <Button type="submit" disabled={sending.isPending}>
-          {may.length === 0
+      <Ends
+        sending={sending}
+        words={
+          may.length === 0
             ? t('tellThem')
-            : t('tell', { value: may.length === 1 ? person(may[0] ?? '') : t('people2', { may: may.length }) })}
-        </Button>
-        <Button
-          variant="quiet"
-          onClick={() => {
-            sending.giveUp();
-            onDone();
-          }}
-        >
-          {t('leaveIt')}
-        </Button>
-      </div>
+            : t('tell', { value: may.length === 1 ? person(may[0] ?? '') : t('people2', { may: may.length }) })
+        }
+        leave={t('leaveIt')}
+        onLeave={onDone}
+      />
     </SendForm>
   );
 }

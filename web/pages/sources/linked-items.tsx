@@ -2,7 +2,7 @@ import { Link } from 'react-router';
 import { itemPath } from '../../../core/messages/index.ts';
 import { type Field, isLinkType, type Source } from '../../../core/values/index.ts';
 import { useViewer } from '../../parts/index.ts';
-import { useLinkedItems } from '../../queries/index.ts';
+import { useItemsWhere } from '../../queries/index.ts';
 import { t } from '../../words/sources.ts';
 
 /** So many of them are named. */
@@ -20,10 +20,11 @@ export function LinkedItems({ item, source }: { item: string; source: Source }) 
 }
 
 function LinkedFrom({ item, from, field }: { item: string; from: Source; field: Field }) {
-  const { data } = useLinkedItems(from.id, { id: field.id, isOne: field.type === 'link' }, item);
-  if (!data || data.total === 0) return null;
   const op = field.type === 'link' ? 'is' : 'contains';
-  const all = new URLSearchParams({ where: JSON.stringify({ field: field.id, op, value: item }) });
+  const where = JSON.stringify({ field: field.id, op, value: item });
+  const { data } = useItemsWhere(from.id, where);
+  if (!data || data.total === 0) return null;
+  const all = new URLSearchParams({ where });
   return (
     <section>
       <h3>{t('linkedFrom', { source: from.name, field: field.name })}</h3>

@@ -1,7 +1,7 @@
-import { Button, Form } from 'react-bootstrap';
+import { Form } from 'react-bootstrap';
 import { z } from 'zod';
 import { isEmpty, type Source } from '../../../core/values/index.ts';
-import { Refused, SendForm, useSending } from '../../forms/index.ts';
+import { Ends, Refused, SendForm, useSending } from '../../forms/index.ts';
 import { Sheet, useNotice, useViewer, useDraftKey } from '../../parts/index.ts';
 import { useCreateItem } from '../../queries/index.ts';
 import { t } from '../../words/sources.ts';
@@ -62,20 +62,7 @@ export function NewItemSheet({
         )}
         <ItemFields sending={sending} source={source} />
         <Refused sending={sending} />
-        <div className="acts">
-          <Button type="submit" disabled={sending.isPending}>
-            {t('addIt')}
-          </Button>
-          <Button
-            variant="quiet"
-            onClick={() => {
-              sending.giveUp();
-              onClose();
-            }}
-          >
-            {t('leaveIt')}
-          </Button>
-        </div>
+        <Ends sending={sending} words={t('addIt')} leave={t('leaveIt')} onLeave={onClose} />
       </SendForm>
     </Sheet>
   );

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { paperSchema } from '../../../contract/wire/index.ts';
 import { marked } from '../../../core/messages/index.ts';
-import { Controlled, Refused, SendForm, useSending } from '../../forms/index.ts';
+import { Controlled, Ends, Refused, SendForm, useSending } from '../../forms/index.ts';
 import { OwnWords, useDraftKey, useNotice, useViewer, Writing } from '../../parts/index.ts';
 import { useSavePaper } from '../../queries/index.ts';
 import { t } from '../../words/wordings.ts';
@@ -76,20 +76,7 @@ function PaperEditor({ onDone }: { onDone: () => void }) {
       <div>{field('signOff', t('signOff'))}</div>
       <p className="small">{t('fromTheNextEmail')}</p>
       <Refused sending={sending} />
-      <div className="acts">
-        <Button type="submit" disabled={sending.isPending}>
-          {t('save')}
-        </Button>
-        <Button
-          variant="quiet"
-          onClick={() => {
-            sending.giveUp();
-            onDone();
-          }}
-        >
-          {t('leaveIt')}
-        </Button>
-      </div>
+      <Ends sending={sending} words={t('save')} leave={t('leaveIt')} onLeave={onDone} />
     </SendForm>
   );
 }

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { type SenderOption, senderSchema } from '../../../contract/wire/index.ts';
-import { Controlled, Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
+import { Controlled, Ends, Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
 import { faultId, ProblemNote, Radios, useDraftKey, useNotice, useViewer } from '../../parts/index.ts';
 import { useDropSender, useSaveSender } from '../../queries/index.ts';
 import { t } from '../../words/wordings.ts';
@@ -135,25 +135,13 @@ function SenderEditor({ sender, onDone }: { sender: SenderOption | null; onDone:
       )}
       <Refused sending={sending} />
       {drop.error && <ProblemNote error={drop.error} />}
-      <div className="acts">
-        <Button type="submit" disabled={sending.isPending}>
-          {t('save')}
-        </Button>
-        <Button
-          variant="quiet"
-          onClick={() => {
-            sending.giveUp();
-            onDone();
-          }}
-        >
-          {t('leaveIt')}
-        </Button>
+      <Ends sending={sending} words={t('save')} leave={t('leaveIt')} onLeave={onDone}>
         {sender && (
           <Button variant="quiet" onClick={takeAway}>
             {t('deleteIt')}
           </Button>
         )}
-      </div>
+      </Ends>
     </SendForm>
   );
 }

@@ -3,7 +3,7 @@ import type { z } from 'zod';
 import { type RuleRow, type WordingRow, wordingSchema } from '../../../contract/wire/index.ts';
 import { placeholdersOf } from '../../../core/messages/index.ts';
 import type { Source } from '../../../core/values/index.ts';
-import { Controlled, Refused, SendForm, type Sending, TextField, useSending } from '../../forms/index.ts';
+import { Controlled, Ends, Refused, SendForm, type Sending, TextField, useSending } from '../../forms/index.ts';
 import { ProblemNote, useDraftKey, useNotice, useViewer, Writing } from '../../parts/index.ts';
 import { useDropWording, useSaveWording } from '../../queries/index.ts';
 import { t } from '../../words/wordings.ts';
@@ -60,25 +60,18 @@ export function WordingEditor({
       {users.length > 0 && <p className="small">{t('rulesSayThis', { users: users.length })}</p>}
       <Refused sending={sending} />
       {drop.error && <ProblemNote error={drop.error} />}
-      <div className="acts">
-        <Button type="submit" disabled={sending.isPending}>
-          {users.length > 0 ? t('saveForRules', { users: users.length }) : t('save')}
-        </Button>
-        <Button
-          variant="quiet"
-          onClick={() => {
-            sending.giveUp();
-            onDone();
-          }}
-        >
-          {t('leaveIt')}
-        </Button>
+      <Ends
+        sending={sending}
+        words={users.length > 0 ? t('saveForRules', { users: users.length }) : t('save')}
+        leave={t('leaveIt')}
+        onLeave={onDone}
+      >
         {wording.id && users.length === 0 && wording.usual.length === 0 && (
           <Button variant="quiet" onClick={takeAway}>
             {t('deleteIt')}
           </Button>
         )}
-      </div>
+      </Ends>
     </SendForm>
   );
 }

@@ -83,4 +83,5 @@ export const ENGLISH = {
   empty: 'empty',
   wouldChange: '{changing, number} would change, {same, number} are so already.',
   andMoreItems: 'and {items, number} more',
+  emptyIt: 'Empty it',
 } as const;

@@ -93,4 +93,5 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   empty: 'vacío',
   wouldChange: 'Cambiarían {changing, number}; {same, number} ya están así.',
   andMoreItems: 'y {items, number} más',
+  emptyIt: 'Vaciarlo',
 };

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { Link } from 'react-router';
-import { placeholdersOf } from '../../../../core/messages/index.ts';
+import { placeholdersOf, voiceOf } from '../../../../core/messages/index.ts';
 import { occasionsOf, type Rule, type RuleMessage } from '../../../../core/rules/index.ts';
 import type { TryPage } from '../../../../contract/wire/index.ts';
 import {
@@ -105,12 +105,12 @@ function WordingChip({ rule, isOwn, put, edited, isFixed }: MessageProps) {
 function useUsualWording({ scope, when, due, idle }: Rule) {
   const { directory } = useViewer();
   const [occasion] = occasionsOf({ when, due, idle });
-  const usualOf = (source: string) => {
-    const of = (place: string | null) =>
-      directory.wordings.find((one) => one.usual.some((at) => at.source === place && at.occasion === occasion));
-    return of(source) ?? of(null);
-  };
-  const all = new Set(scope.sources.map(usualOf));
+  const { wordings } = directory;
+  const voice = voiceOf(
+    { usual: wordings.flatMap(({ id, usual }) => usual.map((at) => ({ ...at, wording: id }))), senders: [] },
+    (id) => wordings.find((one) => one.id === id),
+  );
+  const all = new Set(occasion ? scope.sources.map((source) => voice.usual(source, occasion)) : []);
   return all.size === 1 ? [...all][0] : undefined;
 }
 
