@@ -25,9 +25,9 @@ test('what befalls a document is done by hand, each kind of change, and stands i
   await sol.goto('/trail?source=papers');
   await expect(sol.locator('.log-row').first()).toBeVisible();
   const stands = (words: string | RegExp) =>
-    expect(sol.locator('.log-row').filter({ hasText: 'Walked paper' }).filter({ hasText: words }).first()).toBeVisible({
-      timeout: 3000,
-    });
+    expect(
+      sol.locator('.log-row').filter({ hasText: 'Walked paper' }).filter({ hasText: words }).first(),
+    ).toBeVisible();
 
   await handIn(hugo, md('Walked paper.md', '# Plan\n\n- crate\n- tape\n'));
   await stands(/Added/);

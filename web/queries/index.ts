@@ -75,3 +75,4 @@ export {
   useNamesakes,
 } from './documents.ts';
 export { handIn } from './api.ts';
+export { useMore } from './more.ts';

@@ -2,7 +2,7 @@ import { useCallback, useMemo } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { Empty, Loaded, useListKeys, useNotice, useViewer, useSettled, useTyped } from '../../parts/index.ts';
-import { type InboxActs, type InboxAsked, useInbox, useInboxAct } from '../../queries/index.ts';
+import { type InboxActs, type InboxAsked, useInbox, useInboxAct, useMore } from '../../queries/index.ts';
 import { MessageList } from './list.tsx';
 import { NARROWED, Narrow } from './narrow.tsx';
 import { MessageSheet } from './message-sheet.tsx';
@@ -63,8 +63,7 @@ export function InboxPage() {
   useListKeys(ids, open, onOpen, reveal);
   useInboxKeys({ open, chosen, choose, act, onDone: () => setChosen(new Set()), onClose });
   useReadOnOpen(open, messages, act);
-  const { fetchNextPage, hasNextPage, isFetchingNextPage } = inbox;
-  const onMore = useCallback(() => void fetchNextPage(), [fetchNextPage]);
+  const onMore = useMore(inbox);
   return (
     <div className={`with-sheet${open ? ' is-open' : ''}`}>
       <main className="page">
@@ -81,13 +80,13 @@ export function InboxPage() {
                 query={query}
                 chosen={chosen}
                 onChoose={choose}
-                onMore={hasNextPage && !isFetchingNextPage ? onMore : null}
+                onMore={inbox.hasNextPage ? onMore : null}
                 onReveal={onReveal}
               />
             )
           }
         </Loaded>
-        {isFetchingNextPage && (
+        {inbox.isFetchingNextPage && (
           <p className="quiet small mt-2" role="status">
             {t('earlierMessagesAreOnTheir')}
           </p>

@@ -4,7 +4,7 @@ import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { Folder } from '../../../core/people/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { Empty, Loaded, Sheet, useListKeys, useSettled, useTyped, useViewer, sourceKind } from '../../parts/index.ts';
-import { type ItemsAsked, useItemPages } from '../../queries/index.ts';
+import { type ItemsAsked, useItemPages, useMore } from '../../queries/index.ts';
 import { EyeOn } from './eyes.tsx';
 import { ItemSheet } from './item-sheet.tsx';
 import { NewItemSheet } from './new-item-sheet.tsx';
@@ -218,10 +218,7 @@ interface ItemsProps extends Pick<ReturnType<typeof useAddress>, 'asked' | 'onAs
 
 /** What is asked for of a source, to be narrowed and sorted: as a tree where it has folders, as a table otherwise. */
 function Items({ source, items, open, isNarrow, asked, onAsk, onOpen, onEye }: ItemsProps) {
-  const { fetchNextPage, isFetchingNextPage } = items;
-  const onMore = useCallback(() => {
-    if (!isFetchingNextPage) void fetchNextPage();
-  }, [fetchNextPage, isFetchingNextPage]);
+  const onMore = useMore(items);
   const Table = source.kind === 'folders' ? FolderTable : ItemTable;
   const { chosen, onChoose, put } = useChosen();
   const listed = items.data?.pages.flatMap((page) => page.items) ?? [];

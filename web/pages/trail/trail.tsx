@@ -6,7 +6,7 @@ import { itemPath, sourcePath } from '../../../core/messages/index.ts';
 import { dateIn, instantOf } from '../../../core/time/index.ts';
 import { CHANGE_KINDS } from '../../../core/values/index.ts';
 import { dayWords, Empty, Hour, Loaded, useViewer, WhatHappened, kindName, DayInput } from '../../parts/index.ts';
-import { type TrailAsked, useTrail } from '../../queries/index.ts';
+import { type TrailAsked, useMore, useTrail } from '../../queries/index.ts';
 import { t } from '../../words/trail.ts';
 
 const ASKED = ['source', 'person', 'kind', 'field', 'item', 'from', 'until'] as const;
@@ -18,6 +18,7 @@ export function TrailPage() {
     ASKED.flatMap((key) => (search.get(key) ? [[key, search.get(key)]] : [])),
   );
   const trail = useTrail(asked);
+  const onMore = useMore(trail);
   const put = (key: (typeof ASKED)[number], value: string) =>
     setSearch(
       (now) => {
@@ -56,12 +57,7 @@ export function TrailPage() {
             <>
               <Days entries={entries} names={names} />
               {trail.hasNextPage && (
-                <Button
-                  className="mt-3"
-                  variant="outline-primary"
-                  disabled={trail.isFetchingNextPage}
-                  onClick={() => void trail.fetchNextPage()}
-                >
+                <Button className="mt-3" variant="outline-primary" disabled={trail.isFetchingNextPage} onClick={onMore}>
                   {trail.isFetchingNextPage ? t('oneMoment') : t('showOlder')}
                 </Button>
               )}
@@ -241,6 +237,7 @@ function Entry({ entry, names }: { entry: TrailEntry; names: Record<string, stri
 function Batch({ id }: { id: string }) {
   const { source: sourceOf } = useViewer();
   const trail = useTrail({ batch: id });
+  const onMore = useMore(trail);
   return (
     <Loaded query={trail} what={t('theBatch')} rows={3}>
       {({ pages }) => (
@@ -260,7 +257,7 @@ function Batch({ id }: { id: string }) {
             })}
           {trail.hasNextPage && (
             <li>
-              <Button variant="link" onClick={() => void trail.fetchNextPage()}>
+              <Button variant="link" onClick={onMore}>
                 {t('moreOfIt')}
               </Button>
             </li>
