@@ -1,5 +1,5 @@
 /** Directions: core <- contract <- server, web. Rooms of core build on one another in one order; leaves are imported by nothing. */
-const ROOMS = ['locales', 'time', 'values', 'documents', 'people', 'rules', 'pace', 'messages', 'decide'];
+const ROOMS = ['locales', 'time', 'values', 'tables', 'documents', 'people', 'rules', 'pace', 'messages', 'decide'];
 
 /** A room may know those before it. */
 const roomRules = ROOMS.map((room, at) => ({
@@ -24,6 +24,8 @@ const doorRules = [
   'server/standins',
   'server/signed-links',
   'server/http',
+  'server/contents',
+  'server/tables',
   'web/parts',
   'web/forms',
   'web/queries',

@@ -22,6 +22,12 @@ export const LIMITS = {
   text: LONGEST_TEXT,
   /** What a document holds, in bytes. */
   fileBytes: 50 * 1024 * 1024,
+  /** A file that holds a table, in bytes; what an archive may unpack to, and of how many files; rows and columns. */
+  tableBytes: 20 * 1024 * 1024,
+  unpackedBytes: 200 * 1024 * 1024,
+  archiveFiles: 2000,
+  tableRows: 50_000,
+  tableColumns: 200,
   /** Why a version went live, in signs. */
   why: 500,
   /** A body that somebody signed in sends, in bytes, and one that anybody may send. */

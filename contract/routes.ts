@@ -10,6 +10,7 @@ import { ruleRoutes } from './wire/rules.ts';
 import { sessionRoutes } from './wire/session.ts';
 import { sourceRoutes } from './wire/sources.ts';
 import { standInRoutes } from './wire/standins.ts';
+import { tableRoutes } from './wire/tables.ts';
 import { trailRoutes } from './wire/trail.ts';
 
 /** Every route: what it takes, what it answers, what it may refuse. The server registers from here, the pages are typed by it. */
@@ -17,6 +18,7 @@ export const ROUTES = {
   ...sessionRoutes,
   ...sourceRoutes,
   ...documentRoutes,
+  ...tableRoutes,
   ...trailRoutes,
   ...inboxRoutes,
   ...outboxRoutes,

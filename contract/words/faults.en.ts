@@ -134,6 +134,17 @@ export const ENGLISH = {
 
   notAnActor: '{selector} names nobody who acts. It can be: {allowed}.',
 
+  namesNobody: '{field}: “{text}” names nobody here, or several. A name, an address or an id is right.',
+  namesNoItem: '{field}: “{text}” names nothing that you may read, or several things. A title or an id is right.',
+  keyTwice: 'Line {line} has “{key}” already. It can stand in one row.',
+  keyEmpty: 'The column that tells rows apart is empty here.',
+  keyOfSeveral: '“{key}” is that of several items, so it cannot be told which is meant.',
+  noItemOfId: 'There is no item “{key}” here. Leave it empty for a new one.',
+  nameEmpty: '{field} is empty, and a new item needs it.',
+  fieldTwice: '{field} is chosen for two columns. Choose it for one.',
+  noColumnUsed: 'No column goes to a field yet. Choose one for at least one column.',
+  keyWithoutColumn: 'No column goes to the field that tells rows apart.',
+
   notALinkField: '{source} has no link “{field}”. It has: {allowed}.',
 
   unreadableText: 'The text cannot be read at “{near}”. A placeholder that is begun there does not end.',

@@ -133,6 +133,18 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   notAnActor: '{selector} no nombra a nadie que actúe. Puede ser: {allowed}.',
 
+  namesNobody:
+    '{field}: «{text}» no nombra a nadie de aquí, o a más de una persona. Vale un nombre, una dirección o un id.',
+  namesNoItem: '{field}: «{text}» no nombra nada que puedas leer, o más de una cosa. Vale un título o un id.',
+  keyTwice: 'La línea {line} ya tiene «{key}». Puede estar en una sola fila.',
+  keyEmpty: 'La columna que distingue las filas está vacía aquí.',
+  keyOfSeveral: '«{key}» es de más de un elemento y no se sabe cuál es.',
+  noItemOfId: 'Aquí no hay ningún elemento «{key}». Déjalo vacío para uno nuevo.',
+  nameEmpty: '{field} está vacío, y un elemento nuevo lo necesita.',
+  fieldTwice: '{field} está elegido para dos columnas. Elígelo para una.',
+  noColumnUsed: 'Ninguna columna va todavía a un campo. Elige uno para una columna al menos.',
+  keyWithoutColumn: 'Ninguna columna va al campo que distingue las filas.',
+
   notALinkField: '{source} no tiene ningún enlace «{field}». Tiene: {allowed}.',
 
   unreadableText: 'El texto no se puede leer en «{near}». Un hueco que empieza ahí no acaba.',

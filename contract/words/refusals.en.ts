@@ -72,6 +72,16 @@ export const ENGLISH = {
   'because.uploadGone': 'What was handed in is no longer there. Hand it in once more.',
   'because.fileTooLarge': 'It is larger than {most} MB, the most that a document may hold.',
   'because.contentsAsTheyAre': 'Contents are handed in as they are, as application/octet-stream.',
+  'because.noTable': 'It cannot be read as a table: {message}.',
+  'because.notATable': 'It is no table. CSV, XLSX and JSON hold tables.',
+  'because.tableTooLarge': 'It is larger than {most} MB, the most that a table may have.',
+  'because.unpacksTooLarge': 'Unpacked it would be larger than {most} MB, the most that a table may have.',
+  'because.tableTooLong':
+    'It has more than {rows, number} rows or {columns, number} columns. Part it into several files.',
+  'because.tableTakesTooMuch': 'Reading it takes more time or memory than it may. Save it as CSV, and hand that in.',
+  'because.movedOn':
+    'It would come to something else than you looked at, as items have changed meanwhile. Look once more.',
+  'because.rowsAlone': 'Files with rows go into lists and records. Here they are documents.',
   'because.notDeleted': 'It has not been deleted.',
 
   'reason.excluded': 'left out of the rule',

@@ -74,6 +74,15 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'because.uploadGone': 'Lo que se entregó ya no está. Entrégalo otra vez.',
   'because.fileTooLarge': 'Ocupa más de {most} MB, lo más que puede contener un documento.',
   'because.contentsAsTheyAre': 'El contenido se entrega tal cual, como application/octet-stream.',
+  'because.noTable': 'No se puede leer como tabla: {message}.',
+  'because.notATable': 'No es una tabla. CSV, XLSX y JSON contienen tablas.',
+  'because.tableTooLarge': 'Pasa de {most} MB, lo más que puede ocupar una tabla.',
+  'because.unpacksTooLarge': 'Descomprimido pasaría de {most} MB, lo más que puede ocupar una tabla.',
+  'because.tableTooLong':
+    'Tiene más de {rows, number} filas o {columns, number} columnas. Repártelo en varios archivos.',
+  'because.tableTakesTooMuch': 'Leerlo pide más tiempo o memoria de lo permitido. Guárdalo como CSV y entrégalo así.',
+  'because.movedOn': 'Ya no saldría lo que has visto, porque entretanto han cambiado elementos. Míralo otra vez.',
+  'because.rowsAlone': 'Los archivos con filas van a listas y registros. Aquí son documentos.',
   'because.notDeleted': 'No ha sido eliminado.',
 
   'reason.excluded': 'fuera de la regla',

@@ -24,6 +24,7 @@ import { sourceHandlers } from './routes/sources.ts';
 import { standInHandlers } from './routes/standins.ts';
 import { threadHandlers } from './routes/threads.ts';
 import { todayHandlers } from './routes/today.ts';
+import { tableHandlers } from './routes/tables.ts';
 import { trailHandlers } from './routes/trail.ts';
 import { wordingHandlers } from './routes/wordings.ts';
 import { documentHandlers } from './routes/documents.ts';
@@ -69,6 +70,7 @@ export function makeApp(context: Context, pages: string | null): Express {
 const HANDLERS = {
   ...sessionHandlers,
   ...sourceHandlers,
+  ...tableHandlers,
   ...itemHandlers,
   ...trailHandlers,
   ...todayHandlers,

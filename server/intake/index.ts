@@ -1,3 +1,4 @@
+export { type ManyDone, passDoorTogether } from './many.ts';
 export {
   applyEdit,
   type Conflict,

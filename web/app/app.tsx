@@ -20,6 +20,7 @@ const SignInPage = lazy(() => import('../pages/session/sign-in.tsx').then((page)
 const InboxPage = later(() => import('../pages/inbox/inbox.tsx').then((page) => page.InboxPage));
 const SourcesPage = later(() => import('../pages/sources/sources.tsx').then((page) => page.SourcesPage));
 const SourcePage = later(() => import('../pages/sources/source.tsx').then((page) => page.SourcePage));
+const RowsInPage = later(() => import('../pages/tables/rows-in.tsx').then((page) => page.RowsInPage));
 const RulesPage = later(() => import('../pages/rules/list/rules.tsx').then((page) => page.RulesPage));
 const RulePage = later(() => import('../pages/rules/rule/rule.tsx').then((page) => page.RulePage));
 const OutboxPage = later(() => import('../pages/outbox/outbox.tsx').then((page) => page.OutboxPage));
@@ -77,6 +78,7 @@ function SignedIn({ me }: { me: NonNullable<ReturnType<typeof useMe>['data']> })
                     <Route path="/inbox/:message?" element={<InboxPage />} />
                     <Route path="/sources" element={<SourcesPage />} />
                     <Route path="/sources/:source/:item?" element={<SourcePage />} />
+                    <Route path="/rows-in/:source" element={<RowsInPage />} />
                     <Route path="/items/:item" element={<ItemAddress />} />
                     <Route path="/rules" element={<RulesPage />} />
                     <Route path="/rules/:rule" element={<RulePage />} />

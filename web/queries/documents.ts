@@ -11,7 +11,7 @@ import { useItemsWhere } from './sources.ts';
 export type ItemActAsked = z.input<typeof itemActSchema>;
 
 /** Has asked anew whatever changes with items of a source: each of them, their lists, the Trail. What was done is done before they are there. */
-function useItemsChanged(source: string) {
+export function useItemsChanged(source: string) {
   const client = useQueryClient();
   return () => {
     for (const queryKey of [keys.items.every, keys.items.of(source), keys.sources, keys.trail.all])

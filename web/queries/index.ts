@@ -76,3 +76,11 @@ export {
 } from './documents.ts';
 export { handIn } from './api.ts';
 export { useMore } from './more.ts';
+export {
+  tableAddress,
+  type TableFile,
+  type TableMapping,
+  useLookAtTable,
+  usePlannedTable,
+  useTakeTable,
+} from './tables.ts';

@@ -18,6 +18,8 @@ export const keys = {
     every: ['item'],
     one: (id: string) => ['item', id],
     versions: (id: string) => ['item', id, 'versions'],
+    plannedOf: (source: string) => ['planned', source],
+    planned: (source: string, upload: string, asked: string) => ['planned', source, upload, asked],
     text: (id: string, number: number) => ['item', id, 'text', number],
   },
   change: (source: string, id: string) => ['change', source, id],

@@ -16,8 +16,7 @@ export const documentHandlers: Handlers<
   'contents.handIn' | 'documents.add' | 'documents.versions' | 'documents.addVersion' | 'items.file'
 > = {
   async 'contents.handIn'({ pool, clock }, { params, query, asking, request }) {
-    const source = visibleSource(params.source, asking);
-    if (source.kind !== 'folders') throw new Refusal('badRequest', { because: 'documentsAlone' });
+    visibleSource(params.source, asking);
     if (!request.is('application/octet-stream')) throw new Refusal('badRequest', { because: 'contentsAsTheyAre' });
     const name = cleanName(query.name);
     const content = await receiveContents(pool, request, { name, by: asking.me.id, at: clock.now() });

@@ -1,9 +1,8 @@
 import { Refusal } from '../../../contract/problems.ts';
 import type { EyeRow, ItemRow, RecipientRow } from '../../../contract/wire/index.ts';
 import { previewRecipients } from '../../../core/decide/index.ts';
-import type { Folder } from '../../../core/people/index.ts';
-import { checkRule, compileState, eyeOf, openRule, type StateTest, wordsTest } from '../../../core/rules/index.ts';
-import { asChange, fieldOf, type Source } from '../../../core/values/index.ts';
+import { eyeOf } from '../../../core/rules/index.ts';
+import { asChange, type Source } from '../../../core/values/index.ts';
 import {
   type Caller,
   coordinates,
@@ -22,21 +21,17 @@ import {
   livePhases,
   newId,
   one,
-  orderSql,
-  readableItems,
   rows,
   shortKey,
-  stateSql,
   store,
   type StoredItem,
   worldOf,
 } from '../../store/index.ts';
 import type { Context } from '../context.ts';
+import { listItems } from '../listing.ts';
 import type { Asked, Handlers } from '../register.ts';
 
 const PAGE = 200;
-/** So many items of one source are looked through at most. */
-const MOST = 50_000;
 /** So much of an item's trail is shown on its page. */
 const TRAIL = 60;
 
@@ -54,7 +49,7 @@ export const itemHandlers: Handlers<
   async 'items.list'(context, { params, query, asking }) {
     const { pool } = context;
     const source = visibleSource(params.source, asking);
-    const { items, total } = await listed(context, source, query, asking);
+    const { items, total } = await listItems(context, source, query, asking, { limit: PAGE, offset: query.offset });
     const last = items.length === 0 ? [] : await rows(pool, store.changes.lastOf(items.map((item) => item.id)));
     const shown = await trailRows(pool, last, source);
     const byItem = new Map(last.map((change, at) => [change.item, shown[at] ?? null]));
@@ -153,53 +148,6 @@ async function saved(context: Context, edit: Edit): Promise<ItemRow> {
   const done = await editItem(context.pool, edit, context.foresee);
   if (done.outcome === 'saved') context.wake(done.change);
   return itemRow(done.item, null);
-}
-
-/** A page of a source's items as they were asked for. Where the database cannot judge a state exactly, core does, over all that may be. */
-async function listed(
-  { pool, clock }: Context,
-  source: Source,
-  { text, folder, offset, where, sort, down }: Asked<'items.list'>['query'],
-  { me, directory }: Caller,
-): Promise<{ items: StoredItem[]; total: number }> {
-  const now = clock.now();
-  if (where) expectSound(where, source, { me, directory });
-  // Words are a state as any other, so that a rule made of what they find looks at just that.
-  const found = text.trim() === '' ? [] : [wordsTest(text, source, directory.people.values())];
-  const test: StateTest | null = where || found.length > 0 ? { all: [...(where ? [where] : []), ...found] } : null;
-  const sorted = sort === undefined ? undefined : fieldOf(source, sort);
-  const state = test ? stateSql(test, { source, zone: me.zone, now }) : null;
-  const folders = folder ? [folder, ...below(folder, directory.folders)] : null;
-  const listing = { folders, where: state };
-  const may = readableItems(me.id, directory);
-  const order = sorted ? orderSql(sorted, down === '1') : null;
-  if (!test || state?.isExact) {
-    const [items, size] = await Promise.all([
-      rows(pool, store.items.list(source.id, may, listing, { order, limit: PAGE, offset })),
-      one(pool, store.items.listSize(source.id, may, listing)),
-    ]);
-    return { items, total: size ?? 0 };
-  }
-  const near = await rows(pool, store.items.list(source.id, may, listing, { order, limit: MOST, offset: 0 }));
-  const holds = compileState(test, source, me.zone);
-  const items = near.filter((item) => holds(item.fields, now));
-  return { items: items.slice(offset, offset + PAGE), total: items.length };
-}
-
-/** Refuses a state test that does not fit the source, with every fault. */
-function expectSound(where: StateTest, source: Source, { me, directory }: Caller): void {
-  const rule = {
-    ...openRule('list', 'List', me.id, [source.id]),
-    to: [{ person: me.id }],
-    scope: { sources: [source.id], under: [], items: [], linked: false, where },
-  };
-  const faults = checkRule(rule, directory).filter((fault) => fault.path.startsWith('scope.where'));
-  if (faults.length > 0) throw new Refusal('badRequest', { faults });
-}
-
-function below(folder: string, folders: ReadonlyMap<string, Folder>): string[] {
-  const children = [...folders.values()].filter((one) => one.parent === folder);
-  return children.flatMap((child) => [child.id, ...below(child.id, folders)]);
 }
 
 /** Who keeps an eye on an item: by a live rule of their own that is about it, its folder or its whole source. */

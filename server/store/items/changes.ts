@@ -1,5 +1,5 @@
 import type { Instant } from '../../../core/time/index.ts';
-import type { Change } from '../../../core/values/index.ts';
+import type { Change, ChangeKind } from '../../../core/values/index.ts';
 import {
   instant,
   json,
@@ -90,6 +90,16 @@ export function save(change: Change, itemVersion: number): Statement[] {
     ),
   ];
 }
+
+/** Several changes of one source at once, with their places in the queue; those that are kept together. */
+export const saveMany = (source: string, changes: readonly { change: Change; version: number }[]): Statement[] => [
+  saveDecided(changes),
+  query(
+    'INSERT INTO change_queue (change_seq, item_id, at) SELECT c.seq, c.item_id, c.at FROM changes c WHERE c.source_id = ? AND c.id IN (?)',
+    source,
+    changes.map(({ change }) => change.id),
+  ),
+];
 
 /** The next changes to decide, in order; none of an item of which an earlier one has been put off. */
 export const next = (now: Instant, limit: number): Query<StoredChange> =>
@@ -329,6 +339,15 @@ export function trail(may: Sql, asked: TrailAsked, limit: number): Query<StoredC
     limit,
   );
 }
+
+/** How many changes of each kind a batch of a source has, whoever may read them. */
+export const kindsIn = (source: string, batch: string): Query<{ kind: ChangeKind; size: number }> =>
+  select(
+    record({ kind: word<ChangeKind>('kind'), size: number('size') }),
+    'SELECT c.kind, COUNT(*) AS size FROM changes c WHERE c.source_id = ? AND c.batch = ? GROUP BY c.kind',
+    source,
+    batch,
+  );
 
 /** How many changes each of these batches has, of items that the reader may see. */
 export const batchSizes = (may: Sql, batches: string[]): Query<{ batch: string; size: number }> =>

@@ -63,6 +63,14 @@ export const handedIn = (ids: string[], by: string): Query<Content> =>
     ids,
     by,
   );
+/** Contents that somebody handed in and that no document shows. */
+export const waitingOf = (id: string, by: string): Query<Content> =>
+  select(
+    decodeContent,
+    'SELECT c.id, c.size, c.media_type, c.made_by, c.made_at FROM contents c WHERE c.id = ? AND c.made_by = ? AND NOT EXISTS (SELECT 1 FROM item_files f WHERE f.content_id = c.id)',
+    id,
+    by,
+  );
 /** Which documents show these contents, as of now: also what was kept since the transaction began. */
 export const shownBy = (ids: string[]): Query<{ content: string; item: string }> =>
   select(

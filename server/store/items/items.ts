@@ -56,6 +56,23 @@ export const locked = (ids: string[]): Query<StoredItem> =>
 export const byIds = (ids: string[]): Query<StoredItem> =>
   select(decode, `SELECT ${COLUMNS} FROM items i WHERE i.id IN (?)`, ids);
 
+/** The items of a source that the reader may see, deleted ones left out, in order of their ids; locked where changes of them follow. */
+export const readableOf = (source: string, may: Sql, lock: boolean): Query<StoredItem> =>
+  select(
+    decode,
+    `SELECT ${COLUMNS} FROM items i WHERE i.source_id = ? AND i.is_deleted = 0 AND ${may.sql} ORDER BY i.id${lock ? ' FOR UPDATE' : ''}`,
+    source,
+    ...may.params,
+  );
+/** What the items of a source are called that the reader may see. */
+export const titlesIn = (source: string, may: Sql): Query<{ id: string; title: string }> =>
+  select(
+    record({ id: text('id'), title: text('title') }),
+    `SELECT i.id, i.title FROM items i WHERE i.source_id = ? AND i.is_deleted = 0 AND ${may.sql}`,
+    source,
+    ...may.params,
+  );
+
 /** The ids of all items of a source. */
 export const idsOf = (source: string): Query<string> =>
   select(text('id'), 'SELECT id FROM items WHERE source_id = ? ORDER BY id', source);
@@ -165,6 +182,15 @@ export function save(item: StoredItem): Statement {
     );
   }
   return insert([item]);
+}
+
+/** Writes items over those before, and makes those that are not there yet. */
+export function saveMany(items: readonly StoredItem[]): Statement {
+  const { sql, params } = insert(items);
+  return {
+    sql: `${sql} ON DUPLICATE KEY UPDATE folder_id = VALUES(folder_id), title = VALUES(title), fields = VALUES(fields), version = VALUES(version), is_deleted = VALUES(is_deleted), last_by = VALUES(last_by), last_at = VALUES(last_at)`,
+    params,
+  };
 }
 
 /** Writes items that are not there yet, as they stand. */

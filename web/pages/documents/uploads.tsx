@@ -1,9 +1,9 @@
-import { type DragEvent, type ReactNode, useRef, useState } from 'react';
+import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { LIMITS } from '../../../contract/limits.ts';
 import type { HandedIn } from '../../../contract/wire/index.ts';
 import type { Source } from '../../../core/values/index.ts';
-import { ProblemNote, refusalWords, useNotice, useViewer } from '../../parts/index.ts';
+import { FileDrop, ProblemNote, refusalWords, useNotice, useViewer } from '../../parts/index.ts';
 import { handIn, type Placed, useAddDocuments, useNamesakes } from '../../queries/index.ts';
 import { bytes } from '../../words/index.ts';
 import { t } from '../../words/documents.ts';
@@ -93,7 +93,14 @@ export function Uploads({ source, onDone }: { source: Source; onDone: () => void
       },
     );
   return (
-    <DropZone onFiles={uploads.begin}>
+    <FileDrop
+      label={t('newDocuments')}
+      words={t('dropFilesHere')}
+      choose={t('chooseThem')}
+      hint={t('atMostEach', { most: bytes(LIMITS.fileBytes) })}
+      isMany
+      onFiles={uploads.begin}
+    >
       <ul className="plain-list">
         {uploads.sent.map((one) => (
           <SentLine
@@ -131,50 +138,7 @@ export function Uploads({ source, onDone }: { source: Source; onDone: () => void
           {t('leaveIt')}
         </Button>
       </div>
-    </DropZone>
-  );
-}
-
-/** Where files are dropped, or chosen. */
-function DropZone({ onFiles, children }: { onFiles: (files: readonly File[]) => void; children: ReactNode }) {
-  const [isOver, setOver] = useState(false);
-  const chooser = useRef<HTMLInputElement>(null);
-  const drop = (event: DragEvent) => {
-    event.preventDefault();
-    setOver(false);
-    onFiles([...event.dataTransfer.files]);
-  };
-  return (
-    <section
-      className={`uploads${isOver ? ' is-over' : ''}`}
-      aria-label={t('newDocuments')}
-      onDragOver={(event) => {
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={drop}
-    >
-      <p>
-        {t('dropFilesHere')}{' '}
-        <Button variant="link" onClick={() => chooser.current?.click()}>
-          {t('chooseThem')}
-        </Button>{' '}
-        <span className="quiet small">{t('atMostEach', { most: bytes(LIMITS.fileBytes) })}</span>
-      </p>
-      <input
-        ref={chooser}
-        type="file"
-        multiple
-        hidden
-        aria-label={t('filesToHandIn')}
-        onChange={(event) => {
-          onFiles([...(event.target.files ?? [])]);
-          event.target.value = '';
-        }}
-      />
-      {children}
-    </section>
+    </FileDrop>
   );
 }
 

@@ -13,6 +13,7 @@ import { FolderTable } from './folder-table.tsx';
 import { ItemTable } from './item-table.tsx';
 import { ChosenItems } from '../documents/chosen-items.tsx';
 import { Uploads } from '../documents/uploads.tsx';
+import { AsFile } from '../tables/as-file.tsx';
 import { WhoHearsWhat } from './who-hears-what.tsx';
 import { t } from '../../words/sources.ts';
 
@@ -178,6 +179,7 @@ function SourceHead({ source, asked, total, onAdd, onEye }: HeadProps) {
           <Button variant="quiet" onClick={onAdd}>
             {t('add')} {source.kind === 'folders' ? t('aDocument') : t('anItem')}
           </Button>
+          <AsFile source={source} asked={asked} />
           <Button variant="outline-primary" onClick={onEye}>
             {t('keepAnEyeOnIt')}
           </Button>

@@ -3,7 +3,7 @@ import { Form } from 'react-bootstrap';
 import { decimalOf, type Money } from '../../../core/values/index.ts';
 import { locale } from '../../words/index.ts';
 import { t } from '../../words/parts.ts';
-import { numberText, readAmount } from './number-text.ts';
+import { numberText, readAmount } from '../../../core/values/index.ts';
 import { TypedInput, type TypedProps } from './typed-input.tsx';
 
 const CURRENCIES = ['EUR', 'GBP', 'USD', 'JPY'];

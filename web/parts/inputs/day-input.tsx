@@ -2,7 +2,7 @@ import { useRef } from 'react';
 import { type CivilDate, isCivilDate } from '../../../core/time/index.ts';
 import { locale } from '../../words/index.ts';
 import { t } from '../../words/parts.ts';
-import { dayText, isWrittenOut, readDay } from './day-text.ts';
+import { dayText, isWrittenOut, readDay } from '../../../core/values/index.ts';
 import { type Read, TypedInput, type TypedProps } from './typed-input.tsx';
 
 interface DayInputProps

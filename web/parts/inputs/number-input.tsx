@@ -1,7 +1,7 @@
 import { decimalOf } from '../../../core/values/index.ts';
 import { figure, locale } from '../../words/index.ts';
 import { t } from '../../words/parts.ts';
-import { numberText, readNumber } from './number-text.ts';
+import { numberText, readNumber } from '../../../core/values/index.ts';
 import { TypedInput, type TypedProps } from './typed-input.tsx';
 
 type Common = 'label' | 'id' | 'isInvalid' | 'placeholder';

@@ -58,7 +58,6 @@ export const ENGLISH = {
   dropFilesHere: 'Drop files here, or',
   chooseThem: 'choose them',
   atMostEach: 'at most {most} each',
-  filesToHandIn: 'Files to hand in',
   intoWhichFolder: 'Into which folder',
   putThemThere: '{documents, plural, =0 {Put them there} one {Put it there} other {Put # there}}',
   leaveIt: 'Leave it',

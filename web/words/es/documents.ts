@@ -67,7 +67,6 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   dropFilesHere: 'Suelta archivos aquí, o',
   chooseThem: 'elígelos',
   atMostEach: 'como mucho {most} cada uno',
-  filesToHandIn: 'Archivos que entregar',
   intoWhichFolder: 'En qué carpeta',
   putThemThere:
     '{documents, plural, =0 {Ponerlos ahí} one {Ponerlo ahí} many {Poner ahí # de ellos} other {Poner ahí #}}',

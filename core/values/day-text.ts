@@ -1,8 +1,8 @@
-import { type CivilDate, isCivilDate } from '../../../core/time/index.ts';
+import { type CivilDate, instantOf, isCivilDate } from '../time/index.ts';
 
 type Part = 'year' | 'month' | 'day';
 
-const midnightOf = (day: CivilDate): number => Date.parse(`${day}T00:00:00Z`);
+const midnightOf = (day: CivilDate): number => instantOf(`${day}T00:00:00Z`);
 
 const format = (locale: string, options: Intl.DateTimeFormatOptions) =>
   new Intl.DateTimeFormat(locale, { ...options, timeZone: 'UTC', calendar: 'gregory', numberingSystem: 'latn' });
@@ -24,7 +24,8 @@ function monthOf(word: string, locale: string): number | null {
   for (const language of [locale, 'en']) {
     const month = format(language, { month: 'long' });
     for (let at = 0; at < 12; at += 1)
-      if (bare(month.format(Date.UTC(2026, at, 1))).startsWith(bare(word))) return at + 1;
+      if (bare(month.format(midnightOf(`2026-${String(at + 1).padStart(2, '0')}-01`))).startsWith(bare(word)))
+        return at + 1;
   }
   return null;
 }

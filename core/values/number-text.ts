@@ -1,4 +1,4 @@
-import { decimalOf } from '../../../core/values/index.ts';
+import { decimalOf } from './compare.ts';
 
 interface Separators {
   group: string;

@@ -1,0 +1,15 @@
+export { type ReadCell, readCell, type Reading } from './cells.ts';
+export { type Cell, type Grid, gridOf } from './grid.ts';
+export { type Guess, guessColumns, guessKey } from './guess.ts';
+export {
+  faultsOfMapping,
+  ITEM_ID,
+  keyText,
+  type Known,
+  type Mapping,
+  planTable,
+  type RowFault,
+  type RowPlan,
+  type TablePlan,
+} from './plan.ts';
+export { asItWas, defused, writeCell, type Writing } from './written.ts';

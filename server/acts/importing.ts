@@ -1,0 +1,184 @@
+import { createHash } from 'node:crypto';
+import type { PoolConnection } from 'mysql2/promise';
+import { Refusal } from '../../contract/problems.ts';
+import {
+  faultsOfMapping,
+  type Grid,
+  ITEM_ID,
+  type Mapping,
+  planTable,
+  type Reading,
+  type RowPlan,
+  type TablePlan,
+} from '../../core/tables/index.ts';
+import { foldCase, isLinkType, type Source } from '../../core/values/index.ts';
+import type { Caller } from '../access/index.ts';
+import { type Edit, passDoorTogether } from '../intake/index.ts';
+import {
+  type Connection,
+  inTransaction,
+  readableItems,
+  rows,
+  shortKey,
+  type StoredItem,
+  store,
+} from '../store/index.ts';
+import type { ActContext } from './context.ts';
+
+/** How many rows come to what; `deleted` counts items that no row is of. */
+export type Counts = Record<RowPlan['outcome'] | 'deleted', number>;
+
+/** What a table would come to, with the items that it was compared with. */
+export interface Planned {
+  plan: TablePlan;
+  items: Map<string, StoredItem>;
+  counts: Counts;
+  /** What it comes to as one text, so that what is done is what was looked at. */
+  seal: string;
+}
+
+/** Which field each column of a table seems to be, by its name; `id` where it holds the items' own. */
+export const fieldsOfColumns = (columns: readonly string[], source: Source): (string | null)[] => {
+  const taken = new Set<string>();
+  return columns.map((column) => {
+    const name = foldCase(column);
+    const field =
+      name === ITEM_ID
+        ? ITEM_ID
+        : source.fields.find((one) => foldCase(one.name) === name || foldCase(one.id) === name)?.id;
+    if (field === undefined || taken.has(field)) return null;
+    taken.add(field);
+    return field;
+  });
+};
+
+/** What a table would come to in a source, compared with the items that the caller may read. */
+export async function planImport(
+  on: Connection,
+  source: Source,
+  { grid, mapping }: { grid: Grid; mapping: Mapping },
+  asking: Caller,
+  lock = false,
+): Promise<Planned> {
+  expectMapping(grid, mapping, source);
+  const may = readableItems(asking.me.id, asking.directory);
+  const items = await rows(on, store.items.readableOf(source.id, may, lock));
+  const plan = planTable(grid, mapping, source, items, await readingOf(on, source, asking));
+  const counts: Counts = { new: 0, changed: 0, unchanged: 0, refused: 0, deleted: plan.deleted.length };
+  for (const { outcome } of plan.rows) counts[outcome] += 1;
+  const seal = createHash('sha256').update(JSON.stringify(plan)).digest('base64url');
+  return { plan, items: new Map(items.map((item) => [item.id, item])), counts, seal };
+}
+
+/**
+ * Takes a table into a source: what was looked at, all of it in one transaction as one batch at one instant, or none
+ * where it would come to something else by now.
+ * @param key under which it is done once, however often it is asked for
+ */
+export async function takeImport(
+  { pool, clock }: Pick<ActContext, 'pool' | 'clock'>,
+  source: Source,
+  given: { grid: Grid; mapping: Mapping; seal: string },
+  asking: Caller,
+  key: string,
+): Promise<{ batch: string; counts: Counts }> {
+  const batch = shortKey(`batch/${key}`);
+  return inTransaction(pool, async (on) => {
+    const planned = await planImport(on, source, given, asking, true);
+    const { plan, counts, items, seal } = planned;
+    const before = await rows(on, store.changes.kindsIn(source.id, batch));
+    if (before.length > 0) return { batch, counts: countsOfKinds(before, counts) };
+    if (seal !== given.seal) throw new Refusal('editedMeanwhile', { because: 'movedOn' });
+    const at = Math.max(clock.now(), ...[...items.values()].map(({ lastAt }) => lastAt));
+    await writePlan(on, source, { plan, items, at, batch, key, actor: asking.me.id });
+    return { batch, counts };
+  });
+}
+
+/** What a plan is written as. */
+export interface Writing {
+  plan: TablePlan;
+  items: ReadonlyMap<string, StoredItem>;
+  at: number;
+  batch: string;
+  key: string;
+  actor: string;
+  /** What every change of it tells beside its values. */
+  detail?: Edit['detail'];
+}
+
+/** Writes what a plan comes to, all of it as one batch. */
+export async function writePlan(on: PoolConnection, source: Source, writing: Writing): Promise<void> {
+  const { plan, items, at, batch, key, actor, detail } = writing;
+  const common = (place: string) => ({
+    id: shortKey(`${key}/${place}`),
+    actor,
+    source,
+    at,
+    batch,
+    ...(detail ? { detail } : {}),
+  });
+  const edits = plan.rows.flatMap((row): (Edit & { id: string })[] => {
+    const place = `line ${row.line}`;
+    if (row.outcome === 'new')
+      return [{ ...common(place), item: shortKey(`item/${key}/${row.line}`), kind: 'created', set: row.set }];
+    if (row.outcome === 'changed') return [{ ...common(place), item: row.item, kind: 'changed', set: row.set }];
+    return [];
+  });
+  const gone = plan.deleted.map((item): Edit & { id: string } => ({
+    ...common(`gone ${item}`),
+    item,
+    kind: 'deleted',
+  }));
+  await passDoorTogether(on, [...edits, ...gone], items);
+}
+
+function expectMapping(grid: Grid, mapping: Mapping, source: Source): void {
+  const tooMany = mapping.columns.length !== grid.columns.length ? [{ code: 'noColumnUsed', params: {} }] : [];
+  const faults = [...tooMany, ...faultsOfMapping(mapping, source)].map((fault) => ({ ...fault, path: 'mapping' }));
+  if (faults.length > 0) throw new Refusal('badValues', { faults });
+}
+
+/** What was done under the key before, by the kinds of its changes. */
+function countsOfKinds(kinds: readonly { kind: string; size: number }[], now: Counts): Counts {
+  const of = (kind: string) => kinds.find((one) => one.kind === kind)?.size ?? 0;
+  return { ...now, new: of('created'), changed: of('changed'), deleted: of('deleted') };
+}
+
+/** How a table's texts are read for somebody: in their language, with the names of people, and of items that they may read. */
+async function readingOf(on: Connection, source: Source, { me, directory }: Caller): Promise<Reading> {
+  const people = new Named();
+  for (const { id, name, email } of directory.people.values()) people.add(id, [name, email ?? '']);
+  const may = readableItems(me.id, directory);
+  const linked = new Map<string, Named>();
+  for (const { type, to = '' } of source.fields) {
+    if (!isLinkType(type) || linked.has(to)) continue;
+    const items = new Named();
+    for (const { id, title } of await rows(on, store.items.titlesIn(to, may))) items.add(id, [title]);
+    linked.set(to, items);
+  }
+  return {
+    locale: me.locale,
+    person: (text) => people.find(text),
+    item: (to, text) => linked.get(to)?.find(text) ?? null,
+  };
+}
+
+/** What is found again by its id, or by a name that it has alone. */
+class Named {
+  private readonly ids = new Set<string>();
+  private readonly byName = new Map<string, string | null>();
+
+  add(id: string, names: readonly string[]): void {
+    this.ids.add(id);
+    for (const name of names.map(foldCase)) {
+      if (name === '') continue;
+      const other = this.byName.get(name);
+      this.byName.set(name, other === undefined || other === id ? id : null);
+    }
+  }
+
+  find(text: string): string | null {
+    return this.ids.has(text) ? text : (this.byName.get(foldCase(text)) ?? null);
+  }
+}

@@ -1,0 +1,29 @@
+import { Dropdown } from 'react-bootstrap';
+import { Link } from 'react-router';
+import type { Source } from '../../../core/values/index.ts';
+import { type ItemsAsked, tableAddress } from '../../queries/index.ts';
+import { t } from '../../words/tables.ts';
+
+const KINDS = ['csv', 'xlsx', 'json'] as const;
+
+/** What is listed as a file, and rows of a file into the list. */
+export const AsFile = ({ source, asked }: { source: Source; asked: ItemsAsked }) => (
+  <Dropdown align="end">
+    <Dropdown.Toggle variant="quiet">{t('asAFile')}</Dropdown.Toggle>
+    <Dropdown.Menu>
+      {KINDS.map((kind) => (
+        <Dropdown.Item key={kind} href={tableAddress(source.id, { ...asked }, kind)} download>
+          {t('takeOutAs', { kind: kind.toUpperCase() })}
+        </Dropdown.Item>
+      ))}
+      {source.kind !== 'folders' && (
+        <>
+          <Dropdown.Divider />
+          <Dropdown.Item as={Link} to={`/rows-in/${encodeURIComponent(source.id)}`}>
+            {t('rowsFromAFile')}
+          </Dropdown.Item>
+        </>
+      )}
+    </Dropdown.Menu>
+  </Dropdown>
+);

@@ -1,0 +1,43 @@
+import type { ENGLISH } from '../en/tables.ts';
+
+export const SPANISH: Record<keyof typeof ENGLISH, string> = {
+  rowsFromAFile: 'Filas de un archivo',
+  intoSource: 'En {source}',
+  dropAFileHere: 'Suelta aquí un archivo o',
+  chooseOne: 'elige uno',
+  whatFiles:
+    'CSV, XLSX o JSON, hasta {most} y {rows, number} filas. No se cambia nada antes de que veas qué cambiaría.',
+  reading: 'Leyendo {name}…',
+  anotherFile: 'Otro archivo',
+  fileOfRows: 'Un archivo con filas',
+  rowsIn: '{rows, plural, one {# fila} many {# de filas} other {# filas}}',
+  whichSheet: 'Hoja',
+  columns: 'Columnas',
+  column: 'Columna',
+  holds: 'Contiene',
+  goesTo: 'Va a',
+  fieldOf: 'Campo para {column}',
+  leftOut: 'se deja fuera',
+  itemsId: 'el id del elemento',
+  knownBy: 'Una fila es el elemento con el mismo',
+  eachIsNew: 'ninguno: cada fila es un elemento nuevo',
+  whatWouldHappen: 'Qué pasaría',
+  'count.new': '{count, plural, one {# nueva} many {# de nuevas} other {# nuevas}}',
+  'count.changed': 'cambian {count}',
+  'count.unchanged': 'como antes {count}',
+  'count.refused': 'rechazadas {count}',
+  line: 'línea {line}',
+  allRefused: 'Tal como está no se puede tomar nada.',
+  nothingChanges: 'Todo lo que contiene ya es así.',
+  ofThem: 'Se muestran las primeras {shown, number} de {count, number}.',
+  refusedStay:
+    '{count, plural, one {La fila rechazada se queda} many {Las # de filas rechazadas se quedan} other {Las # filas rechazadas se quedan}} fuera; las demás pueden entrar.',
+  takeThem: '{count, plural, one {Meter # fila} many {Meter # de filas} other {Meter # filas}}',
+  taking: 'Entrando…',
+  leaveIt: 'Dejarlo',
+  taken:
+    '{count, plural, one {# fila ha entrado.} many {# de filas han entrado, en un solo lote.} other {# filas han entrado, en un solo lote.}}',
+  empty: 'vacío',
+  asAFile: 'Como archivo',
+  takeOutAs: 'Lo listado, como {kind}',
+};
