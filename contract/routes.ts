@@ -10,6 +10,7 @@ import { ruleRoutes } from './wire/rules.ts';
 import { sessionRoutes } from './wire/session.ts';
 import { sourceRoutes } from './wire/sources.ts';
 import { standInRoutes } from './wire/standins.ts';
+import { sheetRoutes } from './wire/sheets.ts';
 import { tableRoutes } from './wire/tables.ts';
 import { trailRoutes } from './wire/trail.ts';
 
@@ -19,6 +20,7 @@ export const ROUTES = {
   ...sourceRoutes,
   ...documentRoutes,
   ...tableRoutes,
+  ...sheetRoutes,
   ...trailRoutes,
   ...inboxRoutes,
   ...outboxRoutes,

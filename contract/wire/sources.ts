@@ -11,7 +11,7 @@ const directorySchema = z.strictObject({
   groups: z.array(
     z.strictObject({ id: idSchema, name: z.string(), members: z.array(idSchema), groups: z.array(idSchema) }),
   ),
-  sources: z.array(sourceSchema.extend({ about: z.string() })),
+  sources: z.array(sourceSchema.extend({ about: z.string(), sheetOf: idSchema.optional() })),
   folders: z.array(z.strictObject({ id: idSchema, source: idSchema, name: z.string(), parent: idSchema.nullable() })),
   contacts: z.array(z.strictObject({ id: z.string(), name: z.string(), isConfirmed: z.boolean() })),
   webhooks: z.array(z.string()),

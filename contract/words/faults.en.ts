@@ -145,6 +145,11 @@ export const ENGLISH = {
   noColumnUsed: 'No column goes to a field yet. Choose one for at least one column.',
   keyWithoutColumn: 'No column goes to the field that tells rows apart.',
 
+  sheetKeyGone: 'The column “{column}”, which tells rows apart, is not in it, so the rows stand as they were.',
+  sheetColumnGone: 'The column “{column}” is no longer in it; its cells stand as they were.',
+  sheetUnread: 'This version cannot be read as a table, so the rows stand as they were.',
+  sheetNoTable: 'This version is no table, so the rows stand as they were.',
+
   notALinkField: '{source} has no link “{field}”. It has: {allowed}.',
 
   unreadableText: 'The text cannot be read at “{near}”. A placeholder that is begun there does not end.',

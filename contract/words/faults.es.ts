@@ -145,6 +145,11 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   noColumnUsed: 'Ninguna columna va todavía a un campo. Elige uno para una columna al menos.',
   keyWithoutColumn: 'Ninguna columna va al campo que distingue las filas.',
 
+  sheetKeyGone: 'No contiene la columna «{column}», que distingue las filas, así que las filas siguen como estaban.',
+  sheetColumnGone: 'Ya no contiene la columna «{column}»; sus celdas siguen como estaban.',
+  sheetUnread: 'Esta versión no se puede leer como tabla, así que las filas siguen como estaban.',
+  sheetNoTable: 'Esta versión no es una tabla, así que las filas siguen como estaban.',
+
   notALinkField: '{source} no tiene ningún enlace «{field}». Tiene: {allowed}.',
 
   unreadableText: 'El texto no se puede leer en «{near}». Un hueco que empieza ahí no acaba.',

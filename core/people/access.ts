@@ -60,6 +60,20 @@ function namesOutright(selector: Selector, person: string, world: Pick<World, 'g
   return group ? membersOfGroup(group.group, world).has(person) : null;
 }
 
+/**
+ * The readers of one item, named: whoever its fields and its history name stands there as a person, so that they can
+ * read what belongs to it and has no such fields. `null` where everybody may read.
+ */
+export function readersNamed(place: Subject, world: World): Selector[] | null {
+  const readers = readersAt(place.source, place.folder, world);
+  if (readers === null) return null;
+  return readers.flatMap((reader): Selector[] => {
+    const kind = kindOfSelector(reader);
+    if (kind === 'person' || kind === 'group') return [reader];
+    return [...reach([reader], place, world).keys()].filter((id) => world.people.has(id)).map((person) => ({ person }));
+  });
+}
+
 /** Whether a selector reaches one person, without gathering all whom it reaches. */
 function names(selector: Selector, person: string, place: Subject, world: World): boolean {
   const outright = namesOutright(selector, person, world);

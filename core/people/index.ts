@@ -1,4 +1,4 @@
-export { mayRead, mayReadAll, mayReadSome, readersAt } from './access.ts';
+export { mayRead, mayReadAll, mayReadSome, readersAt, readersNamed } from './access.ts';
 export { contactAt, hasLeft, strangerAt } from './contacts.ts';
 export {
   type AccessEntry,

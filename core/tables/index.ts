@@ -4,7 +4,6 @@ export { type Guess, guessColumns, guessKey } from './guess.ts';
 export {
   faultsOfMapping,
   ITEM_ID,
-  keyText,
   type Known,
   type Mapping,
   planTable,

@@ -24,6 +24,8 @@ export interface Mapping {
   key: string | null;
   /** What becomes of items that no row is of. */
   absent: 'leave' | 'delete';
+  /** What a cell does that cannot stand: its row is refused whole, or it is left as it was and told. */
+  faulty?: 'refuse' | 'leave';
 }
 
 /** Something about one row that keeps it, or one of its cells, from being taken. */
@@ -44,6 +46,8 @@ export type RowPlan = { line: number; key: string } & (
 export interface TablePlan {
   rows: RowPlan[];
   deleted: string[];
+  /** Cells that could not stand and were left as they were. */
+  left: (RowFault & { line: number })[];
 }
 
 /** An item as it stands, as far as rows are compared with it. */
@@ -87,8 +91,10 @@ export function planTable(
 ): TablePlan {
   const byKey = knownBy(mapping.key, known);
   const seen = new Map<string, number>();
+  const left: TablePlan['left'] = [];
   const rows = grid.rows.map(({ line, cells }): RowPlan => {
     const read = readRow(cells, grid, mapping, source, reading);
+    if (mapping.faulty === 'leave') left.push(...read.faults.splice(0).map((fault) => ({ ...fault, line })));
     const { key } = read;
     const items = (key === '' ? undefined : byKey.get(key)) ?? [];
     const keyFault = faultOfKey(key, mapping.key, items, seen.get(key));
@@ -100,7 +106,7 @@ export function planTable(
   });
   const kept = new Set([...seen.keys()].flatMap((key) => (byKey.get(key) ?? []).map(({ id }) => id)));
   const deleted = mapping.absent === 'delete' ? known.filter(({ id }) => !kept.has(id)).map(({ id }) => id) : [];
-  return { rows, deleted };
+  return { rows, deleted, left };
 }
 
 /** Why a row cannot be told to be the item it was, or a new one; `null` where it can. */

@@ -19,6 +19,7 @@ import {
 } from '../store/index.ts';
 import type { ActContext } from './context.ts';
 import { expectFree } from './item-acts.ts';
+import { rowsOfVersion, takeRows } from './sheets.ts';
 
 type DocumentContext = Pick<ActContext, 'pool' | 'clock'>;
 /** Contents that were handed in, and what they shall be called. */
@@ -96,6 +97,7 @@ export async function addVersion(
   editKey: string | null,
 ): Promise<Done> {
   const at = clock.now();
+  const rowsOf = await rowsOfVersion(pool, known, given, asking);
   return inTransaction(pool, async (on) => {
     const item = await one(on, store.items.byId(known.id, true));
     if (!item || item.isDeleted) throw new Refusal('gone');
@@ -103,7 +105,7 @@ export async function addVersion(
     const [newest] = await rows(on, store.contents.versionsOf(item.id));
     const content = await contentsFor(on, item, source, given, asking);
     const number = (newest?.number ?? 0) + 1;
-    return passDoor(
+    const done = await passDoor(
       on,
       {
         ...(editKey ? { id: shortKey(editKey) } : {}),
@@ -127,6 +129,8 @@ export async function addVersion(
       },
       editKey !== null,
     );
+    if (rowsOf) await takeRows(on, rowsOf, { item: done.item, actor: asking.me.id, at: done.item.lastAt });
+    return done;
   });
 }
 

@@ -9,5 +9,6 @@ export { createRule, dropDraft, importRules, keepAnEye, keepDraft, putInPlace, p
 export { sendTrial } from './trial.ts';
 export { tellTroubles } from './troubles.ts';
 export { actOnItems, expectFree, expectTyped } from './item-acts.ts';
-export { fieldsOfColumns, planImport, type Planned, takeImport, writePlan } from './importing.ts';
+export { fieldsOfColumns, planImport, type Planned, takeImport } from './importing.ts';
+export { leaveSheet, lookAtSheet, watchSheet } from './sheets.ts';
 export { addDocuments, addVersion, type NewContents } from './documents.ts';

@@ -24,6 +24,7 @@ import { sourceHandlers } from './routes/sources.ts';
 import { standInHandlers } from './routes/standins.ts';
 import { threadHandlers } from './routes/threads.ts';
 import { todayHandlers } from './routes/today.ts';
+import { sheetHandlers } from './routes/sheets.ts';
 import { tableHandlers } from './routes/tables.ts';
 import { trailHandlers } from './routes/trail.ts';
 import { wordingHandlers } from './routes/wordings.ts';
@@ -71,6 +72,7 @@ const HANDLERS = {
   ...sessionHandlers,
   ...sourceHandlers,
   ...tableHandlers,
+  ...sheetHandlers,
   ...itemHandlers,
   ...trailHandlers,
   ...todayHandlers,

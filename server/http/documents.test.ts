@@ -7,20 +7,14 @@ import { one, query, rows, run, store } from '../store/index.ts';
 import { askMuseum } from '../testing/asking.ts';
 import { layOutPapers } from '../testing/papers.ts';
 
-const { museum, ask, ojo, cookieOf } = askMuseum();
+const { museum, ask, ojo, cookieOf, handIn: handInTo } = askMuseum();
 beforeAll(() => layOutPapers(museum.pool));
 
 const post = (as: string, path: string, body: unknown, key?: string) =>
   ask(path, { as, method: 'POST', body, ...(key ? { headers: { 'idempotency-key': key } } : {}) });
 
-async function handIn(as: string, name: string, bytes: Buffer | string, type = 'application/octet-stream') {
-  const response = await fetch(
-    `http://127.0.0.1:${ojo().port}/api/sources/papers/contents?name=${encodeURIComponent(name)}`,
-    { method: 'POST', headers: { 'content-type': type, cookie: await cookieOf(as) }, body: bytes as BodyInit },
-  );
-  // biome-ignore lint/suspicious/noExplicitAny: tests look into answers of every shape
-  return { status: response.status, body: (await response.json()) as any };
-}
+const handIn = (as: string, name: string, bytes: Buffer | string, type?: string) =>
+  handInTo(as, 'papers', name, bytes, type);
 async function added(as: string, folder: string, ...files: [name: string, text: string][]): Promise<string[]> {
   const given = await Promise.all(files.map(async ([name, text]) => (await handIn(as, name, text)).body));
   const { body } = await post(as, '/sources/papers/documents', {

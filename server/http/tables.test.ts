@@ -3,21 +3,12 @@ import { one, query, rows, run, store } from '../store/index.ts';
 import { select, text } from '../store/database/query.ts';
 import { askMuseum } from '../testing/asking.ts';
 
-const { museum, ask, ojo, cookieOf } = askMuseum();
+const { museum, ask, ojo, cookieOf, handIn: handInTo } = askMuseum();
 const post = (as: string, path: string, body: unknown, key?: string) =>
   ask(path, { as, method: 'POST', body, ...(key ? { headers: { 'idempotency-key': key } } : {}) });
 
-async function handIn(as: string, name: string, bytes: Buffer | string): Promise<string> {
-  const response = await fetch(
-    `http://127.0.0.1:${ojo().port}/api/sources/loans/contents?name=${encodeURIComponent(name)}`,
-    {
-      method: 'POST',
-      headers: { 'content-type': 'application/octet-stream', cookie: await cookieOf(as) },
-      body: bytes as BodyInit,
-    },
-  );
-  return ((await response.json()) as { upload: string }).upload;
-}
+const handIn = async (as: string, name: string, bytes: Buffer | string): Promise<string> =>
+  (await handInTo(as, 'loans', name, bytes)).body.upload;
 async function fileOf(as: string, asked: string): Promise<Buffer> {
   const response = await fetch(`http://127.0.0.1:${ojo().port}/api/sources/loans/table?${asked}`, {
     headers: { cookie: await cookieOf(as) },

@@ -75,8 +75,9 @@ export type Done =
  */
 export async function passDoor(on: PoolConnection, edit: Edit, isMadeBefore = false): Promise<Done> {
   refuseBadValues(edit);
-  const [[row] = [], [again] = []] = await several(on, [
+  const [[row] = [], [sheet] = [], [again] = []] = await several(on, [
     store.items.byId(edit.item, true),
+    store.sheets.ofDocument(edit.item),
     ...(edit.id !== undefined && isMadeBefore ? [store.changes.byIds([[edit.source.id, edit.id]])] : []),
   ]);
   const known = row ? row : null;
@@ -99,6 +100,8 @@ export async function passDoor(on: PoolConnection, edit: Edit, isMadeBefore = fa
     store.items.save(next),
     ...store.changes.save(change, next.version),
     ...(edit.also?.(next.version) ?? []),
+    // What its rows are called and who may read them follows from the document.
+    ...(sheet ? [store.world.raise()] : []),
   ]);
   return {
     outcome: 'saved',

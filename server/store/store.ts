@@ -2,12 +2,14 @@
 export * as schema from './database/schema.ts';
 export * as secrets from './people/secrets.ts';
 export * as addresses from './people/addresses.ts';
+export * as sources from './people/sources.ts';
 export * as people from './people/people.ts';
 export * as pageEvents from './people/page-events.ts';
 export * as presence from './people/presence.ts';
 export * as sessions from './people/sessions.ts';
 export * as world from './people/world.ts';
 export * as items from './items/items.ts';
+export * as sheets from './items/sheets.ts';
 export * as contents from './items/contents.ts';
 export * as changes from './items/changes.ts';
 export * as followers from './items/followers.ts';

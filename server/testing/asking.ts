@@ -68,6 +68,20 @@ export function askMuseum() {
     const text = await response.text();
     return { status: response.status, body: text ? JSON.parse(text) : null };
   }
+  /** Hands contents in as the page does, as they are. */
+  async function handIn(
+    as: string,
+    source: string,
+    name: string,
+    bytes: Buffer | string,
+    type = 'application/octet-stream',
+  ): Promise<Answer> {
+    const response = await fetch(
+      `http://127.0.0.1:${ojo.port}/api/sources/${source}/contents?name=${encodeURIComponent(name)}`,
+      { method: 'POST', headers: { 'content-type': type, cookie: await cookieOf(as) }, body: bytes as BodyInit },
+    );
+    return { status: response.status, body: await response.json() };
+  }
   /** A page that opens without an account, as a browser without script gets it. */
   async function page(
     link: string,
@@ -98,6 +112,7 @@ export function askMuseum() {
     museum,
     ask,
     page,
+    handIn,
     settle,
     carried,
     cookieOf,

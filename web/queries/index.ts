@@ -76,6 +76,7 @@ export {
 } from './documents.ts';
 export { handIn } from './api.ts';
 export { useMore } from './more.ts';
+export { useSheet, useWatchSheet } from './sheets.ts';
 export {
   tableAddress,
   type TableFile,

@@ -17,6 +17,7 @@ export const keys = {
     pages: (source: string, asked: string) => ['items', source, 'pages', asked],
     every: ['item'],
     one: (id: string) => ['item', id],
+    sheet: (id: string, sheet: string | null) => ['item', id, 'sheet', sheet],
     versions: (id: string) => ['item', id, 'versions'],
     plannedOf: (source: string) => ['planned', source],
     planned: (source: string, upload: string, asked: string) => ['planned', source, upload, asked],

@@ -1,10 +1,12 @@
 import type { Phase, Wording } from '../../../core/decide/index.ts';
 import type { HouseVoice, Paper, Usual } from '../../../core/messages/index.ts';
-import type { AccessEntry, Contact, Folder, Group } from '../../../core/people/index.ts';
+import { type AccessEntry, type Contact, type Folder, type Group, readersNamed } from '../../../core/people/index.ts';
 import { type CompiledRule, compileRule, type Rule, RuleIndex } from '../../../core/rules/index.ts';
 import type { Instant } from '../../../core/time/index.ts';
 import type { ItemState } from '../../../core/values/index.ts';
 import { type Connection, one, several } from '../database/connection.ts';
+import type { StoredItem } from '../items/items.ts';
+import * as sheets from '../items/sheets.ts';
 import * as house from '../rules/house.ts';
 import type { SenderRow } from '../rules/house.ts';
 import { phases as phasesOf, type StoredPhase } from '../rules/rules.ts';
@@ -97,6 +99,28 @@ const shapeOf = ({ sources }: Pick<Directory, 'sources'>): string => JSON.string
 /** Compiled versions by their document, so that a changed rule does not have the others compiled anew. */
 type Compiled = Map<string, CompiledRule | null>;
 
+/** All that a directory is read from. */
+const asked = () =>
+  [
+    people.profiles(),
+    people.groups(),
+    people.members(),
+    people.sources(),
+    people.folders(),
+    people.access(),
+    people.mutes(),
+    people.contacts(),
+    people.wordings(),
+    house.paper(),
+    house.usual(),
+    house.senders(),
+    people.webhooks(),
+    people.coordinators(),
+    people.ruleVersions(),
+    phasesOf(),
+    sheets.documents(),
+  ] as const;
+
 async function readDirectory(on: Connection, version: number, known: Compiled): Promise<Omit<Directory, 'index'>> {
   const [
     profiles,
@@ -115,30 +139,14 @@ async function readDirectory(on: Connection, version: number, known: Compiled): 
     looksAfter,
     versions,
     spans,
-  ] = await several(on, [
-    people.profiles(),
-    people.groups(),
-    people.members(),
-    people.sources(),
-    people.folders(),
-    people.access(),
-    people.mutes(),
-    people.contacts(),
-    people.wordings(),
-    house.paper(),
-    house.usual(),
-    house.senders(),
-    people.webhooks(),
-    people.coordinators(),
-    people.ruleVersions(),
-    phasesOf(),
-  ]);
+    watched,
+  ] = await several(on, asked());
   const sourceMap = byId(sources);
   const withMutes = (profile: Profile): Profile => ({
     ...profile,
     mutes: mutes.filter((row) => row.person === profile.id).map((row) => row.mute),
   });
-  return {
+  const read = {
     version,
     people: byId(profiles.map(withMutes)),
     groups: groupsOf(groups, members),
@@ -161,6 +169,26 @@ async function readDirectory(on: Connection, version: number, known: Compiled): 
     ),
     ...compiledOf(versions, spans, sourceMap, known),
   };
+  return withSheets(read, watched);
+}
+
+/** The rows of a table document are called after it, read by who reads it, and looked after by who looks after where it lies. */
+function withSheets<D extends Omit<Directory, 'index'>>(
+  read: D,
+  watched: readonly { source: string; document: StoredItem }[],
+): D {
+  const [sources, coordinators, access] = [new Map(read.sources), new Map(read.coordinators), [...read.access]];
+  const world = { ...read, item: () => undefined };
+  for (const { source, document } of watched) {
+    const listed = sources.get(source);
+    if (!listed) continue;
+    sources.set(source, { ...listed, name: document.title, sheetOf: document.id });
+    const readers = readersNamed(document, world);
+    if (readers !== null) access.push({ source, readers });
+    const keepers = read.coordinators.get(document.source);
+    if (keepers) coordinators.set(source, keepers);
+  }
+  return { ...read, sources, coordinators, access };
 }
 
 function groupsOf(

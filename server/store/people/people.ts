@@ -29,6 +29,8 @@ export interface Profile extends Person {
 /** A source with what it is about. */
 export interface ListedSource extends Source {
   about: string;
+  /** The table document whose rows it holds. */
+  sheetOf?: string;
 }
 
 const decodeProfile = record<Profile>({

@@ -21,6 +21,7 @@ import { ItemTrail } from './item-trail.tsx';
 import { LinkedItems } from './linked-items.tsx';
 import { CommentBox } from '../documents/comment-box.tsx';
 import { DocumentActs } from '../documents/document-acts.tsx';
+import { SheetRows } from '../documents/sheet-rows.tsx';
 import { Versions } from '../documents/versions.tsx';
 import { EyeEditor } from './eye.tsx';
 import { Eyes } from './eyes.tsx';
@@ -108,6 +109,7 @@ function Shown({ page }: { page: ItemPage }) {
         </>
       )}
       {page.file && <Versions item={item.id} source={source.id} mayAdd={page.mayEdit} />}
+      {page.file && <SheetRows item={item.id} mayWatch={page.mayEdit} />}
       <section>
         <h3>{t('whatChanged')}</h3>
         <Timeline

@@ -1,6 +1,7 @@
 import { useCallback, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { itemPath } from '../../../core/messages/index.ts';
 import type { Folder } from '../../../core/people/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { Empty, Loaded, Sheet, useListKeys, useSettled, useTyped, useViewer, sourceKind } from '../../parts/index.ts';
@@ -16,6 +17,7 @@ import { Uploads } from '../documents/uploads.tsx';
 import { AsFile } from '../tables/as-file.tsx';
 import { WhoHearsWhat } from './who-hears-what.tsx';
 import { t } from '../../words/sources.ts';
+import { t as tables } from '../../words/tables.ts';
 
 /** One source: its items with what happened last, the one in focus in the sheet beside them. */
 export function SourcePage() {
@@ -97,12 +99,14 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
   );
   const folder = directory.folders.find((one) => one.id === eye && one.source === source.id);
   const isSheetOpen = open !== null || eye !== null;
+  const sheetOf = directory.sources.find((one) => one.id === source.id)?.sheetOf;
   const [isAdding, setAdding] = useState(false);
   return (
     <div className={`with-sheet${isSheetOpen ? ' is-open' : ''}`}>
       <main className="page" onDragEnter={source.kind === 'folders' ? () => setAdding(true) : undefined}>
         <p className="crumbs">
-          <Link to="/sources">{t('sources')}</Link> / {sourceKind(source.kind)}
+          <Link to="/sources">{t('sources')}</Link> /{' '}
+          {sheetOf ? <Link to={itemPath(sheetOf)}>{tables('rowsOfDocument')}</Link> : sourceKind(source.kind)}
         </p>
         <SourceHead
           source={source}

@@ -38,6 +38,19 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   taken:
     '{count, plural, one {# fila ha entrado.} many {# de filas han entrado, en un solo lote.} other {# filas han entrado, en un solo lote.}}',
   empty: 'vacío',
+  rowsOfIt: 'Sus filas',
+  rowsCanBeWatched:
+    'Cada fila puede ser un elemento propio: las reglas se enteran entonces de una fila, una columna o una celda.',
+  rowsLeft: 'Sus filas se observaban y siguen como estaban entonces.',
+  rowsLeftNow: 'Sus filas se quedan como están ahora.',
+  leaveTheRows: 'Dejar de observarlas',
+  rowsAreWatched: 'Observadas, distinguidas por {key}, como en la versión {number}.',
+  seeTheRows: 'Ver las filas',
+  toldApartBy: 'Las filas se distinguen por',
+  notApart: '«{column}» está vacía o se repite en algunas filas. De esas solo se toma la primera.',
+  watchTheRows: '{rows, plural, one {Observar su fila} many {Observar sus # de filas} other {Observar sus # filas}}',
+  rowsOfTables: 'Filas de tablas',
+  rowsOfDocument: 'filas del documento',
   asAFile: 'Como archivo',
   takeOutAs: 'Lo listado, como {kind}',
 };
