@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import type { RouteName } from './paths.ts';
+import { accessRoutes } from './wire/access.ts';
 import { documentRoutes } from './wire/documents.ts';
 import { houseRoutes } from './wire/house.ts';
 import { inboxRoutes } from './wire/inbox.ts';
@@ -20,6 +21,7 @@ export const ROUTES = {
   ...sourceRoutes,
   ...documentRoutes,
   ...tableRoutes,
+  ...accessRoutes,
   ...sheetRoutes,
   ...trailRoutes,
   ...inboxRoutes,

@@ -11,7 +11,14 @@ const directorySchema = z.strictObject({
   groups: z.array(
     z.strictObject({ id: idSchema, name: z.string(), members: z.array(idSchema), groups: z.array(idSchema) }),
   ),
-  sources: z.array(sourceSchema.extend({ about: z.string(), sheetOf: idSchema.optional() })),
+  sources: z.array(
+    sourceSchema.extend({
+      about: z.string(),
+      sheetOf: idSchema.optional(),
+      /** Who adds to it, each in a word, where the reader may not. */
+      onlyAddedBy: z.array(z.string()).optional(),
+    }),
+  ),
   folders: z.array(z.strictObject({ id: idSchema, source: idSchema, name: z.string(), parent: idSchema.nullable() })),
   contacts: z.array(z.strictObject({ id: z.string(), name: z.string(), isConfirmed: z.boolean() })),
   webhooks: z.array(z.string()),
@@ -67,6 +74,8 @@ const itemPageSchema = z.strictObject({
   eyes: z.array(eyeSchema),
   file: z.strictObject({ name: z.string(), mediaType: z.string(), number: z.number().int() }).nullable(),
   mayEdit: z.boolean(),
+  /** Who edits it, each in a word, where the reader may not. */
+  onlyEditedBy: z.array(z.string()).optional(),
 });
 export type ItemPage = z.output<typeof itemPageSchema>;
 

@@ -150,6 +150,12 @@ export const ENGLISH = {
   sheetUnread: 'This version cannot be read as a table, so the rows stand as they were.',
   sheetNoTable: 'This version is no table, so the rows stand as they were.',
 
+  mayNotAdd: 'You may add nothing here.',
+  mayNotEdit: 'You may not edit this item.',
+
+  nobodyReads: 'Somebody has to be able to read it. Add a person or a group, or let everybody.',
+  notAReader: '“{selector}” is nobody who could be let in here.',
+
   notALinkField: '{source} has no link “{field}”. It has: {allowed}.',
 
   unreadableText: 'The text cannot be read at “{near}”. A placeholder that is begun there does not end.',

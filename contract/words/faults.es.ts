@@ -150,6 +150,12 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   sheetUnread: 'Esta versión no se puede leer como tabla, así que las filas siguen como estaban.',
   sheetNoTable: 'Esta versión no es una tabla, así que las filas siguen como estaban.',
 
+  mayNotAdd: 'Aquí no puedes añadir nada.',
+  mayNotEdit: 'No puedes modificar este elemento.',
+
+  nobodyReads: 'Alguien tiene que poder leerlo. Añade una persona o un grupo, o deja que sea cualquiera.',
+  notAReader: '«{selector}» no es nadie a quien dejar entrar aquí.',
+
   notALinkField: '{source} no tiene ningún enlace «{field}». Tiene: {allowed}.',
 
   unreadableText: 'El texto no se puede leer en «{near}». Un hueco que empieza ahí no acaba.',

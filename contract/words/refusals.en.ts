@@ -82,6 +82,10 @@ export const ENGLISH = {
   'because.movedOn':
     'It would come to something else than you looked at, as items have changed meanwhile. Look once more.',
   'because.rowsAlone': 'Files with rows go into lists and records. Here they are documents.',
+  'because.othersMay':
+    '{whoCount, plural, =0 {Nobody may do that here.} one {That is for {who}.} other {That is for {who}.}}',
+  'because.rowsOfDocument': 'Rows of a table change with their document. Hand in a new version of it.',
+  'because.accessIsForStewards': 'Who may read and edit is set up by stewards.',
   'because.notDeleted': 'It has not been deleted.',
 
   'reason.excluded': 'left out of the rule',

@@ -83,6 +83,10 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'because.tableTakesTooMuch': 'Leerlo pide más tiempo o memoria de lo permitido. Guárdalo como CSV y entrégalo así.',
   'because.movedOn': 'Ya no saldría lo que has visto, porque entretanto han cambiado elementos. Míralo otra vez.',
   'because.rowsAlone': 'Los archivos con filas van a listas y registros. Aquí son documentos.',
+  'because.othersMay':
+    '{whoCount, plural, =0 {Aquí no puede hacerlo nadie.} one {Eso es cosa de {who}.} many {Eso es cosa de {who}.} other {Eso es cosa de {who}.}}',
+  'because.rowsOfDocument': 'Las filas de una tabla cambian con su documento. Entrega una versión nueva.',
+  'because.accessIsForStewards': 'Quién puede leer y modificar lo disponen los administradores.',
   'because.notDeleted': 'No ha sido eliminado.',
 
   'reason.excluded': 'fuera de la regla',

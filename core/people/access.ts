@@ -1,22 +1,26 @@
-import { membersOfGroup, type Subject, type World } from './directory.ts';
+import { type AccessEntry, membersOfGroup, type Subject, type World } from './directory.ts';
 import { asKind, kindOfSelector, type Selector } from './selector-kinds.ts';
 import { reach } from './selectors.ts';
 
-/**
- * The readers that apply at a place: those of the nearest folder with an entry of its own, else the source's;
- * `null` where there is no entry at all and everybody may read.
- */
-export function readersAt(
+/** The entry that applies at a place: that of the nearest folder with one of its own, else the source's; `null` where there is none. */
+export function entryAt(
   source: string,
   folder: string | null,
   world: Pick<World, 'access' | 'folders'>,
-): readonly Selector[] | null {
+): AccessEntry | null {
   for (let id = folder, depth = 0; id !== null && depth < 1000; id = world.folders.get(id)?.parent ?? null, depth++) {
     const own = world.access.find((entry) => entry.folder === id);
-    if (own) return own.readers;
+    if (own) return own;
   }
-  return world.access.find((entry) => entry.source === source && !entry.folder)?.readers ?? null;
+  return world.access.find((entry) => entry.source === source && !entry.folder) ?? null;
 }
+
+/** The readers that apply at a place; `null` where everybody may read. */
+export const readersAt = (
+  source: string,
+  folder: string | null,
+  world: Pick<World, 'access' | 'folders'>,
+): readonly Selector[] | null => entryAt(source, folder, world)?.readers ?? null;
 
 /** Whether there is a place in the source where a person may read, or might, where the item decides. */
 export function mayReadSome(person: string, source: string, world: Omit<World, 'item'>): boolean {
@@ -48,7 +52,9 @@ export function mayReadAll(
   );
   return (
     world.people.has(person) &&
-    entries.every(({ readers }) => readers.some((reader) => namesOutright(reader, person, world) === true))
+    entries.every(
+      ({ readers }) => readers === null || readers.some((reader) => namesOutright(reader, person, world) === true),
+    )
   );
 }
 
@@ -85,4 +91,17 @@ export function mayRead(person: string, place: Subject, world: World): boolean {
   const readers = readersAt(place.source, place.folder, world);
   if (readers === null) return world.people.has(person);
   return readers.some((reader) => names(reader, person, place, world));
+}
+
+/** Whether a person may edit an item as it stands: they read it, and are among those who edit there, where not all readers are. */
+export const mayEditThere = (person: string, place: Subject, world: World): boolean =>
+  mayDo('editors', person, place, world);
+/** Whether a person may add something at a place; what is to be added stands for the item. */
+export const mayAddThere = (person: string, place: Subject, world: World): boolean =>
+  mayDo('adders', person, place, world);
+
+function mayDo(what: 'adders' | 'editors', person: string, place: Subject, world: World): boolean {
+  if (!mayRead(person, place, world)) return false;
+  const named = entryAt(place.source, place.folder, world)?.[what] ?? null;
+  return named === null || named.some((one) => names(one, person, place, world));
 }

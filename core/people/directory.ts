@@ -59,11 +59,15 @@ export interface Follower {
   person: string;
 }
 
-/** Who may read a source, or a folder that breaks from it. */
+/** Who may read a source, or a folder that breaks from it, and who may add and edit there. */
 export interface AccessEntry {
   source?: string;
   folder?: string;
-  readers: Selector[];
+  /** `null` for everybody with an account. */
+  readers: Selector[] | null;
+  /** Left out or `null`, for everybody who reads there. */
+  adders?: Selector[] | null;
+  editors?: Selector[] | null;
 }
 
 /** What deciding looks up: all of it as it stands at the instant that is decided. */

@@ -1,4 +1,13 @@
-export { mayRead, mayReadAll, mayReadSome, readersAt, readersNamed } from './access.ts';
+export {
+  entryAt,
+  mayAddThere,
+  mayEditThere,
+  mayRead,
+  mayReadAll,
+  mayReadSome,
+  readersAt,
+  readersNamed,
+} from './access.ts';
 export { contactAt, hasLeft, strangerAt } from './contacts.ts';
 export {
   type AccessEntry,

@@ -1,5 +1,6 @@
 export { type Caller, coordinates, readableAmong, readableItem, visibleSource, visibleSources } from './caller.ts';
 export { freeName, nameFault } from './names.ts';
+export { expectAdd, expectChange, mayAdd, mayChange, namedAt, placeIn } from './rights.ts';
 export {
   editableRule,
   mayEdit,

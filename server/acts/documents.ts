@@ -3,7 +3,7 @@ import { Refusal } from '../../contract/problems.ts';
 import { NATURE } from '../../core/documents/index.ts';
 import { mayRead } from '../../core/people/index.ts';
 import { fieldOf, type Fields, type Source } from '../../core/values/index.ts';
-import type { Caller } from '../access/index.ts';
+import { type Caller, expectAdd, expectChange, placeIn } from '../access/index.ts';
 import { cleanName } from '../contents/index.ts';
 import { type Done, passDoor } from '../intake/index.ts';
 import {
@@ -101,6 +101,7 @@ export async function addVersion(
   return inTransaction(pool, async (on) => {
     const item = await one(on, store.items.byId(known.id, true));
     if (!item || item.isDeleted) throw new Refusal('gone');
+    expectChange(item, asking);
     expectFree(item, asking);
     const [newest] = await rows(on, store.contents.versionsOf(item.id));
     const content = await contentsFor(on, item, source, given, asking);
@@ -169,19 +170,13 @@ async function contentsOf(
   });
 }
 
-/** A place for documents: a folder of the source that the caller may read. */
-function expectPlace(source: Source, folder: string, { me, directory }: Caller): void {
-  const there = {
-    id: '',
-    source: source.id,
-    folder,
-    fields: {},
-    createdBy: me.id,
-    lastBy: me.id,
-    lastAt: null,
-  };
+/** A place for documents: a folder of the source that the caller may read, and add to. */
+function expectPlace(source: Source, folder: string, asking: Caller): void {
+  const { me, directory } = asking;
+  const there = placeIn(source.id, folder, me.id);
   if (directory.folders.get(folder)?.source !== source.id || !mayRead(me.id, there, worldOf(directory, new Map())))
     throw new Refusal('badRequest', { because: 'noFolderThere' });
+  expectAdd(source.id, folder, asking);
 }
 
 /** The fields among these that the source has. */

@@ -12,7 +12,7 @@ import {
   type TablePlan,
 } from '../../core/tables/index.ts';
 import { foldCase, isLinkType, type Source } from '../../core/values/index.ts';
-import type { Caller } from '../access/index.ts';
+import { type Caller, mayAdd, mayChange } from '../access/index.ts';
 import { type Edit, passDoorTogether } from '../intake/index.ts';
 import {
   type Connection,
@@ -63,11 +63,42 @@ export async function planImport(
   expectMapping(grid, mapping, source);
   const may = readableItems(asking.me.id, asking.directory);
   const items = await rows(on, store.items.readableOf(source.id, may, lock));
-  const plan = planTable(grid, mapping, source, items, await readingOf(on, source, asking));
+  const byId = new Map(items.map((item) => [item.id, item]));
+  const whole = planTable(grid, mapping, source, items, await readingOf(on, source, asking));
+  const plan = withinRights(whole, byId, source, asking);
   const counts: Counts = { new: 0, changed: 0, unchanged: 0, refused: 0, deleted: plan.deleted.length };
   for (const { outcome } of plan.rows) counts[outcome] += 1;
   const seal = createHash('sha256').update(JSON.stringify(plan)).digest('base64url');
-  return { plan, items: new Map(items.map((item) => [item.id, item])), counts, seal };
+  return { plan, items: byId, counts, seal };
+}
+
+/** A plan without what the caller may not do: such rows are refused, and such items stay. */
+function withinRights(
+  plan: TablePlan,
+  items: ReadonlyMap<string, StoredItem>,
+  source: Source,
+  asking: Caller,
+): TablePlan {
+  const isNewAllowed = mayAdd(source.id, null, asking);
+  const mayTouch = (id: string) => {
+    const item = items.get(id);
+    return item !== undefined && mayChange(item, asking);
+  };
+  const isAllowed = (row: RowPlan) =>
+    (row.outcome === 'new' && isNewAllowed) ||
+    (row.outcome === 'changed' && mayTouch(row.item)) ||
+    row.outcome === 'unchanged' ||
+    row.outcome === 'refused';
+  return {
+    ...plan,
+    rows: plan.rows.map((row): RowPlan => {
+      if (isAllowed(row)) return row;
+      const { line, key } = row;
+      const code = row.outcome === 'new' ? 'mayNotAdd' : 'mayNotEdit';
+      return { line, key, outcome: 'refused', faults: [{ column: null, code, params: {} }] };
+    }),
+    deleted: plan.deleted.filter(mayTouch),
+  };
 }
 
 /**

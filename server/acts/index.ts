@@ -10,5 +10,6 @@ export { sendTrial } from './trial.ts';
 export { tellTroubles } from './troubles.ts';
 export { actOnItems, expectFree, expectTyped } from './item-acts.ts';
 export { fieldsOfColumns, planImport, type Planned, takeImport } from './importing.ts';
+export { changeAccess, previewAccess, rightsOf } from './access.ts';
 export { leaveSheet, lookAtSheet, watchSheet } from './sheets.ts';
 export { addDocuments, addVersion, type NewContents } from './documents.ts';

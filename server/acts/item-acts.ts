@@ -11,7 +11,7 @@ import {
 } from '../../core/documents/index.ts';
 import { mayRead } from '../../core/people/index.ts';
 import type { Fields, Source } from '../../core/values/index.ts';
-import { type Caller, coordinates } from '../access/index.ts';
+import { type Caller, coordinates, expectChange, mayAdd } from '../access/index.ts';
 import { passDoor, refuseBadValues } from '../intake/index.ts';
 import {
   inTransaction,
@@ -132,16 +132,31 @@ async function actOn(
 }
 
 /** Why an act does not go with an item, as a refusal with people by their names. */
-function againstAct(act: ItemAct, item: StoredItem, source: Source, { me, directory }: Caller): Refusal | null {
+function againstAct(act: ItemAct, item: StoredItem, source: Source, asking: Caller): Refusal | null {
+  const { me, directory } = asking;
+  // Whoever reads an item may say something of it; whatever else changes it.
+  const notTheirs = act.act === 'comment' ? null : refusalIn(() => expectChange(item, asking));
+  if (notTheirs) return notTheirs;
   const isKeeper = coordinates(me, [source.id], directory);
   const fault = unfit(act.act, item, source, { id: me.id, isKeeper });
   if (fault) return refusalOf(fault, directory);
   if (act.act !== 'move') return null;
   // Whoever moves it has to be able to read it there.
   const there = { ...item, folder: act.folder };
-  return mayRead(me.id, there, worldOf(directory, new Map()))
+  return mayRead(me.id, there, worldOf(directory, new Map())) && mayAdd(source.id, act.folder, asking)
     ? null
     : new Refusal('badRequest', { because: 'noFolderThere' });
+}
+
+/** What a check refuses with; `null` where it lets pass. */
+function refusalIn(check: () => void): Refusal | null {
+  try {
+    check();
+    return null;
+  } catch (error) {
+    if (error instanceof Refusal) return error;
+    throw error;
+  }
 }
 
 /** A reason of core's as a refusal. */

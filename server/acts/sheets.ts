@@ -10,7 +10,7 @@ import {
   type TablePlan,
 } from '../../core/tables/index.ts';
 import { type Field, foldCase, type Source } from '../../core/values/index.ts';
-import type { Caller } from '../access/index.ts';
+import { type Caller, expectChange } from '../access/index.ts';
 import {
   inTransaction,
   newId,
@@ -196,6 +196,7 @@ export async function watchSheet(
   { key, sheet: wanted }: { key: string; sheet: string | null },
   asking: Caller,
 ): Promise<Sheet> {
+  expectChange(document, asking);
   expectFree(document, asking);
   const looked = await lookAtSheet(pool, document, wanted);
   if (!looked) throw new Refusal('badRequest', { because: 'notATable' });

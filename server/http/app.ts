@@ -25,6 +25,7 @@ import { standInHandlers } from './routes/standins.ts';
 import { threadHandlers } from './routes/threads.ts';
 import { todayHandlers } from './routes/today.ts';
 import { sheetHandlers } from './routes/sheets.ts';
+import { accessHandlers } from './routes/access.ts';
 import { tableHandlers } from './routes/tables.ts';
 import { trailHandlers } from './routes/trail.ts';
 import { wordingHandlers } from './routes/wordings.ts';
@@ -72,6 +73,7 @@ const HANDLERS = {
   ...sessionHandlers,
   ...sourceHandlers,
   ...tableHandlers,
+  ...accessHandlers,
   ...sheetHandlers,
   ...itemHandlers,
   ...trailHandlers,

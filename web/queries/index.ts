@@ -75,6 +75,7 @@ export {
   useNamesakes,
 } from './documents.ts';
 export { handIn } from './api.ts';
+export { type AccessAsked, useAccess, useAccessPreview, useSaveAccess } from './access.ts';
 export { useMore } from './more.ts';
 export { useSheet, useWatchSheet } from './sheets.ts';
 export {

@@ -8,6 +8,10 @@ export const keys = {
   directory: ['directory'],
   find: (text: string) => ['find', text],
   sources: ['sources'],
+  access: {
+    of: (source: string) => ['access', source],
+    preview: (source: string, asked: string) => ['access', source, 'preview', asked],
+  },
   views: (source: string) => ['views', source],
   readers: (source: string, item: string | null) => ['readers', source, item],
   rhythm: (source: string, item: string | null) => ['rhythm', source, item],

@@ -318,7 +318,7 @@ export function mayRead(person: string, item: PlainItem, world: Plain): boolean 
     world.access.find((entry) => entry.source !== undefined && entry.folder === undefined),
   ];
   const entry = entries.find((one) => one !== undefined);
-  return entry
+  return entry?.readers
     ? reached(entry.readers, item, { lastBy: item.lastBy, mentions: [], told: [] }, world).includes(person)
     : world.people.has(person);
 }

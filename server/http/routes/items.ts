@@ -6,6 +6,10 @@ import { asChange, type Source } from '../../../core/values/index.ts';
 import {
   type Caller,
   coordinates,
+  expectAdd,
+  expectChange,
+  mayChange,
+  namedAt,
   itemRow,
   linkTitles,
   readableChange,
@@ -63,6 +67,7 @@ export const itemHandlers: Handlers<
 
   async 'items.create'(context, { params, body: { set, folder }, asking, editKey }) {
     const source = visibleSource(params.source, asking);
+    expectAdd(source.id, folder, asking);
     const { [source.titleField]: _name, ...others } = set;
     expectTyped(source, others);
     const now = context.clock.now();
@@ -91,7 +96,8 @@ export const itemHandlers: Handlers<
       hears: recipientsOf(item, asking.directory, clock.now()),
       eyes: eyesOf(item, asking, clock.now()),
       file: file ? { name: file.name, mediaType: file.mediaType, number: file.number } : null,
-      mayEdit: !item.isDeleted,
+      mayEdit: !item.isDeleted && mayChange(item, asking),
+      ...(mayChange(item, asking) ? {} : { onlyEditedBy: namedAt('editors', item, asking.directory) }),
     };
   },
 
@@ -134,6 +140,7 @@ async function editOf(
   { params, asking, editKey }: Asked<'items.edit' | 'items.remove' | 'items.restore' | 'items.bringBack'>,
 ): Promise<Pick<Edit, 'id' | 'actor' | 'source' | 'item' | 'at'>> {
   const item = await readableItem(pool, params.id, asking);
+  expectChange(item, asking);
   expectFree(item, asking);
   return {
     ...(editKey ? { id: shortKey(editKey) } : {}),

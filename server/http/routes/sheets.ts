@@ -1,7 +1,7 @@
 import { Refusal } from '../../../contract/problems.ts';
 import type { SheetLooked } from '../../../contract/wire/index.ts';
 import { guessColumns } from '../../../core/tables/index.ts';
-import { type Caller, readableItem } from '../../access/index.ts';
+import { type Caller, expectChange, readableItem } from '../../access/index.ts';
 import { leaveSheet, lookAtSheet, watchSheet } from '../../acts/index.ts';
 import { one, type Sheet, store } from '../../store/index.ts';
 import type { Handlers } from '../register.ts';
@@ -26,7 +26,9 @@ export const sheetHandlers: Handlers<'sheets.look' | 'sheets.watch' | 'sheets.le
   },
 
   async 'sheets.leave'(context, { params, asking }) {
-    await leaveSheet(context, await readableItem(context.pool, params.id, asking));
+    const document = await readableItem(context.pool, params.id, asking);
+    expectChange(document, asking);
+    await leaveSheet(context, document);
   },
 };
 

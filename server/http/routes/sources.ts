@@ -1,7 +1,17 @@
 import { wordingRow } from '../wording-row.ts';
 import type { DirectoryPage, SourceRow } from '../../../contract/wire/index.ts';
 import { Refusal } from '../../../contract/problems.ts';
-import { coordinates, nameFault, readableItem, visibleSource, visibleSources, when } from '../../access/index.ts';
+import {
+  type Caller,
+  coordinates,
+  mayAdd,
+  namedAt,
+  nameFault,
+  readableItem,
+  visibleSource,
+  visibleSources,
+  when,
+} from '../../access/index.ts';
 import { rhythmOf } from '../../../core/pace/index.ts';
 import { DAY_MS } from '../../../core/time/index.ts';
 import { mayRead, mayReadSome } from '../../../core/people/index.ts';
@@ -36,7 +46,8 @@ export const sourceHandlers: Handlers<
   | 'views.name'
   | 'views.drop'
 > = {
-  async 'directory.read'({ pool }, { asking: { me, directory } }) {
+  async 'directory.read'({ pool }, { asking }) {
+    const { me, directory } = asking;
     const systems = await rows(pool, store.changes.systems());
     const sources = visibleSources(me.id, directory);
     const ids = new Set(sources.map((source) => source.id));
@@ -48,7 +59,12 @@ export const sourceHandlers: Handlers<
         isActive: active,
       })),
       groups: [...directory.groups.values()],
-      sources,
+      sources: sources.map((source) => ({
+        ...source,
+        ...(mayAddSomewhere(source.id, asking)
+          ? {}
+          : { onlyAddedBy: namedAt('adders', { source: source.id, folder: null }, directory) }),
+      })),
       folders: [...directory.folders.values()].filter((folder) => ids.has(folder.source)),
       ...outsiders(me.role, directory),
       systems: systems
@@ -142,6 +158,12 @@ export const sourceHandlers: Handlers<
     if (done.affectedRows === 0) throw new Refusal('notAllowed', { because: 'viewOfAnother' });
   },
 };
+
+/** Whether somebody may add something in a source, at itself or in one of its folders. */
+const mayAddSomewhere = (source: string, asking: Caller): boolean =>
+  [null, ...[...asking.directory.folders.values()].filter((one) => one.source === source).map(({ id }) => id)].some(
+    (folder) => mayAdd(source, folder, asking),
+  );
 
 const activeOf = ({ people }: Directory, role: Profile['role']): string[] =>
   [...people.values()].filter((one) => one.active && one.role === role).map((one) => one.id);

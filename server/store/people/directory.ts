@@ -183,8 +183,8 @@ function withSheets<D extends Omit<Directory, 'index'>>(
     const listed = sources.get(source);
     if (!listed) continue;
     sources.set(source, { ...listed, name: document.title, sheetOf: document.id });
-    const readers = readersNamed(document, world);
-    if (readers !== null) access.push({ source, readers });
+    // Its rows change with its versions, and by no other way.
+    access.push({ source, readers: readersNamed(document, world), adders: [], editors: [] });
     const keepers = read.coordinators.get(document.source);
     if (keepers) coordinators.set(source, keepers);
   }

@@ -89,10 +89,12 @@ const decodeAccess: Decoder<AccessEntry> = (row) => ({
   ...(row.source_id ? { source: text('source_id')(row) } : {}),
   ...(row.folder_id ? { folder: text('folder_id')(row) } : {}),
   readers: fromJson<AccessEntry['readers']>(row.readers),
+  adders: fromJson<AccessEntry['readers']>(row.adders),
+  editors: fromJson<AccessEntry['readers']>(row.editors),
 });
 /** Who may read what, in all sources. */
 export const access = (): Query<AccessEntry> =>
-  select(decodeAccess, 'SELECT source_id, folder_id, readers FROM access_entries ORDER BY id');
+  select(decodeAccess, 'SELECT source_id, folder_id, readers, adders, editors FROM access_entries ORDER BY id');
 const decodeMute: Decoder<{ person: string; mute: Mute }> = (row) => ({
   person: text('person_id')(row),
   mute: {

@@ -1,4 +1,5 @@
 import type { Field } from '../../../core/values/index.ts';
+import type { AccessEntry } from '../../../core/people/index.ts';
 import { query, type Statement } from '../database/query.ts';
 import type { ListedSource } from './people.ts';
 
@@ -16,3 +17,26 @@ export const create = ({ id, kind, name, about, titleField, fields }: ListedSour
 /** Gives a source other fields. */
 export const saveFields = (id: string, fields: readonly Field[]): Statement =>
   query('UPDATE sources SET fields = ? WHERE id = ?', JSON.stringify(fields), id);
+/** Has a source, or a folder of it, go by rights of its own; without any, by what stands above it. */
+export const saveAccess = (
+  source: string,
+  folder: string | null,
+  entry: Pick<AccessEntry, 'readers' | 'adders' | 'editors'> | null,
+): Statement[] => {
+  const json = (selectors: unknown) =>
+    selectors === null || selectors === undefined ? null : JSON.stringify(selectors);
+  const place = folder === null ? [source, null] : [null, folder];
+  return [
+    query('DELETE FROM access_entries WHERE source_id <=> ? AND folder_id <=> ?', ...place),
+    ...(entry
+      ? [
+          query('INSERT INTO access_entries (source_id, folder_id, readers, adders, editors) VALUES (?)', [
+            ...place,
+            json(entry.readers),
+            json(entry.adders),
+            json(entry.editors),
+          ]),
+        ]
+      : []),
+  ];
+};

@@ -28,6 +28,7 @@ import { Eyes } from './eyes.tsx';
 import { PassOn } from '../inbox/pass-on.tsx';
 import { ItemForm, itemPlace } from './item-form.tsx';
 import { phrases, locale } from '../../words/index.ts';
+import { t as rights } from '../../words/access.ts';
 import { t } from '../../words/sources.ts';
 
 /** One item: its fields, what happened to it, and who hears of it. */
@@ -104,6 +105,9 @@ function Shown({ page }: { page: ItemPage }) {
               </Button>
             )}
           </div>
+          {page.onlyEditedBy && page.onlyEditedBy.length > 0 && (
+            <p className="quiet small">{rights('onlyEditedBy', { who: phrases().and(page.onlyEditedBy) })}</p>
+          )}
           {page.mayEdit && source.kind === 'folders' && <DocumentActs source={source} items={[item]} />}
           {isPassing && <PassOn item={item.id} onDone={() => setPassing(false)} />}
         </>
@@ -121,7 +125,7 @@ function Shown({ page }: { page: ItemPage }) {
           label={t('theLast30Days')}
         />
         <ItemTrail page={page} source={source} />
-        {page.mayEdit && <CommentBox key={item.id} item={item.id} source={source.id} />}
+        {!item.isDeleted && <CommentBox key={item.id} item={item.id} source={source.id} />}
       </section>
       <LinkedItems item={item.id} source={source} />
       <section>

@@ -16,6 +16,9 @@ import { ChosenItems } from '../documents/chosen-items.tsx';
 import { Uploads } from '../documents/uploads.tsx';
 import { AsFile } from '../tables/as-file.tsx';
 import { WhoHearsWhat } from './who-hears-what.tsx';
+import { WhoMay } from './who-may.tsx';
+import { phrases } from '../../words/index.ts';
+import { t as rights } from '../../words/access.ts';
 import { t } from '../../words/sources.ts';
 import { t as tables } from '../../words/tables.ts';
 
@@ -35,6 +38,10 @@ export function SourcePage() {
     );
   return <Listed key={id} source={source} open={open} />;
 }
+
+/** What is seen of a source: what it holds, who hears of it, or who may do what in it. */
+type Seen = 'items' | 'hearing' | 'rights';
+const seenOf = (asked: string | null): Seen => (asked === 'hearing' || asked === 'rights' ? asked : 'items');
 
 const ASKED = ['text', 'where', 'sort', 'down'] as const;
 
@@ -76,7 +83,7 @@ function useAddress(source: Source) {
   return {
     asked,
     base,
-    isHearing: search.get('see') === 'hearing',
+    see: seenOf(search.get('see')),
     eye: search.get('eye'),
     onAsk,
     onOpen,
@@ -88,7 +95,7 @@ function useAddress(source: Source) {
 function Listed({ source, open }: { source: Source; open: string | null }) {
   const address = useAddress(source);
   const { directory } = useViewer();
-  const { asked, base, isHearing, eye, onOpen, onClose, onEye } = address;
+  const { asked, base, see, eye, onOpen, onClose, onEye } = address;
   const items = useItemPages(source.id, useSettled({ ...asked, text: useTyped(asked.text ?? '') || undefined }));
   const all = items.data?.pages.flatMap((page) => page.items) ?? [];
   const total = items.data?.pages[0]?.total ?? 0;
@@ -103,7 +110,14 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
   const [isAdding, setAdding] = useState(false);
   return (
     <div className={`with-sheet${isSheetOpen ? ' is-open' : ''}`}>
-      <main className="page" onDragEnter={source.kind === 'folders' ? () => setAdding(true) : undefined}>
+      <main
+        className="page"
+        onDragEnter={
+          source.kind === 'folders' && directory.sources.some((one) => one.id === source.id && !one.onlyAddedBy)
+            ? () => setAdding(true)
+            : undefined
+        }
+      >
         <p className="crumbs">
           <Link to="/sources">{t('sources')}</Link> /{' '}
           {sheetOf ? <Link to={itemPath(sheetOf)}>{tables('rowsOfDocument')}</Link> : sourceKind(source.kind)}
@@ -115,13 +129,11 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
           onAdd={() => (source.kind === 'folders' ? setAdding(true) : onOpen('new'))}
           onEye={() => onEye(WHOLE)}
         />
-        <SourceTabs source={source} base={base} isHearing={isHearing} />
+        <SourceTabs source={source} base={base} see={see} />
         {isAdding && <Uploads source={source} onDone={() => setAdding(false)} />}
-        {isHearing ? (
-          <WhoHearsWhat source={source} />
-        ) : (
-          <Items source={source} items={items} open={open} isNarrow={isSheetOpen} {...address} />
-        )}
+        {see === 'hearing' && <WhoHearsWhat source={source} />}
+        {see === 'rights' && <WhoMay source={source} />}
+        {see === 'items' && <Items source={source} items={items} open={open} isNarrow={isSheetOpen} {...address} />}
       </main>
       {open === 'new' && <NewItemSheet source={source} onClose={onClose} onMade={onOpen} />}
       {open !== null && open !== 'new' && <ItemSheet id={open} onClose={onClose} />}
@@ -167,10 +179,16 @@ interface HeadProps {
   onEye: () => void;
 }
 
+/** Who adds here, where the reader may not. */
+function whoAddsWords(listed: { sheetOf?: string | undefined; onlyAddedBy?: string[] | undefined }): string {
+  if (listed.sheetOf) return rights('rowsFollow');
+  return rights('onlyByThese', { who: phrases().and(listed.onlyAddedBy ?? []) || rights('nobody') });
+}
+
 /** The source's name, how many items are asked for, and what is done here: adding, an eye, a rule. */
 function SourceHead({ source, asked, total, onAdd, onEye }: HeadProps) {
   const { directory } = useViewer();
-  const about = directory.sources.find((one) => one.id === source.id)?.about;
+  const listed = directory.sources.find((one) => one.id === source.id);
   const where = stateAsked(asked, source, directory.people);
   const ruleHere = `/rules/new?${new URLSearchParams({ source: source.id, ...(where ? { where: JSON.stringify(where) } : {}) })}`;
   const counted = asked.text || asked.where ? 'foundCount' : 'itemsCount';
@@ -180,9 +198,13 @@ function SourceHead({ source, asked, total, onAdd, onEye }: HeadProps) {
         <h1>{source.name}</h1>
         <span className="quiet">{total === null ? ' ' : t(counted, { total })}</span>
         <div className="acts">
-          <Button variant="quiet" onClick={onAdd}>
-            {t('add')} {source.kind === 'folders' ? t('aDocument') : t('anItem')}
-          </Button>
+          {listed?.onlyAddedBy === undefined ? (
+            <Button variant="quiet" onClick={onAdd}>
+              {t('add')} {source.kind === 'folders' ? t('aDocument') : t('anItem')}
+            </Button>
+          ) : (
+            <span className="quiet small">{whoAddsWords(listed)}</span>
+          )}
           <AsFile source={source} asked={asked} />
           <Button variant="outline-primary" onClick={onEye}>
             {t('keepAnEyeOnIt')}
@@ -192,21 +214,26 @@ function SourceHead({ source, asked, total, onAdd, onEye }: HeadProps) {
           </Link>
         </div>
       </div>
-      <p className="quiet">{about}</p>
+      <p className="quiet">{listed?.about}</p>
     </>
   );
 }
 
-const SourceTabs = ({ source, base, isHearing }: { source: Source; base: string; isHearing: boolean }) => (
+const SourceTabs = ({ source, base, see }: { source: Source; base: string; see: Seen }) => (
   <ul className="tabs mt-2">
     <li>
-      <Link className={isHearing ? '' : 'active'} to={base}>
+      <Link className={see === 'items' ? 'active' : ''} to={base}>
         {source.kind === 'folders' ? t('tabDocuments') : t('items')}
       </Link>
     </li>
     <li>
-      <Link className={isHearing ? 'active' : ''} to={`${base}?see=hearing`}>
+      <Link className={see === 'hearing' ? 'active' : ''} to={`${base}?see=hearing`}>
         {t('whoHearsWhat')}
+      </Link>
+    </li>
+    <li>
+      <Link className={see === 'rights' ? 'active' : ''} to={`${base}?see=rights`}>
+        {rights('whoMay')}
       </Link>
     </li>
     <li>

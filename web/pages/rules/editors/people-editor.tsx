@@ -1,10 +1,13 @@
-import type { Selector } from '../../../../core/people/index.ts';
+import { kindOfSelector, type Selector, type SelectorKind } from '../../../../core/people/index.ts';
 import { plainWords } from '../../../../core/messages/index.ts';
 import { isLinkType, namesSomebody, type Source } from '../../../../core/values/index.ts';
 import { Combobox, type Found, keepersOf, type Viewer, useViewer, selectorWords } from '../../../parts/index.ts';
 import { t } from '../../../words/editors.ts';
 
 type Offer = Found<Selector>;
+/** What they are named for: to hear, to hear when nobody answers, or to read. */
+type Use = 'hearers' | 'escalation' | 'readers';
+const READERS: readonly SelectorKind[] = ['person', 'group', 'field', 'creator', 'lastEditor', 'followers'];
 
 /** Whom a rule can name: by a field of the item or of what it links to, by what they did to it, as groups, people and outside addresses. */
 function offersOf(viewer: Viewer, source: Source): Offer[] {
@@ -63,8 +66,10 @@ const actorsOf = ({ directory }: Viewer, sources: string[]): Offer[] => [
 ];
 
 /** Who may be named to hear: somebody who coordinates all these sources names anybody, everybody else themselves. */
-function hearersOf(viewer: Viewer, source: Source, sources: string[], use: 'hearers' | 'escalation'): Offer[] {
+function hearersOf(viewer: Viewer, source: Source, sources: string[], use: Use): Offer[] {
   const { directory, me } = viewer;
+  // Only people read, and nobody who is known by an alert alone.
+  if (use === 'readers') return offersOf(viewer, source).filter(({ value }) => READERS.includes(kindOfSelector(value)));
   if (!sources.every((id) => directory.coordinates.includes(id)))
     return directory.people.filter((one) => one.id === me.id).map(personOffer);
   const managers: Offer = {
@@ -87,7 +92,7 @@ export function PeopleEditor({
   sources: string[];
   chosen: Selector[];
   onAdd: (selector: Selector) => void;
-  use?: 'hearers' | 'actors' | 'escalation';
+  use?: Use | 'actors';
 }) {
   const viewer = useViewer();
   const known = new Set(chosen.map((one) => JSON.stringify(one)));

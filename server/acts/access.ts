@@ -1,0 +1,151 @@
+import { type FaultAt, Refusal } from '../../contract/problems.ts';
+import type { AccessPreview, Rights } from '../../contract/wire/index.ts';
+import { previewRecipients } from '../../core/decide/index.ts';
+import { type AccessEntry, kindOfSelector, mayRead, membersOfGroup, type Selector } from '../../core/people/index.ts';
+import { asChange, fieldOf } from '../../core/values/index.ts';
+import type { Caller } from '../access/index.ts';
+import {
+  type Directory,
+  inTransaction,
+  livePhases,
+  rows,
+  runAll,
+  store,
+  type StoredItem,
+  worldOf,
+} from '../store/index.ts';
+import type { ActContext } from './context.ts';
+
+/** A place whose rights change; without any of its own it goes by what stands above it. */
+export interface AccessChange {
+  folder: string | null;
+  rights: Rights | null;
+}
+
+/** So many items of a rule are asked whom it would reach. */
+const MOST_ASKED = 200;
+
+/** What a place's entry says, who reads all of it outright, and whether items name others as well. */
+export function rightsOf(
+  entry: AccessEntry | null,
+  { people, groups }: Pick<Directory, 'people' | 'groups'>,
+): { rights: Rights; outright: string[]; isByItem: boolean } {
+  const { readers = null, adders = null, editors = null } = entry ?? { readers: null };
+  const active = [...people.values()].filter((one) => one.active).map((one) => one.id);
+  const named = (readers ?? []).flatMap((reader) => outright(reader, groups));
+  return {
+    rights: { readers, adders, editors },
+    outright: readers === null ? active : active.filter((id) => named.includes(id)),
+    isByItem: (readers ?? []).some((reader) => !['person', 'group'].includes(kindOfSelector(reader))),
+  };
+}
+
+function outright(selector: Selector, groups: Directory['groups']): string[] {
+  if (selector === '*') return [];
+  if ('person' in selector && kindOfSelector(selector) === 'person') return [String(selector.person)];
+  return kindOfSelector(selector) === 'group' && 'group' in selector
+    ? [...membersOfGroup(String(selector.group), { groups })]
+    : [];
+}
+
+/** Whom a change of access would shut out or let in, by the items that there are, and which live rules would then tell nobody. */
+export async function previewAccess(
+  { pool, clock }: Pick<ActContext, 'pool' | 'clock'>,
+  source: string,
+  change: AccessChange,
+  { directory }: Caller,
+): Promise<AccessPreview> {
+  expectRights(source, change, directory);
+  const items = await rows(pool, store.items.readableOf(source, { sql: 'TRUE', params: [] }, false));
+  const after: Directory = { ...directory, access: changed(source, change, directory) };
+  const readers = (world: Directory) => {
+    const there = worldOf(world, new Map());
+    return new Set(
+      [...directory.people.values()]
+        .filter((one) => one.active && items.some((item) => mayRead(one.id, item, there)))
+        .map((one) => one.id),
+    );
+  };
+  const [before, then] = [readers(directory), readers(after)];
+  return {
+    shutOut: shutOutOf(items, directory, after),
+    letIn: [...then].filter((id) => !before.has(id)),
+    silent: silentRules(source, items, { before: directory, after, now: clock.now() }),
+  };
+}
+
+/** Who reads some item now and would not any more. */
+function shutOutOf(items: readonly StoredItem[], before: Directory, after: Directory): string[] {
+  const [was, will] = [worldOf(before, new Map()), worldOf(after, new Map())];
+  return [...before.people.values()]
+    .filter((one) => one.active && items.some((item) => mayRead(one.id, item, was) && !mayRead(one.id, item, will)))
+    .map((one) => one.id);
+}
+
+/** Live rules that reach somebody here now, and would reach nobody. */
+function silentRules(
+  source: string,
+  items: readonly StoredItem[],
+  { before, after, now }: { before: Directory; after: Directory; now: number },
+): AccessPreview['silent'] {
+  return livePhases(before, now).flatMap(({ compiled }) => {
+    if (!compiled.rule.scope.sources.includes(source)) return [];
+    const world = worldOf(before, new Map());
+    const looked = items.filter((item) => compiled.inScope(asChange(item, now), world)).slice(0, MOST_ASKED);
+    const reaches = (directory: Directory) =>
+      looked.some((item) =>
+        previewRecipients(compiled, item, now, worldOf(directory, new Map([[item.id, item]]))).some(
+          ({ reason }) => reason === null,
+        ),
+      );
+    return reaches(before) && !reaches(after) ? [{ id: compiled.rule.id, name: compiled.rule.name }] : [];
+  });
+}
+
+/** All entries as they would be. */
+function changed(source: string, { folder, rights }: AccessChange, { access }: Directory): AccessEntry[] {
+  const isIt = (entry: AccessEntry) =>
+    folder === null ? entry.source === source && entry.folder === undefined : entry.folder === folder;
+  const others = access.filter((entry) => !isIt(entry));
+  return rights === null ? others : [...others, { ...(folder === null ? { source } : { folder }), ...rights }];
+}
+
+/** Changes who may read, add and edit at a place; from then on it holds for everybody. */
+export async function changeAccess(
+  { pool }: Pick<ActContext, 'pool'>,
+  source: string,
+  change: AccessChange,
+  { directory }: Caller,
+): Promise<void> {
+  expectRights(source, change, directory);
+  await inTransaction(pool, (on) =>
+    runAll(on, [...store.sources.saveAccess(source, change.folder, change.rights), store.world.raise()]),
+  );
+}
+
+/** Refuses rights at no place, and for nobody there is, with every fault. */
+function expectRights(source: string, { folder, rights }: AccessChange, directory: Directory): void {
+  if (folder !== null && directory.folders.get(folder)?.source !== source)
+    throw new Refusal('badRequest', { because: 'noFolderThere' });
+  const lists = Object.entries(rights ?? {}) as [keyof Rights, Rights[keyof Rights]][];
+  const faults = lists.flatMap(([what, named]) =>
+    (named ?? []).flatMap((one, at) => faultsOf(one, source, directory, `rights.${what}.${at}`)),
+  );
+  if (rights?.readers?.length === 0) faults.push({ code: 'nobodyReads', path: 'rights.readers', params: {} });
+  if (faults.length > 0) throw new Refusal('badValues', { faults });
+}
+
+function faultsOf(selector: Selector, source: string, directory: Directory, path: string): FaultAt[] {
+  const kind = kindOfSelector(selector);
+  const of = directory.sources.get(source);
+  const value = String(Object.values(selector)[0]);
+  const known: Partial<Record<typeof kind, boolean>> = {
+    person: directory.people.has(value),
+    group: directory.groups.has(value),
+    field: of !== undefined && fieldOf(of, value) !== undefined,
+    creator: true,
+    lastEditor: true,
+    followers: true,
+  };
+  return known[kind] ? [] : [{ code: 'notAReader', path, params: { selector: value } }];
+}
