@@ -26,6 +26,7 @@ const doorRules = [
   'server/http',
   'server/contents',
   'server/tables',
+  'server/finding',
   'web/parts',
   'web/forms',
   'web/queries',

@@ -75,7 +75,7 @@ test('a list goes by keys alone', async ({ browser }) => {
   await expect(page.locator('.item-table tbody tr').nth(1)).toHaveClass(/is-open/);
   await page.keyboard.press('Escape');
   await expect(page.getByRole('complementary')).toBeHidden();
-  await page.keyboard.press('f');
+  await page.keyboard.press('/');
   await page.keyboard.type('Loan agree');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/sources\/loans/);

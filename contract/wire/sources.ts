@@ -109,6 +109,8 @@ const fromSchema = z.strictObject({ from: z.number().int().min(1) });
 
 const foundSchema = z.strictObject({
   items: z.array(itemNameSchema),
+  /** Items that say it, and are not called so. */
+  saying: z.array(itemNameSchema),
   rules: z.array(namedSchema),
   sources: z.array(namedSchema),
 });

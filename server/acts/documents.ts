@@ -19,7 +19,7 @@ import {
 } from '../store/index.ts';
 import type { ActContext } from './context.ts';
 import { expectFree } from './item-acts.ts';
-import { rowsOfVersion, takeRows } from './sheets.ts';
+import { type NewContents, rowsOfVersion, takeRows } from './sheets.ts';
 
 type DocumentContext = Pick<ActContext, 'pool' | 'clock'>;
 /** Contents that were handed in, and what they shall be called. */
@@ -83,9 +83,6 @@ export async function addDocuments(
     return done;
   });
 }
-
-/** What a new version of a document holds: what was handed in, or what an earlier version held. */
-export type NewContents = { upload: string } | { number: number };
 
 /** Gives a document a new version. Whoever has it checked out alone may. */
 export async function addVersion(

@@ -26,9 +26,11 @@ import {
 } from '../store/index.ts';
 import { isTable, readTable } from '../tables/index.ts';
 import type { ActContext } from './context.ts';
-import type { NewContents } from './documents.ts';
 import { writePlan } from './importing.ts';
 import { expectFree } from './item-acts.ts';
+
+/** What a new version of a document holds: what was handed in, or what an earlier version held. */
+export type NewContents = { upload: string } | { number: number };
 
 /** So many cells that could not be taken are told. */
 const MOST_FAULTS = 50;

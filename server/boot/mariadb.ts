@@ -215,6 +215,9 @@ async function launch({ folder, data, socket, user }: Place, port: number): Prom
       '--collation-server=utf8mb4_unicode_ci',
       '--innodb-flush-log-at-trx-commit=1',
       '--innodb-buffer-pool-size=256M',
+      // Short words are found too, and none is passed over in any language.
+      '--innodb-ft-min-token-size=2',
+      '--innodb-ft-enable-stopword=OFF',
       '--max-allowed-packet=64M',
     ],
     { env: { ...process.env, PATH }, stdio: 'ignore', detached: true },

@@ -6,6 +6,7 @@ import type { Logger } from 'pino';
 import type { Site } from '../../core/messages/index.ts';
 import { sweepContents } from '../contents/index.ts';
 import { mailCarrier, Sender, type SenderParts, textCarrier, webhookCarrier } from '../delivery/index.ts';
+import { indexItems } from '../finding/index.ts';
 import { type Context, makeApp } from '../http/index.ts';
 import { Hub, Relay } from '../live/index.ts';
 import { Counter } from '../replay/index.ts';
@@ -40,6 +41,8 @@ export interface Ojo {
 
 /** How often that is looked after which nobody waits for. */
 const BACKGROUND_MS = 5000;
+/** What has changed is found by its new words about so soon. */
+const INDEXING_MS = 3000;
 /** Pages are told of what became of messages at most so often. */
 const OUTBOX_MS = 1000;
 /** How long requests under way may take to end when the server stops. */
@@ -136,6 +139,7 @@ function backgroundLoops(
   return [
     new Loop('asking outside addresses', ask, BACKGROUND_MS, complaints),
     new Loop('telling of troubles', tell, BACKGROUND_MS, complaints),
+    new Loop('indexing', async () => indexItems(pool, await directory.current(pool)), INDEXING_MS, complaints),
     new Loop('sweeping contents away', () => sweepContents(pool, clock.now()), BACKGROUND_MS, complaints),
   ];
 }

@@ -8,6 +8,7 @@ export * from './people/directory.ts';
 export type { ListedSource, Profile } from './people/people.ts';
 export type { Announcement } from './people/page-events.ts';
 export { type AddressAsk, bareNumber } from './people/addresses.ts';
+export { wordsAsked } from './items/texts.ts';
 export { readableItems } from './items/readable.ts';
 export { orderSql, stateSql } from './items/state-sql.ts';
 export type { Content, DocumentVersion } from './items/contents.ts';

@@ -9,6 +9,7 @@ export * as presence from './people/presence.ts';
 export * as sessions from './people/sessions.ts';
 export * as world from './people/world.ts';
 export * as items from './items/items.ts';
+export * as texts from './items/texts.ts';
 export * as sheets from './items/sheets.ts';
 export * as contents from './items/contents.ts';
 export * as changes from './items/changes.ts';

@@ -1,4 +1,5 @@
 import type { TableKind } from './parsing.ts';
+import type { Held } from './plain-text.ts';
 import { apart } from './working.ts';
 import type { Written } from './writing.ts';
 
@@ -12,3 +13,7 @@ const MEDIA: Record<TableKind, string> = {
 export async function tableFile(table: Written, kind: TableKind): Promise<{ mediaType: string; bytes: Buffer }> {
   return { mediaType: MEDIA[kind], bytes: Buffer.from(await apart<Uint8Array>({ work: 'write', table, kind })) };
 }
+
+/** What each of some documents says, as plain text. */
+export const plainTexts = (documents: readonly Held[]): Promise<string[]> =>
+  documents.length === 0 ? Promise.resolve([]) : apart<string[]>({ work: 'texts', documents });

@@ -1,16 +1,27 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { NoTable, parseTable } from './parsing.ts';
+import { textOf } from './plain-text.ts';
 import type { Work } from './working.ts';
 import { writeTable } from './writing.ts';
 
 // Does one piece of work and ends: whatever a file does to it, it does to nobody else.
 const work = workerData as Work;
+
+async function doneOf(asked: Work): Promise<unknown> {
+  switch (asked.work) {
+    case 'read':
+      return parseTable(Buffer.from(asked.bytes), asked.kind, asked.sheet);
+    case 'write':
+      return writeTable(asked.table, asked.kind);
+    case 'texts':
+      return Promise.all(asked.documents.map(textOf));
+    default:
+      return asked satisfies never;
+  }
+}
+
 try {
-  const done =
-    work.work === 'read'
-      ? await parseTable(Buffer.from(work.bytes), work.kind, work.sheet)
-      : await writeTable(work.table, work.kind);
-  parentPort?.postMessage({ done });
+  parentPort?.postMessage({ done: await doneOf(work) });
 } catch (error) {
   if (!(error instanceof NoTable)) throw error;
   parentPort?.postMessage({ fault: error.message });

@@ -73,7 +73,7 @@ export function setUpMuseum() {
   const name = `ojo_test_${process.pid}_${Math.floor(performance.now() * 1000)}`;
   beforeAll(async () => {
     const connecting = inject('connecting');
-    const first = openPool(connecting, 1);
+    const first = openPool(connecting, 1, true);
     await run(first, query(`CREATE DATABASE ${name}`));
     await first.end();
     museum.pool = openPool({ ...connecting, database: name });

@@ -21,7 +21,7 @@ export const LeaveTyped = ({ onStay, onLeave }: { onStay: () => void; onLeave: (
 
 const keys = (): [string, string][] => [
   ['1 – 7', t('goToThePlaces')],
-  ['f', t('findAnything')],
+  ['/', t('findAnything')],
   ['↓ ↑', t('downAndUpAlongA')],
   [t('enterKey'), t('openWhatOneStandsOn')],
   [t('spaceKey'), t('inTheInboxChoose')],

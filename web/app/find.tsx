@@ -6,6 +6,7 @@ import { itemPath, rulePath, sourcePath } from '../../core/messages/index.ts';
 import { useKeys, useTyped, useViewer } from '../parts/index.ts';
 import { useFind } from '../queries/index.ts';
 import { t } from '../words/app.ts';
+import { pagesFound, pagesOfSource } from './pages-found.ts';
 
 interface Hit {
   path: string;
@@ -19,9 +20,17 @@ function whatBeginsSo(text: string, hits: Hit[]): Hit[] {
   return [...hits.filter(begins), ...hits.filter((hit) => !begins(hit))];
 }
 
+/** So many people, and so many pages, are found at most. */
+const MOST = 5;
+/** Those whose name holds the letters typed, accents or not. */
+function called<T extends { name: string }>(text: string, among: readonly T[]): T[] {
+  const bare = (word: string) => word.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
+  return among.filter(({ name }) => bare(name).includes(bare(text.trim()))).slice(0, MOST);
+}
+
 /** What is found by the letters typed; `isFresh` once it is what these letters find, not those before. */
 function useHits(text: string): { hits: Hit[]; isFresh: boolean; isOpen: boolean } {
-  const { source } = useViewer();
+  const { source, directory } = useViewer();
   const typed = useTyped(text);
   const { data, isPlaceholderData } = useFind(typed);
   if (!data || text.trim() === '') return { hits: [], isFresh: false, isOpen: false };
@@ -33,19 +42,38 @@ function useHits(text: string): { hits: Hit[]; isFresh: boolean; isOpen: boolean
     })),
     ...data.rules.map((rule) => ({ path: rulePath(rule.id), name: rule.name, kind: t('rule') })),
     ...data.sources.map((one) => ({ path: sourcePath(one.id), name: one.name, kind: t('source') })),
+    ...called(text, directory.people).map((one) => ({
+      path: `/people/${encodeURIComponent(one.id)}`,
+      name: one.name,
+      kind: t('person'),
+    })),
+    ...called(text, [...pagesFound(), ...data.sources.flatMap(pagesOfSource)]).map((page) => ({
+      ...page,
+      kind: t('page'),
+    })),
   ];
+  // What says it and is not called so comes last.
+  const saying = data.saying.map((item) => ({
+    path: itemPath(item.id),
+    name: item.title,
+    kind: t('saysIt', { source: source(item.source)?.name ?? '' }),
+  }));
   // What was found for the letters before may stand there still: nobody is sent to it.
-  return { hits: whatBeginsSo(text, hits), isFresh: !isPlaceholderData && typed === text, isOpen: true };
+  return {
+    hits: [...whatBeginsSo(text, hits), ...saying],
+    isFresh: !isPlaceholderData && typed === text,
+    isOpen: true,
+  };
 }
 
-/** Finds items, rules and sources by name; `/` goes there from anywhere. */
+/** Finds items by name and by what they say, rules, sources, people and pages by name; `/` goes there from anywhere. */
 export function FindBox() {
   const navigate = useNavigate();
   const input = useRef<HTMLInputElement>(null);
   const [text, setText] = useState('');
   const [isWaited, setWaited] = useState(false);
   const { hits, isFresh, isOpen } = useHits(text);
-  useKeys(useMemo(() => ({ f: () => input.current?.focus() }), []));
+  useKeys(useMemo(() => ({ f: () => input.current?.focus(), '/': () => input.current?.focus() }), []));
   const leave = () => {
     setText('');
     setWaited(false);
@@ -91,12 +119,12 @@ export function FindBox() {
           onBlur: leave,
         })}
       />
-      {text === '' && <kbd>f</kbd>}
+      {text === '' && <kbd>/</kbd>}
       <div className={isOpen ? 'found' : ''} {...getMenuProps({ 'aria-label': t('found') })}>
         {isOpen && hits.length === 0 && <div role="presentation">{t('nothingByThatNameThat')}</div>}
         {hits.map((hit, index) => (
           <div
-            key={hit.path}
+            key={`${hit.path} ${hit.name}`}
             {...getItemProps({
               item: hit,
               index,

@@ -24,6 +24,8 @@ import {
   rows,
   run,
   store,
+  type StoredItem,
+  wordsAsked,
   worldOf,
 } from '../../store/index.ts';
 import type { Asked, Handlers } from '../register.ts';
@@ -84,15 +86,23 @@ export const sourceHandlers: Handlers<
 
   async 'find.text'({ pool, clock }, { query: { text }, asking: { me, directory } }) {
     const wanted = text.trim().toLowerCase();
-    if (wanted === '') return { items: [], rules: [], sources: [] };
-    const items = await rows(pool, store.items.find(text.trim(), readableItems(me.id, directory), MOST_ITEMS));
+    if (wanted === '') return { items: [], saying: [], rules: [], sources: [] };
+    const may = readableItems(me.id, directory);
+    const asked = wordsAsked(text);
+    const [items, saying] = await Promise.all([
+      rows(pool, store.items.find(text.trim(), may, MOST_ITEMS)),
+      asked === null ? [] : rows(pool, store.texts.find(asked, may, MOST_ITEMS)),
+    ]);
+    const named = new Set(items.map(({ id }) => id));
+    const name = ({ id, title, source }: StoredItem) => ({ id, title, source });
     const sources = visibleSources(me.id, directory);
     const visible = new Set(sources.map((source) => source.id));
     const rules = livePhases(directory, clock.now())
       .map(({ compiled }) => compiled.rule)
       .filter((rule) => rule.name.toLowerCase().includes(wanted) && rule.scope.sources.every((id) => visible.has(id)));
     return {
-      items: items.map(({ id, title, source }) => ({ id, title, source })),
+      items: items.map(name),
+      saying: saying.filter(({ id }) => !named.has(id)).map(name),
       rules: rules.slice(0, MOST_RULES).map(({ id, name }) => ({ id, name })),
       sources: sources
         .filter((source) => source.name.toLowerCase().includes(wanted))

@@ -88,8 +88,8 @@ export function openPool(to: Connecting, size = 10, isPatient = false): Pool {
   return pool;
 }
 
-/** Pools whose statements may take as long as they need: those of migrations. */
-export const patient = new WeakSet<Pool>();
+/** Pools and connections whose statements may take as long as they need: those of migrations. */
+export const patient = new WeakSet<Connection>();
 
 /** What statements run on: a pool, or one connection within a transaction. */
 export type Connection = Pool | PoolConnection;
@@ -144,7 +144,7 @@ export async function askOn(
 
 /** Asks by a connection of its own where it is handed a pool. What only reads is asked once more where the connection was cut. */
 async function ask(on: Connection, sql: string, params: Param[], isReading: boolean): Promise<unknown> {
-  if (!isPool(on)) return askOn(on, sql, params, false);
+  if (!isPool(on)) return askOn(on, sql, params, patient.has(on));
   for (let tries = 1; ; tries++) {
     const connection = await acquire(on);
     try {

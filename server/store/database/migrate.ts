@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import type { Pool } from 'mysql2/promise';
-import { one, rows, run } from './connection.ts';
+import { one, patient, rows, run } from './connection.ts';
 import { number, nullable, query, select } from './query.ts';
 
 const FOLDER = new URL('../../migrations/', import.meta.url);
@@ -11,6 +11,8 @@ export class NewerDataError extends Error {}
 /** Brings the database to the newest version: numbered SQL files, forward only, one program at a time. Returns how many ran. */
 export async function migrate(pool: Pool): Promise<number> {
   const connection = await pool.getConnection();
+  // Tables are made and changed: that takes as long as the disk takes.
+  patient.add(connection);
   try {
     const lock = await one(
       connection,
@@ -41,6 +43,7 @@ export async function migrate(pool: Pool): Promise<number> {
     return open.length;
   } finally {
     await run(connection, query("DO RELEASE_LOCK(CONCAT(DATABASE(), '/migrate'))")).catch(() => undefined);
+    patient.delete(connection);
     connection.release();
   }
 }

@@ -28,7 +28,8 @@ export interface StoredItem extends ItemState {
   lastAt: Instant;
 }
 
-const COLUMNS =
+/** The columns of `items i` that {@link decode} reads. */
+export const COLUMNS =
   'i.id, i.source_id, i.folder_id, i.title, i.fields, i.version, i.is_deleted, i.created_by, i.created_at, i.last_by, i.last_at';
 
 /** Makes of a whole row of `items` what it is. */

@@ -11,7 +11,7 @@ import {
   type Statement,
   text,
 } from '../database/query.ts';
-import { decode as decodeItem, type StoredItem } from './items.ts';
+import { COLUMNS as ITEM_COLUMNS, decode as decodeItem, type StoredItem } from './items.ts';
 
 /** What of a version could not be taken into the rows: of a line, or of the whole (`line` is `null`). */
 export interface SheetFault extends RowFault {
@@ -58,7 +58,7 @@ export const ofDocument = (item: string): Query<Sheet> =>
 export const documents = (): Query<{ source: string; document: StoredItem }> =>
   select(
     (row) => ({ source: text('sheet_source')(row), document: decodeItem(row) }),
-    'SELECT s.source_id AS sheet_source, i.id, i.source_id, i.folder_id, i.title, i.fields, i.version, i.is_deleted, i.created_by, i.created_at, i.last_by, i.last_at FROM sheets s JOIN items i ON i.id = s.item_id ORDER BY s.source_id',
+    `SELECT s.source_id AS sheet_source, ${ITEM_COLUMNS} FROM sheets s JOIN items i ON i.id = s.item_id ORDER BY s.source_id`,
   );
 /** Keeps a sheet, over what was kept of it. */
 export const save = (sheet: Sheet): Statement =>

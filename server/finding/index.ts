@@ -1,0 +1,1 @@
+export { indexItems } from './indexing.ts';
