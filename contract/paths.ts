@@ -39,6 +39,7 @@ export const PATHS = {
   'documents.versions': 'GET /items/:id/versions',
   'documents.addVersion': 'POST /items/:id/versions',
   'changes.read': 'GET /changes/:source/:id',
+  'audit.list': 'GET /audit',
   'trail.list': 'GET /trail',
 
   'today.gathering': 'GET /today/gathering',

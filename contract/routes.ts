@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import type { RouteName } from './paths.ts';
 import { accessRoutes } from './wire/access.ts';
+import { auditRoutes } from './wire/audit.ts';
 import { documentRoutes } from './wire/documents.ts';
 import { houseRoutes } from './wire/house.ts';
 import { inboxRoutes } from './wire/inbox.ts';
@@ -21,6 +22,7 @@ export const ROUTES = {
   ...sourceRoutes,
   ...documentRoutes,
   ...tableRoutes,
+  ...auditRoutes,
   ...accessRoutes,
   ...sheetRoutes,
   ...trailRoutes,

@@ -86,6 +86,7 @@ export const ENGLISH = {
     '{whoCount, plural, =0 {Nobody may do that here.} one {That is for {who}.} other {That is for {who}.}}',
   'because.rowsOfDocument': 'Rows of a table change with their document. Hand in a new version of it.',
   'because.accessIsForStewards': 'Who may read and edit is set up by stewards.',
+  'because.auditIsForStewards': 'What was done in Ojo is read by stewards.',
   'because.notDeleted': 'It has not been deleted.',
 
   'reason.excluded': 'left out of the rule',

@@ -86,7 +86,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'because.othersMay':
     '{whoCount, plural, =0 {Aquí no puede hacerlo nadie.} one {Eso es cosa de {who}.} many {Eso es cosa de {who}.} other {Eso es cosa de {who}.}}',
   'because.rowsOfDocument': 'Las filas de una tabla cambian con su documento. Entrega una versión nueva.',
-  'because.accessIsForStewards': 'Quién puede leer y modificar lo disponen los administradores.',
+  'because.accessIsForStewards': 'Quién puede leer y modificar lo dispone la administración.',
+  'because.auditIsForStewards': 'Lo que se ha hecho en Ojo lo lee la administración.',
   'because.notDeleted': 'No ha sido eliminado.',
 
   'reason.excluded': 'fuera de la regla',

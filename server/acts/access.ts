@@ -4,6 +4,7 @@ import { previewRecipients } from '../../core/decide/index.ts';
 import { type AccessEntry, kindOfSelector, mayRead, membersOfGroup, type Selector } from '../../core/people/index.ts';
 import { asChange, fieldOf } from '../../core/values/index.ts';
 import type { Caller } from '../access/index.ts';
+import { originNow } from '../kit/index.ts';
 import {
   type Directory,
   inTransaction,
@@ -112,14 +113,28 @@ function changed(source: string, { folder, rights }: AccessChange, { access }: D
 
 /** Changes who may read, add and edit at a place; from then on it holds for everybody. */
 export async function changeAccess(
-  { pool }: Pick<ActContext, 'pool'>,
+  { pool, clock }: Pick<ActContext, 'pool' | 'clock'>,
   source: string,
   change: AccessChange,
-  { directory }: Caller,
+  { me, directory }: Caller,
 ): Promise<void> {
   expectRights(source, change, directory);
   await inTransaction(pool, (on) =>
-    runAll(on, [...store.sources.saveAccess(source, change.folder, change.rights), store.world.raise()]),
+    runAll(on, [
+      ...store.sources.saveAccess(source, change.folder, change.rights),
+      store.world.raise(),
+      store.audit.add({
+        at: clock.now(),
+        kind: 'accessChanged',
+        actor: me.id,
+        origin: originNow(),
+        about: {
+          source: directory.sources.get(source)?.name ?? source,
+          folder: directory.folders.get(change.folder ?? '')?.name ?? '',
+          rights: JSON.stringify(change.rights),
+        },
+      }),
+    ]),
   );
 }
 

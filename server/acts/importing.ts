@@ -13,12 +13,14 @@ import {
 } from '../../core/tables/index.ts';
 import { foldCase, isLinkType, type Source } from '../../core/values/index.ts';
 import { type Caller, mayAdd, mayChange } from '../access/index.ts';
+import { originNow } from '../kit/index.ts';
 import { type Edit, passDoorTogether } from '../intake/index.ts';
 import {
   type Connection,
   inTransaction,
   readableItems,
   rows,
+  run,
   shortKey,
   type StoredItem,
   store,
@@ -122,6 +124,16 @@ export async function takeImport(
     if (seal !== given.seal) throw new Refusal('editedMeanwhile', { because: 'movedOn' });
     const at = Math.max(clock.now(), ...[...items.values()].map(({ lastAt }) => lastAt));
     await writePlan(on, source, { plan, items, at, batch, key, actor: asking.me.id });
+    await run(
+      on,
+      store.audit.add({
+        at: clock.now(),
+        kind: 'imported',
+        actor: asking.me.id,
+        origin: originNow(),
+        about: { source: source.name, rows: counts.new + counts.changed },
+      }),
+    );
     return { batch, counts };
   });
 }

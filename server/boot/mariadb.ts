@@ -263,14 +263,22 @@ function isAnswering(socket: string): boolean {
 
 const portOf = (socket: string) => Number(ask(socket, 'SELECT @@port').trim());
 
+/** The audit trail stands outside of Ojo's own database, one for all houses of a MariaDB. */
+const AUDIT = [
+  'CREATE DATABASE IF NOT EXISTS audit_ojo',
+  'CREATE TABLE IF NOT EXISTS audit_ojo.entries (seq BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY, house VARCHAR(64) NOT NULL, at DATETIME(3) NOT NULL, kind VARCHAR(40) NOT NULL, actor VARCHAR(200) NOT NULL, origin VARCHAR(60) NULL, about JSON NOT NULL, KEY listed (house, seq))',
+];
+
 /** Lets Ojo's own user in, over loopback only. */
 function admit(socket: string, password: string): void {
   const statements = ['127.0.0.1', 'localhost'].flatMap((host) => [
     `CREATE USER IF NOT EXISTS 'ojo'@'${host}' IDENTIFIED BY '${password}'`,
     `ALTER USER 'ojo'@'${host}' IDENTIFIED BY '${password}'`,
     `GRANT ALL ON \`ojo%\`.* TO 'ojo'@'${host}'`,
+    // What is written down there nobody changes: Ojo's own user adds to it, and reads it.
+    `GRANT INSERT, SELECT ON audit_ojo.entries TO 'ojo'@'${host}'`,
   ]);
-  ask(socket, statements.join(';'));
+  ask(socket, [...AUDIT, ...statements].join(';'));
 }
 
 /** How many connections others have. */

@@ -26,6 +26,7 @@ import { threadHandlers } from './routes/threads.ts';
 import { todayHandlers } from './routes/today.ts';
 import { sheetHandlers } from './routes/sheets.ts';
 import { accessHandlers } from './routes/access.ts';
+import { auditHandlers } from './routes/audit.ts';
 import { tableHandlers } from './routes/tables.ts';
 import { trailHandlers } from './routes/trail.ts';
 import { wordingHandlers } from './routes/wordings.ts';
@@ -73,6 +74,7 @@ const HANDLERS = {
   ...sessionHandlers,
   ...sourceHandlers,
   ...tableHandlers,
+  ...auditHandlers,
   ...accessHandlers,
   ...sheetHandlers,
   ...itemHandlers,

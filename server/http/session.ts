@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { NextFunction, Request, Response } from 'express';
 import { Refusal } from '../../contract/problems.ts';
+import { fromOrigin } from '../kit/index.ts';
 import { one, store } from '../store/index.ts';
 import type { Context } from './context.ts';
 
@@ -25,7 +26,7 @@ export function requireSession(context: Context) {
     const me = person === undefined ? undefined : directory.people.get(person);
     if (!me) throw new Refusal('notSignedIn');
     response.locals.caller = { me, directory };
-    next();
+    fromOrigin(request.ip ?? '', next);
   };
 }
 

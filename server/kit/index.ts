@@ -3,3 +3,4 @@ export { inBackground } from './background.ts';
 export { type Clock, SettableClock, systemClock } from './clock.ts';
 export { Complaints, factsOf } from './complaints.ts';
 export { Loop } from './loop.ts';
+export { fromOrigin, originNow } from './origin.ts';

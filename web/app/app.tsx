@@ -21,6 +21,7 @@ const InboxPage = later(() => import('../pages/inbox/inbox.tsx').then((page) => 
 const SourcesPage = later(() => import('../pages/sources/sources.tsx').then((page) => page.SourcesPage));
 const SourcePage = later(() => import('../pages/sources/source.tsx').then((page) => page.SourcePage));
 const RowsInPage = later(() => import('../pages/tables/rows-in.tsx').then((page) => page.RowsInPage));
+const AuditPage = later(() => import('../pages/audit/audit.tsx').then((page) => page.AuditPage));
 const RulesPage = later(() => import('../pages/rules/list/rules.tsx').then((page) => page.RulesPage));
 const RulePage = later(() => import('../pages/rules/rule/rule.tsx').then((page) => page.RulePage));
 const OutboxPage = later(() => import('../pages/outbox/outbox.tsx').then((page) => page.OutboxPage));
@@ -87,6 +88,7 @@ function SignedIn({ me }: { me: NonNullable<ReturnType<typeof useMe>['data']> })
                     <Route path="/plan" element={<PlanPage />} />
                     <Route path="/less" element={<LessPage />} />
                     <Route path="/trail" element={<TrailPage />} />
+                    <Route path="/audit" element={<AuditPage />} />
                     <Route path="/outbox" element={<OutboxPage />} />
                     {me.isDemo && <Route path="/stand-ins/:kind/:box?/:mail?" element={<StandInsPage />} />}
                     <Route path="*" element={<NothingHere />} />

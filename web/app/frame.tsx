@@ -174,6 +174,11 @@ function MyMenu({ onKeys }: { onKeys: () => void }) {
           </Dropdown.Item>
         ))}
         <Dropdown.Divider />
+        {me.role === 'steward' && (
+          <Dropdown.Item as="button" onClick={() => navigate('/audit')}>
+            {t('auditTrail')}
+          </Dropdown.Item>
+        )}
         {me.isDemo && (
           <Dropdown.Item as="button" onClick={() => navigate('/stand-ins/mail')}>
             {t('standInMailboxesAndPhones')}

@@ -21,6 +21,7 @@ export const pagesFound = (): PageFound[] => [
   { path: '/plan', name: t('quietHoursAndAddresses') },
   { path: '/less', name: t('whatIHearLessOf') },
   { path: '/wordings', name: t('wordingsAndPaper') },
+  { path: '/audit', name: t('auditTrail') },
 ];
 
 /** What a source has beside its items, by the name of the source. */

@@ -76,6 +76,7 @@ export {
 } from './documents.ts';
 export { handIn } from './api.ts';
 export { type AccessAsked, useAccess, useAccessPreview, useSaveAccess } from './access.ts';
+export { useAudit } from './audit.ts';
 export { useMore } from './more.ts';
 export { useSheet, useWatchSheet } from './sheets.ts';
 export {

@@ -28,6 +28,7 @@ export const keys = {
     text: (id: string, number: number) => ['item', id, 'text', number],
   },
   change: (source: string, id: string) => ['change', source, id],
+  audit: (kind: string | null) => ['audit', kind],
   trail: { all: ['trail'], asked: (asked: object) => ['trail', asked] },
   inbox: {
     all: ['inbox'],

@@ -5,7 +5,7 @@ import { Refusal } from '../../../contract/problems.ts';
 import { DAY_MS, instantOf } from '../../../core/time/index.ts';
 import { when } from '../../access/index.ts';
 import { SettableClock } from '../../kit/index.ts';
-import { one, run, store } from '../../store/index.ts';
+import { inTransaction, one, run, runAll, store } from '../../store/index.ts';
 import type { Handlers } from '../register.ts';
 import { COOKIE, hashOfToken, tokenOf } from '../session.ts';
 import { saveLocale } from '../../acts/index.ts';
@@ -31,14 +31,23 @@ export const signInLimit = () =>
 
 /** Signing in and out, and what a page knows before anybody has. */
 export const openSessionHandlers: Handlers<'session.open' | 'session.close' | 'session.demo'> = {
-  async 'session.open'({ pool, clock, isSecure }, { body: { name, password }, response }) {
+  async 'session.open'({ pool, clock, isSecure }, { body: { name, password }, request, response }) {
     const person = await one(pool, store.sessions.person(name));
     const fits = await verify(person?.passwordHash ?? (await nobodysHash), password).catch(() => false);
-    if (!person?.isActive || !fits) throw new Refusal('badSignIn');
-    const token = randomBytes(32).toString('hex');
     const now = clock.now();
+    const origin = request.ip ?? null;
+    if (!person?.isActive || !fits) {
+      await run(pool, store.audit.add({ at: now, kind: 'signInRefused', actor: name, origin, about: {} }));
+      throw new Refusal('badSignIn');
+    }
+    const token = randomBytes(32).toString('hex');
     await run(pool, store.sessions.sweep(now));
-    await run(pool, store.sessions.open(hashOfToken(token), person.id, now + DAYS * DAY_MS));
+    await inTransaction(pool, (on) =>
+      runAll(on, [
+        store.sessions.open(hashOfToken(token), person.id, now + DAYS * DAY_MS),
+        store.audit.add({ at: now, kind: 'signedIn', actor: person.id, origin, about: {} }),
+      ]),
+    );
     response.cookie(COOKIE, token, {
       httpOnly: true,
       sameSite: 'lax',
@@ -48,9 +57,17 @@ export const openSessionHandlers: Handlers<'session.open' | 'session.close' | 's
     });
   },
 
-  async 'session.close'({ pool }, { request, response }) {
+  async 'session.close'({ pool, clock }, { request, response }) {
     const token = tokenOf(request);
-    if (token) await run(pool, store.sessions.close(hashOfToken(token)));
+    const now = clock.now();
+    const person = token ? await one(pool, store.sessions.byToken(hashOfToken(token), now)) : undefined;
+    if (token && person !== undefined)
+      await inTransaction(pool, (on) =>
+        runAll(on, [
+          store.sessions.close(hashOfToken(token)),
+          store.audit.add({ at: now, kind: 'signedOut', actor: person, origin: request.ip ?? null, about: {} }),
+        ]),
+      );
     response.clearCookie(COOKIE, { path: '/' });
   },
 

@@ -7,7 +7,8 @@ import type { Grid, RowPlan } from '../../../core/tables/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { type Caller, linkTitles, visibleSource } from '../../access/index.ts';
 import { fieldsOfColumns, planImport, type Planned, takeImport } from '../../acts/index.ts';
-import { newId, one, store } from '../../store/index.ts';
+import { originNow } from '../../kit/index.ts';
+import { newId, one, run, store } from '../../store/index.ts';
 import { readTable, type TableRead, tableFile } from '../../tables/index.ts';
 import type { Context } from '../context.ts';
 import { listItems, MOST_LISTED } from '../listing.ts';
@@ -61,6 +62,16 @@ export const tableHandlers: Handlers<'tables.look' | 'tables.plan' | 'tables.tak
     const source = visibleSource(params.source, asking);
     const page = { limit: MOST_LISTED, offset: 0 };
     const { items } = await listItems(context, source, asked, asking, page);
+    await run(
+      context.pool,
+      store.audit.add({
+        at: context.clock.now(),
+        kind: 'exported',
+        actor: asking.me.id,
+        origin: originNow(),
+        about: { source: source.name, rows: items.length, as },
+      }),
+    );
     const { mediaType, bytes } = await tableFile(await tableOf(context.pool, source, items, asking), as);
     response.set({
       'content-type': mediaType,

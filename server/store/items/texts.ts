@@ -30,7 +30,9 @@ export const save = (texts: readonly { item: string; version: number; body: stri
 /** What is asked of a full-text index (boolean mode): all the words, the last of them perhaps not whole yet; `null` where there is none. */
 export function wordsAsked(wanted: string): string | null {
   const words = wanted.normalize('NFC').match(/[\p{L}\p{N}]+/gu) ?? [];
-  return words.length === 0 ? null : words.map((word) => `+${word}*`).join(' ');
+  // One letter is said by almost everything.
+  const telling = words.filter((word) => word.length > 1);
+  return telling.length === 0 ? null : telling.map((word) => `+${word}*`).join(' ');
 }
 
 /** Items the reader may see that say all the words, those that say them most first. */

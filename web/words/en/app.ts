@@ -59,7 +59,8 @@ export const ENGLISH = {
   whoHears: '{name}: who hears what',
   person: 'person',
   page: 'page',
-  saysIt: 'in its words, {source}',
+  saysIt: 'says it, {source}',
+  auditTrail: 'Audit trail',
   stillDoing: 'This takes a little longer…',
   stillAsking: 'Still asking…',
 } as const;

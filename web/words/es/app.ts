@@ -61,7 +61,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   whoHears: '{name}: quién se entera de qué',
   person: 'persona',
   page: 'página',
-  saysIt: 'en su texto, {source}',
+  saysIt: 'lo dice, {source}',
+  auditTrail: 'Registro de auditoría',
   stillDoing: 'Esto tarda un poco más…',
   stillAsking: 'Aún se está preguntando…',
 };

@@ -1,0 +1,27 @@
+import type { ENGLISH } from '../en/audit.ts';
+
+export const SPANISH: Record<keyof typeof ENGLISH, string> = {
+  title: 'Registro de auditoría',
+  about: 'lo que se ha hecho en el propio Ojo; nadie puede cambiarlo',
+  forStewards: 'El registro de auditoría es para la administración',
+  askThem: 'Pregunta a {who}.',
+  whichSort: 'De qué tipo',
+  everySort: 'todo',
+  'kind.signedIn': 'ha entrado',
+  'kind.signInRefused': 'no ha podido entrar',
+  'kind.signedOut': 'ha salido',
+  'kind.accessChanged': 'ha cambiado quién puede leer, añadir o modificar',
+  'kind.ruleLive': 'ha activado una regla',
+  'kind.exported': 'ha sacado un archivo',
+  'kind.imported': 'ha metido un archivo',
+  nothingYet: 'De ese tipo no se ha anotado nada todavía.',
+  when: 'Cuándo',
+  who: 'Quién',
+  what: 'Qué',
+  fromWhere: 'Desde',
+  older: 'Ver entradas anteriores',
+  byItself: 'el propio Ojo',
+  versionOf: '{rule}, versión {version}',
+  rowsAs: '{rows, plural, one {# fila} many {# de filas} other {# filas}} de {source} como {as}',
+  rowsInto: '{rows, plural, one {# fila} many {# de filas} other {# filas}} en {source}',
+};
