@@ -23,6 +23,7 @@ import {
 } from '../server/store/index.ts';
 import { Chance } from './chance.ts';
 import { paperFile } from './documents.ts';
+import { layOutTables } from './tables.ts';
 import { dailyActs, decideAll, enact, standings } from './history.ts';
 import { layOut } from './lay-out.ts';
 import { STORY_DAYS, tellStory } from './story.ts';
@@ -84,6 +85,7 @@ async function seed(order: Order): Promise<void> {
   );
   await readMessages(pool, acts, now);
   await sendLately(pool, order);
+  await layOutTables(pool, now);
   await run(pool, store.turns.decidedTo({ at: now, rank: 3, seq: 0 }));
   await run(pool, query("INSERT INTO marks (name, at) VALUES ('demo', ?)", sqlTime(now)));
   const counts = await one(pool, store.schema.size());
