@@ -87,8 +87,9 @@ export const documentRoutes = {
     status: 201,
     problems: EDITED,
   },
+  /** What a version holds, as it is; a workbook as text as the lines of its first sheet. */
   'items.file': {
-    query: z.object({ number: z.coerce.number().int().min(1).optional(), as: z.enum(['download']).optional() }),
+    query: z.object({ number: z.coerce.number().int().min(1).optional(), as: z.enum(['download', 'text']).optional() }),
     isRaw: true,
   },
 } as const satisfies Record<string, RouteContract>;

@@ -1,10 +1,11 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { one, rows, store } from '../store/index.ts';
+import { tableFile } from '../tables/index.ts';
 import { askMuseum } from '../testing/asking.ts';
 import { putLive, rule } from '../testing/museum.ts';
 import { layOutPapers } from '../testing/papers.ts';
 
-const { museum, ask, handIn, settle } = askMuseum();
+const { museum, ask, handIn, settle, ojo, cookieOf } = askMuseum();
 const HEAD = 'Crate,Weight,Packed by\n';
 const upload = async (as: string, text: string) => (await handIn(as, 'papers', 'Crates.csv', text)).body.upload;
 const watch = (as: string, id: string, key = 'Crate') =>
@@ -144,6 +145,18 @@ describe('the rows of a table document', () => {
     await ask(`/items/${id}/versions`, again);
     const row = (await ask(`/sources/${source}/items`, { as: 'mei' })).body.items[0];
     expect((await one(museum.pool, store.items.byId(row.id)))?.version).toBe(2);
+  });
+
+  it('of a workbook are looked at as text, line by line', async () => {
+    const book = await tableFile({ columns: ['Crate', 'Weight'], rows: [['H 1', 4.5]] }, 'xlsx');
+    const given = (await handIn('mei', 'papers', 'Book.xlsx', book.bytes)).body;
+    const body = { folder: 'open', files: [{ upload: given.upload, name: given.name }] };
+    const [{ id }] = (await ask('/sources/papers/documents', { as: 'mei', method: 'POST', body })).body;
+    const response = await fetch(`http://127.0.0.1:${ojo().port}/api/items/${id}/file?as=text`, {
+      headers: { cookie: await cookieOf('mei') },
+    });
+    expect((await response.text()).trim()).toBe('\ufeffCrate,Weight\nH 1,4.5'.trim());
+    expect((await watch('mei', id)).body).toMatchObject({ number: 1, columns: { Crate: 'crate', Weight: 'weight' } });
   });
 
   it('are nobody’s to watch who may not read the document, and no table’s that is none', async () => {

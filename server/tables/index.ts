@@ -1,2 +1,2 @@
-export { isTable, readTable, type TableRead } from './reading.ts';
+export { isTable, isWorkbook, readTable, type TableRead } from './reading.ts';
 export { plainTexts, tableFile } from './file.ts';

@@ -23,6 +23,8 @@ const KINDS: Record<string, TableKind> = {
   'application/json': 'json',
   'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet': 'xlsx',
 };
+/** Whether contents are a workbook, which is no text by itself. */
+export const isWorkbook = (mediaType: string): boolean => KINDS[mediaType] === 'xlsx';
 /** Whether contents of a media type may hold a table. */
 export const isTable = (mediaType: string): boolean => Object.hasOwn(KINDS, mediaType);
 

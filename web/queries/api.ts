@@ -95,9 +95,14 @@ async function send(address: string, init: RequestInit, request: string): Promis
     keys.delete(request);
   }
   if (response.status === 204) return undefined;
+  if (!response.ok) throw await refusalOf(response);
+  return response.json().catch(() => null);
+}
+
+/** What a response refuses with. */
+export async function refusalOf(response: Response): Promise<ApiError> {
   const json: unknown = await response.json().catch(() => null);
-  if (response.ok) return json;
-  throw new ApiError(isProblem(json) ? json : { ...UNREACHABLE, status: response.status });
+  return new ApiError(isProblem(json) ? json : { ...UNREACHABLE, status: response.status });
 }
 
 /** What an address asks, after its question mark; what is empty is left out. */

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { z } from 'zod';
 import type { Source } from '../../core/values/index.ts';
 import type { HandedIn, itemActSchema } from '../../contract/wire/index.ts';
-import { call, handIn } from './api.ts';
+import { call, handIn, refusalOf } from './api.ts';
 import { keys } from './keys.ts';
 import { SHOWN } from './shown.ts';
 import { useItemsWhere } from './sources.ts';
@@ -39,16 +39,20 @@ export const useDocumentVersions = (item: string) =>
 export const useDocumentText = (item: string, number: number) =>
   useQuery({
     queryKey: keys.items.text(item, number),
-    queryFn: async ({ signal }) => (await fetch(fileAddress(item, number), { signal })).text(),
+    queryFn: async ({ signal }) => {
+      const response = await fetch(fileAddress(item, number, 'text'), { signal });
+      if (!response.ok) throw await refusalOf(response);
+      return response.text();
+    },
     // A version never changes.
     staleTime: Number.POSITIVE_INFINITY,
   });
 
-/** Where a document's contents are: of one version, or the newest; to be looked at, or to be kept. */
-export const fileAddress = (item: string, number?: number, isKept = false): string => {
+/** Where a document's contents are: of one version, or the newest; to be looked at, to be kept, or as text. */
+export const fileAddress = (item: string, number?: number, as?: 'download' | 'text'): string => {
   const asked = new URLSearchParams({
     ...(number === undefined ? {} : { number: String(number) }),
-    ...(isKept ? { as: 'download' } : {}),
+    ...(as === undefined ? {} : { as }),
   });
   return `/api/items/${encodeURIComponent(item)}/file${asked.size > 0 ? `?${asked}` : ''}`;
 };

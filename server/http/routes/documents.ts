@@ -8,6 +8,7 @@ import { addDocuments, addVersion, type NewContents } from '../../acts/index.ts'
 import { cleanName, piecesOf, receiveContents } from '../../contents/index.ts';
 import type { Done } from '../../intake/index.ts';
 import { type DocumentVersion, one, rows, store } from '../../store/index.ts';
+import { isWorkbook, readTable, tableFile } from '../../tables/index.ts';
 import type { Context } from '../context.ts';
 import type { Asked, Handlers } from '../register.ts';
 
@@ -41,6 +42,12 @@ export const documentHandlers: Handlers<
     const item = await readableItem(pool, params.id, asking);
     const version = await one(pool, store.contents.version(item.id, query.number ?? null));
     if (!version) throw new Refusal('notFound');
+    if (query.as === 'text' && isWorkbook(version.mediaType)) {
+      const { grid } = await readTable(pool, { ...version, id: version.content });
+      const { bytes } = await tableFile({ columns: grid.columns, rows: grid.rows.map(({ cells }) => cells) }, 'csv');
+      response.set({ 'content-type': 'text/plain; charset=utf-8', 'x-content-type-options': 'nosniff' }).send(bytes);
+      return;
+    }
     const isText = version.mediaType.startsWith('text/');
     // A document is somebody's upload: it may be looked at, and run nothing.
     response.set({

@@ -12,10 +12,12 @@ export type Look = 'text' | 'markdown' | 'table' | 'image' | 'pdf' | 'none';
 
 const IMAGES = ['image/png', 'image/jpeg', 'image/gif', 'image/webp', 'image/avif', 'image/bmp'];
 
+const WORKBOOK = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
+
 /** How contents of a media type can be looked at. What could run something, as a drawing in SVG or a web page can, is shown as its text. */
 export function lookOf(mediaType: string): Look {
   if (mediaType === 'text/markdown') return 'markdown';
-  if (mediaType === 'text/csv') return 'table';
+  if (mediaType === 'text/csv' || mediaType === WORKBOOK) return 'table';
   if (mediaType.startsWith('text/') || mediaType === 'application/json' || mediaType.endsWith('xml')) return 'text';
   if (IMAGES.includes(mediaType)) return 'image';
   return mediaType === 'application/pdf' ? 'pdf' : 'none';

@@ -98,7 +98,7 @@ function VersionLine({ item, version, before, open, onOpen, onBack }: LineProps)
       <span className="acts">
         {look !== 'none' && toggle('whole', t('lookAtIt'))}
         {before && isText(version) && isText(before) && toggle('changes', t('whatChangedInIt'))}
-        <a className="btn btn-link btn-sm" href={fileAddress(item, version.number, true)} download>
+        <a className="btn btn-link btn-sm" href={fileAddress(item, version.number, 'download')} download>
           {t('download')}
         </a>
         {onBack && (
