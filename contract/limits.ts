@@ -28,6 +28,8 @@ export const LIMITS = {
   archiveFiles: 2000,
   tableRows: 50_000,
   tableColumns: 200,
+  /** Fields of one source. */
+  sourceFields: 200,
   /** Why a version went live, in signs. */
   why: 500,
   /** A body that somebody signed in sends, in bytes, and one that anybody may send. */

@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import type { RouteName } from './paths.ts';
 import { accessRoutes } from './wire/access.ts';
 import { auditRoutes } from './wire/audit.ts';
+import { definingRoutes } from './wire/defining.ts';
 import { documentRoutes } from './wire/documents.ts';
 import { houseRoutes } from './wire/house.ts';
 import { inboxRoutes } from './wire/inbox.ts';
@@ -22,6 +23,7 @@ export const ROUTES = {
   ...sourceRoutes,
   ...documentRoutes,
   ...tableRoutes,
+  ...definingRoutes,
   ...auditRoutes,
   ...accessRoutes,
   ...sheetRoutes,

@@ -10,6 +10,7 @@ const auditedSchema = z.enum([
   'ruleLive',
   'exported',
   'imported',
+  'sourceDefined',
 ]);
 /** A sort of entry of the audit trail. */
 export type AuditedKind = z.output<typeof auditedSchema>;

@@ -2,6 +2,7 @@ export * from './session.ts';
 export * from './sources.ts';
 export * from './documents.ts';
 export * from './tables.ts';
+export * from './defining.ts';
 export * from './audit.ts';
 export * from './access.ts';
 export * from './sheets.ts';

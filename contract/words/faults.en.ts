@@ -156,6 +156,14 @@ export const ENGLISH = {
   nobodyReads: 'Somebody has to be able to read it. Add a person or a group, or let everybody.',
   notAReader: '“{selector}” is nobody who could be let in here.',
 
+  titleNeedsText: 'What names an item has to be a text.',
+  needsOptions: '{field} needs what can be chosen.',
+  needsSource: '{field} needs the source that it leads to.',
+  rulesUseIt:
+    '{rules} {rulesCount, plural, one {looks at what would go. Change it first.} other {look at what would go. Change them first.}}',
+  valuesAgainst:
+    '{field} cannot become that: it would not hold what {count, plural, one {# item has} other {# items have}}, such as {items}.',
+
   notALinkField: '{source} has no link “{field}”. It has: {allowed}.',
 
   unreadableText: 'The text cannot be read at “{near}”. A placeholder that is begun there does not end.',

@@ -156,6 +156,14 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   nobodyReads: 'Alguien tiene que poder leerlo. Añade una persona o un grupo, o deja que sea cualquiera.',
   notAReader: '«{selector}» no es nadie a quien dejar entrar aquí.',
 
+  titleNeedsText: 'Lo que da nombre a un elemento tiene que ser un texto.',
+  needsOptions: '{field} necesita lo que se puede elegir.',
+  needsSource: '{field} necesita la fuente a la que lleva.',
+  rulesUseIt:
+    '{rules} {rulesCount, plural, one {mira lo que desaparecería. Cámbiala antes.} many {miran lo que desaparecería. Cámbialas antes.} other {miran lo que desaparecería. Cámbialas antes.}}',
+  valuesAgainst:
+    '{field} no puede convertirse en eso: no cabría lo que {count, plural, one {tiene # elemento} many {tienen # de elementos} other {tienen # elementos}}, como {items}.',
+
   notALinkField: '{source} no tiene ningún enlace «{field}». Tiene: {allowed}.',
 
   unreadableText: 'El texto no se puede leer en «{near}». Un hueco que empieza ahí no acaba.',

@@ -87,6 +87,7 @@ export const ENGLISH = {
   'because.rowsOfDocument': 'Rows of a table change with their document. Hand in a new version of it.',
   'because.accessIsForStewards': 'Who may read and edit is set up by stewards.',
   'because.auditIsForStewards': 'What was done in Ojo is read by stewards.',
+  'because.sourcesAreForStewards': 'Sources are defined by stewards.',
   'because.notDeleted': 'It has not been deleted.',
 
   'reason.excluded': 'left out of the rule',

@@ -88,6 +88,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'because.rowsOfDocument': 'Las filas de una tabla cambian con su documento. Entrega una versión nueva.',
   'because.accessIsForStewards': 'Quién puede leer y modificar lo dispone la administración.',
   'because.auditIsForStewards': 'Lo que se ha hecho en Ojo lo lee la administración.',
+  'because.sourcesAreForStewards': 'Las fuentes las define la administración.',
   'because.notDeleted': 'No ha sido eliminado.',
 
   'reason.excluded': 'fuera de la regla',

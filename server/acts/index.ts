@@ -11,5 +11,6 @@ export { tellTroubles } from './troubles.ts';
 export { actOnItems, expectFree, expectTyped } from './item-acts.ts';
 export { fieldsOfColumns, planImport, type Planned, takeImport } from './importing.ts';
 export { changeAccess, previewAccess, rightsOf } from './access.ts';
+export { defineSource, redefineSource } from './defining.ts';
 export { leaveSheet, lookAtSheet, type NewContents, watchSheet } from './sheets.ts';
 export { addDocuments, addVersion } from './documents.ts';

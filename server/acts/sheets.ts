@@ -1,6 +1,7 @@
 import type { Pool, PoolConnection } from 'mysql2/promise';
 import { Refusal } from '../../contract/problems.ts';
 import {
+  freshFieldId,
   type Grid,
   guessColumns,
   type Guess,
@@ -9,7 +10,7 @@ import {
   type Reading,
   type TablePlan,
 } from '../../core/tables/index.ts';
-import { type Field, foldCase, type Source } from '../../core/values/index.ts';
+import type { Field, Source } from '../../core/values/index.ts';
 import { type Caller, expectChange } from '../access/index.ts';
 import {
   inTransaction,
@@ -156,14 +157,7 @@ function widened(source: Source, sheet: Sheet, grid: Grid): { source: Source; co
 function fieldsOf(guesses: readonly Guess[], before: readonly Field[]): Field[] {
   const taken = new Set(before.map(({ id }) => id));
   return guesses.map(({ name, type }) => {
-    const bare =
-      foldCase(name)
-        .normalize('NFD')
-        .replace(/[^a-z0-9]+/g, '-')
-        .replace(/^-|-$/g, '')
-        .slice(0, 60) || 'column';
-    let id = bare;
-    for (let copy = 2; taken.has(id); copy += 1) id = `${bare}-${copy}`;
+    const id = freshFieldId(name, taken);
     taken.add(id);
     return { id, name: name.slice(0, 200), type: type === 'choice' ? 'text' : type };
   });

@@ -27,6 +27,7 @@ import { todayHandlers } from './routes/today.ts';
 import { sheetHandlers } from './routes/sheets.ts';
 import { accessHandlers } from './routes/access.ts';
 import { auditHandlers } from './routes/audit.ts';
+import { definingHandlers } from './routes/defining.ts';
 import { tableHandlers } from './routes/tables.ts';
 import { trailHandlers } from './routes/trail.ts';
 import { wordingHandlers } from './routes/wordings.ts';
@@ -74,6 +75,7 @@ const HANDLERS = {
   ...sessionHandlers,
   ...sourceHandlers,
   ...tableHandlers,
+  ...definingHandlers,
   ...auditHandlers,
   ...accessHandlers,
   ...sheetHandlers,

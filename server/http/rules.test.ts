@@ -2,6 +2,7 @@ import { execFile } from 'node:child_process';
 import { describe, expect, it } from 'vitest';
 import { DAY_MS, printInstant } from '../../core/time/index.ts';
 import { DirectoryCache, query, rows, run, store } from '../store/index.ts';
+import { readersIn } from '../testing/log.ts';
 import { askMuseum, documentOf } from '../testing/asking.ts';
 import { edit, newLoan, NOON } from '../testing/museum.ts';
 import { raw } from '../testing/raw.ts';
@@ -419,7 +420,7 @@ describe('the count on the page', () => {
         titleField,
         fields,
       })),
-      access: directory.access.map(({ adders: _adders, editors: _editors, ...entry }) => entry),
+      access: readersIn(directory.access),
       rules: [document],
       inputs: changes
         .filter((change) => change.at <= museum.clock.now())

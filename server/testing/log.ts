@@ -1,5 +1,6 @@
 import { fromJson, raw, rawChanges } from './raw.ts';
 import type { Pool } from 'mysql2/promise';
+import type { AccessEntry } from '../../core/people/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import { type Instant, printInstant } from '../../core/time/index.ts';
 import { DirectoryCache, type QueuedAct, rows } from '../store/index.ts';
@@ -10,6 +11,12 @@ interface Line {
   rank: number;
   input: object;
 }
+
+/** Who may read what, as documents have it: they know nothing of adding and editing. */
+export const readersIn = (access: readonly AccessEntry[]) =>
+  access.flatMap(({ adders: _adders, editors: _editors, readers, ...place }) =>
+    readers ? [{ ...place, readers }] : [],
+  );
 
 /**
  * All that was decided, as the document of a run that `npx ojo replay` takes: who and what there is, and as inputs the
@@ -49,7 +56,7 @@ export async function logOf(pool: Pool, start: Instant, end: Instant): Promise<o
       fields,
     })),
     folders: [...folders.values()],
-    access,
+    access: readersIn(access),
     people: [...people.values()].map(({ id, name, email, phone, zone, locale, manager, active, plan }) => ({
       id,
       name,

@@ -22,6 +22,9 @@ const SourcesPage = later(() => import('../pages/sources/sources.tsx').then((pag
 const SourcePage = later(() => import('../pages/sources/source.tsx').then((page) => page.SourcePage));
 const RowsInPage = later(() => import('../pages/tables/rows-in.tsx').then((page) => page.RowsInPage));
 const AuditPage = later(() => import('../pages/audit/audit.tsx').then((page) => page.AuditPage));
+const DefineSourcePage = later(() =>
+  import('../pages/defining/define-source.tsx').then((page) => page.DefineSourcePage),
+);
 const RulesPage = later(() => import('../pages/rules/list/rules.tsx').then((page) => page.RulesPage));
 const RulePage = later(() => import('../pages/rules/rule/rule.tsx').then((page) => page.RulePage));
 const OutboxPage = later(() => import('../pages/outbox/outbox.tsx').then((page) => page.OutboxPage));
@@ -79,6 +82,7 @@ function SignedIn({ me }: { me: NonNullable<ReturnType<typeof useMe>['data']> })
                     <Route path="/inbox/:message?" element={<InboxPage />} />
                     <Route path="/sources" element={<SourcesPage />} />
                     <Route path="/sources/:source/:item?" element={<SourcePage />} />
+                    <Route path="/define/:source?" element={<DefineSourcePage />} />
                     <Route path="/rows-in/:source" element={<RowsInPage />} />
                     <Route path="/items/:item" element={<ItemAddress />} />
                     <Route path="/rules" element={<RulesPage />} />

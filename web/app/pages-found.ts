@@ -1,5 +1,6 @@
 import { t as rights } from '../words/access.ts';
 import { t } from '../words/app.ts';
+import { t as defining } from '../words/defining.ts';
 
 /** A page or a setting, by the name that it is looked for by. */
 export interface PageFound {
@@ -22,6 +23,7 @@ export const pagesFound = (): PageFound[] => [
   { path: '/less', name: t('whatIHearLessOf') },
   { path: '/wordings', name: t('wordingsAndPaper') },
   { path: '/audit', name: t('auditTrail') },
+  { path: '/define', name: defining('newSource') },
 ];
 
 /** What a source has beside its items, by the name of the source. */

@@ -14,6 +14,16 @@ export const create = ({ id, kind, name, about, titleField, fields }: ListedSour
     titleField,
     JSON.stringify(fields),
   );
+/** Gives a source another name, other words about it, and other fields. */
+export const save = ({ id, name, about, titleField, fields }: ListedSource): Statement =>
+  query(
+    'UPDATE sources SET name = ?, about = ?, title_field = ?, fields = ? WHERE id = ?',
+    name,
+    about,
+    titleField,
+    JSON.stringify(fields),
+    id,
+  );
 /** Gives a source other fields. */
 export const saveFields = (id: string, fields: readonly Field[]): Statement =>
   query('UPDATE sources SET fields = ? WHERE id = ?', JSON.stringify(fields), id);

@@ -101,6 +101,8 @@ function aboutWords(kind: AuditedKind, about: AuditRow['about']): string {
     case 'signInRefused':
     case 'signedOut':
       return '';
+    case 'sourceDefined':
+      return text('source');
     case 'accessChanged':
       return [text('source'), text('folder')].filter(Boolean).join(' / ');
     case 'ruleLive':

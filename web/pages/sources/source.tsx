@@ -18,6 +18,7 @@ import { AsFile } from '../tables/as-file.tsx';
 import { WhoHearsWhat } from './who-hears-what.tsx';
 import { WhoMay } from './who-may.tsx';
 import { phrases } from '../../words/index.ts';
+import { t as defining } from '../../words/defining.ts';
 import { t as rights } from '../../words/access.ts';
 import { t } from '../../words/sources.ts';
 import { t as tables } from '../../words/tables.ts';
@@ -187,7 +188,7 @@ function whoAddsWords(listed: { sheetOf?: string | undefined; onlyAddedBy?: stri
 
 /** The source's name, how many items are asked for, and what is done here: adding, an eye, a rule. */
 function SourceHead({ source, asked, total, onAdd, onEye }: HeadProps) {
-  const { directory } = useViewer();
+  const { me, directory } = useViewer();
   const listed = directory.sources.find((one) => one.id === source.id);
   const where = stateAsked(asked, source, directory.people);
   const ruleHere = `/rules/new?${new URLSearchParams({ source: source.id, ...(where ? { where: JSON.stringify(where) } : {}) })}`;
@@ -205,7 +206,12 @@ function SourceHead({ source, asked, total, onAdd, onEye }: HeadProps) {
           ) : (
             <span className="quiet small">{whoAddsWords(listed)}</span>
           )}
-          <AsFile source={source} asked={asked} />
+          <AsFile source={source} asked={asked} mayTakeIn={listed?.sheetOf === undefined} />
+          {me.role === 'steward' && !listed?.sheetOf && (source.kind === 'list' || source.kind === 'records') && (
+            <Link className="btn btn-quiet" to={`/define/${encodeURIComponent(source.id)}`}>
+              {defining('changeFields')}
+            </Link>
+          )}
           <Button variant="outline-primary" onClick={onEye}>
             {t('keepAnEyeOnIt')}
           </Button>

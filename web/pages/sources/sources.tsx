@@ -3,12 +3,13 @@ import type { SourceRow } from '../../../contract/wire/index.ts';
 import { sourcePath } from '../../../core/messages/index.ts';
 import { Empty, Loaded, Time, useViewer, sourceKind } from '../../parts/index.ts';
 import { useSources } from '../../queries/index.ts';
+import { t as defining } from '../../words/defining.ts';
 import { t } from '../../words/sources.ts';
 import { t as tables } from '../../words/tables.ts';
 
 /** Everything that can be watched, with how much there is and how many rules look at it. */
 export function SourcesPage() {
-  const { directory } = useViewer();
+  const { me, directory } = useViewer();
   const sources = useSources();
   const isSheet = (id: string) => directory.sources.find((one) => one.id === id)?.sheetOf !== undefined;
   return (
@@ -16,6 +17,13 @@ export function SourcesPage() {
       <div className="page-head">
         <h1>{t('sources')}</h1>
         <span className="quiet">{t('whatCanBeWatched')}</span>
+        {me.role === 'steward' && (
+          <div className="acts">
+            <Link className="btn btn-primary" to="/define">
+              {defining('addASource')}
+            </Link>
+          </div>
+        )}
       </div>
       <Loaded query={sources} what={t('theSources')}>
         {(rows) =>

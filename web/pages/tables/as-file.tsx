@@ -7,7 +7,7 @@ import { t } from '../../words/tables.ts';
 const KINDS = ['csv', 'xlsx', 'json'] as const;
 
 /** What is listed as a file, and rows of a file into the list. */
-export const AsFile = ({ source, asked }: { source: Source; asked: ItemsAsked }) => (
+export const AsFile = ({ source, asked, mayTakeIn }: { source: Source; asked: ItemsAsked; mayTakeIn: boolean }) => (
   <Dropdown align="end">
     <Dropdown.Toggle variant="quiet">{t('asAFile')}</Dropdown.Toggle>
     <Dropdown.Menu>
@@ -16,7 +16,7 @@ export const AsFile = ({ source, asked }: { source: Source; asked: ItemsAsked })
           {t('takeOutAs', { kind: kind.toUpperCase() })}
         </Dropdown.Item>
       ))}
-      {source.kind !== 'folders' && (
+      {source.kind !== 'folders' && mayTakeIn && (
         <>
           <Dropdown.Divider />
           <Dropdown.Item as={Link} to={`/rows-in/${encodeURIComponent(source.id)}`}>

@@ -11,6 +11,7 @@ export const ENGLISH = {
   'kind.accessChanged': 'changed who may read, add or edit',
   'kind.ruleLive': 'put a rule live',
   'kind.exported': 'took out a file',
+  'kind.sourceDefined': 'defined a source',
   'kind.imported': 'took in a file',
   nothingYet: 'Nothing of that sort has been written down yet.',
   when: 'When',

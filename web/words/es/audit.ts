@@ -13,6 +13,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'kind.accessChanged': 'ha cambiado quién puede leer, añadir o modificar',
   'kind.ruleLive': 'ha activado una regla',
   'kind.exported': 'ha sacado un archivo',
+  'kind.sourceDefined': 'ha definido una fuente',
   'kind.imported': 'ha metido un archivo',
   nothingYet: 'De ese tipo no se ha anotado nada todavía.',
   when: 'Cuándo',

@@ -1,0 +1,18 @@
+import { foldCase } from '../values/index.ts';
+
+/** So long is an id that is made of a name. */
+const LONGEST = 60;
+
+/** An id for a field after its name, other than those that are taken. */
+export function freshFieldId(name: string, taken: ReadonlySet<string>): string {
+  const bare = foldCase(name)
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '')
+    .slice(0, LONGEST);
+  const begun = bare || 'field';
+  let id = begun;
+  for (let copy = 2; taken.has(id); copy += 1) id = `${begun}-${copy}`;
+  return id;
+}
