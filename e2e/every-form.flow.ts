@@ -49,6 +49,8 @@ test('an item edited wrongly, half-way, by two, and by one who goes back', async
   await ines.reload();
   await expect(note).toHaveValue('Walked through.');
   await save.dblclick();
+  // The form has gone once it is saved.
+  await expect(sheet.getByRole('button', { name: 'Edit', exact: true })).toBeVisible();
   await expect(sheet.getByText('Walked through.').first()).toBeVisible();
   const { item } = (await (await ines.request.get('/api/items/L-2')).json()) as {
     item: { fields: { insured: { amount: string }; note: string } };
@@ -85,7 +87,9 @@ test('passing on to nobody, with far too much, left half-way, and an answer with
     const wren = await signIn(browser, 'Wren Adeyemi');
     await (await rowOf(wren, { form: 'passed' })).getByRole('link').click();
     const message = wren.getByRole('complementary', { name: 'The message in focus' });
-    await expect(message.getByText('Walked word')).toHaveCount(1);
+    // Once as it was passed on, once among what is said about it.
+    await expect(message.getByText('Walked word')).toHaveCount(2);
+    await expect(wren.locator('[data-row]').filter({ hasText: 'Walked word' })).toHaveCount(1);
     await message.getByRole('button', { name: 'Answer all' }).click();
     await refuses(message.getByLabel('Your answer'), /Something has to stand here/);
     await message.getByLabel('Your answer').fill(FAR_TOO_MUCH);

@@ -44,6 +44,27 @@ test('rows of a file are seen before they are taken, and stand in the Trail as o
   await expect(batch).toContainText('2 items at once');
 });
 
+test('a cell of a list is edited where it stands, kept while it is not saved, and refused in words', async ({
+  browser,
+}) => {
+  const [ines, mei] = [await signIn(browser, 'Inés Calder'), await signIn(browser, 'Mei Tanaka')];
+  await mei.goto('/trail?source=loans');
+  await ines.goto('/sources/loans');
+  const first = ines.locator('tbody tr[data-row]').first();
+  const title = ((await first.locator('a.title').textContent()) ?? '').trim();
+  const cell = first.getByRole('button', { name: `Insured value of ${title}` });
+  await cell.press('Enter');
+  const editor = ines.getByRole('dialog');
+  await editor.getByLabel('Insured value').fill('a lot');
+  await editor.getByRole('button', { name: 'Save' }).click();
+  await expect(editor.getByRole('alert')).toBeVisible();
+  await editor.getByLabel('Insured value').fill('77,700');
+  await editor.getByLabel('Insured value').press('Enter');
+  await expect(editor).toBeHidden();
+  await expect(ines.locator('tbody').getByText('77,700').first()).toBeVisible();
+  await expect(mei.locator('.log-row').filter({ hasText: title }).filter({ hasText: '77,700' }).first()).toBeVisible();
+});
+
 test('a cell of a shared sheet is heard of, from what to what', async ({ browser }) => {
   const [hugo, mei] = [await signIn(browser, 'Hugo Brandt'), await signIn(browser, 'Mei Tanaka')];
   await hugo.goto('/sources');

@@ -3,11 +3,13 @@ import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { type ReactNode, useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import type { ItemRow } from '../../../contract/wire/index.ts';
+import { followsFromActs } from '../../../core/documents/index.ts';
 import { type Field, formatValue, type Source } from '../../../core/values/index.ts';
 import { Time, useViewer, WhatHappened } from '../../parts/index.ts';
 import type { ItemsAsked } from '../../queries/index.ts';
 import { t as choosing } from '../../words/documents.ts';
 import { t } from '../../words/sources.ts';
+import { EditCell } from './edit-cell.tsx';
 
 export interface Sorting {
   asked: ItemsAsked;
@@ -184,6 +186,10 @@ export function Head({
   );
 }
 
+/** Whether a press was on the row itself, and not on something that acts by itself, or in what that opened. */
+const isOfRow = (target: EventTarget): boolean =>
+  target instanceof HTMLElement && target.closest('button, input, a, .popover') === null;
+
 interface RowProps extends Pick<Choosing, 'onChoose'> {
   isChosen: boolean;
   item: ItemRow;
@@ -215,7 +221,9 @@ export function Row({
   ruleColumns,
   measure,
 }: RowProps) {
-  const { me, names: namesFor, person } = useViewer();
+  const { me, names: namesFor, person, directory } = useViewer();
+  // The rows of a table document change with it.
+  const isEditable = directory.sources.some((one) => one.id === source.id && one.sheetOf === undefined);
   const address = `/sources/${encodeURIComponent(source.id)}/${encodeURIComponent(item.id)}${globalThis.location?.search ?? ''}`;
   const isNew = Date.parse(me.now) - Date.parse(item.lastAt) < DAY_MS;
   return (
@@ -224,7 +232,7 @@ export function Row({
       data-row={item.id}
       data-index={at}
       ref={measure}
-      onClick={() => onOpen(item.id)}
+      onClick={({ target }) => isOfRow(target) && onOpen(item.id)}
     >
       <td className="tick-col">
         <input
@@ -248,11 +256,15 @@ export function Row({
           </div>
         )}
       </td>
-      {columns.map((field, column) => (
-        <td key={field.id} className={`value-col${column === 0 ? ' is-first' : ''}${isFigure(field) ? ' num' : ''}`}>
-          {formatValue(field, item.fields[field.id], me, namesFor(names))}
-        </td>
-      ))}
+      {columns.map((field, column) => {
+        const shown = formatValue(field, item.fields[field.id], me, namesFor(names));
+        const isTyped = isEditable && !followsFromActs(source, field.id);
+        return (
+          <td key={field.id} className={`value-col${column === 0 ? ' is-first' : ''}${isFigure(field) ? ' num' : ''}`}>
+            {isTyped ? <EditCell item={item} field={field} shown={shown} /> : shown}
+          </td>
+        );
+      })}
       {ruleColumns && <td className="watch-col">{watchers}</td>}
       {ruleColumns}
     </tr>

@@ -126,7 +126,8 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
         <SourceHead
           source={source}
           asked={asked}
-          total={items.data ? total : null}
+          // What was found before is not what is asked for now.
+          total={items.data && !items.isPlaceholderData ? total : null}
           onAdd={() => (source.kind === 'folders' ? setAdding(true) : onOpen('new'))}
           onEye={() => onEye(WHOLE)}
         />

@@ -1,4 +1,7 @@
 export const ENGLISH = {
+  cellOf: '{field} of {title}',
+  saveIt: 'Save',
+  leaveItAsItWas: 'Leave it as it was',
   everythingBelow: 'everything below {name}',
   someOf: 'some of {name}',
   anEyeOn: 'An eye on {named}',

@@ -1,6 +1,9 @@
 import type { ENGLISH } from '../en/sources.ts';
 
 export const SPANISH: Record<keyof typeof ENGLISH, string> = {
+  cellOf: '{field} de {title}',
+  saveIt: 'Guardar',
+  leaveItAsItWas: 'Dejarlo como estaba',
   everythingBelow: 'todo lo que hay bajo {name}',
   someOf: 'parte de {name}',
   anEyeOn: 'Atención a {named}',
