@@ -7,6 +7,7 @@ const entries = async (asked = '') => (await ask(`/audit${asked}`, { as: 'mariso
 
 describe('the audit trail', () => {
   it('tells who signed in and out, changed rights, put a rule live, and took data out, when and from where', async () => {
+    await ask('/session', { method: 'POST', body: { name: 'my-own-password', password: 'wrong' } });
     await ask('/session', { method: 'POST', body: { name: 'mei', password: 'wrong' } });
     await ask('/sources', { as: 'mei' });
     await ask('/session', { as: 'mei', method: 'DELETE' });
@@ -23,6 +24,7 @@ describe('the audit trail', () => {
       ['signedOut', 'mei', expect.stringContaining('127.0.0.1')],
       ['signedIn', 'mei', expect.stringContaining('127.0.0.1')],
       ['signInRefused', 'mei', expect.stringContaining('127.0.0.1')],
+      ['signInRefused', '', expect.stringContaining('127.0.0.1')],
     ]);
     expect((await entries('?kind=accessChanged'))[0].about).toMatchObject({ source: 'Loan agreements' });
   });

@@ -20,7 +20,7 @@ export interface AuditEntry {
   seq: number;
   at: Instant;
   kind: AuditedKind;
-  /** A person's id; of a refused sign-in the name that was given. */
+  /** A person's id; the empty string where a refused sign-in named nobody. */
   actor: string;
   origin: string | null;
   /** What it was about, by names that need no looking up. */

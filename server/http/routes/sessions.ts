@@ -37,7 +37,9 @@ export const openSessionHandlers: Handlers<'session.open' | 'session.close' | 's
     const now = clock.now();
     const origin = request.ip ?? null;
     if (!person?.isActive || !fits) {
-      await run(pool, store.audit.add({ at: now, kind: 'signInRefused', actor: name, origin, about: {} }));
+      // A name that is nobody's may be a password typed in the wrong place: it is not written down.
+      const actor = person?.id ?? '';
+      await run(pool, store.audit.add({ at: now, kind: 'signInRefused', actor, origin, about: {} }));
       throw new Refusal('badSignIn');
     }
     const token = randomBytes(32).toString('hex');

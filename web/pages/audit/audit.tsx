@@ -84,7 +84,7 @@ function Entry({ entry: { at, kind, actor, origin, about } }: { entry: AuditRow 
       <td className="num">
         <Time at={at} />
       </td>
-      <td>{person(actor)}</td>
+      <td>{actor === '' ? t('somebody') : person(actor)}</td>
       <td className="wrap-anywhere">
         {t(`kind.${kind}`)} <span className="quiet">{aboutWords(kind, about)}</span>
       </td>

@@ -19,6 +19,7 @@ export const ENGLISH = {
   what: 'What',
   fromWhere: 'From',
   older: 'Show older entries',
+  somebody: 'somebody unknown',
   byItself: 'Ojo itself',
   versionOf: '{rule}, version {version}',
   rowsAs: '{rows, plural, one {# row} other {# rows}} of {source} as {as}',

@@ -21,6 +21,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   what: 'Qué',
   fromWhere: 'Desde',
   older: 'Ver entradas anteriores',
+  somebody: 'alguien sin identificar',
   byItself: 'el propio Ojo',
   versionOf: '{rule}, versión {version}',
   rowsAs: '{rows, plural, one {# fila} many {# de filas} other {# filas}} de {source} como {as}',
