@@ -55,11 +55,11 @@ test('a cell of a list is edited where it stands, kept while it is not saved, an
   const cell = first.getByRole('button', { name: `Insured value of ${title}` });
   await cell.press('Enter');
   const editor = ines.getByRole('dialog');
-  await editor.getByLabel('Insured value').fill('a lot');
+  await editor.getByLabel('Insured value', { exact: true }).fill('a lot');
   await editor.getByRole('button', { name: 'Save' }).click();
   await expect(editor.getByRole('alert')).toBeVisible();
-  await editor.getByLabel('Insured value').fill('77,700');
-  await editor.getByLabel('Insured value').press('Enter');
+  await editor.getByLabel('Insured value', { exact: true }).fill('77,700');
+  await editor.getByLabel('Insured value', { exact: true }).press('Enter');
   await expect(editor).toBeHidden();
   await expect(ines.locator('tbody').getByText('77,700').first()).toBeVisible();
   await expect(mei.locator('.log-row').filter({ hasText: title }).filter({ hasText: '77,700' }).first()).toBeVisible();
