@@ -30,17 +30,7 @@ export async function defineSource(
   const source = sourceOf(newId(clock.now()), given, []);
   expectSound(given, source, directory);
   await inTransaction(pool, (on) =>
-    runAll(on, [
-      store.sources.create(source),
-      store.world.raise(),
-      store.audit.add({
-        at: clock.now(),
-        kind: 'sourceDefined',
-        actor: me.id,
-        origin: originNow(),
-        about: { source: source.name },
-      }),
-    ]),
+    runAll(on, [store.sources.create(source), store.world.raise(), written(source, me.id, clock.now())]),
   );
   return source.id;
 }
@@ -61,19 +51,13 @@ export async function redefineSource(
     const items = await rows(on, store.items.readableOf(known.id, { sql: 'TRUE', params: [] }, true));
     const faults = [...brokenRules(known, source, directory), ...valuesAgainst(known, source, items)];
     if (faults.length > 0) throw new Refusal('badValues', { faults });
-    await runAll(on, [
-      store.sources.save(source),
-      store.world.raise(),
-      store.audit.add({
-        at: clock.now(),
-        kind: 'sourceDefined',
-        actor: me.id,
-        origin: originNow(),
-        about: { source: source.name },
-      }),
-    ]);
+    await runAll(on, [store.sources.save(source), store.world.raise(), written(source, me.id, clock.now())]);
   });
 }
+
+/** What the audit trail says of it. */
+const written = ({ name }: Source, actor: string, at: number) =>
+  store.audit.add({ at, kind: 'sourceDefined', actor, origin: originNow(), about: { source: name } });
 
 /** A source as it was defined; a field that is new gets an id after its name. */
 function sourceOf(id: string, given: SourceDefined, before: readonly Field[]): ListedSource {
