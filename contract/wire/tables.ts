@@ -12,7 +12,6 @@ const mappingSchema = z.strictObject({
   /** For each column the field it goes to, `id` for the item's own, `null` where it is left out. */
   columns: z.array(idSchema.nullable()).min(1).max(200),
   key: idSchema.nullable(),
-  absent: z.enum(['leave', 'delete']).default('leave'),
 });
 
 const lookedSchema = z.strictObject({
@@ -29,9 +28,8 @@ const countsSchema = z.strictObject({
   changed: z.number().int(),
   unchanged: z.number().int(),
   refused: z.number().int(),
-  deleted: z.number().int(),
 });
-/** How many rows come to what; `deleted` counts items that no row is of. */
+/** How many rows come to what. */
 export type TableCounts = z.output<typeof countsSchema>;
 
 const plannedRowSchema = z.strictObject({
@@ -53,7 +51,6 @@ const plannedSchema = z.strictObject({
   seal: z.string(),
   /** The first of each sort; the counts tell how many there are. */
   rows: z.array(plannedRowSchema),
-  deleted: z.array(z.string()),
   names: titlesSchema,
 });
 /** What a whole file would come to. */

@@ -59,7 +59,7 @@ export function mayReadAll(
 }
 
 /** Whether a selector names one person whatever the item is; `null` where the item decides. */
-function namesOutright(selector: Selector, person: string, world: Pick<World, 'groups'>): boolean | null {
+export function namesOutright(selector: Selector, person: string, world: Pick<World, 'groups'>): boolean | null {
   const named = asKind(selector, 'person');
   if (named) return named.person === person;
   const group = asKind(selector, 'group');

@@ -5,6 +5,7 @@ export {
   mayRead,
   mayReadAll,
   mayReadSome,
+  namesOutright,
   readersAt,
   readersNamed,
 } from './access.ts';

@@ -12,7 +12,9 @@ export function freshFieldId(name: string, taken: ReadonlySet<string>): string {
     .replace(/^-|-$/g, '')
     .slice(0, LONGEST);
   const begun = bare || 'field';
+  // `constructor` is found in every object, whatever it holds.
+  const isTaken = (id: string) => taken.has(id) || id in Object.prototype;
   let id = begun;
-  for (let copy = 2; taken.has(id); copy += 1) id = `${begun}-${copy}`;
+  for (let copy = 2; isTaken(id); copy += 1) id = `${begun}-${copy}`;
   return id;
 }

@@ -55,10 +55,13 @@ function guess(cells: readonly Cell[], locale: string): Omit<Guess, 'name'> {
 }
 
 /** The column that tells rows apart: the first in which every cell is there and no two are alike; `null` where there is none. */
-export function guessKey({ columns, rows }: Grid): number | null {
-  const at = columns.findIndex((_, column) => {
-    const seen = new Set(rows.map(({ cells }) => (cells[column] === null ? '' : String(cells[column]).trim())));
-    return rows.length > 0 && seen.size === rows.length && !seen.has('');
-  });
+export function guessKey(grid: Grid): number | null {
+  const at = grid.columns.findIndex((_, column) => tellsApart(grid, column));
   return at < 0 ? null : at;
+}
+
+/** Whether a column tells rows apart: every cell is there, and no two are alike. */
+export function tellsApart({ rows }: Grid, column: number): boolean {
+  const seen = new Set(rows.map(({ cells }) => String(cells[column] ?? '').trim()));
+  return rows.length > 0 && seen.size === rows.length && !seen.has('');
 }

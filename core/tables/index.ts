@@ -1,7 +1,7 @@
 export { type ReadCell, readCell, type Reading } from './cells.ts';
 export { freshFieldId } from './field-id.ts';
 export { type Cell, type Grid, gridOf } from './grid.ts';
-export { type Guess, guessColumns, guessKey } from './guess.ts';
+export { type Guess, guessColumns, guessKey, tellsApart } from './guess.ts';
 export {
   faultsOfMapping,
   ITEM_ID,

@@ -1,7 +1,14 @@
 import { type FaultAt, Refusal } from '../../contract/problems.ts';
 import type { AccessPreview, Rights } from '../../contract/wire/index.ts';
 import { previewRecipients } from '../../core/decide/index.ts';
-import { type AccessEntry, kindOfSelector, mayRead, membersOfGroup, type Selector } from '../../core/people/index.ts';
+import {
+  type AccessEntry,
+  kindOfSelector,
+  mayRead,
+  mayReadSome,
+  namesOutright,
+  type Selector,
+} from '../../core/people/index.ts';
 import { asChange, fieldOf } from '../../core/values/index.ts';
 import type { Caller } from '../access/index.ts';
 import { originNow } from '../kit/index.ts';
@@ -29,24 +36,17 @@ const MOST_ASKED = 200;
 /** What a place's entry says, who reads all of it outright, and whether items name others as well. */
 export function rightsOf(
   entry: AccessEntry | null,
-  { people, groups }: Pick<Directory, 'people' | 'groups'>,
+  directory: Pick<Directory, 'people' | 'groups'>,
 ): { rights: Rights; outright: string[]; isByItem: boolean } {
   const { readers = null, adders = null, editors = null } = entry ?? { readers: null };
-  const active = [...people.values()].filter((one) => one.active).map((one) => one.id);
-  const named = (readers ?? []).flatMap((reader) => outright(reader, groups));
+  const active = [...directory.people.values()].filter((one) => one.active).map((one) => one.id);
   return {
     rights: { readers, adders, editors },
-    outright: readers === null ? active : active.filter((id) => named.includes(id)),
-    isByItem: (readers ?? []).some((reader) => !['person', 'group'].includes(kindOfSelector(reader))),
+    outright: active.filter(
+      (id) => readers === null || readers.some((reader) => namesOutright(reader, id, directory) === true),
+    ),
+    isByItem: (readers ?? []).some((reader) => namesOutright(reader, '', directory) === null),
   };
-}
-
-function outright(selector: Selector, groups: Directory['groups']): string[] {
-  if (selector === '*') return [];
-  if ('person' in selector && kindOfSelector(selector) === 'person') return [String(selector.person)];
-  return kindOfSelector(selector) === 'group' && 'group' in selector
-    ? [...membersOfGroup(String(selector.group), { groups })]
-    : [];
 }
 
 /** Whom a change of access would shut out or let in, by the items that there are, and which live rules would then tell nobody. */
@@ -57,30 +57,31 @@ export async function previewAccess(
   { directory }: Caller,
 ): Promise<AccessPreview> {
   expectRights(source, change, directory);
-  const items = await rows(pool, store.items.readableOf(source, { sql: 'TRUE', params: [] }, false));
+  const items = await rows(pool, store.items.allOf(source, false));
   const after: Directory = { ...directory, access: changed(source, change, directory) };
-  const readers = (world: Directory) => {
-    const there = worldOf(world, new Map());
-    return new Set(
-      [...directory.people.values()]
-        .filter((one) => one.active && items.some((item) => mayRead(one.id, item, there)))
-        .map((one) => one.id),
-    );
+  const [was, will] = [readsIn(source, items, directory), readsIn(source, items, after)];
+  const { shutOut, letIn } = {
+    shutOut: [...was].filter(([id, reads]) => reads.some((isRead, at) => isRead && !will.get(id)?.[at])),
+    letIn: [...will].filter(([id, reads]) => reads.some(Boolean) && !was.get(id)?.some(Boolean)),
   };
-  const [before, then] = [readers(directory), readers(after)];
   return {
-    shutOut: shutOutOf(items, directory, after),
-    letIn: [...then].filter((id) => !before.has(id)),
+    shutOut: shutOut.map(([id]) => id),
+    letIn: letIn.map(([id]) => id),
     silent: silentRules(source, items, { before: directory, after, now: clock.now() }),
   };
 }
 
-/** Who reads some item now and would not any more. */
-function shutOutOf(items: readonly StoredItem[], before: Directory, after: Directory): string[] {
-  const [was, will] = [worldOf(before, new Map()), worldOf(after, new Map())];
-  return [...before.people.values()]
-    .filter((one) => one.active && items.some((item) => mayRead(one.id, item, was) && !mayRead(one.id, item, will)))
-    .map((one) => one.id);
+/** Who reads each of the items, by person; where there are none yet, who would read something. */
+function readsIn(source: string, items: readonly StoredItem[], directory: Directory): Map<string, boolean[]> {
+  const world = worldOf(directory, new Map());
+  return new Map(
+    [...directory.people.values()]
+      .filter((one) => one.active)
+      .map(({ id }) => [
+        id,
+        items.length === 0 ? [mayReadSome(id, source, directory)] : items.map((item) => mayRead(id, item, world)),
+      ]),
+  );
 }
 
 /** Live rules that reach somebody here now, and would reach nobody. */

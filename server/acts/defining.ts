@@ -2,7 +2,7 @@ import { type FaultAt, Refusal } from '../../contract/problems.ts';
 import type { SourceDefined } from '../../contract/wire/index.ts';
 import { checkRule } from '../../core/rules/index.ts';
 import { freshFieldId } from '../../core/tables/index.ts';
-import { type Field, faultOf, isEmpty, isLinkType, type Source } from '../../core/values/index.ts';
+import { type Field, faultOf, isEmpty, isLinkType, isPersonType, type Source } from '../../core/values/index.ts';
 import { type Caller, nameFault } from '../access/index.ts';
 import { originNow } from '../kit/index.ts';
 import {
@@ -48,7 +48,7 @@ export async function redefineSource(
   const source = sourceOf(known.id, { ...given, kind: known.kind as SourceDefined['kind'] }, known.fields);
   expectSound(given, source, directory, known.id);
   await inTransaction(pool, async (on) => {
-    const items = await rows(on, store.items.readableOf(known.id, { sql: 'TRUE', params: [] }, true));
+    const items = await rows(on, store.items.allOf(known.id, true));
     const faults = [...brokenRules(known, source, directory), ...valuesAgainst(known, source, items)];
     if (faults.length > 0) throw new Refusal('badValues', { faults });
     await runAll(on, [store.sources.save(source), store.world.raise(), written(source, me.id, clock.now())]);
@@ -116,8 +116,9 @@ function valuesAgainst(known: Source, next: Source, items: readonly StoredItem[]
   return next.fields.flatMap((field, at): FaultAt[] => {
     const before = known.fields.find(({ id }) => id === field.id);
     if (!before) return [];
+    const meansOther = !namesTheSame(before, field);
     const against = items.filter(
-      ({ fields }) => !isEmpty(fields[field.id]) && faultOf(field, fields[field.id] ?? null) !== null,
+      ({ fields }) => !isEmpty(fields[field.id]) && (meansOther || faultOf(field, fields[field.id] ?? null) !== null),
     );
     if (against.length === 0) return [];
     const named = against.slice(0, MOST_NAMED).map(({ title }) => title);
@@ -130,3 +131,9 @@ function valuesAgainst(known: Source, next: Source, items: readonly StoredItem[]
     ];
   });
 }
+
+/** Whether what stands in a field names the same in another: people, items of one source, or neither. */
+const namesTheSame = (before: Field, after: Field): boolean =>
+  isPersonType(before.type) === isPersonType(after.type) &&
+  isLinkType(before.type) === isLinkType(after.type) &&
+  (!isLinkType(after.type) || before.to === after.to);

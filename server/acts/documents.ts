@@ -19,7 +19,7 @@ import {
 } from '../store/index.ts';
 import type { ActContext } from './context.ts';
 import { expectFree } from './item-acts.ts';
-import { type NewContents, rowsOfVersion, takeRows } from './sheets.ts';
+import { isWatchedOtherwise, type NewContents, rowsOfVersion, takeRows, type VersionRows } from './sheets.ts';
 
 type DocumentContext = Pick<ActContext, 'pool' | 'clock'>;
 /** Contents that were handed in, and what they shall be called. */
@@ -84,17 +84,38 @@ export async function addDocuments(
   });
 }
 
-/** Gives a document a new version. Whoever has it checked out alone may. */
+/** Gives a document a new version, and its rows, where they are watched, what it holds. Whoever has it checked out alone may. */
 export async function addVersion(
-  { pool, clock }: DocumentContext,
+  context: DocumentContext,
   known: StoredItem,
   source: Source,
   given: NewContents,
   asking: Caller,
   editKey: string | null,
 ): Promise<Done> {
+  for (;;) {
+    // A table takes its time: it is read before anything is locked, and anew where its rows began to be watched meanwhile.
+    const rowsOf = await rowsOfVersion(context.pool, known, given, asking);
+    const done = await writeVersion(context, { known, source, given, rowsOf }, asking, editKey);
+    if (done) return done;
+  }
+}
+
+interface Version {
+  known: StoredItem;
+  source: Source;
+  given: NewContents;
+  rowsOf: VersionRows | null;
+}
+
+/** Writes a version with what it gives to the rows; `null`, and nothing written, where those are watched otherwise by now. */
+async function writeVersion(
+  { pool, clock }: DocumentContext,
+  { known, source, given, rowsOf }: Version,
+  asking: Caller,
+  editKey: string | null,
+): Promise<Done | null> {
   const at = clock.now();
-  const rowsOf = await rowsOfVersion(pool, known, given, asking);
   return inTransaction(pool, async (on) => {
     const item = await one(on, store.items.byId(known.id, true));
     if (!item || item.isDeleted) throw new Refusal('gone');
@@ -102,6 +123,7 @@ export async function addVersion(
     expectFree(item, asking);
     const [newest] = await rows(on, store.contents.versionsOf(item.id));
     const content = await contentsFor(on, item, source, given, asking);
+    if (await isWatchedOtherwise(on, item.id, rowsOf)) return null;
     const number = (newest?.number ?? 0) + 1;
     const done = await passDoor(
       on,

@@ -27,8 +27,10 @@ import {
 } from '../store/index.ts';
 import type { ActContext } from './context.ts';
 
-/** How many rows come to what; `deleted` counts items that no row is of. */
-export type Counts = Record<RowPlan['outcome'] | 'deleted', number>;
+/** How many rows come to what. */
+export type Counts = Record<RowPlan['outcome'], number>;
+/** Which column goes where; an import takes nothing away. */
+export type ImportMapping = Pick<Mapping, 'columns' | 'key'>;
 
 /** What a table would come to, with the items that it was compared with. */
 export interface Planned {
@@ -58,17 +60,18 @@ export const fieldsOfColumns = (columns: readonly string[], source: Source): (st
 export async function planImport(
   on: Connection,
   source: Source,
-  { grid, mapping }: { grid: Grid; mapping: Mapping },
+  { grid, mapping: given }: { grid: Grid; mapping: ImportMapping },
   asking: Caller,
   lock = false,
 ): Promise<Planned> {
+  const mapping: Mapping = { ...given, absent: 'leave' };
   expectMapping(grid, mapping, source);
   const may = readableItems(asking.me.id, asking.directory);
   const items = await rows(on, store.items.readableOf(source.id, may, lock));
   const byId = new Map(items.map((item) => [item.id, item]));
   const whole = planTable(grid, mapping, source, items, await readingOf(on, source, asking));
   const plan = withinRights(whole, byId, source, asking);
-  const counts: Counts = { new: 0, changed: 0, unchanged: 0, refused: 0, deleted: plan.deleted.length };
+  const counts: Counts = { new: 0, changed: 0, unchanged: 0, refused: 0 };
   for (const { outcome } of plan.rows) counts[outcome] += 1;
   const seal = createHash('sha256').update(JSON.stringify(plan)).digest('base64url');
   return { plan, items: byId, counts, seal };
@@ -99,7 +102,6 @@ function withinRights(
       const code = row.outcome === 'new' ? 'mayNotAdd' : 'mayNotEdit';
       return { line, key, outcome: 'refused', faults: [{ column: null, code, params: {} }] };
     }),
-    deleted: plan.deleted.filter(mayTouch),
   };
 }
 
@@ -111,7 +113,7 @@ function withinRights(
 export async function takeImport(
   { pool, clock }: Pick<ActContext, 'pool' | 'clock'>,
   source: Source,
-  given: { grid: Grid; mapping: Mapping; seal: string },
+  given: { grid: Grid; mapping: ImportMapping; seal: string },
   asking: Caller,
   key: string,
 ): Promise<{ batch: string; counts: Counts }> {
@@ -185,7 +187,7 @@ function expectMapping(grid: Grid, mapping: Mapping, source: Source): void {
 /** What was done under the key before, by the kinds of its changes. */
 function countsOfKinds(kinds: readonly { kind: string; size: number }[], now: Counts): Counts {
   const of = (kind: string) => kinds.find((one) => one.kind === kind)?.size ?? 0;
-  return { ...now, new: of('created'), changed: of('changed'), deleted: of('deleted') };
+  return { ...now, new: of('created'), changed: of('changed') };
 }
 
 /** How a table's texts are read for somebody: in their language, with the names of people, and of items that they may read. */

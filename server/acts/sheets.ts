@@ -61,7 +61,7 @@ export async function rowsOfVersion(
   if (!sheet?.isWatching) return null;
   const content =
     'upload' in given
-      ? await one(pool, store.contents.waitingOf(given.upload, me.id))
+      ? await one(pool, store.contents.handedIn([given.upload], me.id))
       : await one(pool, store.contents.version(document.id, given.number)).then(
           (version) => version && { ...version, id: version.content },
         );
@@ -73,6 +73,16 @@ export async function rowsOfVersion(
     if (!(error instanceof Refusal)) throw error;
     return { sheet, grid: null, fault: ofWhole(isTable(content.mediaType) ? 'sheetUnread' : 'sheetNoTable') };
   }
+}
+
+/** Whether the rows of a document are watched now as they were not when a version's table was read, if it was. */
+export async function isWatchedOtherwise(
+  on: PoolConnection,
+  document: string,
+  read: VersionRows | null,
+): Promise<boolean> {
+  const sheet = await one(on, store.sheets.ofDocument(document));
+  return sheet?.isWatching === true && (read === null || read.sheet.sheet !== sheet.sheet);
 }
 
 /** Whoever made the version, and when. */
@@ -93,16 +103,15 @@ export async function takeRows(
 ): Promise<void> {
   const sheet = await one(on, store.sheets.ofDocument(read.document));
   const [newest] = await rows(on, store.contents.versionsOf(read.document));
-  const source = (await rows(on, store.people.sources())).find(({ id }) => id === read.source);
   // Done before, under the same key; or nobody watches it any more.
-  if (!(sheet?.isWatching && source && newest) || newest.number <= sheet.number) return;
+  if (!(sheet?.isWatching && newest) || newest.number <= sheet.number) return;
   const next = { ...sheet, number: newest.number };
   if (!grid?.columns.includes(sheet.key)) {
     const told = fault ?? ofWhole('sheetKeyGone', { column: sheet.key });
     await run(on, store.sheets.save({ ...next, faults: [told] }));
     return;
   }
-  await writeRows(on, source, next, grid, made);
+  await writeRows(on, await sourceOf(on, sheet), next, grid, made);
 }
 
 /** Writes what a table comes to into the rows of its sheet, and what of it could not be taken. */
@@ -114,10 +123,10 @@ async function writeRows(
   { actor, at }: Pick<Made, 'actor' | 'at'>,
 ): Promise<void> {
   const { source, columns } = widened(known, sheet, grid);
-  const items = await rows(on, store.items.readableOf(source.id, { sql: 'TRUE', params: [] }, true));
+  const items = await rows(on, store.items.allOf(source.id, true));
   const mapping: Mapping = {
-    columns: grid.columns.map((name) => columns[name] ?? null),
-    key: columns[sheet.key] ?? null,
+    columns: grid.columns.map((name) => fieldFor(name, columns)),
+    key: fieldFor(sheet.key, columns),
     absent: 'delete',
     faulty: 'leave',
   };
@@ -139,12 +148,16 @@ async function writeRows(
   });
 }
 
+/** The field of a column; a column may be called as what every object has. */
+const fieldFor = (name: string, columns: Sheet['columns']): string | null =>
+  Object.hasOwn(columns, name) ? (columns[name] ?? null) : null;
+
 /** No cell of a sheet names a person or an item. */
 const readingOf = ({ locale }: Sheet): Reading => ({ locale, person: () => null, item: () => null });
 
 /** The source with a field for each column that is new, and which column is which field. */
 function widened(source: Source, sheet: Sheet, grid: Grid): { source: Source; columns: Sheet['columns'] } {
-  const fresh = guessColumns(grid, sheet.locale).filter(({ name }) => sheet.columns[name] === undefined);
+  const fresh = guessColumns(grid, sheet.locale).filter(({ name }) => fieldFor(name, sheet.columns) === null);
   if (fresh.length === 0) return { source, columns: sheet.columns };
   const added = fieldsOf(fresh, source.fields);
   return {
@@ -187,22 +200,37 @@ export async function lookAtSheet(
  * their own. Begun again after it was ended, or with another column, the rows that there are go on.
  */
 export async function watchSheet(
-  { pool, clock }: Pick<ActContext, 'pool' | 'clock'>,
+  context: Pick<ActContext, 'pool' | 'clock'>,
   document: StoredItem,
-  { key, sheet: wanted }: { key: string; sheet: string | null },
+  wanted: { key: string; sheet: string | null },
   asking: Caller,
 ): Promise<Sheet> {
   expectChange(document, asking);
   expectFree(document, asking);
-  const looked = await lookAtSheet(pool, document, wanted);
-  if (!looked) throw new Refusal('badRequest', { because: 'notATable' });
-  const { grid, number } = looked;
-  const at = grid.columns.indexOf(key);
-  if (at < 0)
-    throw new Refusal('badValues', { faults: [{ code: 'sheetKeyGone', path: 'key', params: { column: key } }] });
+  for (;;) {
+    const looked = await lookAtSheet(context.pool, document, wanted.sheet);
+    if (!looked) throw new Refusal('badRequest', { because: 'notATable' });
+    if (!looked.grid.columns.includes(wanted.key))
+      throw new Refusal('badValues', {
+        faults: [{ code: 'sheetKeyGone', path: 'key', params: { column: wanted.key } }],
+      });
+    const sheet = await beginSheet(context, document, { ...wanted, ...looked }, asking);
+    if (sheet) return sheet;
+  }
+}
+
+/** Begins with the version that was looked at; `null`, and nothing written, where there is a newer one by now. */
+async function beginSheet(
+  { pool, clock }: Pick<ActContext, 'pool' | 'clock'>,
+  document: StoredItem,
+  { key, sheet: wanted, grid, number }: { key: string; sheet: string | null; grid: Grid; number: number },
+  asking: Caller,
+): Promise<Sheet | null> {
   return inTransaction(pool, async (on) => {
     const item = await one(on, store.items.byId(document.id, true));
     if (!item || item.isDeleted) throw new Refusal('gone');
+    const newest = await one(on, store.contents.version(document.id, null));
+    if (newest?.number !== number) return null;
     const before = await one(on, store.sheets.ofDocument(document.id));
     const { source, sheet } = before
       ? { source: await sourceOf(on, before), sheet: { ...before, key, sheet: wanted, isWatching: true } }
@@ -233,7 +261,7 @@ function begun(
   const columns = Object.fromEntries(guesses.map(({ name }, at) => [name, fields[at]?.id ?? '']));
   const id = newId(now);
   return {
-    source: { id, kind: 'list', name: given.document, titleField: columns[given.key] ?? '', fields },
+    source: { id, kind: 'list', name: given.document, titleField: fieldFor(given.key, columns) ?? '', fields },
     sheet: { ...given, source: id, columns, number: 0, faults: [], isWatching: true },
   };
 }

@@ -1,4 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
+import { Refusal } from '../../contract/problems.ts';
 import { DirectoryCache, rows, store, wordsAsked } from '../store/index.ts';
 import { askMuseum } from '../testing/asking.ts';
 import { newLoan, NOON } from '../testing/museum.ts';
@@ -61,6 +62,22 @@ describe('what items say', () => {
     await index();
     expect([await find('mei', 'marzipan'), await find('mei', 'nougat')]).toEqual([[], ['secret.md']]);
     expect(await rows(museum.pool, store.texts.stale(1))).toEqual([]);
+  });
+
+  it('of one document that cannot be read within bounds holds up nobody else', async () => {
+    await added('open', 'heavy.md', 'A millstone');
+    await added('open', 'light.md', 'A feather');
+    const read = async (documents: readonly { bytes: Uint8Array }[]) => {
+      const texts = documents.map(({ bytes }) => Buffer.from(bytes).toString());
+      if (texts.some((one) => one.includes('millstone')))
+        throw new Refusal('badRequest', { because: 'tableTakesTooMuch' });
+      return texts;
+    };
+    const directory = await new DirectoryCache().current(museum.pool);
+    while (await indexItems(museum.pool, directory, read));
+    expect([await find('wren', 'feather'), await find('wren', 'millstone')]).toEqual([['light.md'], []]);
+    // By its name it is found.
+    expect((await ask('/find?text=heavy', { as: 'wren' })).body.items[0].title).toBe('heavy.md');
   });
 
   it.each(['', '  ', '+-*"()', '@@', '"unclosed', 'a* +b -c ~d <e >f (g'])(

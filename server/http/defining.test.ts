@@ -68,6 +68,8 @@ describe('a source', () => {
     expect((await ask(`/items/${loan}`, { as: 'mei' })).body.item.fields.status).toBe('Agreed');
     const without = await redefine('loans', shaped(renamed.filter(({ id }: { id: string }) => id !== 'status')));
     expect(without.body.faults[0]).toMatchObject({ code: 'rulesUseIt', params: { rules: ['Loan goes on view'] } });
+    const asPerson = renamed.map((one: { id: string }) => (one.id === 'note' ? { ...one, type: 'person' } : one));
+    expect((await redefine('loans', shaped(asPerson))).body.faults[0]).toMatchObject({ code: 'valuesAgainst' });
     const asDate = renamed.map((one: { id: string }) => (one.id === 'note' ? { ...one, type: 'date' } : one));
     expect((await redefine('loans', shaped(asDate))).body.faults[0]).toMatchObject({
       code: 'valuesAgainst',

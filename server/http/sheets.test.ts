@@ -69,8 +69,12 @@ describe('the rows of a table document', () => {
       channels: ['inApp'],
     });
     await putLive(museum.pool, cell, museum.clock.now());
+    // A rule hears of what happens after it went live.
+    museum.clock.set(museum.clock.now() + 60_000);
     await version('mei', id, `${HEAD}B 1,40,\nB 2,5,\n`);
     await version('mei', id, `${HEAD}B 1,40,\nB 2,6,\n`);
+    // A batch is told of once its instant is over.
+    museum.clock.set(museum.clock.now() + 1000);
     await settle();
     const { messages } = (await ask('/inbox', { as: 'petra' })).body;
     expect(messages).toHaveLength(1);
@@ -145,6 +149,34 @@ describe('the rows of a table document', () => {
     await ask(`/items/${id}/versions`, again);
     const row = (await ask(`/sources/${source}/items`, { as: 'mei' })).body.items[0];
     expect((await one(museum.pool, store.items.byId(row.id)))?.version).toBe(2);
+  });
+
+  it('stand as in the newest version, whoever hands one in while they begin to be watched', async () => {
+    for (const round of [1, 2, 3]) {
+      const id = await added('mei', 'open', `${HEAD}I 1,0,\n`);
+      const texts = [1, 2, 3, 4].map((weight) => `${HEAD}I 1,${round}${weight},\nI ${weight},5,\n`);
+      await Promise.all([watch('mei', id), ...texts.map((text) => version('mei', id, text))]);
+      const { source, number } = (await looked('mei', id)).watched;
+      expect(number).toBe(5);
+      const newest = await (
+        await fetch(`http://127.0.0.1:${ojo().port}/api/items/${id}/file`, {
+          headers: { cookie: await cookieOf('mei') },
+        })
+      ).text();
+      const weight = Number(/I 1,(\d+)/.exec(newest)?.[1]);
+      const shown = (await rowsOf('mei', source)) as [string, { weight: number }][];
+      expect(shown.find(([title]) => title === 'I 1')?.[1].weight).toBe(weight);
+    }
+  });
+
+  it('may be of columns that are called as what every object has', async () => {
+    const id = await added('mei', 'open', 'constructor,__proto__,toString\na,b,c\n');
+    const { source } = (await watch('mei', id, 'constructor')).body;
+    expect(await rowsOf('mei', source)).toEqual([['a', { 'constructor-2': 'a', proto: 'b', tostring: 'c' }]]);
+    await version('mei', id, 'constructor,__proto__,toString,valueOf\na,b,d,e\n');
+    expect(await rowsOf('mei', source)).toEqual([
+      ['a', { 'constructor-2': 'a', proto: 'b', tostring: 'd', valueof: 'e' }],
+    ]);
   });
 
   it('of a workbook are looked at as text, line by line', async () => {

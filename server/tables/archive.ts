@@ -1,5 +1,7 @@
+import { LIMITS } from '../../contract/limits.ts';
+
 /** What a ZIP archive says that it holds, in bytes: all of its files unpacked, and how many there are. */
-export interface Unpacked {
+interface Unpacked {
   bytes: number;
   files: number;
 }
@@ -27,3 +29,7 @@ export function unpackedSize(archive: Buffer): Unpacked | null {
   }
   return { bytes, files };
 }
+
+/** Whether an archive says that it would unpack to more than may be held. */
+export const unpacksTooLarge = ({ bytes, files }: Unpacked): boolean =>
+  bytes > LIMITS.unpackedBytes || files > LIMITS.archiveFiles;

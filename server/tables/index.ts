@@ -1,2 +1,3 @@
 export { isTable, isWorkbook, readTable, type TableRead } from './reading.ts';
+export type { Held } from './plain-text.ts';
 export { plainTexts, tableFile } from './file.ts';

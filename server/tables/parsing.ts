@@ -89,7 +89,10 @@ function cellOf(value: ExcelJS.CellValue): Cell {
 function linesOfList(bytes: Buffer): Cell[][] {
   const list = listIn(bytes);
   const columns = [...new Set(list.flatMap((row) => Object.keys(row)))];
-  return [columns, ...list.map((row) => columns.map((column) => cellOfJson(row[column])))];
+  return [
+    columns,
+    ...list.map((row) => columns.map((column) => cellOfJson(Object.hasOwn(row, column) ? row[column] : null))),
+  ];
 }
 
 function listIn(bytes: Buffer): Record<string, unknown>[] {

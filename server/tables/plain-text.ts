@@ -1,4 +1,5 @@
-import { parseTable, type TableKind } from './parsing.ts';
+import { unpackedSize, unpacksTooLarge } from './archive.ts';
+import { parseTable } from './parsing.ts';
 
 /** What a document holds, and what it is. */
 export interface Held {
@@ -16,15 +17,17 @@ export async function textOf({ bytes, mediaType }: Held): Promise<string> {
     if (mediaType.startsWith('text/') || mediaType === 'application/json')
       return new TextDecoder('utf-8').decode(bytes);
     if (mediaType === 'application/pdf') return await textOfPdf(bytes);
-    return mediaType === BOOK ? await textOfBook(bytes, 'xlsx') : '';
+    return mediaType === BOOK ? await textOfBook(Buffer.from(bytes)) : '';
   } catch {
     // Whatever is wrong with it: it is found by its name.
     return '';
   }
 }
 
-async function textOfBook(bytes: Uint8Array, kind: TableKind): Promise<string> {
-  const { lines } = await parseTable(Buffer.from(bytes), kind, null);
+async function textOfBook(bytes: Buffer): Promise<string> {
+  const held = unpackedSize(bytes);
+  if (!held || unpacksTooLarge(held)) return '';
+  const { lines } = await parseTable(bytes, 'xlsx', null);
   return lines.map((line) => line.filter((cell) => cell !== null).join(' ')).join('\n');
 }
 

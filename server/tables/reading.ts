@@ -4,7 +4,7 @@ import { Refusal } from '../../contract/problems.ts';
 import { type Grid, gridOf } from '../../core/tables/index.ts';
 import { piecesOf } from '../contents/index.ts';
 import type { Content } from '../store/index.ts';
-import { unpackedSize } from './archive.ts';
+import { unpackedSize, unpacksTooLarge } from './archive.ts';
 import type { Parsed, TableKind } from './parsing.ts';
 import { apart, noTable } from './working.ts';
 
@@ -73,7 +73,7 @@ export function readTable(pool: Pool, content: Readable, sheet: string | null = 
 function expectUnpackable(bytes: Buffer): void {
   const held = unpackedSize(bytes);
   if (!held) throw noTable('ZIP');
-  if (held.bytes > LIMITS.unpackedBytes || held.files > LIMITS.archiveFiles)
+  if (unpacksTooLarge(held))
     throw new Refusal('badRequest', {
       because: { code: 'unpacksTooLarge', params: { most: LIMITS.unpackedBytes / 1024 / 1024 } },
     });

@@ -25,7 +25,7 @@ const waiting: (() => void)[] = [];
 
 /** Has a piece of work done in a thread of its own, which a hostile file can only end. */
 export async function apart<T>(work: Work): Promise<T> {
-  if (busy >= MOST_AT_ONCE) await new Promise<void>((resolve) => waiting.push(resolve));
+  while (busy >= MOST_AT_ONCE) await new Promise<void>((resolve) => waiting.push(resolve));
   busy += 1;
   try {
     return await inThread<T>(work);

@@ -1,6 +1,6 @@
 import { Refusal } from '../../../contract/problems.ts';
 import type { SheetLooked } from '../../../contract/wire/index.ts';
-import { guessColumns } from '../../../core/tables/index.ts';
+import { guessColumns, tellsApart } from '../../../core/tables/index.ts';
 import { type Caller, expectChange, readableItem } from '../../access/index.ts';
 import { leaveSheet, lookAtSheet, watchSheet } from '../../acts/index.ts';
 import { one, type Sheet, store } from '../../store/index.ts';
@@ -37,14 +37,10 @@ function tableRow(
   { me }: Caller,
 ): SheetLooked['table'] {
   const types = guessColumns(grid, me.locale);
-  const tellsApart = (at: number) => {
-    const seen = new Set(grid.rows.map(({ cells }) => String(cells[at] ?? '').trim()));
-    return seen.size === grid.rows.length && !seen.has('');
-  };
   return {
     rows: grid.rows.length,
     sheets,
-    columns: types.map(({ name, type }, at) => ({ name, type, tellsApart: tellsApart(at) })),
+    columns: types.map(({ name, type }, at) => ({ name, type, tellsApart: tellsApart(grid, at) })),
   };
 }
 

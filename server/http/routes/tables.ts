@@ -3,7 +3,7 @@ import { Readable } from 'node:stream';
 import { Refusal } from '../../../contract/problems.ts';
 import type { PlannedRow } from '../../../contract/wire/index.ts';
 import { titleOf } from '../../../core/messages/index.ts';
-import type { Grid, RowPlan } from '../../../core/tables/index.ts';
+import { type Grid, ITEM_ID, type RowPlan } from '../../../core/tables/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { type Caller, linkTitles, visibleSource } from '../../access/index.ts';
 import { fieldsOfColumns, planImport, type Planned, takeImport } from '../../acts/index.ts';
@@ -44,8 +44,7 @@ export const tableHandlers: Handlers<'tables.look' | 'tables.plan' | 'tables.tak
       source,
       asking,
     );
-    const deleted = planned.plan.deleted.slice(0, SHOWN).map((id) => planned.items.get(id)?.title ?? id);
-    return { counts: planned.counts, seal: planned.seal, rows: shown, deleted, names };
+    return { counts: planned.counts, seal: planned.seal, rows: shown, names };
   },
 
   async 'tables.take'(context, { params, body, asking, editKey }) {
@@ -109,7 +108,7 @@ const samplesOf = (grid: Grid, at: number): string[] =>
 
 /** By what rows would be known again: the items' own ids, else the field that items go by. */
 function keyAmong(columns: readonly (string | null)[], source: Source): string | null {
-  if (columns.includes('id')) return 'id';
+  if (columns.includes(ITEM_ID)) return ITEM_ID;
   return columns.includes(source.titleField) ? source.titleField : null;
 }
 

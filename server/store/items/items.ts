@@ -65,6 +65,9 @@ export const readableOf = (source: string, may: Sql, lock: boolean): Query<Store
     source,
     ...may.params,
   );
+/** All items of a source, whoever may see them; else as {@link readableOf}. */
+export const allOf = (source: string, lock: boolean): Query<StoredItem> =>
+  readableOf(source, { sql: 'TRUE', params: [] }, lock);
 /** What the items of a source are called that the reader may see. */
 export const titlesIn = (source: string, may: Sql): Query<{ id: string; title: string }> =>
   select(

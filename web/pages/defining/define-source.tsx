@@ -11,6 +11,7 @@ import {
   ProblemNote,
   Radios,
   sourceKind,
+  TABLE_FILES,
   useDraftKey,
   useNotice,
   useViewer,
@@ -149,7 +150,7 @@ function FromFile({ onGuessed }: { onGuessed: (guessed: Pick<DefinedTyped, 'fiel
           ? t('guessed', { columns: guess.data.fields.length, rows: guess.data.rows })
           : t('whatFiles', { most: bytes(LIMITS.tableBytes) })
       }
-      accept=".csv,.tsv,.txt,.xlsx,.json"
+      accept={TABLE_FILES}
       onFiles={([file]) => take(file)}
     >
       {guess.isPending && <p role="status">{t('reading')}</p>}

@@ -13,7 +13,7 @@ type Watched = NonNullable<SheetLooked['watched']>;
 type Table = NonNullable<SheetLooked['table']>;
 
 /** The rows of a document that is a table: watched, each an item of its own, or offered to be. */
-export function SheetRows({ item, mayWatch }: { item: string; mayWatch: boolean }) {
+export function SheetRows({ item, mayChange }: { item: string; mayChange: boolean }) {
   const [sheet, setSheet] = useState<string | null>(null);
   const looked = useSheet(item, sheet).data;
   const watch = useWatchSheet(item);
@@ -28,7 +28,7 @@ export function SheetRows({ item, mayWatch }: { item: string; mayWatch: boolean 
         <p className="quiet small">{watched ? t('rowsLeft') : t('rowsCanBeWatched')}</p>
       )}
       {watch.error && <ProblemNote error={watch.error} />}
-      {mayWatch && !watched?.isWatching && table && (
+      {mayChange && !watched?.isWatching && table && (
         <Offer
           table={table}
           sheet={sheet}
@@ -43,7 +43,7 @@ export function SheetRows({ item, mayWatch }: { item: string; mayWatch: boolean 
           <Link className="btn btn-outline-primary btn-sm" to={sourcePath(watched.source)}>
             {t('seeTheRows')}
           </Link>
-          {mayWatch && watched.isWatching && <Leave watch={watch} watched={watched} />}
+          {mayChange && watched.isWatching && <Leave watch={watch} watched={watched} />}
         </div>
       )}
     </section>

@@ -113,7 +113,7 @@ function Shown({ page }: { page: ItemPage }) {
         </>
       )}
       {page.file && <Versions item={item.id} source={source.id} mayAdd={page.mayEdit} />}
-      {page.file && <SheetRows item={item.id} mayWatch={page.mayEdit} />}
+      {page.file && <SheetRows item={item.id} mayChange={page.mayEdit} />}
       <section>
         <h3>{t('whatChanged')}</h3>
         <Timeline

@@ -3,7 +3,7 @@ import { Button, Form } from 'react-bootstrap';
 import { Link, useNavigate, useParams } from 'react-router';
 import { LIMITS } from '../../../contract/limits.ts';
 import type { Source } from '../../../core/values/index.ts';
-import { Empty, FileDrop, Loaded, ProblemNote, useNotice, useViewer } from '../../parts/index.ts';
+import { Empty, FileDrop, Loaded, ProblemNote, TABLE_FILES, useNotice, useViewer } from '../../parts/index.ts';
 import {
   type TableFile,
   type TableMapping,
@@ -16,9 +16,6 @@ import { t as sources } from '../../words/sources.ts';
 import { t } from '../../words/tables.ts';
 import { ColumnsMapped } from './columns-mapped.tsx';
 import { PlannedRows } from './planned-rows.tsx';
-
-/** Files that hold rows, as a chooser of files names them. */
-export const TABLE_FILES = '.csv,.tsv,.txt,.xlsx,.json';
 
 /** Takes rows of a file into a source: the file, its columns, what would happen, and all of it as one batch. */
 export function RowsInPage() {
