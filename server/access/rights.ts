@@ -24,7 +24,10 @@ export const placeIn = (source: string, folder: string | null, by: string): Plac
   lastBy: by,
 });
 
-/** Whether somebody may change an item: who edits there, or looks after its source. The rows of a table change with their document alone. */
+/**
+ * Whether somebody may change an item: who edits there, or looks after its source. The rows of a table change with
+ * their document alone.
+ */
 export const mayChange = (item: Place, caller: Caller): boolean => mayDo(mayEditThere, item, caller);
 /** Whether somebody may add something at a place. */
 export const mayAdd = (source: string, folder: string | null, caller: Caller): boolean =>

@@ -266,7 +266,10 @@ const portOf = (socket: string) => Number(ask(socket, 'SELECT @@port').trim());
 /** The audit trail stands outside of Ojo's own database, one for all houses of a MariaDB. */
 const AUDIT = [
   'CREATE DATABASE IF NOT EXISTS audit_ojo',
-  'CREATE TABLE IF NOT EXISTS audit_ojo.entries (seq BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY, house VARCHAR(64) NOT NULL, at DATETIME(3) NOT NULL, kind VARCHAR(40) NOT NULL, actor VARCHAR(200) NOT NULL, origin VARCHAR(60) NULL, about JSON NOT NULL, KEY listed (house, seq))',
+  `CREATE TABLE IF NOT EXISTS audit_ojo.entries (
+    seq BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY, house VARCHAR(64) NOT NULL, at DATETIME(3) NOT NULL,
+    kind VARCHAR(40) NOT NULL, actor VARCHAR(200) NOT NULL, origin VARCHAR(60) NULL, about JSON NOT NULL,
+    KEY listed (house, seq))`,
 ];
 
 /** Lets Ojo's own user in, over loopback only. */

@@ -52,7 +52,8 @@ export const list = (before: number | null, kind: AuditedKind | null, limit: num
       origin: nullable(text)('origin'),
       about: json('about'),
     }),
-    'SELECT seq, at, kind, actor, origin, about FROM audit_ojo.entries WHERE house = DATABASE() AND seq < ? AND (? IS NULL OR kind = ?) ORDER BY seq DESC LIMIT ?',
+    `SELECT seq, at, kind, actor, origin, about FROM audit_ojo.entries
+     WHERE house = DATABASE() AND seq < ? AND (? IS NULL OR kind = ?) ORDER BY seq DESC LIMIT ?`,
     before ?? Number.MAX_SAFE_INTEGER,
     kind,
     kind,

@@ -67,7 +67,8 @@ export const handedIn = (ids: string[], by: string): Query<Content> =>
 export const waitingOf = (id: string, by: string): Query<Content> =>
   select(
     decodeContent,
-    'SELECT c.id, c.size, c.media_type, c.made_by, c.made_at FROM contents c WHERE c.id = ? AND c.made_by = ? AND NOT EXISTS (SELECT 1 FROM item_files f WHERE f.content_id = c.id)',
+    `SELECT c.id, c.size, c.media_type, c.made_by, c.made_at FROM contents c
+     WHERE c.id = ? AND c.made_by = ? AND NOT EXISTS (SELECT 1 FROM item_files f WHERE f.content_id = c.id)`,
     id,
     by,
   );

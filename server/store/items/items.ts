@@ -192,7 +192,8 @@ export function save(item: StoredItem): Statement {
 export function saveMany(items: readonly StoredItem[]): Statement {
   const { sql, params } = insert(items);
   return {
-    sql: `${sql} ON DUPLICATE KEY UPDATE folder_id = VALUES(folder_id), title = VALUES(title), fields = VALUES(fields), version = VALUES(version), is_deleted = VALUES(is_deleted), last_by = VALUES(last_by), last_at = VALUES(last_at)`,
+    sql: `${sql} ON DUPLICATE KEY UPDATE folder_id = VALUES(folder_id), title = VALUES(title), fields = VALUES(fields),
+      version = VALUES(version), is_deleted = VALUES(is_deleted), last_by = VALUES(last_by), last_at = VALUES(last_at)`,
     params,
   };
 }

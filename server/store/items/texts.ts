@@ -5,7 +5,8 @@ import { COLUMNS, decode, type StoredItem } from './items.ts';
 export const stale = (most: number): Query<string> =>
   select(
     text('id'),
-    'SELECT i.id FROM items i FORCE INDEX (versions) LEFT JOIN item_texts t ON t.item_id = i.id WHERE t.item_id IS NULL OR t.version <> i.version LIMIT ?',
+    `SELECT i.id FROM items i FORCE INDEX (versions) LEFT JOIN item_texts t ON t.item_id = i.id
+     WHERE t.item_id IS NULL OR t.version <> i.version LIMIT ?`,
     most,
   );
 /** The newest contents of documents, of at most so many bytes each. */

@@ -6,7 +6,8 @@ import type { ListedSource } from './people.ts';
 /** Makes a source, last in the order in which sources are listed. */
 export const create = ({ id, kind, name, about, titleField, fields }: ListedSource): Statement =>
   query(
-    'INSERT INTO sources (id, kind, name, about, title_field, fields, position) SELECT ?, ?, ?, ?, ?, ?, COALESCE(MAX(position), 0) + 1 FROM sources',
+    `INSERT INTO sources (id, kind, name, about, title_field, fields, position)
+     SELECT ?, ?, ?, ?, ?, ?, COALESCE(MAX(position), 0) + 1 FROM sources`,
     id,
     kind,
     name,

@@ -105,6 +105,12 @@ function FileTaken({ source, file }: { source: Source; file: TableFile }) {
   );
 }
 
+/** Why nothing of a file can be taken. */
+function nothingWords(rows: number, refused: number): string {
+  if (rows === 0) return t('noRows');
+  return refused > 0 ? t('allRefused') : t('nothingChanges');
+}
+
 interface TakingProps {
   source: Source;
   file: TableFile;
@@ -129,7 +135,7 @@ function Taking({ source, file, mapping, plan }: TakingProps) {
     );
   return (
     <>
-      {count === 0 && <p>{plan.counts.refused > 0 ? t('allRefused') : t('nothingChanges')}</p>}
+      {count === 0 && <p>{nothingWords(file.looked.rows, plan.counts.refused)}</p>}
       {take.error && <ProblemNote error={take.error} />}
       {take.isPending && <p role="status">{t('taking')}</p>}
       <div className="acts mt-3">

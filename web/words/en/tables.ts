@@ -26,6 +26,7 @@ export const ENGLISH = {
   'count.refused': '{count} refused',
   line: 'line {line}',
   allRefused: 'Nothing of it can be taken as it is.',
+  noRows: 'It names its columns, and has no rows below them.',
   nothingChanges: 'Everything in it is so already.',
   ofThem: 'The first {shown, number} of {count, number} are shown.',
   refusedStay:

@@ -28,6 +28,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'count.refused': 'rechazadas {count}',
   line: 'línea {line}',
   allRefused: 'Tal como está no se puede tomar nada.',
+  noRows: 'Nombra sus columnas y no tiene filas debajo.',
   nothingChanges: 'Todo lo que contiene ya es así.',
   ofThem: 'Se muestran las primeras {shown, number} de {count, number}.',
   refusedStay:
