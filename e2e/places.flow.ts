@@ -34,7 +34,7 @@ test('a source defined with nothing, a name that is taken, far too much, half-wa
   await expect(name).toHaveValue('Walked vans');
   await make.click();
   // A second field of the name, with nothing to choose from: each said at its place.
-  await expect(marisol.getByText('What can be chosen')).toBeVisible();
+  await expect(marisol.getByLabel('What can be chosen')).toBeVisible();
   await expect(marisol.getByText('van needs what can be chosen.')).toBeVisible();
   await marisol.getByRole('button', { name: 'Take field 2 off' }).click();
   await make.dblclick();
