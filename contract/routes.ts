@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import type { RouteName } from './paths.ts';
 import { accessRoutes } from './wire/access.ts';
+import { accountRoutes } from './wire/accounts.ts';
 import { auditRoutes } from './wire/audit.ts';
 import { definingRoutes } from './wire/defining.ts';
 import { documentRoutes } from './wire/documents.ts';
@@ -33,6 +34,7 @@ export const ROUTES = {
   ...ruleRoutes,
   ...houseRoutes,
   ...peopleRoutes,
+  ...accountRoutes,
   ...standInRoutes,
 } as const satisfies Record<RouteName, RouteContract>;
 

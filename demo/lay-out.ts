@@ -1,5 +1,5 @@
-import { hash } from '@node-rs/argon2';
 import type { Pool } from 'mysql2/promise';
+import { hashOfPassword } from '../server/kit/index.ts';
 import { inTransaction, query, run, runAll, store } from '../server/store/index.ts';
 import { CONTACTS, FOLLOWERS, GROUPS, PEOPLE } from './people.ts';
 import { WORDINGS } from './rules.ts';
@@ -11,7 +11,7 @@ export async function layOut(
   pool: Pool,
   { password, hook, hookSecret }: { password: string; hook: string; hookSecret: string },
 ): Promise<void> {
-  const secret = await hash(password, { memoryCost: 19_456, timeCost: 2, parallelism: 1 });
+  const secret = await hashOfPassword(password);
   await inTransaction(pool, async (on) => {
     const people = PEOPLE.map((p) => [
       p.id,

@@ -1,7 +1,9 @@
 import type { Contact, Follower, Group, Plan } from '../core/people/index.ts';
 import type { Profile } from '../server/store/index.ts';
 
-type Line = [id: string, name: string, title: string, manager: string | null, more?: Partial<Profile>];
+/** Somebody as they are laid out: all of their plan is what they chose. */
+type Laid = Omit<Profile, 'chosen' | 'start'>;
+type Line = [id: string, name: string, title: string, manager: string | null, more?: Partial<Laid>];
 
 const LINES: Line[] = [
   ['ines', 'Inés Calder', 'Registrar, loans', 'hugo', { role: 'coordinator', phone: '+34600555014' }],
@@ -52,7 +54,7 @@ const PLANS: Record<string, Plan> = {
   felix: { reach: { routine: [{ channel: 'inApp' }, { channel: 'email', when: 'away', after: 'PT30M' }] } },
 };
 
-export const PEOPLE: Profile[] = LINES.map(([id, name, title, manager, more]) => ({
+export const PEOPLE: Laid[] = LINES.map(([id, name, title, manager, more]) => ({
   id,
   name,
   title,

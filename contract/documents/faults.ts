@@ -51,7 +51,10 @@ function faultsOf(issue: Issue, above: PropertyKey[], schema?: z.ZodType): Fault
 
 /** What is wrong with a text, by a code of its own. A schema says which by its message, where its own check fails. */
 function faultOfText(issue: Issue): Omit<FaultAt, 'path'> | null {
-  if (issue.code === 'too_small' && issue.origin === 'string') return { code: 'empty', params: {} };
+  if (issue.code === 'too_small' && issue.origin === 'string')
+    return Number(issue.minimum) > 1
+      ? { code: 'tooShort', params: { least: String(issue.minimum) } }
+      : { code: 'empty', params: {} };
   if (issue.code === 'too_big' && issue.origin === 'string')
     return { code: 'longText', params: { most: String(issue.maximum) } };
   if (issue.code === 'custom') return isFault(issue.params) ? issue.params : null;

@@ -136,6 +136,7 @@ const stepSchema = z.strictObject({
   pace: z.union([nowPaceSchema, digestPaceSchema]).optional(),
 });
 const stepsSchema = z.array(stepSchema);
+const ownAddressSchema = z.email().max(254);
 /** A person's delivery plan: steps for each urgency, quiet hours, the format of email. */
 export const planSchema: z.ZodType<Plan> = z.strictObject({
   reach: z.partialRecord(urgencySchema, stepsSchema).optional(),
@@ -149,6 +150,12 @@ export const planSchema: z.ZodType<Plan> = z.strictObject({
     .optional(),
   ownChanges: z.boolean().nullable().optional(),
   emailFormat: z.enum(['html', 'text']).optional(),
+  emailTo: z
+    .strictObject({
+      rules: z.record(idSchema, ownAddressSchema).optional(),
+      sources: z.record(idSchema, ownAddressSchema).optional(),
+    })
+    .optional(),
 });
 
 const OPEN = { all: [] };

@@ -11,6 +11,11 @@ const auditedSchema = z.enum([
   'exported',
   'imported',
   'sourceDefined',
+  'personChanged',
+  'passwordChosen',
+  'groupChanged',
+  'contactChanged',
+  'startsChanged',
 ]);
 /** A sort of entry of the audit trail. */
 export type AuditedKind = z.output<typeof auditedSchema>;

@@ -12,6 +12,7 @@ export * from './outbox.ts';
 export * from './rules.ts';
 export * from './house.ts';
 export * from './people.ts';
+export * from './accounts.ts';
 export * from './standins.ts';
 export * from './events.ts';
 export type { Fate, When } from './shared.ts';

@@ -6,6 +6,7 @@ import type { RouteContract } from './route.ts';
 import { documentSchema } from './rules.ts';
 import {
   channelSchema,
+  emailSchema,
   idSchema,
   namedSchema,
   reasonSchema,
@@ -63,10 +64,21 @@ const planPageSchema = z.strictObject({
   /** Where their email goes instead, once confirmed. */
   mailTo: z.string().nullable(),
   phone: z.string().nullable(),
+  /** What they start with and have not chosen otherwise; `null` for Ojo's own standard. */
+  start: planSchema.nullable(),
+  /** Further addresses that they have confirmed. */
+  further: z.array(z.string()),
   /** Their number, which has answered STOP. */
   silenced: z.string().nullable(),
   /** Addresses that wait to be confirmed. */
-  asks: z.array(z.strictObject({ channel: z.enum(['email', 'text']), address: z.string(), askedAt: whenSchema })),
+  asks: z.array(
+    z.strictObject({
+      channel: z.enum(['email', 'text']),
+      address: z.string(),
+      askedAt: whenSchema,
+      isFurther: z.boolean(),
+    }),
+  ),
   titles: titlesSchema,
 });
 export type PlanPage = z.output<typeof planPageSchema>;
@@ -115,7 +127,12 @@ export type LessTaken = z.output<typeof lessTakenSchema>;
 const ownChannelSchema = z.enum(['email', 'text']);
 /** An address of one's own, to be confirmed; a number as people write it, with its country's code. */
 export const addressSchema = z.discriminatedUnion('channel', [
-  z.strictObject({ channel: z.literal('email'), address: z.string().trim().min(1).max(254).pipe(z.email()) }),
+  z.strictObject({
+    channel: z.literal('email'),
+    address: emailSchema,
+    /** Beside the usual one, for single rules and sources, not in its place. */
+    isFurther: z.boolean().optional(),
+  }),
   z.strictObject({
     channel: z.literal('text'),
     address: z
@@ -131,6 +148,8 @@ export const codeSchema = z.strictObject({
     .trim()
     .regex(/^[0-9]{6}$/, 'noCode'),
 });
+/** Somebody outside, with the address that is asked whether it may be written to. */
+export const contactSchema = z.strictObject({ name: z.string().trim().min(1).max(200), email: emailSchema });
 const contactRowSchema = z.strictObject({
   id: z.string(),
   name: z.string(),
@@ -165,7 +184,16 @@ export const peopleRoutes = {
   /** Takes back what was asked and waits for a yes; the address that is confirmed stays. */
   'addresses.forget': {},
   'addresses.remove': {},
+  'addresses.removeFurther': {},
   'addresses.trial': { answer: z.strictObject({ address: z.string() }) },
   'contacts.list': { answer: z.array(contactRowSchema) },
+  'contacts.add': {
+    body: contactSchema,
+    answer: z.strictObject({ id: z.string() }),
+    status: 201,
+    problems: ['badValues'],
+  },
+  'contacts.rename': { body: contactSchema.pick({ name: true }) },
+  'contacts.drop': {},
   'contacts.ask': { answer: z.strictObject({ askedAt: whenSchema }) },
 } as const satisfies Record<string, RouteContract>;

@@ -107,6 +107,17 @@ export const ENGLISH = {
 
   noAddress: 'This is no email address; one such as ines@marisma.example is right.',
 
+  tooShort: 'At least {least} signs have to stand here.',
+  addressTaken: '{name} has this address already.',
+  nobodyThere: 'There is nobody like that here.',
+  nothingThere: 'There is nothing like that here.',
+  managesThemselves: '{name} would be their own manager, directly or by others.',
+  lastSteward: 'Somebody has to be a steward: make somebody else one first.',
+  groupInItself: '“{name}” would hold itself.',
+  startTwice: 'They start with another plan already: put one of the two away.',
+  startNamesOwn: 'Single rules and addresses are somebody’s own, and not for everybody to start with.',
+  noZone: 'An IANA time zone such as Europe/Madrid is right here.',
+  noLocale: 'A language tag such as en-GB or es-ES is right here.',
   noTelephone: 'A number begins with its country’s, such as +34 600 555 014.',
 
   noCode: 'The code is the six figures of the message.',

@@ -105,6 +105,17 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   noAddress: 'Esto no es una dirección de correo; una como ines@marisma.example está bien.',
 
+  tooShort: 'Aquí tiene que haber al menos {least} signos.',
+  addressTaken: '{name} ya tiene esta dirección.',
+  nobodyThere: 'Aquí no hay nadie así.',
+  nothingThere: 'Aquí no hay nada así.',
+  managesThemselves: '{name} sería su propio responsable, directamente o a través de otros.',
+  lastSteward: 'Alguien tiene que administrar Ojo: dale antes esa función a otra persona.',
+  groupInItself: '«{name}» se contendría a sí mismo.',
+  startTwice: 'Ya empiezan con otro plan: quita uno de los dos.',
+  startNamesOwn: 'Las reglas sueltas y las direcciones son de cada cual, no para que todos empiecen con ellas.',
+  noZone: 'Aquí va una zona horaria de la IANA, como Europe/Madrid.',
+  noLocale: 'Aquí va una etiqueta de idioma, como es-ES o en-GB.',
   noTelephone: 'El número empieza por el de su país, como +34 600 555 014.',
 
   noCode: 'El código son las seis cifras del mensaje.',

@@ -87,6 +87,13 @@ export const ENGLISH = {
   'because.rowsOfDocument': 'Rows of a table change with their document. Hand in a new version of it.',
   'because.accessIsForStewards': 'Who may read and edit is set up by stewards.',
   'because.auditIsForStewards': 'What was done in Ojo is read by stewards.',
+  'because.peopleAreForStewards': 'People, groups and what they start with are set up by stewards.',
+  'because.groupInUse': 'It is named by {used}. Take it out there first.',
+  'because.contactInUse': '{name} is named by {used}. Take them out there first.',
+  'because.hasLeft': 'They are no longer here. Say first that they are.',
+  'because.welcomeExpired': 'This page was open for seven days. Ask a steward for a new one.',
+  'because.welcomeUsed': 'This page has done its work, or a newer one was sent. Ask a steward for a new one.',
+  'because.addressUnconfirmed': '{address} is not confirmed: add it below, and confirm it first.',
   'because.sourcesAreForStewards': 'Sources are defined by stewards.',
   'because.notDeleted': 'It has not been deleted.',
 

@@ -88,6 +88,14 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'because.rowsOfDocument': 'Las filas de una tabla cambian con su documento. Entrega una versión nueva.',
   'because.accessIsForStewards': 'Quién puede leer y modificar lo dispone la administración.',
   'because.auditIsForStewards': 'Lo que se ha hecho en Ojo lo lee la administración.',
+  'because.peopleAreForStewards':
+    'Las personas, los grupos y aquello con lo que empiezan los dispone la administración.',
+  'because.groupInUse': 'Lo nombra {used}. Quítalo antes de ahí.',
+  'because.contactInUse': 'A {name} la nombra {used}. Quita antes esa mención.',
+  'because.hasLeft': 'Ya no está aquí. Indica antes que sí.',
+  'because.welcomeExpired': 'Esta página estuvo abierta siete días. Pide otra a quien administra.',
+  'because.welcomeUsed': 'Esta página ya cumplió, o se envió otra más nueva. Pide otra a quien administra.',
+  'because.addressUnconfirmed': '{address} no está confirmada: añádela abajo y confírmala antes.',
   'because.sourcesAreForStewards': 'Las fuentes las define la administración.',
   'because.notDeleted': 'No ha sido eliminado.',
 

@@ -10,6 +10,8 @@ export interface Person {
   email: string | null;
   /** Where their email goes instead, once they have confirmed it. */
   mailTo?: string | null;
+  /** Further addresses that they have confirmed, which their plan may name. */
+  further?: readonly string[];
   phone: string | null;
   zone: string;
   locale: string;

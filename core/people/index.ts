@@ -9,7 +9,7 @@ export {
   readersAt,
   readersNamed,
 } from './access.ts';
-export { contactAt, hasLeft, strangerAt } from './contacts.ts';
+export { contactAt, hasLeft, peopleAt, sameAddress, strangerAt } from './contacts.ts';
 export {
   type AccessEntry,
   type Acknowledging,
@@ -32,12 +32,15 @@ export {
   type DigestPace,
   type Pace,
   type Plan,
+  planUpon,
+  startOf,
+  type StartingPlan,
   type QuietHours,
   type SettledPace,
   type Step,
   type Urgency,
 } from './plan.ts';
-export { addressOf, hearsOwn, type Reaching, stepsFor, urgentSteps } from './reaching.ts';
+export { addressOf, emailFor, hearsOwn, type Reaching, stepsFor, urgentSteps } from './reaching.ts';
 export {
   isFaultySelector,
   isNamed,

@@ -45,6 +45,35 @@ export interface Plan {
   off?: Channel[];
   ownChanges?: boolean | null;
   emailFormat?: 'html' | 'text';
+  /** Further addresses of theirs for email of single rules and sources, by id; that of the rule goes before that of the source. */
+  emailTo?: { rules?: Record<string, string>; sources?: Record<string, string> };
+}
+
+/** A plan with another beneath it: what it leaves out, urgency by urgency, is as the one beneath has it. */
+export function planUpon(own: Plan | null, beneath: Plan | null): Plan | null {
+  if (own === null || beneath === null) return own ?? beneath;
+  return { ...beneath, ...own, reach: { ...beneath.reach, ...own.reach } };
+}
+
+/** The plan that somebody starts with: of the first that is theirs; a group is theirs with those within it. */
+export const startOf = (
+  person: { id: string; role: string },
+  plans: readonly StartingPlan[],
+  isIn: (person: string, group: string) => boolean,
+): Plan | null =>
+  plans.find(
+    ({ kind, named }) =>
+      kind === 'everybody' ||
+      (kind === 'role' && named === person.role) ||
+      (kind === 'group' && isIn(person.id, named)),
+  )?.plan ?? null;
+
+/** A plan that people start with: those of a group, of a role, or everybody. */
+export interface StartingPlan {
+  kind: 'everybody' | 'role' | 'group';
+  /** The role, or the group's id; empty for everybody. */
+  named: string;
+  plan: Plan;
 }
 
 /** The steps of whoever has chosen none, for each urgency. */

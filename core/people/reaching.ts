@@ -60,5 +60,18 @@ export function addressOf(person: Person, channel: Channel): string | null {
   }
 }
 
+/**
+ * Where email about all of this reaches a person: a further address of theirs that their plan names for each of the
+ * rules, or for the source; where it names several, or not for all, the usual one.
+ */
+export function emailFor(person: Person, about: readonly { rule: string; source: string }[]): string | null {
+  const { rules = {}, sources = {} } = person.plan?.emailTo ?? {};
+  const named = (of: Record<string, string>, id: string) => (Object.hasOwn(of, id) ? of[id] : undefined);
+  const wanted = new Set(about.map(({ rule, source }) => named(rules, rule) ?? named(sources, source)));
+  const [only] = wanted;
+  const isOne = wanted.size === 1 && only !== undefined && person.further?.includes(only) === true;
+  return isOne ? only : addressOf(person, 'email');
+}
+
 /** Whether a person hears of their own changes: their plan's word goes before the rule's. */
 export const hearsOwn = (person: Person, ruleSays: boolean): boolean => person.plan?.ownChanges ?? ruleSays;

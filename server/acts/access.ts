@@ -1,6 +1,5 @@
 import { type FaultAt, Refusal } from '../../contract/problems.ts';
 import type { AccessPreview, Rights } from '../../contract/wire/index.ts';
-import { previewRecipients } from '../../core/decide/index.ts';
 import {
   type AccessEntry,
   kindOfSelector,
@@ -9,19 +8,11 @@ import {
   namesOutright,
   type Selector,
 } from '../../core/people/index.ts';
-import { asChange, fieldOf } from '../../core/values/index.ts';
+import { fieldOf } from '../../core/values/index.ts';
 import type { Caller } from '../access/index.ts';
 import { originNow } from '../kit/index.ts';
-import {
-  type Directory,
-  inTransaction,
-  livePhases,
-  rows,
-  runAll,
-  store,
-  type StoredItem,
-  worldOf,
-} from '../store/index.ts';
+import { type Directory, inTransaction, rows, runAll, store, type StoredItem, worldOf } from '../store/index.ts';
+import { rulesOver, silentRules } from './consequences.ts';
 import type { ActContext } from './context.ts';
 
 /** A place whose rights change; without any of its own it goes by what stands above it. */
@@ -29,9 +20,6 @@ export interface AccessChange {
   folder: string | null;
   rights: Rights | null;
 }
-
-/** So many items of a rule are asked whom it would reach. */
-const MOST_ASKED = 200;
 
 /** What a place's entry says, who reads all of it outright, and whether items name others as well. */
 export function rightsOf(
@@ -67,7 +55,11 @@ export async function previewAccess(
   return {
     shutOut: shutOut.map(([id]) => id),
     letIn: letIn.map(([id]) => id),
-    silent: silentRules(source, items, { before: directory, after, now: clock.now() }),
+    silent: silentRules(rulesOver([source], directory, clock.now()), items, {
+      before: directory,
+      after,
+      now: clock.now(),
+    }),
   };
 }
 
@@ -82,26 +74,6 @@ function readsIn(source: string, items: readonly StoredItem[], directory: Direct
         items.length === 0 ? [mayReadSome(id, source, directory)] : items.map((item) => mayRead(id, item, world)),
       ]),
   );
-}
-
-/** Live rules that reach somebody here now, and would reach nobody. */
-function silentRules(
-  source: string,
-  items: readonly StoredItem[],
-  { before, after, now }: { before: Directory; after: Directory; now: number },
-): AccessPreview['silent'] {
-  return livePhases(before, now).flatMap(({ compiled }) => {
-    if (!compiled.rule.scope.sources.includes(source)) return [];
-    const world = worldOf(before, new Map());
-    const looked = items.filter((item) => compiled.inScope(asChange(item, now), world)).slice(0, MOST_ASKED);
-    const reaches = (directory: Directory) =>
-      looked.some((item) =>
-        previewRecipients(compiled, item, now, worldOf(directory, new Map([[item.id, item]]))).some(
-          ({ reason }) => reason === null,
-        ),
-      );
-    return reaches(before) && !reaches(after) ? [{ id: compiled.rule.id, name: compiled.rule.name }] : [];
-  });
 }
 
 /** All entries as they would be. */

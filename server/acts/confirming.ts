@@ -79,6 +79,7 @@ export async function askContact(
         address: email,
         code: null,
         askedAt: now,
+        isFurther: false,
       }),
       store.messages.sendDirect(
         shortKey(`asked|${key}`),
@@ -120,12 +121,11 @@ export async function askTheUnasked(pool: Pool, site: Site, now: Instant, direct
   return asked.some(Boolean);
 }
 
-/** Asks somebody to confirm an address or a number of their own; it is used once they have. */
+/** Asks somebody to confirm an address or a number of their own; it is used once they have, a further one where their plan names it. */
 export async function askOwnAddress(
   pool: Pool,
   person: Profile,
-  channel: 'email' | 'text',
-  address: string,
+  { channel, address, isFurther }: { channel: 'email' | 'text'; address: string; isFurther: boolean },
   site: Site,
   now: Instant,
 ): Promise<void> {
@@ -137,7 +137,16 @@ export async function askOwnAddress(
   const to = channel === 'text' ? bareNumber(address) : address.trim();
   await inTransaction(pool, (on) =>
     runAll(on, [
-      store.addresses.keepAsk({ id, ownerKind: 'person', owner: person.id, channel, address: to, code, askedAt: now }),
+      store.addresses.keepAsk({
+        id,
+        ownerKind: 'person',
+        owner: person.id,
+        channel,
+        address: to,
+        code,
+        askedAt: now,
+        isFurther,
+      }),
       // The code is for whoever holds the telephone, not for everybody who may look at the Outbox.
       store.messages.sendDirect(
         newId(now),

@@ -1,7 +1,7 @@
 import { type FaultAt, Refusal } from '../../contract/problems.ts';
 import type { SourceDefined } from '../../contract/wire/index.ts';
 import { checkRule } from '../../core/rules/index.ts';
-import { freshFieldId } from '../../core/tables/index.ts';
+import { freshId } from '../../core/tables/index.ts';
 import { type Field, faultOf, isEmpty, isLinkType, isPersonType, type Source } from '../../core/values/index.ts';
 import { type Caller, nameFault } from '../access/index.ts';
 import { originNow } from '../kit/index.ts';
@@ -64,7 +64,7 @@ function sourceOf(id: string, given: SourceDefined, before: readonly Field[]): L
   const taken = new Set(before.map((field) => field.id));
   const fields = given.fields.map((field): Field => {
     const own = field.id !== null && before.some((one) => one.id === field.id) ? field.id : null;
-    const fieldId = own ?? freshFieldId(field.name, taken);
+    const fieldId = own ?? freshId(field.name, taken);
     taken.add(fieldId);
     return {
       id: fieldId,

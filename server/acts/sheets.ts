@@ -1,7 +1,7 @@
 import type { Pool, PoolConnection } from 'mysql2/promise';
 import { Refusal } from '../../contract/problems.ts';
 import {
-  freshFieldId,
+  freshId,
   type Grid,
   guessColumns,
   type Guess,
@@ -170,7 +170,7 @@ function widened(source: Source, sheet: Sheet, grid: Grid): { source: Source; co
 function fieldsOf(guesses: readonly Guess[], before: readonly Field[]): Field[] {
   const taken = new Set(before.map(({ id }) => id));
   return guesses.map(({ name, type }) => {
-    const id = freshFieldId(name, taken);
+    const id = freshId(name, taken);
     taken.add(id);
     return { id, name: name.slice(0, 200), type: type === 'choice' ? 'text' : type };
   });

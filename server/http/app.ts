@@ -26,6 +26,7 @@ import { threadHandlers } from './routes/threads.ts';
 import { todayHandlers } from './routes/today.ts';
 import { sheetHandlers } from './routes/sheets.ts';
 import { accessHandlers } from './routes/access.ts';
+import { accountHandlers, groupHandlers, welcomeHandlers } from './routes/accounts.ts';
 import { auditHandlers } from './routes/audit.ts';
 import { definingHandlers } from './routes/defining.ts';
 import { tableHandlers } from './routes/tables.ts';
@@ -93,12 +94,17 @@ const HANDLERS = {
   ...itemActHandlers,
   ...documentHandlers,
   ...peopleHandlers,
+  ...accountHandlers,
+  ...groupHandlers,
   ...planHandlers,
   ...lessHandlers,
   ...addressHandlers,
   ...contactHandlers,
 } satisfies Handlers<
-  Exclude<RouteName, keyof typeof openSessionHandlers | keyof typeof standInHandlers | 'test.clock'>
+  Exclude<
+    RouteName,
+    keyof typeof openSessionHandlers | keyof typeof welcomeHandlers | keyof typeof standInHandlers | 'test.clock'
+  >
 >;
 
 function apiRoutes(context: Context): Router {
@@ -109,9 +115,10 @@ function apiRoutes(context: Context): Router {
     next();
   });
   // Whoever is not signed in has little to say.
-  api.use(['/session', '/test'], express.json({ limit: LIMITS.outsideBytes }));
-  api.use('/session', signInLimit());
+  api.use(['/session', '/welcome', '/test'], express.json({ limit: LIMITS.outsideBytes }));
+  api.use(['/session', '/welcome'], signInLimit());
   api.use(register(context, openSessionHandlers));
+  api.use(register(context, welcomeHandlers));
   if (context.clock instanceof SettableClock) api.use(register(context, testHandlers));
   api.use(requireSession(context));
   api.use(express.json({ limit: LIMITS.documentBytes }));

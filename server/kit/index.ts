@@ -3,4 +3,5 @@ export { inBackground } from './background.ts';
 export { type Clock, SettableClock, systemClock } from './clock.ts';
 export { Complaints, factsOf } from './complaints.ts';
 export { Loop } from './loop.ts';
+export { hashOfPassword } from './passwords.ts';
 export { fromOrigin, originNow } from './origin.ts';

@@ -1,12 +1,12 @@
 import type { ReachingMessage, ScenarioInput } from '../../core/decide/index.ts';
-import type { Mute, Person, Plan } from '../../core/people/index.ts';
+import { type Mute, type Person, type Plan, planUpon } from '../../core/people/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import type { Caller } from '../access/index.ts';
 import { livePhases, rows, store } from '../store/index.ts';
 import type { ReplayContext } from './context.ts';
 import { pastOfAll } from './past.ts';
 
-/** A way of being reached: somebody's plan, what they muted, and perhaps a rule as it would be in place of the live one. */
+/** A way of being reached: what somebody chooses of their plan, what they muted, and perhaps a rule as it would be in place of the live one. */
 export interface DeliveryPreferences {
   plan: Plan | null;
   mutes: readonly Mute[];
@@ -32,7 +32,9 @@ export async function replayPreferences(
   const inputs = [...changes, ...reads].sort((a, b) => a.at - b.at);
   const settings = preferences.map(({ plan, mutes, instead }) => ({
     ...setting,
-    people: setting.people.map((person): Person => (person.id === me.id ? { ...person, plan, mutes } : person)),
+    people: setting.people.map(
+      (person): Person => (person.id === me.id ? { ...person, plan: planUpon(plan, me.start), mutes } : person),
+    ),
     rules: setting.rules.map((known) =>
       instead && known.rule.id === instead.id ? { ...known, rule: instead } : known,
     ),

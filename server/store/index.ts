@@ -5,6 +5,7 @@ export { type Param, type Query, query, type Sql, sqlTime, type Statement } from
 export * from './database/keys.ts';
 export * from './database/migrate.ts';
 export * from './people/directory.ts';
+export type { Account } from './people/accounts.ts';
 export type { ListedSource, Profile } from './people/people.ts';
 export type { Announcement } from './people/page-events.ts';
 export { type AddressAsk, bareNumber } from './people/addresses.ts';

@@ -3,6 +3,7 @@ export * as schema from './database/schema.ts';
 export * as secrets from './people/secrets.ts';
 export * as addresses from './people/addresses.ts';
 export * as sources from './people/sources.ts';
+export * as accounts from './people/accounts.ts';
 export * as people from './people/people.ts';
 export * as pageEvents from './people/page-events.ts';
 export * as presence from './people/presence.ts';

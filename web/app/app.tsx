@@ -1,5 +1,5 @@
 import { type ComponentType, lazy, Suspense, useEffect } from 'react';
-import { Navigate, Route, Routes, useParams } from 'react-router';
+import { Navigate, Route, Routes, useMatch, useParams } from 'react-router';
 import { Loaded, Notices, ViewerProvider, Waiting } from '../parts/index.ts';
 import { useDirectory, useItem, useMe } from '../queries/index.ts';
 import { Frame } from './frame.tsx';
@@ -17,6 +17,8 @@ function later(load: () => Promise<ComponentType>) {
 
 // Whoever is signed in already never sees it.
 const SignInPage = lazy(() => import('../pages/session/sign-in.tsx').then((page) => ({ default: page.SignInPage })));
+// It is opened once, by whoever comes new.
+const WelcomePage = lazy(() => import('../pages/session/welcome.tsx').then((page) => ({ default: page.WelcomePage })));
 const InboxPage = later(() => import('../pages/inbox/inbox.tsx').then((page) => page.InboxPage));
 const SourcesPage = later(() => import('../pages/sources/sources.tsx').then((page) => page.SourcesPage));
 const SourcePage = later(() => import('../pages/sources/source.tsx').then((page) => page.SourcePage));
@@ -38,6 +40,15 @@ const StandInsPage = later(() => import('../pages/stand-ins/stand-ins.tsx').then
 
 export function App() {
   const me = useMe();
+  const token = useMatch('/welcome/:token')?.params.token;
+  if (token !== undefined)
+    return (
+      <PageBoundary>
+        <Suspense fallback={<Waiting what="Ojo" />}>
+          <WelcomePage token={token} />
+        </Suspense>
+      </PageBoundary>
+    );
   if (me.data === null)
     return (
       <PageBoundary>

@@ -1,5 +1,6 @@
 import { t as rights } from '../words/access.ts';
 import { t } from '../words/app.ts';
+import { t as people } from '../words/people.ts';
 import { t as defining } from '../words/defining.ts';
 
 /** A page or a setting, by the name that it is looked for by. */
@@ -18,6 +19,10 @@ export const pagesFound = (): PageFound[] => [
   { path: '/trail', name: t('trail') },
   { path: '/outbox', name: t('outbox') },
   { path: '/people', name: t('people') },
+  { path: '/people?see=groups', name: people('tab.groups') },
+  { path: '/people?see=outside', name: people('outsidePeople') },
+  { path: '/people?see=starts', name: people('startsFound') },
+  { path: '/people?do=add', name: people('addSomebody') },
   { path: '/plan', name: t('deliveryPlan') },
   { path: '/plan', name: t('quietHoursAndAddresses') },
   { path: '/less', name: t('whatIHearLessOf') },

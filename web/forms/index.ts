@@ -1,2 +1,3 @@
 export { Controlled, Ends, Refused, SendForm, TextField } from './fields.tsx';
+export { SelectField } from './select-field.tsx';
 export { type Sending, useSending } from './sending.ts';

@@ -40,7 +40,31 @@ export {
   useTry,
   useVersions,
 } from './rules.ts';
-export { useAskContact, useContacts, useHears, usePeople } from './people.ts';
+export {
+  useAccount,
+  useAccountPreview,
+  useAddAccount,
+  useAddGroup,
+  useChoosePassword,
+  useDropGroup,
+  useGroupPreview,
+  useGroups,
+  useSaveAccount,
+  useSaveGroup,
+  useSaveStarts,
+  useStarts,
+  useWelcome,
+  useWelcomed,
+} from './accounts.ts';
+export {
+  useAddContact,
+  useAskContact,
+  useContacts,
+  useDropContact,
+  useHears,
+  usePeople,
+  useRenameContact,
+} from './people.ts';
 export { useAddressActs, useKeepPlan, useLess, useLessBack, usePlan, usePlanWeek, useTakeLess } from './plan.ts';
 export { useDemo, useMe, useSignIn, useSignOut, useSpeak } from './session.ts';
 export {

@@ -10,12 +10,22 @@ export const useHears = (person: string) =>
 /** Outside addresses, for those who look after rules. */
 export const useContacts = (isOn: boolean) =>
   useQuery({ queryKey: keys.contacts, queryFn: () => call('contacts.list'), enabled: isOn });
-/** Asks an outside address once more whether it may be written to. */
-export function useAskContact() {
+/** Something done to outside addresses; the list, and whom rules may name, are asked for again. */
+function useContactAct<T, R>(act: (input: T) => Promise<R>) {
   const client = useQueryClient();
   return useMutation({
     meta: SHOWN,
-    mutationFn: (id: string) => call('contacts.ask', { params: { id } }),
-    onSuccess: () => client.invalidateQueries({ queryKey: keys.contacts }),
+    mutationFn: act,
+    onSuccess: () => {
+      for (const queryKey of [keys.contacts, keys.directory]) void client.invalidateQueries({ queryKey });
+    },
   });
 }
+/** Keeps an outside address, and asks it whether it may be written to. */
+export const useAddContact = () =>
+  useContactAct((body: { name: string; email: string }) => call('contacts.add', { body }));
+export const useRenameContact = (id: string) =>
+  useContactAct((body: { name: string }) => call('contacts.rename', { params: { id }, body }));
+export const useDropContact = (id: string) => useContactAct(() => call('contacts.drop', { params: { id } }));
+/** Asks an outside address once more whether it may be written to. */
+export const useAskContact = () => useContactAct((id: string) => call('contacts.ask', { params: { id } }));

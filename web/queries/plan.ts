@@ -1,5 +1,6 @@
 import { keepPreviousData, type MutationMeta, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { AnyLessWay, DeliveryPreferences, LessTaken } from '../../contract/wire/index.ts';
+import type { BodyOf } from '../../contract/routes.ts';
 import { call } from './api.ts';
 import { keys } from './keys.ts';
 import { SHOWN } from './shown.ts';
@@ -31,10 +32,11 @@ function usePreferencesAct<T, R>(act: (input: T) => Promise<R>, meta: MutationMe
 /** Addresses of one's own: asked for, confirmed, taken away; and a message by each channel to see how it comes. */
 export function useAddressActs() {
   return {
-    ask: usePreferencesAct((body: { channel: 'email' | 'text'; address: string }) => call('addresses.ask', { body })),
+    ask: usePreferencesAct((body: BodyOf<'addresses.ask'>) => call('addresses.ask', { body })),
     confirm: usePreferencesAct((code: string) => call('addresses.confirm', { body: { code } })),
     forget: usePreferencesAct((channel: 'email' | 'text') => call('addresses.forget', { params: { channel } }), {}),
     remove: usePreferencesAct((channel: 'email' | 'text') => call('addresses.remove', { params: { channel } }), {}),
+    removeFurther: usePreferencesAct((address: string) => call('addresses.removeFurther', { params: { address } })),
     trial: usePreferencesAct((channel: 'inApp' | 'email' | 'text') => call('addresses.trial', { params: { channel } })),
   };
 }

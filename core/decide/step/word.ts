@@ -1,5 +1,13 @@
 import { type Content, type Form, makeContent, type Telling } from '../../messages/index.ts';
-import { type Channel, contactAt, type Recipient, strangerAt, addressOf, type Urgency } from '../../people/index.ts';
+import {
+  addressOf,
+  type Channel,
+  contactAt,
+  emailFor,
+  type Recipient,
+  strangerAt,
+  type Urgency,
+} from '../../people/index.ts';
 import { keyOf } from './rows.ts';
 import { changesOf, type State } from './state.ts';
 import type { Message, Portion } from './types.ts';
@@ -71,7 +79,11 @@ function readerOf(to: Recipient, channel: Channel, portions: readonly Portion[],
     case 'person': {
       const person = state.people.get(to.id);
       return person
-        ? { ...person, emailFormat: person.plan?.emailFormat ?? 'html', address: addressOf(person, channel) }
+        ? {
+            ...person,
+            emailFormat: person.plan?.emailFormat ?? 'html',
+            address: channel === 'email' ? emailFor(person, portions) : addressOf(person, channel),
+          }
         : null;
     }
     case 'contact': {

@@ -43,6 +43,10 @@ async function confirmPage(context: Context, request: Request): Promise<Shown> {
   return { phrases, page: { title, parts: [paragraph(lead), pressing(buttons)] } };
 }
 
+/** An address of one's own takes the place of the usual one, or stands beside it. */
+const ownAddress = ({ owner, address, isFurther }: AddressAsk) =>
+  isFurther ? store.addresses.addFurther(owner, address) : store.addresses.saveMailTo(owner, address);
+
 async function confirmedPage(context: Context, request: Request): Promise<Shown> {
   const found = await readAsk(context, request);
   if ('page' in found) return found;
@@ -51,7 +55,7 @@ async function confirmedPage(context: Context, request: Request): Promise<Shown>
   const ofContact = isNo
     ? store.addresses.leave(ask.owner, ask.address, null)
     : [store.addresses.confirmContact(ask.owner, ask.address)];
-  const statements = ask.ownerKind === 'person' ? [store.addresses.saveMailTo(ask.owner, ask.address)] : ofContact;
+  const statements = ask.ownerKind === 'person' ? [ownAddress(ask)] : ofContact;
   await inTransaction(context.pool, (on) =>
     runAll(on, [...statements, store.addresses.dropAsk(ask.ownerKind, ask.owner, ask.channel), store.world.raise()]),
   );

@@ -4,7 +4,15 @@ import { ownChannelSchema } from '../../../contract/wire/index.ts';
 import { trialContent } from '../../../core/messages/index.ts';
 import type { Contact } from '../../../core/people/index.ts';
 import { type Caller, when, whenOrNull } from '../../access/index.ts';
-import { askContact, askOwnAddress, contactOf, sendTrial } from '../../acts/index.ts';
+import {
+  addContact,
+  askContact,
+  askOwnAddress,
+  contactOf,
+  dropContact,
+  renameContact,
+  sendTrial,
+} from '../../acts/index.ts';
 import { type AddressAsk, inTransaction, one, rows, run, runAll, store } from '../../store/index.ts';
 import { type Context, take } from '../context.ts';
 import type { Handlers } from '../register.ts';
@@ -22,15 +30,20 @@ const MONTH_MS = 30 * DAY_MS;
 
 /** Where somebody is reached: each address confirmed before it is used. */
 export const addressHandlers: Handlers<
-  'addresses.ask' | 'addresses.confirm' | 'addresses.forget' | 'addresses.remove' | 'addresses.trial'
+  | 'addresses.ask'
+  | 'addresses.confirm'
+  | 'addresses.forget'
+  | 'addresses.remove'
+  | 'addresses.removeFurther'
+  | 'addresses.trial'
 > = {
   /** Sends a confirming message to an address of one's own. */
-  async 'addresses.ask'(context, { body: { channel, address }, asking: { me } }) {
+  async 'addresses.ask'(context, { body, asking: { me } }) {
     const { pool, clock, site } = context;
     const now = clock.now();
     const recent = (await one(pool, store.addresses.asksSent(me.id, now - HOUR_MS))) ?? 0;
     if (recent >= MOST_ASKED) throw new Refusal('tooMany');
-    await askOwnAddress(pool, me, channel, address, site, now);
+    await askOwnAddress(pool, me, { isFurther: false, ...body }, site, now);
     context.wakeSender();
   },
 
@@ -68,6 +81,13 @@ export const addressHandlers: Handlers<
     );
   },
 
+  /** Takes a further address away; what the plan named it for goes to the usual one from then on. */
+  async 'addresses.removeFurther'({ pool }, { params, asking: { me } }) {
+    await inTransaction(pool, (on) =>
+      runAll(on, [store.addresses.dropFurther(me.id, params.address), store.world.raise()]),
+    );
+  },
+
   /** Sends a message by one channel, so that somebody sees how it reaches them. */
   async 'addresses.trial'(context, { params, asking: { me } }) {
     const channel = params.channel === 'inApp' ? params.channel : take(ownChannelSchema, params.channel);
@@ -85,7 +105,9 @@ async function openAsk({ pool, clock }: Context, person: string): Promise<Addres
 }
 
 /** The outside addresses of a house, for those who make rules for others. */
-export const contactHandlers: Handlers<'contacts.list' | 'contacts.ask'> = {
+export const contactHandlers: Handlers<
+  'contacts.list' | 'contacts.add' | 'contacts.rename' | 'contacts.drop' | 'contacts.ask'
+> = {
   /** The outside addresses there are, and those that rules reached but nobody knows. */
   async 'contacts.list'({ pool, clock }, { asking }) {
     expectNoMember(asking);
@@ -111,6 +133,26 @@ export const contactHandlers: Handlers<'contacts.list' | 'contacts.ask'> = {
       times: asks.get(id)?.times ?? 0,
       withheld: withheld.get(id) ?? 0,
     }));
+  },
+
+  /** Keeps an outside address, and asks it whether it may be written to. */
+  async 'contacts.add'(context, { body, asking }) {
+    expectNoMember(asking);
+    const id = await addContact(context, body, asking);
+    const contact: Contact = { id, ...body, confirmed: false, unsubscribed: [] };
+    await askContact(context.pool, contact, asking.me, context.site, context.clock.now(), asking.directory);
+    context.wakeSender();
+    return { id };
+  },
+
+  async 'contacts.rename'(context, { params, body: { name }, asking }) {
+    expectNoMember(asking);
+    await renameContact(context, params.id, name, asking);
+  },
+
+  async 'contacts.drop'(context, { params, asking }) {
+    expectNoMember(asking);
+    await dropContact(context, params.id, asking);
   },
 
   /** Asks an outside address once more; one that said that it wants nothing is not asked. */

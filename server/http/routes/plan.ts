@@ -2,12 +2,12 @@ import { DAY_MS } from '../../../core/time/index.ts';
 import { Refusal } from '../../../contract/problems.ts';
 import type { LessPage, PlanPage, ReplayedMessage } from '../../../contract/wire/index.ts';
 import { type ReachingMessage, turnedToBecome } from '../../../core/decide/index.ts';
-import { LESS_WAYS, stepsFor, withLess } from '../../../core/people/index.ts';
+import { LESS_WAYS, type Plan, stepsFor, withLess } from '../../../core/people/index.ts';
 import type { Rule } from '../../../core/rules/index.ts';
 import { type Caller, coordinates, readableAmong, readRule, titlesOf, when } from '../../access/index.ts';
 import { putInPlace, savePreferences } from '../../acts/index.ts';
 import { type DeliveryPreferences, replayPreferences } from '../../replay/index.ts';
-import { livePhases, rows, store } from '../../store/index.ts';
+import { livePhases, type Profile, rows, store } from '../../store/index.ts';
 import type { Context } from '../context.ts';
 import type { Handlers } from '../register.ts';
 
@@ -20,8 +20,9 @@ export const planHandlers: Handlers<'plan.read' | 'plan.save' | 'plan.week'> = {
   },
 
   async 'plan.save'(context, { body, asking: { me, directory } }) {
+    expectConfirmed(body.plan, me);
     await savePreferences(context, me.id, body);
-    return planPage(context, { me: { ...me, ...body }, directory });
+    return planPage(context, { me: { ...me, chosen: body.plan, mutes: body.mutes }, directory });
   },
 
   /** The last week as it would have been under another plan, and as it would have been under the present one. */
@@ -35,7 +36,15 @@ export const planHandlers: Handlers<'plan.read' | 'plan.save' | 'plan.week'> = {
   },
 };
 
-const preferencesOf = ({ me }: Caller): DeliveryPreferences => ({ plan: me.plan, mutes: me.mutes ?? [] });
+const preferencesOf = ({ me }: Caller): DeliveryPreferences => ({ plan: me.chosen, mutes: me.mutes ?? [] });
+
+/** Email goes to addresses that somebody has confirmed, and to no others. */
+function expectConfirmed(plan: Plan | null, { further = [] }: Profile): void {
+  const { rules = {}, sources = {} } = plan?.emailTo ?? {};
+  const unknown = [...Object.values(rules), ...Object.values(sources)].find((address) => !further.includes(address));
+  if (unknown !== undefined)
+    throw new Refusal('badRequest', { because: { code: 'addressUnconfirmed', params: { address: unknown } } });
+}
 
 async function planPage({ pool }: Context, { me, directory }: Caller): Promise<PlanPage> {
   const mutes = me.mutes ?? [];
@@ -47,13 +56,20 @@ async function planPage({ pool }: Context, { me, directory }: Caller): Promise<P
   );
   const asks = await rows(pool, store.addresses.asksOf('person', me.id));
   return {
-    plan: me.plan,
+    plan: me.chosen,
+    start: me.start,
+    further: [...(me.further ?? [])],
     mutes: [...mutes],
     email: me.email,
     mailTo: me.mailTo ?? null,
     phone: me.phone,
     silenced: me.silenced ?? null,
-    asks: asks.map(({ channel, address, askedAt }) => ({ channel, address, askedAt: when(askedAt) })),
+    asks: asks.map(({ channel, address, askedAt, isFurther }) => ({
+      channel,
+      address,
+      askedAt: when(askedAt),
+      isFurther,
+    })),
     titles: titlesOf(items),
   };
 }
@@ -89,7 +105,7 @@ export const lessHandlers: Handlers<'less.read' | 'less.take' | 'less.back'> = {
   /** Takes a way to hear less. The answer holds how it was before, so that one press can bring that back. */
   async 'less.take'(context, { body: { way, rule: id, item, until }, asking }) {
     const { me } = asking;
-    const before = { plan: me.plan, mutes: [...(me.mutes ?? [])] };
+    const before = { plan: me.chosen, mutes: [...(me.mutes ?? [])] };
     const rule = liveRule(context, id, asking);
     if (way !== 'becomes') {
       await savePreferences(
@@ -137,7 +153,7 @@ async function countedWays(
     [
       present,
       ...(turned ? [{ ...present, instead: turned }] : []),
-      ...ways.map((way) => withLess(me, way, { rule: rule.id, item, until: null, steps: stepsFor(me, rule) })),
+      ...ways.map((way) => withLess(present, way, { rule: rule.id, item, until: null, steps: stepsFor(me, rule) })),
     ],
     LESS_DAYS,
     rule.id,

@@ -1,10 +1,10 @@
 import { randomBytes } from 'node:crypto';
-import { hash, verify } from '@node-rs/argon2';
+import { verify } from '@node-rs/argon2';
 import { rateLimit } from 'express-rate-limit';
 import { Refusal } from '../../../contract/problems.ts';
 import { DAY_MS, instantOf } from '../../../core/time/index.ts';
 import { when } from '../../access/index.ts';
-import { SettableClock } from '../../kit/index.ts';
+import { hashOfPassword, SettableClock } from '../../kit/index.ts';
 import { inTransaction, one, run, runAll, store } from '../../store/index.ts';
 import type { Handlers } from '../register.ts';
 import { COOKIE, hashOfToken, tokenOf } from '../session.ts';
@@ -13,7 +13,7 @@ import { localeIn } from '../../../core/locales/index.ts';
 
 const DAYS = 14;
 /** The hash of a password that nobody has, verified where the name is unknown, so that the answer takes as long as for a known one. */
-const nobodysHash = hash(randomBytes(32), { memoryCost: 19_456, timeCost: 2, parallelism: 1 });
+const nobodysHash = hashOfPassword(randomBytes(32));
 
 /** Whoever tries passwords is slowed down. */
 export const signInLimit = () =>

@@ -1,5 +1,6 @@
 import type { Instant } from '../../../core/time/index.ts';
 import {
+  flag,
   instant,
   nullable,
   number,
@@ -24,9 +25,11 @@ export interface AddressAsk {
   tries: number;
   askedAt: Instant;
   times: number;
+  /** It is to stand beside the usual one, not in its place. */
+  isFurther: boolean;
 }
 
-const COLUMNS = 'id, owner_kind, owner_id, channel, address, code, tries, asked_at, times';
+const COLUMNS = 'id, owner_kind, owner_id, channel, address, code, tries, asked_at, times, is_further';
 const toAsk = record<AddressAsk>({
   id: text('id'),
   ownerKind: word('owner_kind'),
@@ -37,6 +40,7 @@ const toAsk = record<AddressAsk>({
   tries: number('tries'),
   askedAt: instant('asked_at'),
   times: number('times'),
+  isFurther: flag('is_further'),
 });
 
 /** One question whether an address is somebody's. */
@@ -57,11 +61,12 @@ export const keepAsk = ({
   address,
   code,
   askedAt,
+  isFurther,
 }: Omit<AddressAsk, 'tries' | 'times'>): Statement =>
   query(
-    `INSERT INTO address_asks (id, owner_kind, owner_id, channel, address, code, asked_at) VALUES (?)
-    ON DUPLICATE KEY UPDATE times = times + IF(id = VALUES(id), 0, 1), id = VALUES(id), address = VALUES(address), code = VALUES(code), tries = 0, asked_at = VALUES(asked_at)`,
-    [id, ownerKind, owner, channel, address, code, sqlTime(askedAt)],
+    `INSERT INTO address_asks (id, owner_kind, owner_id, channel, address, code, asked_at, is_further) VALUES (?)
+    ON DUPLICATE KEY UPDATE times = times + IF(id = VALUES(id), 0, 1), id = VALUES(id), address = VALUES(address), is_further = VALUES(is_further), code = VALUES(code), tries = 0, asked_at = VALUES(asked_at)`,
+    [id, ownerKind, owner, channel, address, code, sqlTime(askedAt), isFurther ? 1 : 0],
   );
 /** Takes up one of the tries that a code has; changes no row where there is none left, so that tries at the same time are counted too. */
 export const tryCode = (id: string, most: number): Statement =>
@@ -128,6 +133,12 @@ export const leave = (id: string, email: string, rule: string | null): Statement
 /** Where somebody's email goes; `null`: to the address they sign in with. */
 export const saveMailTo = (person: string, address: string | null): Statement =>
   query('UPDATE people SET mail_to = ? WHERE id = ?', address, person);
+/** Has one more address stand beside somebody's usual one. */
+export const addFurther = (person: string, address: string): Statement =>
+  query('INSERT IGNORE INTO further_addresses (person_id, address) VALUES (?, ?)', person, address);
+/** Takes such an address away. */
+export const dropFurther = (person: string, address: string): Statement =>
+  query('DELETE FROM further_addresses WHERE person_id = ? AND address = ?', person, address);
 /** Where somebody's texts go; `null`: nowhere. */
 export const savePhone = (person: string, number: string | null): Statement =>
   query('UPDATE people SET phone = ? WHERE id = ?', number, person);

@@ -1,6 +1,16 @@
 import type { Phase, Wording } from '../../../core/decide/index.ts';
 import type { HouseVoice, Paper, Usual } from '../../../core/messages/index.ts';
-import { type AccessEntry, type Contact, type Folder, type Group, readersNamed } from '../../../core/people/index.ts';
+import {
+  type AccessEntry,
+  type Contact,
+  type Folder,
+  type Group,
+  membersOfGroup,
+  planUpon,
+  readersNamed,
+  startOf,
+  type StartingPlan,
+} from '../../../core/people/index.ts';
 import { type CompiledRule, compileRule, type Rule, RuleIndex } from '../../../core/rules/index.ts';
 import type { Instant } from '../../../core/time/index.ts';
 import type { ItemState } from '../../../core/values/index.ts';
@@ -10,6 +20,7 @@ import * as sheets from '../items/sheets.ts';
 import * as house from '../rules/house.ts';
 import type { SenderRow } from '../rules/house.ts';
 import { phases as phasesOf, type StoredPhase } from '../rules/rules.ts';
+import * as accounts from './accounts.ts';
 import * as people from './people.ts';
 import type { ListedSource, Profile } from './people.ts';
 import { version as versionNow } from './world.ts';
@@ -23,6 +34,8 @@ export interface Directory {
   folders: ReadonlyMap<string, Folder>;
   access: readonly AccessEntry[];
   contacts: ReadonlyMap<string, Contact>;
+  /** The plans that people start with, in the order in which they are looked through. */
+  startingPlans: readonly StartingPlan[];
   wordings: ReadonlyMap<string, Wording>;
   /** How the house speaks: its paper, its usual wordings, and the names that it has set up, as they are to be shown. */
   house: Paper & { usual: readonly Usual[]; senders: readonly SenderRow[] };
@@ -119,6 +132,7 @@ const asked = () =>
     people.ruleVersions(),
     phasesOf(),
     sheets.documents(),
+    accounts.startingPlans(),
   ] as const;
 
 async function readDirectory(on: Connection, version: number, known: Compiled): Promise<Omit<Directory, 'index'>> {
@@ -140,16 +154,21 @@ async function readDirectory(on: Connection, version: number, known: Compiled): 
     versions,
     spans,
     watched,
+    startingPlans,
   ] = await several(on, asked());
   const sourceMap = byId(sources);
-  const withMutes = (profile: Profile): Profile => ({
-    ...profile,
-    mutes: mutes.filter((row) => row.person === profile.id).map((row) => row.mute),
-  });
+  const groupMap = groupsOf(groups, members);
+  const isIn = (person: string, group: string) => membersOfGroup(group, { groups: groupMap }).has(person);
+  const whole = (profile: Profile): Profile => {
+    const start = startOf(profile, startingPlans, isIn);
+    const own = mutes.filter((row) => row.person === profile.id).map((row) => row.mute);
+    return { ...profile, start, plan: planUpon(profile.chosen, start), mutes: own };
+  };
   const read = {
     version,
-    people: byId(profiles.map(withMutes)),
-    groups: groupsOf(groups, members),
+    people: byId(profiles.map(whole)),
+    groups: groupMap,
+    startingPlans,
     sources: sourceMap,
     folders: byId(folders),
     access,

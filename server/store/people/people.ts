@@ -24,6 +24,10 @@ export interface Profile extends Person {
   /** Their number, which has answered STOP: none to send to. */
   silenced?: string | null;
   role: 'member' | 'coordinator' | 'steward';
+  /** What of their plan they have chosen themselves; `plan` has beneath it what they start with. */
+  chosen: Person['plan'];
+  /** What they start with. */
+  start: Person['plan'];
 }
 
 /** A source with what it is about. */
@@ -47,12 +51,15 @@ const decodeProfile = record<Profile>({
   active: flag('is_active'),
   role: word('role'),
   plan: json('plan'),
+  chosen: json('plan'),
+  start: () => null,
+  further: (row) => fromJson<string[] | null>(row.further) ?? [],
 });
 /** Everybody with an account, by name; without what they muted. */
 export const profiles = (): Query<Profile> =>
   select(
     decodeProfile,
-    "SELECT p.id, p.name, p.title, p.email, p.mail_to, p.phone, s.number AS silenced, p.zone, p.locale, p.manager_id, p.is_active, p.role, p.plan FROM people p LEFT JOIN silenced_numbers s ON s.number = REPLACE(p.phone, ' ', '') ORDER BY p.name, p.id",
+    "SELECT p.id, p.name, p.title, p.email, p.mail_to, p.phone, s.number AS silenced, p.zone, p.locale, p.manager_id, p.is_active, p.role, p.plan, (SELECT JSON_ARRAYAGG(f.address) FROM further_addresses f WHERE f.person_id = p.id) AS further FROM people p LEFT JOIN silenced_numbers s ON s.number = REPLACE(p.phone, ' ', '') ORDER BY p.name, p.id",
   );
 /** All groups, without their members. */
 export const groups = (): Query<{ id: string; name: string }> =>

@@ -100,7 +100,13 @@ function aboutWords(kind: AuditedKind, about: AuditRow['about']): string {
     case 'signedIn':
     case 'signInRefused':
     case 'signedOut':
+    case 'passwordChosen':
+    case 'startsChanged':
       return '';
+    case 'personChanged':
+    case 'groupChanged':
+    case 'contactChanged':
+      return text('name');
     case 'sourceDefined':
       return text('source');
     case 'accessChanged':

@@ -1,6 +1,6 @@
 import { Button, Form } from 'react-bootstrap';
 import { FIELD_TYPES, isLinkType } from '../../../core/values/index.ts';
-import { Controlled, type Sending, TextField } from '../../forms/index.ts';
+import { SelectField, type Sending, TextField } from '../../forms/index.ts';
 import { useViewer } from '../../parts/index.ts';
 import { t } from '../../words/defining.ts';
 import type { DefinedTyped } from './defined-shape.ts';
@@ -23,49 +23,23 @@ export function FieldRow({ sending, at, isTitle, onTitle, onRemove }: FieldRowPr
   return (
     <li>
       <TextField sending={sending} name={`fields.${at}.name`} label={t('nameOfField', { place })} />
-      <div className="field">
-        <Form.Label htmlFor={id('type')}>{t('holds')}</Form.Label>
-        <Controlled sending={sending} name={`fields.${at}.type`} id={id('type')}>
-          {(value, onChange, isInvalid) => (
-            <Form.Select
-              id={id('type')}
-              value={value}
-              isInvalid={isInvalid}
-              onChange={(event) => onChange(event.target.value)}
-            >
-              {FIELD_TYPES.map((one) => (
-                <option key={one} value={one}>
-                  {t(`type.${one}`)}
-                </option>
-              ))}
-            </Form.Select>
-          )}
-        </Controlled>
-      </div>
+      <SelectField
+        sending={sending}
+        name={`fields.${at}.type`}
+        label={t('holds')}
+        options={FIELD_TYPES.map((one) => [one, t(`type.${one}`)] as const)}
+      />
       {(type === 'choice' || type === 'choices') && (
         <TextField sending={sending} name={`fields.${at}.options`} label={t('options')} hint={t('partedBy')} />
       )}
       {isLinkType(type) && (
-        <div className="field">
-          <Form.Label htmlFor={id('to')}>{t('leadsTo')}</Form.Label>
-          <Controlled sending={sending} name={`fields.${at}.to`} id={id('to')}>
-            {(value, onChange, isInvalid) => (
-              <Form.Select
-                id={id('to')}
-                value={value}
-                isInvalid={isInvalid}
-                onChange={(event) => onChange(event.target.value)}
-              >
-                <option value="">{t('choose')}</option>
-                {directory.sources.map((one) => (
-                  <option key={one.id} value={one.id}>
-                    {one.name}
-                  </option>
-                ))}
-              </Form.Select>
-            )}
-          </Controlled>
-        </div>
+        <SelectField
+          sending={sending}
+          name={`fields.${at}.to`}
+          label={t('leadsTo')}
+          empty={t('choose')}
+          options={directory.sources.map((one) => [one.id, one.name] as const)}
+        />
       )}
       <Form.Check
         type="radio"

@@ -1,47 +1,91 @@
 import { useCallback } from 'react';
 import { Button } from 'react-bootstrap';
-import { Link, useNavigate, useParams } from 'react-router';
-import type { HearsPage, PersonRow } from '../../../contract/wire/index.ts';
-import { paceWords, rulePath } from '../../../core/messages/index.ts';
-import {
-  Loaded,
-  ProblemNote,
-  ShareRead,
-  Sheet,
-  UrgencyBar,
-  useListKeys,
-  useNotice,
-  useViewer,
-  reasonPhrase,
-  roleName,
-} from '../../parts/index.ts';
-import { useHears, useLeaveOut, usePeople } from '../../queries/index.ts';
-import { Contacts } from './contacts.tsx';
-import { phrases } from '../../words/index.ts';
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import type { PersonRow } from '../../../contract/wire/index.ts';
+import { Loaded, roleName, ShareRead, Sheet, useListKeys, useViewer } from '../../parts/index.ts';
+import { usePeople } from '../../queries/index.ts';
 import { t } from '../../words/people.ts';
+import { AddAccount, EditAccount } from './account-form.tsx';
+import { Contacts } from './contacts.tsx';
+import { Groups } from './groups.tsx';
+import { PersonSheet } from './person-sheet.tsx';
+import { Starts } from './starts.tsx';
 
-/** Who there is, how much each hears and reads; one in focus with everything they hear. */
+const SEES = ['people', 'groups', 'outside', 'starts'] as const;
+type Seen = (typeof SEES)[number];
+
+/** Who there is, in which groups, who is told outside, and what everybody starts with; one person in focus. */
 export function PeoplePage() {
   const { person: open = null } = useParams();
+  const { me } = useViewer();
+  const [search] = useSearchParams();
+  const seen = SEES.filter((one) => mayKnow(one, me.role)).find((one) => one === search.get('see')) ?? 'people';
+  const does = search.get('do');
+  const isSteward = me.role === 'steward';
   const navigate = useNavigate();
-  const people = usePeople();
-  const onOpen = useCallback((person: string) => void navigate(`/people/${encodeURIComponent(person)}`), [navigate]);
   const onClose = useCallback(() => void navigate('/people'), [navigate]);
-  useListKeys(people.data?.map((person) => person.id) ?? [], open, onOpen);
+  const isAdding = isSteward && does === 'add' && open === null;
   return (
-    <div className={`with-sheet${open ? ' is-open' : ''}`}>
+    <div className={`with-sheet${open || isAdding ? ' is-open' : ''}`}>
       <main className="page">
         <div className="page-head">
           <h1>{t('people')}</h1>
           <span className="quiet">{t('whatEachHearsAndHow')}</span>
+          {isSteward && seen === 'people' && (
+            <div className="acts">
+              <Button variant="outline-primary" onClick={() => void navigate('/people?do=add')}>
+                {t('addSomebody')}
+              </Button>
+            </div>
+          )}
         </div>
-        <Loaded query={people} what={t('thePeople')} rows={9}>
-          {(rows) => <PeopleTable rows={rows} open={open} />}
-        </Loaded>
-        <Contacts />
+        {me.role !== 'member' && <PeopleTabs seen={seen} role={me.role} />}
+        {seen === 'people' && <Everybody open={open} />}
+        {seen === 'groups' && <Groups />}
+        {seen === 'outside' && <Contacts />}
+        {seen === 'starts' && <Starts />}
       </main>
-      {open && <PersonSheet id={open} onClose={onClose} />}
+      {isAdding && (
+        <Sheet label={t('addSomebody')} name="add" isForm onClose={onClose}>
+          <h2>{t('addSomebody')}</h2>
+          <AddAccount onDone={onClose} />
+        </Sheet>
+      )}
+      {open && isSteward && does === 'edit' && <EditAccount key={open} id={open} />}
+      {open && !(isSteward && does === 'edit') && <PersonSheet id={open} onClose={onClose} />}
     </div>
+  );
+}
+
+/** Groups and starting plans are the stewards'; outside addresses are for whoever makes rules for others. */
+const mayKnow = (seen: Seen, role: PersonRow['role']): boolean =>
+  seen === 'people' || role === 'steward' || (seen === 'outside' && role === 'coordinator');
+
+const PeopleTabs = ({ seen, role }: { seen: Seen; role: PersonRow['role'] }) => (
+  <ul className="tabs mt-2">
+    {SEES.filter((one) => mayKnow(one, role)).map((one) => (
+      <li key={one}>
+        <Link
+          className={one === seen ? 'active' : ''}
+          aria-current={one === seen ? 'page' : undefined}
+          to={one === 'people' ? '/people' : `/people?see=${one}`}
+        >
+          {t(`tab.${one}`)}
+        </Link>
+      </li>
+    ))}
+  </ul>
+);
+
+function Everybody({ open }: { open: string | null }) {
+  const navigate = useNavigate();
+  const people = usePeople();
+  const onOpen = useCallback((person: string) => void navigate(`/people/${encodeURIComponent(person)}`), [navigate]);
+  useListKeys(people.data?.map((person) => person.id) ?? [], open, onOpen);
+  return (
+    <Loaded query={people} what={t('thePeople')} rows={9}>
+      {(rows) => <PeopleTable rows={rows} open={open} />}
+    </Loaded>
   );
 }
 
@@ -89,79 +133,5 @@ function PeopleTable({ rows, open }: { rows: PersonRow[]; open: string | null })
         ))}
       </tbody>
     </table>
-  );
-}
-
-function PersonSheet({ id, onClose }: { id: string; onClose: () => void }) {
-  const { person, directory } = useViewer();
-  const hears = useHears(id);
-  return (
-    <Sheet label={t('thePersonInFocus')} name={id} onClose={onClose}>
-      <p className="quiet small">{directory.people.find((one) => one.id === id)?.title}</p>
-      <h2>{person(id)}</h2>
-      <Loaded query={hears} what={t('whatTheyHear')} rows={5}>
-        {(page) => <Hears page={page} />}
-      </Loaded>
-    </Sheet>
-  );
-}
-
-function Hears({ page }: { page: HearsPage }) {
-  const viewer = useViewer();
-  const notice = useNotice();
-  const leaveOut = useLeaveOut();
-  const isMe = page.person === viewer.me.id;
-  const told = page.hears.reduce((sum, row) => sum + row.told, 0);
-  if (page.hears.length === 0)
-    return (
-      <p className="mt-2 quiet">
-        {isMe ? t('noLiveRuleTellsYou') : t('noLiveRuleTellsThem')} <Link to="/rules/new">{t('makeOne')}</Link>
-      </p>
-    );
-  const leave = (rule: HearsPage['hears'][number]['rule']) =>
-    leaveOut.mutate(
-      { rule: rule.id, person: page.person },
-      {
-        onSuccess: () =>
-          notice({
-            words: t('anEditOfLeavesOut', { name: rule.name, person: viewer.person(page.person) }),
-          }),
-      },
-    );
-  return (
-    <>
-      <p className="mt-1">
-        <strong>{t('messagesInDays', { told, days: page.days })}</strong>{' '}
-        <span className="quiet">{t('byRules', { hears: page.hears.length })}</span>
-      </p>
-      {leaveOut.error && <ProblemNote error={leaveOut.error} />}
-      <ul className="plain-list person-hears">
-        {page.hears.map((row) => {
-          const source = viewer.source(row.rule.scope.sources[0] ?? '');
-          return (
-            <li key={row.rule.id}>
-              <UrgencyBar urgency={row.rule.urgency} />
-              <div>
-                <Link to={rulePath(row.rule.id)}>{row.rule.name}</Link>
-                {row.isPaused && <strong> {t('paused')}</strong>}
-                <div className="small quiet">
-                  {source && row.reasons.length > 0
-                    ? row.reasons.map((reason) => reasonPhrase(reason, viewer, source)).join(', ')
-                    : t('reachedBeforeAndNotAs')}
-                </div>
-                <div className="small quiet">{paceWords(row.rule.pace, phrases())}</div>
-                {row.mayEdit && !isMe && (
-                  <Button variant="link" size="sm" onClick={() => leave(row.rule)}>
-                    {t('leaveThemOut')}
-                  </Button>
-                )}
-              </div>
-              <span className="num mono">{row.told}</span>
-              <ShareRead told={row.told} read={row.read} />
-            </li>
-          );
-        })}
-      </ul>
-    </>
   );
 }

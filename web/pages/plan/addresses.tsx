@@ -1,10 +1,10 @@
 import { type ReactNode, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { addressSchema, codeSchema, type PlanPage } from '../../../contract/wire/index.ts';
-import { Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
-import { askForDesktop, desktopState, keepDesktop, ProblemNote, Time, useNotice, byWhat } from '../../parts/index.ts';
+import type { PlanPage } from '../../../contract/wire/index.ts';
+import { askForDesktop, desktopState, keepDesktop, ProblemNote, useNotice, byWhat } from '../../parts/index.ts';
 import { useAddressActs } from '../../queries/index.ts';
 import { t } from '../../words/plan.ts';
+import { AddAddress, Waiting } from './add-address.tsx';
 
 /** Where somebody can be reached: each address is confirmed before it is used, and each channel can be tried. */
 export const Addresses = ({ page }: { page: PlanPage }) => (
@@ -79,7 +79,7 @@ function Another({
   children: ReactNode;
 }) {
   const [isAdding, setAdding] = useState(false);
-  const ask = page.asks.find((one) => one.channel === channel);
+  const ask = page.asks.find((one) => one.channel === channel && !one.isFurther);
   if (ask) return <Waiting ask={ask} />;
   if (isAdding) return <AddAddress channel={channel} onDone={() => setAdding(false)} />;
   return (
@@ -89,108 +89,6 @@ function Another({
       </Button>
       {children}
     </li>
-  );
-}
-
-type OwnChannel = 'email' | 'text';
-
-function AddAddress({ channel, onDone }: { channel: OwnChannel; onDone: () => void }) {
-  const { ask } = useAddressActs();
-  const isText = channel === 'text';
-  const sending = useSending({
-    shape: addressSchema,
-    start: { channel, address: isText ? '+34 ' : '' },
-    send: ask.mutateAsync,
-    onSent: onDone,
-  });
-  return (
-    <li className="is-form">
-      <SendForm sending={sending}>
-        <TextField
-          sending={sending}
-          name="address"
-          label={isText ? t('yourNumberWithItsCountry') : t('anotherAddress')}
-          isBare
-          type={isText ? 'tel' : 'email'}
-          autoFocus
-          placeholder={isText ? '+34 600 555 014' : 'name@place.example'}
-          hint={isText ? t('aCodeGoesThereThe') : t('aLinkGoesThereThe')}
-        />
-        <Refused sending={sending} />
-        <div className="acts">
-          <Button size="sm" type="submit" disabled={sending.isPending}>
-            {isText ? t('sendTheCode') : t('sendTheLink')}
-          </Button>
-          <Button size="sm" variant="quiet" onClick={onDone}>
-            {t('leaveIt')}
-          </Button>
-        </div>
-      </SendForm>
-    </li>
-  );
-}
-
-/** An address that waits for its owner's yes. */
-function Waiting({ ask: waiting }: { ask: PlanPage['asks'][number] }) {
-  const { ask, forget } = useAddressActs();
-  const notice = useNotice();
-  const { channel, address } = waiting;
-  return (
-    <li className="is-form">
-      <p className="mb-1 wrap-anywhere">
-        <strong>{address}</strong>{' '}
-        <span className="quiet small">{t.rich('notConfirmedYetAsked', { time: <Time at={waiting.askedAt} /> })}</span>
-      </p>
-      {channel === 'text' ? <Code address={address} /> : <p className="small quiet mb-1">{t('pressTheLinkInThe')}</p>}
-      {ask.error && <ProblemNote error={ask.error} />}
-      <Button
-        variant="link"
-        size="sm"
-        disabled={ask.isPending}
-        onClick={() => ask.mutate({ channel, address }, { onSuccess: () => notice({ words: t('itWasSentAgain') }) })}
-      >
-        {t('sendItAgain')}
-      </Button>
-      <Button
-        variant="link"
-        size="sm"
-        disabled={forget.isPending}
-        onClick={() => forget.mutate(channel, { onSuccess: () => notice({ words: t('isForgotten', { address }) }) })}
-      >
-        {t('forgetIt')}
-      </Button>
-    </li>
-  );
-}
-
-/** The code that came by text, which confirms the number. */
-function Code({ address }: { address: string }) {
-  const { confirm } = useAddressActs();
-  const notice = useNotice();
-  const sending = useSending({
-    start: { code: '' },
-    shape: codeSchema,
-    send: ({ code }) => confirm.mutateAsync(code),
-    onSent: () => notice({ words: t('isConfirmed', { address }) }),
-  });
-  return (
-    <SendForm sending={sending}>
-      <div className="row-of">
-        <TextField
-          sending={sending}
-          name="code"
-          label={t('theCodeThatWasSent')}
-          isBare
-          inputMode="numeric"
-          autoComplete="one-time-code"
-          placeholder={t('sixFigures')}
-        />
-        <Button size="sm" type="submit" disabled={sending.isPending}>
-          {t('confirm')}
-        </Button>
-      </div>
-      <Refused sending={sending} />
-    </SendForm>
   );
 }
 

@@ -1,15 +1,23 @@
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { rulePath } from '../../../core/messages/index.ts';
-import { DEFAULT_REACH, type Plan, type Step } from '../../../core/people/index.ts';
+import type { Plan, Step } from '../../../core/people/index.ts';
 import { useViewer } from '../../parts/index.ts';
 import { useRules } from '../../queries/index.ts';
 import { Chip } from '../rules/editors/chip.tsx';
+import { stepsIn } from './plan-reach.tsx';
 import { Steps } from './steps.tsx';
 import { t } from '../../words/plan.ts';
 
+interface OwnWaysProps {
+  plan: Plan;
+  /** What holds where the plan says nothing. */
+  beneath: Plan | null;
+  onChange: (plan: Plan) => void;
+}
+
 /** Rules for which somebody has steps of their own, one by one or all of a source at once. */
-export function OwnWays({ plan, onChange }: { plan: Plan; onChange: (plan: Plan) => void }) {
+export function OwnWays({ plan, beneath, onChange }: OwnWaysProps) {
   const rules = useRules();
   const { directory } = useViewer();
   const live = (rules.data ?? [])
@@ -23,7 +31,7 @@ export function OwnWays({ plan, onChange }: { plan: Plan; onChange: (plan: Plan)
   const others = live.filter((rule) => plan.own?.[rule.id] === undefined);
   const stepsOf = (id: string): Step[] => {
     const urgency = live.find((rule) => rule.id === id)?.urgency ?? 'routine';
-    return plan.reach?.[urgency] ?? DEFAULT_REACH[urgency];
+    return stepsIn(plan, beneath, urgency);
   };
   const add = (ids: string[]) => put(ids.map((id) => [id, stepsOf(id)]));
   const sources = directory.sources.filter((source) => others.some((rule) => rule.scope.sources.includes(source.id)));

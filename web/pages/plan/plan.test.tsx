@@ -11,6 +11,8 @@ const PAGE: Page = {
   mutes: [],
   email: 'ines@marisma.example',
   mailTo: null,
+  start: null,
+  further: [],
   phone: null,
   silenced: null,
   asks: [],
@@ -129,7 +131,7 @@ describe('the delivery plan', () => {
     const asked = serve({
       'plan.read': () => ({
         ...PAGE,
-        asks: [{ channel: 'text', address: '+34 600 555 014', askedAt: '2026-03-04T11:00:00Z' }],
+        asks: [{ channel: 'text', isFurther: false, address: '+34 600 555 014', askedAt: '2026-03-04T11:00:00Z' }],
       }),
       'plan.week': () => ({ from: '2026-02-25T12:00:00Z', present: [], planned: [] }),
       'rules.list': () => [],
@@ -148,7 +150,7 @@ describe('the delivery plan', () => {
     await user.type(screen.getByLabelText(/code that was sent/), '6{Enter}');
     await waitFor(() =>
       expect(asked.filter(({ route }) => route.startsWith('addresses.')).map(({ body }) => body)).toEqual([
-        { channel: 'email', address: 'ines@home.example' },
+        { channel: 'email', address: 'ines@home.example', isFurther: false },
         { code: '123456' },
       ]),
     );

@@ -86,7 +86,7 @@ export function Combobox<T>({
         })}
       />
       <div className="choices" {...getMenuProps({ 'aria-label': t('whatFits', { label }) })}>
-        {shown.map((one, index) => (
+        {(isOpen ? shown : []).map((one, index) => (
           <div
             key={JSON.stringify(one.value)}
             className={`dropdown-item choice${index === highlightedIndex ? ' is-marked' : ''}`}
@@ -104,7 +104,7 @@ export function Combobox<T>({
           </div>
         ))}
       </div>
-      {shown.length === 0 && nothing !== '' && <p className="quiet small">{nothing}</p>}
+      {isOpen && shown.length === 0 && nothing !== '' && <p className="quiet small">{nothing}</p>}
     </>
   );
 }

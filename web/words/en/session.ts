@@ -6,5 +6,11 @@ export const ENGLISH = {
   aMadeUpMuseumTo: 'A made-up museum to try Ojo with. Choose who you are; the password is filled in.',
   signIn: 'Sign in',
   nameOrEmailAddress: 'Name or email address',
+  yourPage: 'your page',
+  welcome: 'Welcome, {name}',
+  youSignInAs: 'Choose the password that you sign in with, as {signsInAs}.',
+  chooseAPassword: 'Your password',
+  twelveAtLeast: 'Twelve signs at least. Several words that you remember are best.',
+  chooseIt: 'Choose it and go in',
   password: 'Password',
 } as const;

@@ -8,5 +8,11 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   aMadeUpMuseumTo: 'Un museo inventado para probar Ojo. Elige quién eres; la contraseña ya está puesta.',
   signIn: 'Entrar',
   nameOrEmailAddress: 'Nombre o dirección de correo',
+  yourPage: 'tu página',
+  welcome: 'Hola, {name}',
+  youSignInAs: 'Elige la contraseña con la que entras, como {signsInAs}.',
+  chooseAPassword: 'Tu contraseña',
+  twelveAtLeast: 'Doce signos como mínimo. Lo mejor son varias palabras que recuerdes.',
+  chooseIt: 'Elegirla y entrar',
   password: 'Contraseña',
 };
