@@ -35,4 +35,5 @@ export const LIMITS = {
   /** A body that somebody signed in sends, in bytes, and one that anybody may send. */
   documentBytes: 256 * 1024,
   outsideBytes: 4096,
+  formBytes: 64 * 1024,
 } as const;

@@ -5,6 +5,7 @@ import { accountRoutes } from './wire/accounts.ts';
 import { auditRoutes } from './wire/audit.ts';
 import { definingRoutes } from './wire/defining.ts';
 import { documentRoutes } from './wire/documents.ts';
+import { formRoutes } from './wire/forms.ts';
 import { houseRoutes } from './wire/house.ts';
 import { inboxRoutes } from './wire/inbox.ts';
 import { outboxRoutes } from './wire/outbox.ts';
@@ -25,6 +26,7 @@ export const ROUTES = {
   ...documentRoutes,
   ...tableRoutes,
   ...definingRoutes,
+  ...formRoutes,
   ...auditRoutes,
   ...accessRoutes,
   ...sheetRoutes,

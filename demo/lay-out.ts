@@ -1,9 +1,10 @@
+import { randomBytes } from 'node:crypto';
 import type { Pool } from 'mysql2/promise';
 import { hashOfPassword } from '../server/kit/index.ts';
 import { inTransaction, query, run, runAll, store } from '../server/store/index.ts';
 import { CONTACTS, FOLLOWERS, GROUPS, PEOPLE } from './people.ts';
 import { WORDINGS } from './rules.ts';
-import { ACCESS, FOLDERS, SOURCES } from './sources.ts';
+import { ACCESS, FOLDERS, FORMS, SOURCES } from './sources.ts';
 import { PAPER, SENDERS, USUAL } from './voice.ts';
 
 /** The museum itself: its people, sources and whom it may tell outside; no item and no rule yet. */
@@ -108,6 +109,7 @@ export async function layOut(
     await runAll(on, [
       store.house.savePaper(PAPER),
       ...SENDERS.map(store.house.saveSender),
+      ...FORMS.map((form) => store.forms.save({ ...form, token: randomBytes(16).toString('hex') })),
       ...USUAL.flatMap(({ wording, ...place }) => store.house.saveUsual(wording, [place])),
     ]);
     await run(on, query('INSERT INTO webhooks (id, url, secret) VALUES (?)', ['insurer', hook, hookSecret]));

@@ -1,6 +1,6 @@
 import type { AccessEntry, Folder } from '../core/people/index.ts';
 import type { Field } from '../core/values/index.ts';
-import type { ListedSource } from '../server/store/index.ts';
+import type { ListedSource, OpenForm } from '../server/store/index.ts';
 
 export const EXHIBITIONS = ['Woven Waters', 'Small Fires'];
 export const STATUSES = ['Requested', 'Agreed', 'On view', 'Returned'];
@@ -221,4 +221,25 @@ export const ACCESS: AccessEntry[] = [
   },
   { folder: 'woven-contracts', readers: [{ group: 'contracts' }, { group: 'direction' }, { field: 'sharedWith' }] },
   { folder: 'fires-contracts', readers: [{ group: 'contracts' }, { group: 'direction' }, { field: 'sharedWith' }] },
+];
+
+/** By which people without an account add to lists. */
+export const FORMS: Omit<OpenForm, 'token' | 'sent'>[] = [
+  {
+    id: '01JZWORKSHOPFORM0000000001',
+    source: 'tasks',
+    title: 'Something wants mending',
+    about: 'You work here for a while and see what the house does not? Say what, where and until when.',
+    thanks: 'Thank you. Somebody looks at it today.',
+    fields: [
+      { field: 'title', isNeeded: true },
+      { field: 'place', isNeeded: true },
+      { field: 'due', isNeeded: false },
+      { field: 'note', isNeeded: false },
+    ],
+    most: 60,
+    isOpen: true,
+    locale: 'en-GB',
+    zone: 'Europe/Madrid',
+  },
 ];

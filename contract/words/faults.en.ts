@@ -107,6 +107,9 @@ export const ENGLISH = {
 
   noAddress: 'This is no email address; one such as ines@marisma.example is right.',
 
+  notAskable:
+    '{field} cannot be asked of people without an account: people and items are shown to nobody outside, and each is asked once.',
+  titleIsNeeded: '“{field}” names an item: it has to be asked, and filled in.',
   tooShort: 'At least {least} signs have to stand here.',
   addressTaken: '{name} has this address already.',
   nobodyThere: 'There is nobody like that here.',

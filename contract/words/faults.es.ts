@@ -105,6 +105,9 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   noAddress: 'Esto no es una dirección de correo; una como ines@marisma.example está bien.',
 
+  notAskable:
+    '{field} no se puede preguntar a quien no tiene cuenta: personas y elementos no se muestran fuera, y cada campo se pregunta una vez.',
+  titleIsNeeded: '«{field}» da nombre al elemento: hay que preguntarlo, y rellenarlo.',
   tooShort: 'Aquí tiene que haber al menos {least} signos.',
   addressTaken: '{name} ya tiene esta dirección.',
   nobodyThere: 'Aquí no hay nadie así.',

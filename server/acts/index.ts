@@ -13,6 +13,7 @@ export { fieldsOfColumns, planImport, type Planned, takeImport } from './importi
 export { changeAccess, previewAccess, rightsOf } from './access.ts';
 export { accountPage, addAccount, previewAccount, saveAccount } from './accounts.ts';
 export { addContact, dropContact, renameContact } from './contacts.ts';
+export { askedBy, keepForm, takeForm } from './forms.ts';
 export { addGroup, dropGroup, groupRows, previewGroup, saveGroup } from './groups.ts';
 export { saveStarts, startsPage } from './starts.ts';
 export { defineSource, redefineSource } from './defining.ts';

@@ -34,6 +34,7 @@ import { trailHandlers } from './routes/trail.ts';
 import { wordingHandlers } from './routes/wordings.ts';
 import { documentHandlers } from './routes/documents.ts';
 import { itemActHandlers } from './routes/item-acts.ts';
+import { formHandlers } from './routes/forms.ts';
 import { houseHandlers } from './routes/house.ts';
 import { requireOwnPage, requireSession } from './session.ts';
 
@@ -77,6 +78,7 @@ const HANDLERS = {
   ...sourceHandlers,
   ...tableHandlers,
   ...definingHandlers,
+  ...formHandlers,
   ...auditHandlers,
   ...accessHandlers,
   ...sheetHandlers,

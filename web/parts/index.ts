@@ -7,6 +7,7 @@ export { type Read, TypedInput } from './inputs/typed-input.tsx';
 export { faultId } from './inputs/fault-id.ts';
 export { goToUnread } from './inputs/unread.ts';
 export { FileDrop, TABLE_FILES } from './file-drop.tsx';
+export { CopyLink } from './copy-link.tsx';
 export { Combobox, type Found } from './inputs/combobox.tsx';
 export { ChosenItems, ItemFinder, useTitles } from './items.tsx';
 export { areKeysOn, rowInFocus, turnKeys, useKeys, useListKeys } from './list-keys.ts';

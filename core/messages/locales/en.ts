@@ -118,6 +118,14 @@ export const ENGLISH = {
   'confirm.press': 'Say yes or no here',
   'confirm.number': '{code} confirms this number in {site}.',
 
+  'form.closed': 'This form is closed.',
+  'form.full':
+    'So many have been sent today that no more are taken. Send it again tomorrow: what you typed is still there if you go back.',
+  'form.thanks': 'Thank you. It has arrived.',
+  'form.wrong':
+    '{count, plural, one {One answer is not as it should be} other {# answers are not as they should be}}. Nothing has been sent yet.',
+  'form.send': 'Send it',
+  'form.mayStayEmpty': '(may stay empty)',
   'page.gone': 'This link has done its work, or a newer one was sent',
   'page.expired': 'This link is too old',
   'page.expiredLead': 'Links open for some days only. The newest message has a fresh one.',

@@ -124,6 +124,14 @@ export const SPANISH: Record<MessageKey, string> = {
   'confirm.press': 'Di aquí que sí o que no',
   'confirm.number': '{code} confirma este número en {site}.',
 
+  'form.closed': 'Este formulario está cerrado.',
+  'form.full':
+    'Hoy se han enviado tantos que no se admiten más. Envíalo mañana: si vuelves atrás, lo que escribiste sigue ahí.',
+  'form.thanks': 'Gracias. Ha llegado.',
+  'form.wrong':
+    '{count, plural, one {Una respuesta no está} many {# de respuestas no están} other {# respuestas no están}} como debería. Aún no se ha enviado nada.',
+  'form.send': 'Enviar',
+  'form.mayStayEmpty': '(puede quedar vacío)',
   'page.gone': 'Este enlace ya ha cumplido, o se envió otro más reciente',
   'page.expired': 'Este enlace es demasiado antiguo',
   'page.expiredLead': 'Los enlaces solo se abren durante unos días. El mensaje más reciente trae uno nuevo.',

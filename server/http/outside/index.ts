@@ -5,7 +5,20 @@ import { Refusal } from '../../../contract/problems.ts';
 import type { Context } from '../context.ts';
 import { acknowledgePages } from './acknowledge.ts';
 import { contactPages } from './contacts.ts';
+import { formPages } from './forms.ts';
 import { incomingTexts } from './texts.ts';
+
+/** Whoever sends forms by a program is slowed down. */
+const formLimit = () =>
+  rateLimit({
+    windowMs: 60_000,
+    limit: 60,
+    standardHeaders: true,
+    legacyHeaders: false,
+    handler: () => {
+      throw new Refusal('tooMany');
+    },
+  });
 
 /** What opens without an account: the pages behind signed links, and the door by which texts come back. */
 export function outsideRoutes(context: Context): Router {
@@ -25,7 +38,8 @@ export function outsideRoutes(context: Context): Router {
     express.urlencoded({ extended: false, limit: LIMITS.outsideBytes }),
     express.text({ type: 'multipart/form-data', limit: LIMITS.outsideBytes }),
   );
+  routes.use('/form', formLimit(), express.urlencoded({ extended: false, limit: LIMITS.formBytes }));
   routes.use('/gateway', limit, express.json({ limit: LIMITS.outsideBytes }));
-  routes.use(acknowledgePages(context), contactPages(context), incomingTexts(context));
+  routes.use(acknowledgePages(context), contactPages(context), formPages(context), incomingTexts(context));
   return routes;
 }

@@ -30,13 +30,14 @@ export const gonePage = (phrases: Phrases): Shown => ({
 });
 
 // The tokens of the theme, in both its lights; pages behind a link load nothing.
-const STYLE = `:root{color-scheme:light dark;--ground:#f5f4ee;--sheet:#fffefb;--ink:#17211c;--soft:#56615a;--line:#dcddd3;--on-ink:#fffefb}
-@media (prefers-color-scheme:dark){:root{--ground:#111713;--sheet:#18201b;--ink:#eef0e8;--soft:#aab3ac;--line:#2b352f;--on-ink:#111713}}
+const STYLE = `:root{color-scheme:light dark;--ground:#f5f4ee;--sheet:#fffefb;--ink:#17211c;--soft:#56615a;--line:#dcddd3;--on-ink:#fffefb;--bad:#b3261e}
+@media (prefers-color-scheme:dark){:root{--ground:#111713;--sheet:#18201b;--ink:#eef0e8;--soft:#aab3ac;--line:#2b352f;--on-ink:#111713;--bad:#ff9c8f}}
 *{box-sizing:border-box}body{margin:0;background:var(--ground);color:var(--ink);font:16px/1.5 'Instrument Sans','Helvetica Neue',Arial,sans-serif}
 main{max-width:34rem;margin:0 auto;padding:2rem 1.5rem 3rem}@media (min-width:40rem){main{margin-top:8vh;background:var(--sheet);border-top:4px solid var(--ink)}}
 .site{margin:0 0 2rem;color:var(--soft);font-size:.9rem}h1{margin:0 0 .75rem;font:700 1.6rem/1.2 'Bricolage Grotesque','Instrument Sans','Helvetica Neue',Arial,sans-serif;letter-spacing:-.01em;overflow-wrap:anywhere}
 p{margin:0 0 1rem;overflow-wrap:anywhere}.quiet{color:var(--soft)}ul{margin:0 0 1rem;padding:0;list-style:none;border-top:1px solid var(--line)}li{padding:.6rem 0;border-bottom:1px solid var(--line);overflow-wrap:anywhere}
 mark{background:#ffc533;color:#17211c;padding:0 .25rem}s{color:var(--soft)}form{margin:1.5rem 0 0;display:flex;flex-direction:column;gap:.75rem;align-items:flex-start}
+fieldset{border:0;margin:0;padding:0}.field,fieldset{display:flex;flex-direction:column;gap:.25rem;width:100%}legend{padding:0}input:not([type=checkbox]),select,textarea{font:inherit;color:inherit;background:var(--ground);border:1px solid var(--soft);border-radius:4px;padding:.5rem .6rem;width:100%;min-height:2.75rem}form [aria-invalid]{border-color:var(--bad)}.fault{color:var(--bad);margin:0}
 button{font:inherit;font-weight:600;min-height:2.75rem;padding:.5rem 1.25rem;border:1px solid var(--ink);border-radius:4px;background:none;color:var(--ink);cursor:pointer;text-align:left}
 button.first{background:var(--ink);color:var(--on-ink)}a{color:var(--ink)}:focus-visible{outline:3px solid #ffc533;outline-offset:2px}`;
 

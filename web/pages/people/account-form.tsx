@@ -5,6 +5,7 @@ import { z } from 'zod';
 import { type Account, type AccountPage, accountSchema } from '../../../contract/wire/index.ts';
 import { Ends, Refused, SelectField, SendForm, type Sending, TextField, useSending } from '../../forms/index.ts';
 import {
+  CopyLink,
   Loaded,
   ProblemNote,
   Radios,
@@ -75,31 +76,15 @@ export function AddAccount({ onDone }: { onDone: () => void }) {
 }
 
 /** The address of the page on which somebody chooses their password; it is seen here once. */
-function Welcome({ link, onDone }: { link: string; onDone: () => void }) {
-  const notice = useNotice();
-  return (
-    <div className="welcome-link">
-      <p>{t('giveThemThisPage')}</p>
-      <Form.Control readOnly aria-label={t('thePage')} value={link} onFocus={(event) => event.target.select()} />
-      <div className="acts">
-        <Button
-          autoFocus
-          onClick={() =>
-            void navigator.clipboard.writeText(link).then(
-              () => notice({ words: t('itIsCopied') }),
-              () => notice({ words: t('copyItByHand') }),
-            )
-          }
-        >
-          {t('copyIt')}
-        </Button>
-        <Button variant="quiet" onClick={onDone}>
-          {t('done')}
-        </Button>
-      </div>
-    </div>
-  );
-}
+const Welcome = ({ link, onDone }: { link: string; onDone: () => void }) => (
+  <>
+    <p className="mt-3">{t('giveThemThisPage')}</p>
+    <CopyLink link={link} label={t('thePage')} isFirst />
+    <Button variant="quiet" className="mt-3" onClick={onDone}>
+      {t('done')}
+    </Button>
+  </>
+);
 
 /** Somebody's account in the sheet, to be edited. */
 export function EditAccount({ id }: { id: string }) {

@@ -16,6 +16,8 @@ import { ChosenItems } from '../documents/chosen-items.tsx';
 import { Uploads } from '../documents/uploads.tsx';
 import { AsFile } from '../tables/as-file.tsx';
 import { WhoHearsWhat } from './who-hears-what.tsx';
+import { seenOf, SourceTabs } from './source-tabs.tsx';
+import { FormsBehindLinks } from './forms-behind-links.tsx';
 import { WhoMay } from './who-may.tsx';
 import { phrases } from '../../words/index.ts';
 import { t as defining } from '../../words/defining.ts';
@@ -41,9 +43,6 @@ export function SourcePage() {
 }
 
 /** What is seen of a source: what it holds, who hears of it, or who may do what in it. */
-type Seen = 'items' | 'hearing' | 'rights';
-const seenOf = (asked: string | null): Seen => (asked === 'hearing' || asked === 'rights' ? asked : 'items');
-
 const ASKED = ['text', 'where', 'sort', 'down'] as const;
 
 /** What is asked of a source and which item is open, as the page's address has it, and the ways to another. */
@@ -109,6 +108,7 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
   const isSheetOpen = open !== null || eye !== null;
   const sheetOf = directory.sources.find((one) => one.id === source.id)?.sheetOf;
   const [isAdding, setAdding] = useState(false);
+  const isTable = source.kind === 'list' || source.kind === 'records';
   return (
     <div className={`with-sheet${isSheetOpen ? ' is-open' : ''}`}>
       <main
@@ -131,10 +131,16 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
           onAdd={() => (source.kind === 'folders' ? setAdding(true) : onOpen('new'))}
           onEye={() => onEye(WHOLE)}
         />
-        <SourceTabs source={source} base={base} see={see} />
+        <SourceTabs
+          source={source}
+          base={base}
+          see={see}
+          hasForms={isTable && sheetOf === undefined && directory.coordinates.includes(source.id)}
+        />
         {isAdding && <Uploads source={source} onDone={() => setAdding(false)} />}
         {see === 'hearing' && <WhoHearsWhat source={source} />}
         {see === 'rights' && <WhoMay source={source} />}
+        {see === 'forms' && <FormsBehindLinks source={source} />}
         {see === 'items' && <Items source={source} items={items} open={open} isNarrow={isSheetOpen} {...address} />}
       </main>
       {open === 'new' && <NewItemSheet source={source} onClose={onClose} onMade={onOpen} />}
@@ -225,29 +231,6 @@ function SourceHead({ source, asked, total, onAdd, onEye }: HeadProps) {
     </>
   );
 }
-
-const SourceTabs = ({ source, base, see }: { source: Source; base: string; see: Seen }) => (
-  <ul className="tabs mt-2">
-    <li>
-      <Link className={see === 'items' ? 'active' : ''} to={base}>
-        {source.kind === 'folders' ? t('tabDocuments') : t('items')}
-      </Link>
-    </li>
-    <li>
-      <Link className={see === 'hearing' ? 'active' : ''} to={`${base}?see=hearing`}>
-        {t('whoHearsWhat')}
-      </Link>
-    </li>
-    <li>
-      <Link className={see === 'rights' ? 'active' : ''} to={`${base}?see=rights`}>
-        {rights('whoMay')}
-      </Link>
-    </li>
-    <li>
-      <Link to={`/trail?source=${encodeURIComponent(source.id)}`}>{t('trail')}</Link>
-    </li>
-  </ul>
-);
 
 interface ItemsProps extends Pick<ReturnType<typeof useAddress>, 'asked' | 'onAsk' | 'onOpen' | 'onEye'> {
   source: Source;

@@ -7,9 +7,6 @@ export const ENGLISH = {
   giveThemThisPage:
     'They are there. Give them this page, on which they choose their password. It opens once, within seven days, and is shown here only now.',
   thePage: 'The page for their password',
-  copyIt: 'Copy the address',
-  itIsCopied: 'The address is copied.',
-  copyItByHand: 'This browser does not copy. Select the address, and copy it yourself.',
   accountOf: 'The account of {name}',
   theAccount: 'the account',
   isKept: 'The account of {name} is kept.',

@@ -9,9 +9,6 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   giveThemThisPage:
     'Ya está. Dale esta página, en la que elegirá su contraseña. Se abre una sola vez, en los próximos siete días, y aquí solo se ve ahora.',
   thePage: 'La página para su contraseña',
-  copyIt: 'Copiar la dirección',
-  itIsCopied: 'La dirección está copiada.',
-  copyItByHand: 'Este navegador no copia. Selecciona la dirección y cópiala a mano.',
   accountOf: 'La cuenta de {name}',
   theAccount: 'la cuenta',
   isKept: 'La cuenta de {name} está guardada.',

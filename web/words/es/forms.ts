@@ -1,0 +1,32 @@
+import type { ENGLISH } from '../en/forms.ts';
+
+export const SPANISH: Record<keyof typeof ENGLISH, string> = {
+  tab: 'Formularios',
+  newForm: 'Nuevo formulario',
+  theForms: 'los formularios',
+  noFormYet: 'Aún no hay formularios',
+  whatAFormIs:
+    'Un formulario tiene un enlace. Quien lo tiene, sin cuenta, lo rellena, y cada envío es aquí un elemento nuevo. Las reglas avisan de él como de cualquier otro.',
+  sentSoFar: '{sent, plural, =0 {aún sin envíos} one {# envío} many {# de envíos} other {# envíos}}',
+  isClosed: 'cerrado',
+  asks: 'Pregunta {names}',
+  linkOf: 'El enlace de {title}',
+  edit: 'Modificar',
+  editForm: 'Modificar {title}',
+  title: 'Cómo se llama el formulario',
+  about: 'Qué pone encima',
+  thanks: 'Qué se dice al enviarlo',
+  thanksHint: 'Si queda vacío: Gracias. Ha llegado.',
+  most: 'Cuántos se admiten en un día',
+  isOpen: 'está abierto: quien tenga el enlace puede enviarlo',
+  whatItAsks: 'Qué pregunta',
+  isNeeded: 'hay que rellenarlo',
+  isNeededNamed: 'Hay que rellenar {name}',
+  notAsked: 'Personas y elementos no se muestran fuera, así que no se puede preguntar {names}.',
+  formIsKept: 'El formulario está guardado.',
+  formIsGone: '{title} ya no está; su enlace no lleva a ninguna parte.',
+  keepIt: 'Guardarlo',
+  makeIt: 'Crear el formulario',
+  leaveIt: 'Dejarlo',
+  takeAway: 'Quitar el formulario',
+};
