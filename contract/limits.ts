@@ -34,6 +34,8 @@ export const LIMITS = {
   why: 500,
   /** A body that somebody signed in sends, in bytes, and one that anybody may send. */
   documentBytes: 256 * 1024,
+  /** So many items are acted on at once. */
+  actItems: 500,
   outsideBytes: 4096,
   formBytes: 64 * 1024,
 } as const;

@@ -83,3 +83,22 @@ test('nobody can be left who reads a source, and whoever may not set it up is to
   await hugo.goto('/define');
   await expect(hugo.getByText('Sources are defined by stewards')).toBeVisible();
 });
+
+test('a document is dragged into another folder and back, and all that are asked for are chosen', async ({
+  browser,
+}) => {
+  const marisol = await signIn(browser, 'Marisol Vega');
+  await marisol.goto('/sources/papers?text=Glossary');
+  const row = marisol.locator('tr[data-row]').first();
+  const name = (await row.locator('.title').textContent()) ?? '';
+  await row.locator('td[draggable=true]').dragTo(marisol.locator('.folder-row').first());
+  await expect(marisol.getByText('It is moved.')).toBeVisible();
+  await expect(marisol.locator('tr[data-row]').filter({ hasText: name }).first()).toContainText('Moved');
+  await marisol.getByRole('button', { name: 'Undo' }).click();
+  await expect(marisol.locator('tr[data-row]').filter({ hasText: name }).first()).toContainText('Catalogue');
+
+  await marisol.goto('/sources/tasks');
+  await marisol.locator('tr[data-row] input[type=checkbox]').first().check();
+  await marisol.getByRole('button', { name: /^Choose the first 500 of/ }).click();
+  await expect(marisol.getByText('500 chosen')).toBeVisible();
+});

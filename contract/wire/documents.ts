@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { LIMITS } from '../limits.ts';
 import type { RouteContract } from './route.ts';
 import { fieldsSchema, idSchema, whenSchema } from './shared.ts';
 import { itemRowSchema } from './sources.ts';
@@ -32,7 +33,7 @@ export const itemActSchema = z.discriminatedUnion('act', [
   z.strictObject({ act: z.literal('restore') }),
 ]);
 /** One act, on one item or on several at once. */
-export const itemActsSchema = z.strictObject({ ids: several(idSchema, 500), act: itemActSchema });
+export const itemActsSchema = z.strictObject({ ids: several(idSchema, LIMITS.actItems), act: itemActSchema });
 
 /** What became of one of the items; `why` says in words what stood against it. */
 const outcomeSchema = z.strictObject({

@@ -12,13 +12,13 @@ import { DocumentActs } from './document-acts.tsx';
 export function ChosenItems({
   source,
   chosen,
-  onAll,
+  all,
   onClear,
 }: {
   source: Source;
   chosen: readonly ItemRow[];
-  /** Chooses all that is listed; absent where all is chosen. */
-  onAll: (() => void) | null;
+  /** Chooses all that is asked for, as far as so many go at once; absent where all is chosen. */
+  all: { most: number; total: number; isComing: boolean; choose: () => void } | null;
   onClear: () => void;
 }) {
   const acts = useItemActs(source.id);
@@ -40,9 +40,10 @@ export function ChosenItems({
     <section className="chosen-items" aria-label={t('theChosenItems')}>
       <div className="acts">
         <strong>{t('chosen', { items: chosen.length })}</strong>
-        {onAll && (
-          <Button variant="link" onClick={onAll}>
-            {t('chooseAllListed')}
+        {all && (
+          <Button variant="link" disabled={all.isComing} onClick={all.choose}>
+            {all.isComing && t('theyAreComing')}
+            {!all.isComing && t(all.most < all.total ? 'chooseTheFirst' : 'chooseAll', all)}
           </Button>
         )}
         <Button variant="link" onClick={onClear}>

@@ -8,6 +8,7 @@ import { useViewer } from '../../parts/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { type ItemsAsked, useRules, useSources } from '../../queries/index.ts';
 import { stateAsked } from './filter-bar.tsx';
+import { type DropPlace, useMoveByDrag } from './move-by-drag.ts';
 import { columnsOf, Head, Row, Space, type TableProps, useRowsInView } from './item-table.tsx';
 import {
   eyesOf,
@@ -78,9 +79,9 @@ export function FolderTable({
   }, [items.length, total, onMore]);
   const { ruleColumns, others, eyes, byId, folders } = useLooks(source);
   // They take the place of fields; beside a sheet there is room for one or the other.
-  const hasColumns = !isNarrow && ruleColumns.length > 0;
-  const columns = columnsOf(source, true);
+  const [hasColumns, columns] = [!isNarrow && ruleColumns.length > 0, columnsOf(source, true)];
   const countOf = useCounts(source.id, Boolean(sorting.asked.text || sorting.asked.where));
+  const moving = useMoveByDrag(source.id, items, chosen);
   const lines = unfolded(linesOf(folders, items, null, 0), closed);
   const itemLine = ({ item, depth }: Extract<Line, { item: ItemRow }>, place: Place) => (
     <Row
@@ -93,6 +94,7 @@ export function FolderTable({
       onOpen={onOpen}
       isChosen={chosen.has(item.id)}
       onChoose={onChoose}
+      onDrag={moving.drag(item.id)}
       {...place}
       indent={depth}
       watchers={hasColumns ? <Watchers people={eyes.get(item.id) ?? []} /> : undefined}
@@ -111,11 +113,12 @@ export function FolderTable({
     <FolderRow
       {...place}
       key={branch.folder.id}
+      drop={moving.drop(branch.folder.id)}
       branch={branch}
       source={source}
       isOpen={!closed.has(branch.folder.id)}
       count={countOf(branch)}
-      span={columns.length + (hasColumns ? 2 : 1)}
+      span={columns.length + 1}
       ruleColumns={hasColumns ? ruleColumns : null}
       looks={({ rule }) => looksAt(rule, branch.folder.id, null, byId)}
       watchers={eyes.get(branch.folder.id) ?? []}
@@ -134,7 +137,6 @@ export function FolderTable({
         <Head source={source} columns={columns} more={hasColumns ? <ColumnHeads /> : null} {...sorting} />
         <TreeBody
           lines={lines}
-          span={columns.length + (hasColumns ? 3 : 2)}
           draw={(line, place) => ('branch' in line ? folderLine(line.branch, place) : itemLine(line, place))}
         />
       </table>
@@ -164,23 +166,15 @@ interface Place {
 }
 
 /** The lines of a tree that are in view, however many there are. */
-function TreeBody({
-  lines,
-  span,
-  draw,
-}: {
-  lines: readonly Line[];
-  span: number;
-  draw: (line: Line, place: Place) => ReactNode;
-}) {
+function TreeBody({ lines, draw }: { lines: readonly Line[]; draw: (line: Line, place: Place) => ReactNode }) {
   const { body, shown, measure, above, below } = useRowsInView(lines, (line) =>
     'branch' in line ? `folder ${line.branch.folder.id}` : line.item.id,
   );
   return (
     <tbody ref={body}>
-      <Space height={above} span={span} />
+      <Space height={above} />
       {shown.map(({ index }) => draw(lines[index] as Line, { at: index, measure }))}
-      <Space height={below} span={span} />
+      <Space height={below} />
     </tbody>
   );
 }
@@ -208,6 +202,7 @@ function useCounts(source: string, isNarrowed: boolean): (branch: Branch) => num
 }
 
 interface FolderRowProps extends Place {
+  drop: DropPlace;
   branch: Branch;
   source: Source;
   isOpen: boolean;
@@ -223,13 +218,14 @@ interface FolderRowProps extends Place {
 }
 
 /** A folder as a heading over what is in it; what changed within a day is counted beside its name. */
-function FolderRow({ branch, source, isOpen, ruleColumns, looks, ...more }: FolderRowProps) {
+function FolderRow({ branch, source, isOpen, ruleColumns, looks, drop, ...more }: FolderRowProps) {
+  const { isOver, ...onDrag } = drop;
   const { me } = useViewer();
   const { folder, depth, items } = branch;
   const fresh = items.filter((item) => Date.parse(me.now) - Date.parse(item.lastAt) < DAY_MS);
   const isUnheard = ruleColumns !== null && !ruleColumns.some(looks);
   return (
-    <tr className="folder-row" data-index={more.at} ref={more.measure}>
+    <tr className={`folder-row${isOver ? ' is-over' : ''}`} {...onDrag} data-index={more.at} ref={more.measure}>
       <td />
       <td colSpan={more.span} style={{ paddingLeft: `${depth * 1.1}rem` }}>
         <button type="button" aria-expanded={isOpen} onClick={more.onToggle}>
@@ -250,6 +246,7 @@ function FolderRow({ branch, source, isOpen, ruleColumns, looks, ...more }: Fold
         {isUnheard && <strong className="small"> {t('nobodyHears')}</strong>}
         <FolderActs folder={folder} source={source} asked={more.asked} onEye={more.onEye} />
       </td>
+      {ruleColumns && <td className="watch-col" />}
       {ruleColumns && (
         <RuleColumnCell
           columns={ruleColumns}

@@ -1,6 +1,6 @@
 import { DAY_MS } from '../../../core/time/index.ts';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
-import { type ReactNode, useEffect, useRef } from 'react';
+import { type DragEvent, type ReactNode, useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import type { ItemRow } from '../../../contract/wire/index.ts';
 import { followsFromActs } from '../../../core/documents/index.ts';
@@ -70,10 +70,10 @@ export function useRowsInView<T>(all: readonly T[], keyOf: (row: T) => string) {
 }
 
 /** Stands for rows that are not in view. */
-export const Space = ({ height, span }: { height: number; span: number }) =>
+export const Space = ({ height }: { height: number }) =>
   height > 0 && (
     <tr className="is-space">
-      <td colSpan={span} style={{ height }} />
+      <td style={{ height }} />
     </tr>
   );
 
@@ -101,7 +101,7 @@ export function ItemTable({
     <table className="item-table" aria-rowcount={total}>
       <Head source={source} columns={columns} {...sorting} />
       <tbody ref={body}>
-        <Space height={above} span={columns.length + 2} />
+        <Space height={above} />
         {shown.map((row) => {
           const item = items[row.index] as ItemRow;
           return (
@@ -120,7 +120,7 @@ export function ItemTable({
             />
           );
         })}
-        <Space height={below} span={columns.length + 2} />
+        <Space height={below} />
       </tbody>
     </table>
   );
@@ -204,6 +204,8 @@ interface RowProps extends Pick<Choosing, 'onChoose'> {
   watchers?: ReactNode;
   ruleColumns?: ReactNode;
   measure?: (node: HTMLTableRowElement | null) => void;
+  /** It can be dragged somewhere. */
+  onDrag?: (event: DragEvent) => void;
 }
 
 export function Row({
@@ -220,6 +222,7 @@ export function Row({
   watchers,
   ruleColumns,
   measure,
+  onDrag,
 }: RowProps) {
   const { me, names: namesFor, person, directory } = useViewer();
   // The rows of a table document change with it.
@@ -245,7 +248,7 @@ export function Row({
         />
         <Time at={item.lastAt} />
       </td>
-      <td style={{ paddingLeft: `${indent * 1.1}rem` }}>
+      <td style={{ paddingLeft: `${indent * 1.1}rem` }} draggable={onDrag !== undefined} onDragStart={onDrag}>
         <Link className="title" to={address} aria-current={isOpen} onClick={(event) => event.stopPropagation()}>
           {item.title}
         </Link>

@@ -3,6 +3,7 @@ import { Button } from 'react-bootstrap';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { itemPath } from '../../../core/messages/index.ts';
 import type { Folder } from '../../../core/people/index.ts';
+import { LIMITS } from '../../../contract/limits.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { Empty, Loaded, Sheet, useListKeys, useSettled, useTyped, useViewer, sourceKind } from '../../parts/index.ts';
 import { type ItemsAsked, useItemPages, useMore } from '../../queries/index.ts';
@@ -106,18 +107,15 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
   );
   const folder = directory.folders.find((one) => one.id === eye && one.source === source.id);
   const isSheetOpen = open !== null || eye !== null;
-  const sheetOf = directory.sources.find((one) => one.id === source.id)?.sheetOf;
+  const listed = directory.sources.find((one) => one.id === source.id);
+  const sheetOf = listed?.sheetOf;
   const [isAdding, setAdding] = useState(false);
-  const isTable = source.kind === 'list' || source.kind === 'records';
+  const mayAdd = source.kind === 'folders' && listed?.onlyAddedBy === undefined;
   return (
     <div className={`with-sheet${isSheetOpen ? ' is-open' : ''}`}>
       <main
         className="page"
-        onDragEnter={
-          source.kind === 'folders' && directory.sources.some((one) => one.id === source.id && !one.onlyAddedBy)
-            ? () => setAdding(true)
-            : undefined
-        }
+        onDragEnter={mayAdd ? ({ dataTransfer }) => dataTransfer.types.includes('Files') && setAdding(true) : undefined}
       >
         <p className="crumbs">
           <Link to="/sources">{t('sources')}</Link> /{' '}
@@ -131,12 +129,7 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
           onAdd={() => (source.kind === 'folders' ? setAdding(true) : onOpen('new'))}
           onEye={() => onEye(WHOLE)}
         />
-        <SourceTabs
-          source={source}
-          base={base}
-          see={see}
-          hasForms={isTable && sheetOf === undefined && directory.coordinates.includes(source.id)}
-        />
+        <SourceTabs source={source} base={base} see={see} hasForms={hasForms(source, sheetOf, directory.coordinates)} />
         {isAdding && <Uploads source={source} onDone={() => setAdding(false)} />}
         {see === 'hearing' && <WhoHearsWhat source={source} />}
         {see === 'rights' && <WhoMay source={source} />}
@@ -151,6 +144,10 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
     </div>
   );
 }
+
+/** Whether the reader sets up forms by which people without an account add to it. */
+const hasForms = ({ id, kind }: Source, sheetOf: string | undefined, coordinates: readonly string[]): boolean =>
+  (kind === 'list' || kind === 'records') && sheetOf === undefined && coordinates.includes(id);
 
 /** Stands in the address for an eye on the source, or on what is asked of it, and on no folder. */
 const WHOLE = 'whole';
@@ -246,6 +243,21 @@ function Items({ source, items, open, isNarrow, asked, onAsk, onOpen, onEye }: I
   const { chosen, onChoose, put } = useChosen();
   const listed = items.data?.pages.flatMap((page) => page.items) ?? [];
   const rows = listed.filter(({ id }) => chosen.has(id));
+  const total = items.data?.pages[0]?.total ?? 0;
+  const most = Math.min(total, LIMITS.actItems);
+  const [isComing, setComing] = useState(false);
+  /** Those that are not here yet are fetched first. */
+  const chooseAll = async () => {
+    setComing(true);
+    let all = listed;
+    for (let next = items.hasNextPage; next && all.length < most; ) {
+      const come = await items.fetchNextPage();
+      all = come.data?.pages.flatMap((page) => page.items) ?? all;
+      next = come.hasNextPage && !come.isError;
+    }
+    put(all.slice(0, most).map(({ id }) => id));
+    setComing(false);
+  };
   return (
     <>
       <FilterBar source={source} asked={asked} onAsk={onAsk} />
@@ -276,7 +288,7 @@ function Items({ source, items, open, isNarrow, asked, onAsk, onOpen, onEye }: I
         <ChosenItems
           source={source}
           chosen={rows}
-          onAll={rows.length < listed.length ? () => put(listed.map(({ id }) => id)) : null}
+          all={rows.length < most ? { most, total, isComing, choose: () => void chooseAll() } : null}
           onClear={() => put([])}
         />
       )}
