@@ -102,3 +102,46 @@ test('a document is dragged into another folder and back, and all that are asked
   await marisol.getByRole('button', { name: /^Choose the first 500 of/ }).click();
   await expect(marisol.getByText('500 chosen')).toBeVisible();
 });
+
+test('an option gets another name and keeps its rules, and a source like another is offered that one’s rules', async ({
+  browser,
+}) => {
+  const marisol = await signIn(browser, 'Marisol Vega');
+  await marisol.goto('/define/tasks');
+  await marisol.getByLabel('Option Blocked').fill('Cannot go on');
+  await marisol.getByRole('button', { name: 'Keep the fields' }).click();
+  await expect(marisol.getByRole('heading', { name: 'Installation tasks' })).toBeVisible();
+  await expect(marisol.getByText('Cannot go on').first()).toBeVisible();
+  await marisol.goto('/rules?text=Task is blocked');
+  await marisol.getByRole('link', { name: 'Task is blocked' }).first().click();
+  await expect(marisol.getByRole('main').getByText('Cannot go on').first()).toBeVisible();
+
+  const { sources } = (await (await marisol.request.get('/api/directory')).json()) as {
+    sources: {
+      id: string;
+      titleField: string;
+      fields: { id: string; name: string; type: string; options?: string[] }[];
+    }[];
+  };
+  const tasks = sources.find(({ id }) => id === 'tasks');
+  const fields = (tasks?.fields ?? []).map(({ name, type, options = [], ...more }) => ({
+    to: null,
+    ...more,
+    id: null,
+    name,
+    type,
+    options: options.map((option) => ({ id: null, name: option })),
+    optionNames: undefined,
+  }));
+  const made = await marisol.request.post('/api/sources', {
+    data: { name: 'Workshop tasks', about: '', kind: 'list', title: 0, fields },
+  });
+  const { id } = (await made.json()) as { id: string };
+  await marisol.goto(`/sources/${id}`);
+  await marisol
+    .getByRole('region', { name: 'Rules that sources like it have' })
+    .getByRole('link', { name: 'Task is blocked' })
+    .click();
+  await expect(marisol.getByText('Workshop tasks').first()).toBeVisible();
+  await expect(marisol.getByRole('textbox', { name: /name/i }).first()).toHaveValue('Task is blocked, Workshop tasks');
+});

@@ -34,6 +34,7 @@ export const sourceSchema = z.strictObject({
       name: z.string(),
       type: z.enum(FIELD_TYPES),
       options: z.array(z.string()).optional(),
+      optionNames: z.record(z.string(), z.string()).optional(),
       to: z.string().optional(),
     }),
   ),

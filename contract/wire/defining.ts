@@ -5,21 +5,19 @@ import type { RouteContract } from './route.ts';
 import { idSchema } from './shared.ts';
 
 const nameSchema = z.string().trim().min(1).max(200);
+const optionSchema = z
+  .string()
+  .trim()
+  .min(1)
+  .max(200)
+  .regex(/^[^;\n]*$/);
 const fieldSchema = z.strictObject({
   /** `null` for one that is new. */
   id: idSchema.nullable(),
   name: nameSchema,
   type: z.enum(FIELD_TYPES),
-  options: z
-    .array(
-      z
-        .string()
-        .trim()
-        .min(1)
-        .max(200)
-        .regex(/^[^;\n]*$/),
-    )
-    .max(200),
+  /** What can be chosen: each as it was made, `null` for one that is new, and as it is called. */
+  options: z.array(z.strictObject({ id: optionSchema.nullable(), name: optionSchema })).max(200),
   to: idSchema.nullable(),
 });
 /** A source as a steward defines it. */

@@ -22,6 +22,7 @@ export {
   type Rule,
   type RuleMessage,
 } from './rule.ts';
+export { areAlike, carriedOver } from './carried.ts';
 export { type Occurrence, occurrencesOf, type Watch, watches } from './occurrences.ts';
 export {
   type Condition,

@@ -1,4 +1,4 @@
-import { type Field, foldCase, isPersonType, isTextType, type Source } from '../values/index.ts';
+import { type Field, foldCase, isPersonType, isTextType, optionName, type Source } from '../values/index.ts';
 import type { FieldTest, StateTest } from './nodes.ts';
 
 /** People as far as words find them: by name. */
@@ -13,7 +13,7 @@ function testsOf(field: Field, word: string, people: Named): FieldTest[] {
     return [{ field: field.id, op: isSet ? 'includesAny' : 'oneOf', value: values }];
   };
   if (isTextType(field.type)) return [{ field: field.id, op: 'contains', value: word }];
-  if (field.options) return among(field.options.filter(has));
+  if (field.options) return among(field.options.filter((option) => has(optionName(field, option))));
   if (isPersonType(field.type)) return among([...people].filter(({ name }) => has(name)).map(({ id }) => id));
   return field.type === 'number' && /^-?\d+(\.\d+)?$/.test(word) ? [{ field: field.id, op: 'is', value: word }] : [];
 }

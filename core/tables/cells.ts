@@ -3,7 +3,7 @@ import {
   type Field,
   type FieldType,
   faultOf,
-  foldCase,
+  optionNamed,
   readAmount,
   readDay,
   readNumber,
@@ -33,8 +33,7 @@ const SEVERAL = /\s*[;\n]\s*/;
 type Read = (text: string, field: Field, by: Reading) => Value | undefined;
 
 const listOf = (text: string): string[] => [...new Set(text.split(SEVERAL).filter((part) => part !== ''))];
-const optionOf = (text: string, { options }: Field): string =>
-  options?.find((option) => option === text) ?? options?.find((option) => foldCase(option) === foldCase(text)) ?? text;
+const optionOf = (text: string, field: Field): string => optionNamed(field, text) ?? text;
 const asGiven: Read = (text) => text;
 
 /** All named, or the text of the first that is not, so that it can be said. */

@@ -43,6 +43,8 @@ function nameOf(id: string): string {
 }
 
 const OPTIONS = ['Agreed', 'On view', 'Returned'];
+/** Two have each other's names by now. */
+const NAMES = { Agreed: 'Returned', Returned: 'Agreed' };
 const decimal = fc
   .tuple(fc.integer({ min: -9_999_999, max: 9_999_999 }), fc.integer({ min: 0, max: 4 }))
   .map(([figures, places]) => (figures / 10 ** places).toFixed(places));
@@ -78,7 +80,7 @@ const FIELDS = FIELD_TYPES.map(
     name: `A ${type}`,
     type,
     to: 'others',
-    ...(type.startsWith('choice') ? { options: OPTIONS } : {}),
+    ...(type.startsWith('choice') ? { options: OPTIONS, optionNames: NAMES } : {}),
   }),
 );
 const fieldOfType = fc.constantFrom(...FIELDS);

@@ -1,4 +1,4 @@
-import { decimalOf, type Field, isEmpty, isMoney, membersOf, type Value } from '../values/index.ts';
+import { decimalOf, type Field, isEmpty, isMoney, membersOf, optionName, type Value } from '../values/index.ts';
 import type { Cell } from './grid.ts';
 
 /** How ids that values hold are written, so that they are read again as the same: a name where that is unmistakable, else the id. */
@@ -28,7 +28,9 @@ export function writeCell(field: Field, value: Value | undefined, by: Writing): 
     case 'links':
       return names((id) => by.item(field.to ?? '', id));
     case 'choices':
-      return names((option) => option);
+      return names((option) => optionName(field, option));
+    case 'choice':
+      return optionName(field, String(value));
     case 'boolean':
       return value === true;
     case 'text':
@@ -36,7 +38,6 @@ export function writeCell(field: Field, value: Value | undefined, by: Writing): 
     case 'money':
     case 'date':
     case 'dateTime':
-    case 'choice':
     case 'url':
     case 'email':
       return String(value);

@@ -6,6 +6,8 @@ export interface Field {
   name: string;
   type: FieldType;
   options?: string[];
+  /** What options are called that were made as something else, by what they were made as. */
+  optionNames?: Record<string, string>;
   to?: string;
 }
 

@@ -1,6 +1,7 @@
 import { parseInstant } from '../time/index.ts';
 import { isEmpty, isMoney, membersOf } from './compare.ts';
 import type { Field, Value } from './fields.ts';
+import { optionName } from './options.ts';
 
 /** Who reads: numbers, days and times are written in this locale and zone. */
 export interface Reader {
@@ -33,10 +34,13 @@ export function formatValue(field: Field, value: Value | undefined, reader: Read
     case 'longText':
     case 'url':
     case 'email':
-    case 'choice':
       return String(value);
+    case 'choice':
+      return optionName(field, String(value));
     case 'choices':
-      return membersOf(value).join(', ');
+      return membersOf(value)
+        .map((option) => optionName(field, option))
+        .join(', ');
     case 'boolean':
       return names.truth?.(value === true) ?? (value === true ? 'yes' : 'no');
     case 'number':

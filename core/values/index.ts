@@ -3,6 +3,7 @@ export type { Change, ChangeKind, ItemState } from './change.ts';
 export { faultOf, LONGEST_ADDRESS, LONGEST_LINE, LONGEST_TEXT, type ValueFault } from './check.ts';
 export { compareValues, decimalOf, foldCase, isEmpty, isMoney, membersOf, sameValue } from './compare.ts';
 export { dayText, isWrittenOut, readDay } from './day-text.ts';
+export { optionName, optionNamed } from './options.ts';
 export { numberText, readAmount, readNumber } from './number-text.ts';
 export {
   FIELD_TYPES,

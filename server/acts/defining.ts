@@ -2,7 +2,15 @@ import { type FaultAt, Refusal } from '../../contract/problems.ts';
 import type { SourceDefined } from '../../contract/wire/index.ts';
 import { checkRule } from '../../core/rules/index.ts';
 import { freshId } from '../../core/tables/index.ts';
-import { type Field, faultOf, isEmpty, isLinkType, isPersonType, type Source } from '../../core/values/index.ts';
+import {
+  type Field,
+  faultOf,
+  isEmpty,
+  isLinkType,
+  isPersonType,
+  optionName,
+  type Source,
+} from '../../core/values/index.ts';
 import { type Caller, nameFault } from '../access/index.ts';
 import { originNow } from '../kit/index.ts';
 import {
@@ -17,6 +25,8 @@ import {
   type StoredItem,
 } from '../store/index.ts';
 import type { ActContext } from './context.ts';
+
+type FieldDefined = SourceDefined['fields'][number];
 
 /** So many items that stand against a change are named. */
 const MOST_NAMED = 5;
@@ -63,19 +73,38 @@ const written = ({ name }: Source, actor: string, at: number) =>
 function sourceOf(id: string, given: SourceDefined, before: readonly Field[]): ListedSource {
   const taken = new Set(before.map((field) => field.id));
   const fields = given.fields.map((field): Field => {
-    const own = field.id !== null && before.some((one) => one.id === field.id) ? field.id : null;
-    const fieldId = own ?? freshId(field.name, taken);
+    const known = before.find((one) => one.id === field.id);
+    const fieldId = known?.id ?? freshId(field.name, taken);
     taken.add(fieldId);
     return {
       id: fieldId,
       name: field.name,
       type: field.type,
-      ...(field.type === 'choice' || field.type === 'choices' ? { options: field.options } : {}),
+      ...(field.type === 'choice' || field.type === 'choices' ? optionsOf(field.options, known) : {}),
       ...(isLinkType(field.type) && field.to !== null ? { to: field.to } : {}),
     };
   });
   const { kind, name, about } = given;
   return { id, kind, name, about, titleField: fields[given.title]?.id ?? '', fields };
+}
+
+/** Options as they are defined: one that is called otherwise keeps what it was made as, and with it its values and rules. */
+function optionsOf(given: FieldDefined['options'], known: Field | undefined): Pick<Field, 'options' | 'optionNames'> {
+  const made = new Set(known?.options);
+  const taken = new Set(made);
+  const options = given.map(({ id, name }): [string, string] => {
+    const own = id !== null && made.has(id) ? id : null;
+    let fresh = name;
+    // What was made under this name, and is called otherwise now, keeps it.
+    for (let copy = 2; own === null && taken.has(fresh); copy += 1) fresh = `${name} ${copy}`;
+    taken.add(own ?? fresh);
+    return [own ?? fresh, name];
+  });
+  const renamed = options.filter(([id, name]) => id !== name);
+  return {
+    options: options.map(([id]) => id),
+    ...(renamed.length > 0 ? { optionNames: Object.fromEntries(renamed) } : {}),
+  };
 }
 
 /** Refuses a source that could not be used, with every fault. */
@@ -95,6 +124,12 @@ function expectSound(given: SourceDefined, source: Source, directory: Directory,
     if (same) faults.push({ ...same, path: path('name') });
     if (field.options?.length === 0)
       faults.push({ code: 'needsOptions', path: path('options'), params: { field: field.name } });
+    for (const [place, option] of (field.options ?? []).entries()) {
+      const name = optionName(field, option);
+      const others = (field.options ?? []).slice(0, place).map((one) => optionName(field, one));
+      const twice = nameFault(name, others);
+      if (twice) faults.push({ ...twice, path: path(`options.${place}`) });
+    }
     if (isLinkType(field.type) && !directory.sources.has(field.to ?? ''))
       faults.push({ code: 'needsSource', path: path('to'), params: { field: field.name } });
   }

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import type { Field } from '../../core/values/index.ts';
 import { askMuseum } from '../testing/asking.ts';
 import { newLoan, NOON, ON_VIEW, putLive } from '../testing/museum.ts';
 
@@ -11,13 +12,24 @@ const field = (name: string, type: string, more: object = {}) => ({
   to: null,
   ...more,
 });
+const options = (...names: string[]) => names.map((name) => ({ id: null as string | null, name }));
 const VANS = {
   name: 'Vans',
   about: 'What drives',
   kind: 'list',
-  fields: [field('Van', 'text'), field('Höhe in m', 'number'), field('State', 'choice', { options: ['Free', 'Out'] })],
+  fields: [
+    field('Van', 'text'),
+    field('Höhe in m', 'number'),
+    field('State', 'choice', { options: options('Free', 'Out') }),
+  ],
   title: 0,
 };
+/** A field as it would be defined again, just as it is. */
+const definedOf = ({ options: own = [], optionNames = {}, ...one }: Partial<Field>) => ({
+  to: null,
+  ...one,
+  options: own.map((id: string) => ({ id, name: optionNames[id] ?? id })),
+});
 const define = (as: string, body: object) => ask('/sources', { as, method: 'POST', body });
 const redefine = (id: string, body: object, as = 'marisol') => ask(`/sources/${id}`, { as, method: 'PUT', body });
 const sourceOf = async (id: string) =>
@@ -57,7 +69,7 @@ describe('a source', () => {
       name: known.name,
       about: '',
       kind: 'records',
-      fields: fields.map((one) => ({ options: [], to: null, ...one })),
+      fields: fields.map(definedOf),
       title: 0,
     });
     const renamed = known.fields.map((one: { id: string }) =>
@@ -74,6 +86,43 @@ describe('a source', () => {
     expect((await redefine('loans', shaped(asDate))).body.faults[0]).toMatchObject({
       code: 'valuesAgainst',
       params: { count: 1, items: ['Reed Gate'] },
+    });
+  });
+
+  it('keeps values and rules where an option gets another name, and gives no other option that of one that was', async () => {
+    const known = await sourceOf('loans');
+    const withOptions = (turn: (options: { id: string | null; name: string }[]) => object[]) => ({
+      name: known.name,
+      about: '',
+      kind: 'records',
+      fields: known.fields
+        .map(definedOf)
+        .map((one: { id: string; options: { id: string; name: string }[] }) =>
+          one.id === 'status' ? { ...one, options: turn(one.options) } : one,
+        ),
+      title: 0,
+    });
+    const renamed = withOptions((options) =>
+      options.map((one) => (one.id === 'On view' ? { ...one, name: 'Shown' } : one)),
+    );
+    expect((await redefine('loans', renamed)).status).toBe(204);
+    expect((await sourceOf('loans')).fields[1]).toMatchObject({ optionNames: { 'On view': 'Shown' } });
+    const live = (await ask('/rules/on-view', { as: 'ines' })).body;
+    expect(live.live.when.if.became.value).toBe('On view');
+    // A new one of the old name is another option.
+    const again = withOptions((options) => [
+      ...options.map((one) => (one.id === 'On view' ? { ...one, name: 'Shown' } : one)),
+      { id: null, name: 'On view' },
+    ]);
+    expect((await redefine('loans', again)).status).toBe(204);
+    const { options: made, optionNames } = (await sourceOf('loans')).fields[1];
+    expect([made.at(-1), optionNames]).toEqual(['On view 2', { 'On view': 'Shown', 'On view 2': 'On view' }]);
+    const twice = withOptions((options) => options.map((one) => ({ ...one, name: 'shown' })));
+    expect(codes(await redefine('loans', twice))).toContain('nameTaken');
+    const gone = withOptions((options) => options.filter(({ id }) => id !== 'On view'));
+    expect((await redefine('loans', gone)).body.faults[0]).toMatchObject({
+      code: 'rulesUseIt',
+      params: { rules: ['Loan goes on view'] },
     });
   });
 

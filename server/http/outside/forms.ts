@@ -6,7 +6,7 @@ import { faultWords } from '../../../contract/words/faults.ts';
 import { escapeHtml, type Phrases, phrasesFor } from '../../../core/messages/index.ts';
 import { readCell } from '../../../core/tables/index.ts';
 import { atLocal, isCivilDate, isCivilTime, printInstant } from '../../../core/time/index.ts';
-import { type Field, type Fields, isEmpty, LONGEST_LINE, type Source } from '../../../core/values/index.ts';
+import { type Field, type Fields, isEmpty, LONGEST_LINE, optionName, type Source } from '../../../core/values/index.ts';
 import { askedBy, takeForm } from '../../acts/index.ts';
 import { one, type OpenForm, store } from '../../store/index.ts';
 import type { Context } from '../context.ts';
@@ -137,7 +137,7 @@ function fieldHtml(
     const chosen = typed.split('\n');
     const boxes = (field.options ?? []).map(
       (option) =>
-        `<label><input type="checkbox" name="${id}" value="${escapeHtml(option)}"${chosen.includes(option) ? ' checked' : ''}> ${escapeHtml(option)}</label>`,
+        `<label><input type="checkbox" name="${id}" value="${escapeHtml(option)}"${chosen.includes(option) ? ' checked' : ''}> ${escapeHtml(optionName(field, option))}</label>`,
     );
     return `<fieldset><legend>${name}${hint}</legend>${boxes.join('')}${said}</fieldset>`;
   }
@@ -153,7 +153,7 @@ function control(field: Field, id: string, marks: string, typed: string, phrases
           ['yes', phrases.say('value.yes')],
           ['no', phrases.say('value.no')],
         ]
-      : field.options?.map((option) => [option, option]);
+      : field.options?.map((option) => [option, optionName(field, option)]);
   if (!options)
     return `<input id="${id}" type="${INPUTS[field.type] ?? 'text'}" ${marks} value="${escapeHtml(typed)}">`;
   const lines = options.map(

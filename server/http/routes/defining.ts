@@ -43,7 +43,7 @@ export const definingHandlers: Handlers<'sources.define' | 'sources.redefine' | 
         id: null,
         name: column.slice(0, 200),
         type,
-        options,
+        options: options.map((option) => ({ id: null, name: option })),
         to: null,
       })),
       title,

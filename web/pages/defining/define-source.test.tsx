@@ -33,7 +33,16 @@ describe('a source as it is defined', () => {
       kind: 'list',
       fields: [
         { id: null, name: 'Van', type: 'text', options: [], to: null },
-        { id: null, name: 'State', type: 'choice', options: ['Free', 'Out'], to: null },
+        {
+          id: null,
+          name: 'State',
+          type: 'choice',
+          options: [
+            { id: null, name: 'Free' },
+            { id: null, name: 'Out' },
+          ],
+          to: null,
+        },
       ],
       title: 0,
     });
@@ -62,7 +71,7 @@ describe('a source as it is defined', () => {
     expect(read.fields.map(({ id, name, type }) => ({ id, name, type }))).toEqual(
       fields.map(({ id, name, type }) => ({ id, name, type })),
     );
-    expect(read.fields[1]?.options).toEqual(fields[1]?.options);
+    expect(read.fields[1]?.options).toEqual(fields[1]?.options?.map((id) => ({ id, name: id })));
     expect(fields[read.title]?.id).toBe(titleField);
   });
 });

@@ -50,7 +50,7 @@ function Define({ known }: { known: Listed | null }) {
     shape: definedShape,
     start: typedOf(known),
     draft: useDraftKey(`source.${known?.id ?? 'new'}`),
-    fieldOf: (path) => (path === 'fields' ? null : path),
+    fieldOf: (path) => (path === 'fields' ? null : path.replace(/(\.options)\..*$/, '$1')),
     send: (read) => define.mutateAsync(read),
     onSent: (id) => {
       notice({ words: known ? t('kept') : t('isThere') });
@@ -136,7 +136,13 @@ function FromFile({ onGuessed }: { onGuessed: (guessed: Pick<DefinedTyped, 'fiel
     guess.mutate(file, {
       onSuccess: ({ fields, title }) =>
         onGuessed({
-          fields: fields.map((field) => ({ ...field, known: null, to: '', options: field.options.join('; ') })),
+          fields: fields.map((field) => ({
+            ...field,
+            known: null,
+            to: '',
+            kept: [],
+            options: field.options.map(({ name }) => name).join('; '),
+          })),
           title,
         }),
     });

@@ -29,9 +29,7 @@ export function FieldRow({ sending, at, isTitle, onTitle, onRemove }: FieldRowPr
         label={t('holds')}
         options={FIELD_TYPES.map((one) => [one, t(`type.${one}`)] as const)}
       />
-      {(type === 'choice' || type === 'choices') && (
-        <TextField sending={sending} name={`fields.${at}.options`} label={t('options')} hint={t('partedBy')} />
-      )}
+      {(type === 'choice' || type === 'choices') && <Options sending={sending} at={at} />}
       {isLinkType(type) && (
         <SelectField
           sending={sending}
@@ -56,5 +54,31 @@ export function FieldRow({ sending, at, isTitle, onTitle, onRemove }: FieldRowPr
         </Button>
       )}
     </li>
+  );
+}
+
+/** What can be chosen: options that there are, to be called otherwise or taken off, and a line for further ones. */
+function Options({ sending, at }: { sending: Sending<DefinedTyped>; at: number }) {
+  const kept = sending.form.watch(`fields.${at}.kept`);
+  return (
+    <div className="field-options">
+      {kept.length > 0 && <p className="form-label">{t('options')}</p>}
+      {kept.map(({ id }, place) => (
+        <TextField
+          key={id}
+          sending={sending}
+          name={`fields.${at}.kept.${place}.name`}
+          label={t('optionMadeAs', { option: id })}
+          isBare
+          placeholder={t('isTakenOff', { option: id })}
+        />
+      ))}
+      <TextField
+        sending={sending}
+        name={`fields.${at}.options`}
+        label={kept.length > 0 ? t('furtherOptions') : t('options')}
+        hint={kept.length > 0 ? t('calledOtherwise') : t('partedBy')}
+      />
+    </div>
   );
 }

@@ -17,6 +17,7 @@ import { ChosenItems } from '../documents/chosen-items.tsx';
 import { Uploads } from '../documents/uploads.tsx';
 import { AsFile } from '../tables/as-file.tsx';
 import { WhoHearsWhat } from './who-hears-what.tsx';
+import { OfferedRules } from './offered-rules.tsx';
 import { seenOf, SourceTabs } from './source-tabs.tsx';
 import { FormsBehindLinks } from './forms-behind-links.tsx';
 import { WhoMay } from './who-may.tsx';
@@ -264,7 +265,10 @@ function Items({ source, items, open, isNarrow, asked, onAsk, onOpen, onEye }: I
       <Loaded query={items} what={source.name} rows={9}>
         {({ pages }) =>
           pages[0]?.total === 0 ? (
-            <NoItems isNarrowed={Boolean(asked.text || asked.where)} onAll={() => onAsk({})} />
+            <>
+              <NoItems isNarrowed={Boolean(asked.text || asked.where)} onAll={() => onAsk({})} />
+              <OfferedRules source={source} />
+            </>
           ) : (
             <Table
               source={source}

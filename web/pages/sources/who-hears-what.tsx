@@ -12,11 +12,12 @@ import {
   type Watch,
   watches,
 } from '../../../core/rules/index.ts';
-import type { Source } from '../../../core/values/index.ts';
+import { type Source, optionName } from '../../../core/values/index.ts';
 import { Loaded, type Viewer, UrgencyBar, useViewer, kindName, whoWords } from '../../parts/index.ts';
 import { useRules } from '../../queries/index.ts';
 import { phrases } from '../../words/index.ts';
 import { t } from '../../words/sources.ts';
+import { OfferedRules } from './offered-rules.tsx';
 
 interface Line {
   occurrence: Occurrence;
@@ -49,6 +50,7 @@ export function WhoHearsWhat({ source }: { source: Source }) {
               <strong>{t('liveRule', { live: live.length })}</strong>{' '}
               <span className="quiet">{gaps > 0 && t('ofWhatCanHappenReach', { gaps })}</span>
             </p>
+            <OfferedRules source={source} />
             <table className="hearers">
               <thead>
                 <tr>
@@ -178,14 +180,18 @@ function keysOf(rule: Rule, { directory }: Viewer): string[] {
 }
 
 function wordsFor(occurrence: Occurrence, source: Source): string {
-  const name = (id: string) => source.fields.find((field) => field.id === id)?.name ?? id;
+  const field = (id: string) => source.fields.find((one) => one.id === id);
+  const name = (id: string) => field(id)?.name ?? id;
   switch (occurrence.what) {
     case 'kind':
       return t('itIs', { kind: kindName(occurrence.kind) });
     case 'field':
       return t('changes', { name: name(occurrence.field) });
     case 'option':
-      return t('becomes', { name: name(occurrence.field), option: occurrence.option });
+      return t('becomes', {
+        name: name(occurrence.field),
+        option: optionName(field(occurrence.field) ?? {}, occurrence.option),
+      });
     case 'date':
       return t('comesNear', { name: name(occurrence.field) });
     case 'standstill':

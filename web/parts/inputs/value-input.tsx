@@ -10,7 +10,7 @@ import {
   printInstant,
   timeIn,
 } from '../../../core/time/index.ts';
-import { type Field, type FieldType, isMoney, membersOf, type Value } from '../../../core/values/index.ts';
+import { type Field, type FieldType, isMoney, membersOf, type Value, optionName } from '../../../core/values/index.ts';
 import { ChosenItems, ItemFinder } from '../items.tsx';
 import { useViewer } from '../viewer.tsx';
 import { t } from '../../words/parts.ts';
@@ -118,14 +118,14 @@ function DateTimeInput({ field, value, id, label, isInvalid, onChange }: InputPa
   );
 }
 
-const named = (options: readonly string[] = []): [string, string][] => options.map((one) => [one, one]);
+const named = (field: Field): [string, string][] => (field.options ?? []).map((one) => [one, optionName(field, one)]);
 
 const ChoiceInput: Input = (parts) => (
   <Options
     {...commonOf(parts)}
     value={String(parts.value ?? '')}
     onChange={parts.onChange}
-    options={named(parts.field.options)}
+    options={named(parts.field)}
   />
 );
 
@@ -135,7 +135,7 @@ const ChoicesInput: Input = (parts) => (
     label={parts.label ?? parts.field.name}
     chosen={membersOf(parts.value)}
     onChange={parts.onChange}
-    options={named(parts.field.options)}
+    options={named(parts.field)}
   />
 );
 

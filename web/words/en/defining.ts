@@ -21,6 +21,11 @@ export const ENGLISH = {
   holds: 'Holds',
   options: 'What can be chosen',
   partedBy: 'Parted by semicolons',
+  optionMadeAs: 'Option {option}',
+  isTakenOff: '{option} is taken off',
+  furtherOptions: 'Further options',
+  calledOtherwise:
+    'Parted by semicolons. An option that is called otherwise above keeps its values and its rules; an emptied one goes.',
   leadsTo: 'Leads to',
   choose: 'choose',
   namesIt: 'names an item',

@@ -24,6 +24,8 @@ export const ENGLISH = {
   theViewIsGoneThe: 'The view “{name}” is gone; the items are not.',
   forget: 'Forget “{name}”',
   changedSinceYesterday: '{fresh, number} changed since yesterday',
+  rulesOfSourcesLikeIt: 'Rules that sources like it have',
+  asInSource: 'as in {name}',
   nobodyHears: 'nobody hears',
   keepAnEyeOn2: 'Keep an eye on {name}',
   keepAnEyeOnIt: 'Keep an eye on it',

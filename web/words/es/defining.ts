@@ -23,6 +23,11 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   holds: 'Contiene',
   options: 'Qué se puede elegir',
   partedBy: 'Separado por punto y coma',
+  optionMadeAs: 'Opción {option}',
+  isTakenOff: '{option} se quita',
+  furtherOptions: 'Más opciones',
+  calledOtherwise:
+    'Separadas por punto y coma. Una opción que arriba se llama de otro modo conserva sus valores y sus reglas; si se vacía, se quita.',
   leadsTo: 'Lleva a',
   choose: 'elige',
   namesIt: 'da nombre al elemento',

@@ -26,6 +26,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   theViewIsGoneThe: 'La vista «{name}» ya no está; los elementos sí.',
   forget: 'Olvidar «{name}»',
   changedSinceYesterday: '{fresh, number} con cambios desde ayer',
+  rulesOfSourcesLikeIt: 'Reglas que tienen fuentes parecidas',
+  asInSource: 'como en {name}',
   nobodyHears: 'no se entera nadie',
   keepAnEyeOn2: 'Estar atento a {name}',
   keepAnEyeOnIt: 'Estar atento',

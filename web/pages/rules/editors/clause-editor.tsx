@@ -8,7 +8,14 @@ import {
   type StateTest,
   visitCondition,
 } from '../../../../core/rules/index.ts';
-import { type Field, isFigureType, isSetType, isTemporalType, type Source } from '../../../../core/values/index.ts';
+import {
+  type Field,
+  isFigureType,
+  isSetType,
+  isTemporalType,
+  type Source,
+  optionName,
+} from '../../../../core/values/index.ts';
 import { NumberInput, Several } from '../../../parts/index.ts';
 import { DurationInput } from './duration-input.tsx';
 import { firstTest, Members, TestEditor } from './test-editor.tsx';
@@ -293,7 +300,7 @@ function FromTo({
           <Form.Check
             key={one}
             id={`from-${one}`}
-            label={one}
+            label={optionName(field, one)}
             checked={from.includes(one)}
             onChange={({ target }) =>
               put(
@@ -308,7 +315,9 @@ function FromTo({
         <Form.Label htmlFor="goes-to">{t('to')}</Form.Label>
         <Form.Select id="goes-to" value={to} onChange={(event) => put(from, event.target.value)}>
           {options.map((one) => (
-            <option key={one}>{one}</option>
+            <option key={one} value={one}>
+              {optionName(field, one)}
+            </option>
           ))}
         </Form.Select>
       </div>

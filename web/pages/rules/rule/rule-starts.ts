@@ -10,6 +10,7 @@ import {
   isPersonType,
   isTemporalType,
   type Source,
+  optionName,
 } from '../../../../core/values/index.ts';
 import type { Viewer } from '../../../parts/index.ts';
 import { t } from '../../../words/rule.ts';
@@ -115,7 +116,12 @@ function choiceStart(rule: Rule, choice: Field | undefined): Start[] {
   const last = choice?.options?.at(-1);
   if (!choice || !last) return [];
   const condition: Condition = { became: { field: choice.id, op: 'is', value: last } };
-  return [{ words: t('becomes', { name: choice.name, last }), rule: { ...rule, when: when(condition) } }];
+  return [
+    {
+      words: t('becomes', { name: choice.name, last: optionName(choice, last) }),
+      rule: { ...rule, when: when(condition) },
+    },
+  ];
 }
 
 function dateStart(rule: Rule, date: Field | undefined): Start[] {

@@ -3,6 +3,7 @@ import { Link, useParams, useSearchParams } from 'react-router';
 import type { Sample } from '../../../../contract/wire/index.ts';
 import { Empty, Loaded, useViewer } from '../../../parts/index.ts';
 import { pastChangeQuery, useRule } from '../../../queries/index.ts';
+import { carriedOver } from '../../../../core/rules/index.ts';
 import { Bench } from './bench.tsx';
 import { newRule, ruleFrom, ruleLike } from './rule-starts.ts';
 import { t } from '../../../words/rule.ts';
@@ -18,7 +19,7 @@ function NewRule() {
   const [search] = useSearchParams();
   const copy = search.get('copy');
   const like = search.get('like');
-  if (copy) return <CopiedRule id={copy} />;
+  if (copy) return <CopiedRule id={copy} onto={search.get('onto')} />;
   if (like) return <RuleLikeChange source={search.get('source') ?? ''} change={like} />;
   return <EmptyRule />;
 }
@@ -43,20 +44,19 @@ function EmptyRule() {
   return <Bench key={source.id} row={null} first={first} mayStart={first.scope.items.length === 0} />;
 }
 
-function CopiedRule({ id }: { id: string }) {
+/** A rule to begin with another's, at the same sources or at one like its own. */
+function CopiedRule({ id, onto }: { id: string; onto: string | null }) {
   const viewer = useViewer();
   const rule = useRule(id);
   return (
     <Loaded query={rule} what={t('theRule')} isPage>
       {({ draft, live }) => {
         const document = draft ?? live;
-        return document ? (
-          <Bench
-            row={null}
-            first={{ ...document, id: 'new', name: t('aCopy', { name: document.name }), owner: viewer.me.id }}
-            mayStart={false}
-          />
-        ) : null;
+        if (!document) return null;
+        const [from, to] = [viewer.source(document.scope.sources[0] ?? ''), viewer.source(onto ?? '')];
+        const first = from && to ? carriedOver(document, from, to) : document;
+        const name = from && to ? `${document.name}, ${to.name}` : t('aCopy', { name: document.name });
+        return <Bench row={null} first={{ ...first, id: 'new', name, owner: viewer.me.id }} mayStart={false} />;
       }}
     </Loaded>
   );
