@@ -3,6 +3,7 @@ import type { RouteName } from './paths.ts';
 import { accessRoutes } from './wire/access.ts';
 import { accountRoutes } from './wire/accounts.ts';
 import { auditRoutes } from './wire/audit.ts';
+import { calendarRoutes } from './wire/calendars.ts';
 import { definingRoutes } from './wire/defining.ts';
 import { documentRoutes } from './wire/documents.ts';
 import { formRoutes } from './wire/forms.ts';
@@ -27,6 +28,7 @@ export const ROUTES = {
   ...tableRoutes,
   ...definingRoutes,
   ...formRoutes,
+  ...calendarRoutes,
   ...auditRoutes,
   ...accessRoutes,
   ...sheetRoutes,

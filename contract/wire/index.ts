@@ -3,6 +3,7 @@ export * from './sources.ts';
 export * from './documents.ts';
 export * from './tables.ts';
 export * from './defining.ts';
+export * from './calendars.ts';
 export * from './forms.ts';
 export * from './audit.ts';
 export * from './access.ts';

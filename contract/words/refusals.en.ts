@@ -73,7 +73,7 @@ export const ENGLISH = {
   'because.fileTooLarge': 'It is larger than {most} MB, the most that a document may hold.',
   'because.contentsAsTheyAre': 'Contents are handed in as they are, as application/octet-stream.',
   'because.noTable': 'It cannot be read as a table: {message}.',
-  'because.notATable': 'It is no table. CSV, XLSX and JSON hold tables.',
+  'because.notATable': 'It is no table. CSV, XLSX, JSON and calendars (ICS) hold tables.',
   'because.tableTooLarge': 'It is larger than {most} MB, the most that a table may have.',
   'because.unpacksTooLarge': 'Unpacked it would be larger than {most} MB, the most that a table may have.',
   'because.tableTooLong':
@@ -90,6 +90,7 @@ export const ENGLISH = {
   'because.peopleAreForStewards': 'People, groups and what they start with are set up by stewards.',
   'because.groupInUse': 'It is named by {used}. Take it out there first.',
   'because.contactInUse': '{name} is named by {used}. Take them out there first.',
+  'because.manyFeeds': 'You have twenty calendars of this source already. End one of them first.',
   'because.hasLeft': 'They are no longer here. Say first that they are.',
   'because.welcomeExpired': 'This page was open for seven days. Ask a steward for a new one.',
   'because.welcomeUsed': 'This page has done its work, or a newer one was sent. Ask a steward for a new one.',

@@ -75,7 +75,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'because.fileTooLarge': 'Ocupa más de {most} MB, lo más que puede contener un documento.',
   'because.contentsAsTheyAre': 'El contenido se entrega tal cual, como application/octet-stream.',
   'because.noTable': 'No se puede leer como tabla: {message}.',
-  'because.notATable': 'No es una tabla. CSV, XLSX y JSON contienen tablas.',
+  'because.notATable': 'No es una tabla. CSV, XLSX, JSON y los calendarios (ICS) contienen tablas.',
   'because.tableTooLarge': 'Pasa de {most} MB, lo más que puede ocupar una tabla.',
   'because.unpacksTooLarge': 'Descomprimido pasaría de {most} MB, lo más que puede ocupar una tabla.',
   'because.tableTooLong':
@@ -92,6 +92,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
     'Las personas, los grupos y aquello con lo que empiezan los dispone la administración.',
   'because.groupInUse': 'Lo nombra {used}. Quítalo antes de ahí.',
   'because.contactInUse': 'A {name} la nombra {used}. Quita antes esa mención.',
+  'because.manyFeeds': 'Ya tienes veinte calendarios de esta fuente. Termina antes uno.',
   'because.hasLeft': 'Ya no está aquí. Indica antes que sí.',
   'because.welcomeExpired': 'Esta página estuvo abierta siete días. Pide otra a quien administra.',
   'because.welcomeUsed': 'Esta página ya cumplió, o se envió otra más nueva. Pide otra a quien administra.',

@@ -11,7 +11,7 @@ import {
   type RowPlan,
   type TablePlan,
 } from '../../core/tables/index.ts';
-import { foldCase, isLinkType, type Source } from '../../core/values/index.ts';
+import { type Field, foldCase, isLinkType, isTemporalType, type Source } from '../../core/values/index.ts';
 import { type Caller, mayAdd, mayChange } from '../access/index.ts';
 import { originNow } from '../kit/index.ts';
 import { type Edit, passDoorTogether } from '../intake/index.ts';
@@ -44,17 +44,27 @@ export interface Planned {
 /** Which field each column of a table seems to be, by its name; `id` where it holds the items' own. */
 export const fieldsOfColumns = (columns: readonly string[], source: Source): (string | null)[] => {
   const taken = new Set<string>();
-  return columns.map((column) => {
-    const name = foldCase(column);
-    const field =
-      name === ITEM_ID
-        ? ITEM_ID
-        : source.fields.find((one) => foldCase(one.name) === name || foldCase(one.id) === name)?.id;
+  const take = (field: string | undefined): string | null => {
     if (field === undefined || taken.has(field)) return null;
     taken.add(field);
     return field;
+  };
+  const named = columns.map((column) => {
+    const name = foldCase(column);
+    if (name === ITEM_ID) return take(ITEM_ID);
+    return take(source.fields.find((one) => foldCase(one.name) === name || foldCase(one.id) === name)?.id);
   });
+  if (!columns.includes('UID')) return named;
+  return named.map((field, at) => field ?? take(fieldOfEvent(columns[at] ?? '', source, taken)));
 };
+
+/** Where what a calendar says of an event goes, in a source that has no field of that name. */
+function fieldOfEvent(column: string, source: Source, taken: ReadonlySet<string>): string | undefined {
+  const first = (is: (field: Field) => boolean) => source.fields.find((field) => is(field) && !taken.has(field.id))?.id;
+  if (column === 'Summary') return source.titleField;
+  if (column === 'Starts') return first(({ type }) => isTemporalType(type));
+  return column === 'Description' ? first(({ type }) => type === 'longText') : undefined;
+}
 
 /** What a table would come to in a source, compared with the items that the caller may read. */
 export async function planImport(

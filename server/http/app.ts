@@ -28,6 +28,7 @@ import { sheetHandlers } from './routes/sheets.ts';
 import { accessHandlers } from './routes/access.ts';
 import { accountHandlers, groupHandlers, welcomeHandlers } from './routes/accounts.ts';
 import { auditHandlers } from './routes/audit.ts';
+import { calendarHandlers } from './routes/calendars.ts';
 import { definingHandlers } from './routes/defining.ts';
 import { tableHandlers } from './routes/tables.ts';
 import { trailHandlers } from './routes/trail.ts';
@@ -79,6 +80,7 @@ const HANDLERS = {
   ...tableHandlers,
   ...definingHandlers,
   ...formHandlers,
+  ...calendarHandlers,
   ...auditHandlers,
   ...accessHandlers,
   ...sheetHandlers,

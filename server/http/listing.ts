@@ -1,18 +1,22 @@
 import type { z } from 'zod';
 import { Refusal } from '../../contract/problems.ts';
-import type { listQuerySchema } from '../../contract/wire/index.ts';
+import { listQuerySchema } from '../../contract/wire/index.ts';
 import type { Folder } from '../../core/people/index.ts';
 import { checkRule, compileState, openRule, type StateTest, wordsTest } from '../../core/rules/index.ts';
 import { fieldOf, type Source } from '../../core/values/index.ts';
 import type { Caller } from '../access/index.ts';
 import { one, orderSql, readableItems, rows, stateSql, store, type StoredItem } from '../store/index.ts';
-import type { Context } from './context.ts';
+import { type Context, take } from './context.ts';
 
 /** So many items of one source are looked through at most. */
 export const MOST_LISTED = 50_000;
 
 /** What is asked of a source's items. */
 export type ListingAsked = Omit<z.output<typeof listQuerySchema>, 'offset'>;
+
+/** What a kept question asks for, as its page has put it. */
+export const listingOf = (asked: { text?: string | undefined; where?: string | undefined }): ListingAsked =>
+  take(listQuerySchema, asked);
 
 /** A page of a source's items as they were asked for. Where the database cannot judge a state exactly, core does, over all that may be. */
 export async function listItems(

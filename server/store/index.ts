@@ -14,6 +14,7 @@ export { readableItems } from './items/readable.ts';
 export { orderSql, stateSql } from './items/state-sql.ts';
 export type { Content, DocumentVersion } from './items/contents.ts';
 export type { Sheet, SheetFault } from './items/sheets.ts';
+export type { CalendarFeed } from './items/calendars.ts';
 export type { OpenForm } from './items/forms.ts';
 export type { StoredItem } from './items/items.ts';
 export type { StoredChange } from './items/changes.ts';

@@ -14,6 +14,7 @@ export * as texts from './items/texts.ts';
 export * as sheets from './items/sheets.ts';
 export * as contents from './items/contents.ts';
 export * as changes from './items/changes.ts';
+export * as calendars from './items/calendars.ts';
 export * as forms from './items/forms.ts';
 export * as followers from './items/followers.ts';
 export * as views from './items/views.ts';

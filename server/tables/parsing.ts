@@ -6,6 +6,9 @@ import { isMoney, type Money, type Value } from '../../core/values/index.ts';
 /** What a table stands in: text parted by signs, a workbook, or a list in JSON. */
 export type TableKind = 'csv' | 'xlsx' | 'json';
 
+/** What a table can be read from: the events of a calendar are one too. */
+export type ReadKind = TableKind | 'ics';
+
 /** The lines of a file's table, with the names of all the sheets it could be read from. */
 export interface Parsed {
   lines: Cell[][];
@@ -16,7 +19,7 @@ export interface Parsed {
 export class NoTable extends Error {}
 
 /** Reads the table of a file; throws a {@link NoTable} where it is none. */
-export async function parseTable(bytes: Buffer, kind: TableKind, sheet: string | null): Promise<Parsed> {
+export async function parseTable(bytes: Buffer, kind: ReadKind, sheet: string | null): Promise<Parsed> {
   switch (kind) {
     case 'csv':
       return { lines: linesOfText(bytes), sheets: [] };
@@ -24,6 +27,8 @@ export async function parseTable(bytes: Buffer, kind: TableKind, sheet: string |
       return linesOfWorkbook(bytes, sheet);
     case 'json':
       return { lines: linesOfList(bytes), sheets: [] };
+    case 'ics':
+      return { lines: await linesOfEvents(bytes), sheets: [] };
     default:
       return kind satisfies never;
   }
@@ -84,6 +89,15 @@ function cellOf(value: ExcelJS.CellValue): Cell {
   if ('hyperlink' in value) return cellOf(value.text as ExcelJS.CellValue);
   if ('result' in value) return cellOf(value.result as ExcelJS.CellValue);
   return 'error' in value ? String(value.error) : null;
+}
+
+async function linesOfEvents(bytes: Buffer): Promise<Cell[][]> {
+  const { linesOfCalendar } = await import('./calendar-lines.ts');
+  try {
+    return linesOfCalendar(new TextDecoder('utf-8').decode(bytes));
+  } catch (error) {
+    throw new NoTable(error instanceof Error ? error.message : String(error));
+  }
 }
 
 function linesOfList(bytes: Buffer): Cell[][] {

@@ -5,7 +5,7 @@ import { type Grid, gridOf } from '../../core/tables/index.ts';
 import { piecesOf } from '../contents/index.ts';
 import type { Content } from '../store/index.ts';
 import { unpackedSize, unpacksTooLarge } from './archive.ts';
-import type { Parsed, TableKind } from './parsing.ts';
+import type { Parsed, ReadKind } from './parsing.ts';
 import { apart, noTable } from './working.ts';
 
 /** A table as it was read from contents, with the names of the sheets that it could be read from. */
@@ -16,11 +16,12 @@ export interface TableRead {
 
 type Readable = Pick<Content, 'id' | 'mediaType' | 'size'>;
 
-const KINDS: Record<string, TableKind> = {
+const KINDS: Record<string, ReadKind> = {
   'text/csv': 'csv',
   'text/plain': 'csv',
   'text/tab-separated-values': 'csv',
   'application/json': 'json',
+  'text/calendar': 'ics',
   'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet': 'xlsx',
 };
 /** Whether contents are a workbook, which is no text by itself. */

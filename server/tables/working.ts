@@ -1,12 +1,12 @@
 import { Worker } from 'node:worker_threads';
 import { Refusal } from '../../contract/problems.ts';
-import type { TableKind } from './parsing.ts';
+import type { ReadKind, TableKind } from './parsing.ts';
 import type { Held } from './plain-text.ts';
 import type { Written } from './writing.ts';
 
 /** What a thread is asked to do: read the table of a file, write one, or say what documents hold. */
 export type Work =
-  | { work: 'read'; bytes: Uint8Array; kind: TableKind; sheet: string | null }
+  | { work: 'read'; bytes: Uint8Array; kind: ReadKind; sheet: string | null }
   | { work: 'write'; table: Written; kind: TableKind }
   | { work: 'texts'; documents: readonly Held[] };
 

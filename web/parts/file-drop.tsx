@@ -2,7 +2,7 @@ import { type DragEvent, type ReactNode, useRef, useState } from 'react';
 import { Button } from 'react-bootstrap';
 
 /** Files that hold rows, as a chooser of files names them. */
-export const TABLE_FILES = '.csv,.tsv,.txt,.xlsx,.json';
+export const TABLE_FILES = '.csv,.tsv,.txt,.xlsx,.json,.ics';
 
 interface FileDropProps {
   /** What the place is called, and what the control is that opens the chooser. */

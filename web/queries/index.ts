@@ -101,6 +101,7 @@ export {
 export { handIn } from './api.ts';
 export { type AccessAsked, useAccess, useAccessPreview, useSaveAccess } from './access.ts';
 export { useAudit } from './audit.ts';
+export { useAddCalendar, useCalendars, useDropCalendar } from './calendars.ts';
 export { useDropForm, useForms, useSaveForm } from './forms.ts';
 export { useDefineSource, useGuessFields } from './defining.ts';
 export { useMore } from './more.ts';

@@ -12,6 +12,7 @@ export const keys = {
     of: (source: string) => ['access', source],
     preview: (source: string, asked: string) => ['access', source, 'preview', asked],
   },
+  calendars: (source: string) => ['calendars', source],
   forms: (source: string) => ['forms', source],
   views: (source: string) => ['views', source],
   readers: (source: string, item: string | null) => ['readers', source, item],

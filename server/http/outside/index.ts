@@ -4,6 +4,7 @@ import { LIMITS } from '../../../contract/limits.ts';
 import { Refusal } from '../../../contract/problems.ts';
 import type { Context } from '../context.ts';
 import { acknowledgePages } from './acknowledge.ts';
+import { calendarFeeds } from './calendars.ts';
 import { contactPages } from './contacts.ts';
 import { formPages } from './forms.ts';
 import { incomingTexts } from './texts.ts';
@@ -39,7 +40,14 @@ export function outsideRoutes(context: Context): Router {
     express.text({ type: 'multipart/form-data', limit: LIMITS.outsideBytes }),
   );
   routes.use('/form', formLimit(), express.urlencoded({ extended: false, limit: LIMITS.formBytes }));
+  routes.use('/calendar', limit);
   routes.use('/gateway', limit, express.json({ limit: LIMITS.outsideBytes }));
-  routes.use(acknowledgePages(context), contactPages(context), formPages(context), incomingTexts(context));
+  routes.use(
+    acknowledgePages(context),
+    contactPages(context),
+    formPages(context),
+    calendarFeeds(context),
+    incomingTexts(context),
+  );
   return routes;
 }

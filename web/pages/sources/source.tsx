@@ -15,6 +15,7 @@ import { FolderTable } from './folder-table.tsx';
 import { ItemTable } from './item-table.tsx';
 import { ChosenItems } from '../documents/chosen-items.tsx';
 import { Uploads } from '../documents/uploads.tsx';
+import { Calendars } from '../tables/calendars.tsx';
 import { AsFile } from '../tables/as-file.tsx';
 import { WhoHearsWhat } from './who-hears-what.tsx';
 import { OfferedRules } from './offered-rules.tsx';
@@ -198,6 +199,7 @@ function SourceHead({ source, asked, total, onAdd, onEye }: HeadProps) {
   const where = stateAsked(asked, source, directory.people);
   const ruleHere = `/rules/new?${new URLSearchParams({ source: source.id, ...(where ? { where: JSON.stringify(where) } : {}) })}`;
   const counted = asked.text || asked.where ? 'foundCount' : 'itemsCount';
+  const [isCalendar, setCalendar] = useState(false);
   return (
     <>
       <div className="page-head">
@@ -211,7 +213,12 @@ function SourceHead({ source, asked, total, onAdd, onEye }: HeadProps) {
           ) : (
             <span className="quiet small">{whoAddsWords(listed)}</span>
           )}
-          <AsFile source={source} asked={asked} mayTakeIn={listed?.sheetOf === undefined} />
+          <AsFile
+            source={source}
+            asked={asked}
+            mayTakeIn={listed?.sheetOf === undefined}
+            onCalendar={() => setCalendar(true)}
+          />
           {me.role === 'steward' && !listed?.sheetOf && (source.kind === 'list' || source.kind === 'records') && (
             <Link className="btn btn-quiet" to={`/define/${encodeURIComponent(source.id)}`}>
               {defining('changeFields')}
@@ -226,6 +233,7 @@ function SourceHead({ source, asked, total, onAdd, onEye }: HeadProps) {
         </div>
       </div>
       <p className="quiet">{listed?.about}</p>
+      {isCalendar && <Calendars source={source} asked={asked} onDone={() => setCalendar(false)} />}
     </>
   );
 }

@@ -8,7 +8,7 @@ export const ENGLISH = {
   aFile: 'A file to guess fields from',
   orDrop: 'Begin with a file, and correct what is guessed: drop it here, or',
   chooseOne: 'choose one',
-  whatFiles: 'CSV, XLSX or JSON, up to {most}. Its rows can be taken in afterwards.',
+  whatFiles: 'CSV, XLSX, JSON or a calendar (ICS), up to {most}. Its rows can be taken in afterwards.',
   guessed:
     '{columns, plural, one {# column} other {# columns}} guessed from {rows, plural, one {# row} other {# rows}}. Correct what is wrong.',
   reading: 'Reading it…',

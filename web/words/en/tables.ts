@@ -4,7 +4,7 @@ export const ENGLISH = {
   dropAFileHere: 'Drop a file here, or',
   chooseOne: 'choose one',
   whatFiles:
-    'CSV, XLSX or JSON, up to {most} and {rows, number} rows. Nothing is changed before you have seen what would be.',
+    'CSV, XLSX, JSON or a calendar (ICS), up to {most} and {rows, number} rows. Nothing is changed before you have seen what would be.',
   reading: 'Reading {name}…',
   anotherFile: 'Another file',
   fileOfRows: 'A file of rows',
@@ -48,6 +48,18 @@ export const ENGLISH = {
   watchTheRows: '{rows, plural, one {Watch its row} other {Watch its # rows}}',
   rowsOfTables: 'Rows of tables',
   rowsOfDocument: 'rows of the document',
+  asACalendar: 'As a calendar',
+  whatACalendarIs:
+    'A calendar program asks this address every half hour, and shows what you may read then. Whoever has the address reads it too: give it to nobody else.',
+  byWhichDate: 'By which date',
+  byDate: 'by {name}',
+  byDateNarrowed: 'by {name}, narrowed',
+  makeTheAddress: 'Make the address',
+  makeTheAddressOfThese: 'Make the address of what is listed',
+  endIt: 'End it',
+  endCalendar: 'End the calendar {name}',
+  calendarEnded: 'The calendar has ended; its address leads nowhere.',
+  addressOfCalendar: 'The address of the calendar {name}',
   asAFile: 'As a file',
   takeOutAs: 'What is listed, as {kind}',
 } as const;

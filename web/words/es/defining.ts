@@ -10,7 +10,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   aFile: 'Un archivo del que adivinar los campos',
   orDrop: 'Empieza por un archivo y corrige lo que se adivine: suéltalo aquí o',
   chooseOne: 'elige uno',
-  whatFiles: 'CSV, XLSX o JSON, hasta {most}. Sus filas se pueden meter después.',
+  whatFiles: 'CSV, XLSX, JSON o un calendario (ICS), hasta {most}. Sus filas se pueden meter después.',
   guessed:
     '{columns, plural, one {# columna adivinada} many {# de columnas adivinadas} other {# columnas adivinadas}} a partir de {rows, plural, one {# fila} many {# de filas} other {# filas}}. Corrige lo que no sea así.',
   reading: 'Leyéndolo…',

@@ -6,7 +6,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   dropAFileHere: 'Suelta aquí un archivo o',
   chooseOne: 'elige uno',
   whatFiles:
-    'CSV, XLSX o JSON, hasta {most} y {rows, number} filas. No se cambia nada antes de que veas qué cambiaría.',
+    'CSV, XLSX, JSON o un calendario (ICS), hasta {most} y {rows, number} filas. No se cambia nada antes de que veas qué cambiaría.',
   reading: 'Leyendo {name}…',
   anotherFile: 'Otro archivo',
   fileOfRows: 'Un archivo con filas',
@@ -52,6 +52,18 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   watchTheRows: '{rows, plural, one {Observar su fila} many {Observar sus # de filas} other {Observar sus # filas}}',
   rowsOfTables: 'Filas de tablas',
   rowsOfDocument: 'filas del documento',
+  asACalendar: 'Como calendario',
+  whatACalendarIs:
+    'Un programa de calendario pregunta esta dirección cada media hora y muestra lo que puedas leer entonces. Quien tenga la dirección también lo lee: no se la des a nadie.',
+  byWhichDate: 'Por qué fecha',
+  byDate: 'por {name}',
+  byDateNarrowed: 'por {name}, acotado',
+  makeTheAddress: 'Crear la dirección',
+  makeTheAddressOfThese: 'Crear la dirección de lo que se lista',
+  endIt: 'Terminarlo',
+  endCalendar: 'Terminar el calendario {name}',
+  calendarEnded: 'El calendario ha terminado; su dirección no lleva a ninguna parte.',
+  addressOfCalendar: 'La dirección del calendario {name}',
   asAFile: 'Como archivo',
   takeOutAs: 'Lo listado, como {kind}',
 };
