@@ -41,6 +41,7 @@ export const PATHS = {
   'tables.look': 'POST /sources/:source/table/look',
   'tables.plan': 'POST /sources/:source/table/plan',
   'tables.take': 'POST /sources/:source/table',
+  'tables.progress': 'GET /sources/:source/table/progress',
   'tables.out': 'GET /sources/:source/table',
   'sheets.look': 'GET /items/:id/table',
   'sheets.watch': 'PUT /items/:id/table',

@@ -69,6 +69,13 @@ export const tableRoutes = {
     answer: z.strictObject({ batch: z.string(), counts: countsSchema }),
     problems: ['badValues', 'editedMeanwhile', 'gone'],
   },
+  /** How far what one is taking has come; `null` where nothing of it is written yet, or all is. */
+  'tables.progress': {
+    query: z.object({ upload: z.string().min(1).max(120) }),
+    answer: z.strictObject({
+      progress: z.strictObject({ done: z.number().int(), total: z.number().int() }).nullable(),
+    }),
+  },
   /** What is asked of a source's items as a file: of the same shape as it can come in. */
   'tables.out': {
     query: listQuerySchema.omit({ offset: true }).extend({ as: z.enum(['csv', 'xlsx', 'json']) }),

@@ -1,4 +1,5 @@
 export { type ReadCell, readCell, type Reading } from './cells.ts';
+export { type Name, type NamesKnown, readingBy } from './named.ts';
 export { freshId } from './fresh-id.ts';
 export { type Cell, type Grid, gridOf } from './grid.ts';
 export { type Guess, guessColumns, guessKey, tellsApart } from './guess.ts';

@@ -6,15 +6,15 @@ import {
   type Grid,
   ITEM_ID,
   type Mapping,
-  planTable,
-  type Reading,
   type RowPlan,
   type TablePlan,
+  type Name,
+  type NamesKnown,
 } from '../../core/tables/index.ts';
 import { type Field, foldCase, isLinkType, isTemporalType, type Source } from '../../core/values/index.ts';
 import { type Caller, mayAdd, mayChange } from '../access/index.ts';
 import { originNow } from '../kit/index.ts';
-import { type Edit, passDoorTogether } from '../intake/index.ts';
+import { type Edit, type OnWritten, passDoorTogether } from '../intake/index.ts';
 import {
   type Connection,
   inTransaction,
@@ -24,7 +24,9 @@ import {
   shortKey,
   type StoredItem,
   store,
+  several,
 } from '../store/index.ts';
+import { planApart } from '../tables/index.ts';
 import type { ActContext } from './context.ts';
 
 /** How many rows come to what. */
@@ -79,7 +81,9 @@ export async function planImport(
   const may = readableItems(asking.me.id, asking.directory);
   const items = await rows(on, store.items.readableOf(source.id, may, lock));
   const byId = new Map(items.map((item) => [item.id, item]));
-  const whole = planTable(grid, mapping, source, items, await readingOf(on, source, asking));
+  const known = items.map(({ id, fields }) => ({ id, fields }));
+  const names = await namesOf(on, source, asking);
+  const whole = await planApart({ grid, mapping, source, known, names });
   const plan = withinRights(whole, byId, source, asking);
   const counts: Counts = { new: 0, changed: 0, unchanged: 0, refused: 0 };
   for (const { outcome } of plan.rows) counts[outcome] += 1;
@@ -119,13 +123,14 @@ function withinRights(
  * Takes a table into a source: what was looked at, all of it in one transaction as one batch at one instant, or none
  * where it would come to something else by now.
  * @param key under which it is done once, however often it is asked for
+ * @param onWritten hears how far it has come
  */
 export async function takeImport(
   { pool, clock }: Pick<ActContext, 'pool' | 'clock'>,
   source: Source,
   given: { grid: Grid; mapping: ImportMapping; seal: string },
   asking: Caller,
-  key: string,
+  { key, onWritten }: { key: string; onWritten?: OnWritten },
 ): Promise<{ batch: string; counts: Counts }> {
   const batch = shortKey(`batch/${key}`);
   return inTransaction(pool, async (on) => {
@@ -135,7 +140,15 @@ export async function takeImport(
     if (before.length > 0) return { batch, counts: countsOfKinds(before, counts) };
     if (seal !== given.seal) throw new Refusal('editedMeanwhile', { because: 'movedOn' });
     const at = Math.max(clock.now(), ...[...items.values()].map(({ lastAt }) => lastAt));
-    await writePlan(on, source, { plan, items, at, batch, key, actor: asking.me.id });
+    await writePlan(on, source, {
+      plan,
+      items,
+      at,
+      batch,
+      key,
+      actor: asking.me.id,
+      ...(onWritten ? { onWritten } : {}),
+    });
     await run(
       on,
       store.audit.add({
@@ -160,11 +173,13 @@ export interface Writing {
   actor: string;
   /** What every change of it tells beside its values. */
   detail?: Edit['detail'];
+  /** Hears how far it has come. */
+  onWritten?: OnWritten;
 }
 
 /** Writes what a plan comes to, all of it as one batch. */
 export async function writePlan(on: PoolConnection, source: Source, writing: Writing): Promise<void> {
-  const { plan, items, at, batch, key, actor, detail } = writing;
+  const { plan, items, at, batch, key, actor, detail, onWritten } = writing;
   const common = (place: string) => ({
     id: shortKey(`${key}/${place}`),
     actor,
@@ -185,7 +200,7 @@ export async function writePlan(on: PoolConnection, source: Source, writing: Wri
     item,
     kind: 'deleted',
   }));
-  await passDoorTogether(on, [...edits, ...gone], items);
+  await passDoorTogether(on, [...edits, ...gone], items, onWritten);
 }
 
 function expectMapping(grid: Grid, mapping: Mapping, source: Source): void {
@@ -200,40 +215,17 @@ function countsOfKinds(kinds: readonly { kind: string; size: number }[], now: Co
   return { ...now, new: of('created'), changed: of('changed') };
 }
 
-/** How a table's texts are read for somebody: in their language, with the names of people, and of items that they may read. */
-async function readingOf(on: Connection, source: Source, { me, directory }: Caller): Promise<Reading> {
-  const people = new Named();
-  for (const { id, name, email } of directory.people.values()) people.add(id, [name, email ?? '']);
+/** By what names a table's texts are known to somebody: those of people, and of items that they may read. */
+async function namesOf(on: Connection, source: Source, { me, directory }: Caller): Promise<NamesKnown> {
   const may = readableItems(me.id, directory);
-  const linked = new Map<string, Named>();
-  for (const { type, to = '' } of source.fields) {
-    if (!isLinkType(type) || linked.has(to)) continue;
-    const items = new Named();
-    for (const { id, title } of await rows(on, store.items.titlesIn(to, may))) items.add(id, [title]);
-    linked.set(to, items);
-  }
+  const linked = [...new Set(source.fields.flatMap(({ type, to = '' }) => (isLinkType(type) ? [to] : [])))];
+  const titles = await several(
+    on,
+    linked.map((to) => store.items.titlesIn(to, may)),
+  );
   return {
     locale: me.locale,
-    person: (text) => people.find(text),
-    item: (to, text) => linked.get(to)?.find(text) ?? null,
+    people: [...directory.people.values()].map(({ id, name, email }): Name => [id, [name, email ?? '']]),
+    items: linked.map((to, at) => [to, (titles[at] ?? []).map(({ id, title }): Name => [id, [title]])]),
   };
-}
-
-/** What is found again by its id, or by a name that it has alone. */
-class Named {
-  private readonly ids = new Set<string>();
-  private readonly byName = new Map<string, string | null>();
-
-  add(id: string, names: readonly string[]): void {
-    this.ids.add(id);
-    for (const name of names.map(foldCase)) {
-      if (name === '') continue;
-      const other = this.byName.get(name);
-      this.byName.set(name, other === undefined || other === id ? id : null);
-    }
-  }
-
-  find(text: string): string | null {
-    return this.ids.has(text) ? text : (this.byName.get(foldCase(text)) ?? null);
-  }
 }

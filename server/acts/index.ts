@@ -9,6 +9,7 @@ export { createRule, dropDraft, importRules, keepAnEye, keepDraft, putInPlace, p
 export { sendTrial } from './trial.ts';
 export { tellTroubles } from './troubles.ts';
 export { actOnItems, expectFree, expectTyped } from './item-acts.ts';
+export { progressOf, withProgress } from './import-progress.ts';
 export { fieldsOfColumns, planImport, type Planned, takeImport } from './importing.ts';
 export { changeAccess, previewAccess, rightsOf } from './access.ts';
 export { accountPage, addAccount, previewAccount, saveAccount } from './accounts.ts';

@@ -98,6 +98,34 @@ describe('a file of rows', () => {
     expect(planned.body.counts).toEqual({ new: 0, changed: 0, unchanged: total, refused: 0 });
   });
 
+  it('of many rows is planned as a short one is, and says how far it has come while it is taken', async () => {
+    const lines = Array.from({ length: 3000 }, (_, at) => `Long ${at};Agreed;Mei`).join('\n');
+    const upload = await handIn('mei', 'long.csv', `Loan;Status;Registrar\n${lines}\nLong 7;Agreed;Mei\n`);
+    const how = { columns: ['title', 'status', 'registrar'], key: 'title' };
+    const planned = await plan('mei', upload, how);
+    expect(planned.body.counts).toEqual({ new: 3000, changed: 0, unchanged: 0, refused: 1 });
+    const howFar = async (as: string) =>
+      (await ask(`/sources/loans/table/progress?upload=${upload}`, { as })).body.progress;
+    const seen: { done: number; total: number }[] = [];
+    let isTaking = true;
+    const taking = post('mei', '/sources/loans/table', { upload, mapping: how, seal: planned.body.seal }).finally(
+      () => {
+        isTaking = false;
+      },
+    );
+    while (isTaking) {
+      const progress = await howFar('mei');
+      if (progress) seen.push(progress);
+      // What somebody takes in is theirs alone to know.
+      expect(await howFar('ines')).toBeNull();
+    }
+    expect((await taking).body.counts.new).toBe(3000);
+    expect(seen.length).toBeGreaterThan(0);
+    expect(seen.every(({ done, total }, at) => total === 3000 && done >= (seen[at - 1]?.done ?? 0))).toBe(true);
+    expect(await howFar('mei')).toBeNull();
+    expect((await titled('Long 2999'))?.fields.registrar).toBe('mei');
+  });
+
   it('holds no cell that a sheet would take for a formula', async () => {
     const lines = (await fileOf('mei', 'as=csv&text=Cell')).toString().split('\r\n');
     expect(lines.join('\n')).toMatch(/,'=Cell,/);

@@ -1,4 +1,4 @@
-export { type ManyDone, passDoorTogether } from './many.ts';
+export { type ManyDone, type OnWritten, passDoorTogether } from './many.ts';
 export {
   applyEdit,
   type Conflict,

@@ -13,16 +13,21 @@ export interface ManyDone {
   items: StoredItem[];
 }
 
+/** Hears how many rows are written, of how many. */
+export type OnWritten = (done: number, total: number) => void;
+
 /**
  * The same door for many edits of one source at once, each of another item, that belong together: all of them are
  * written in the caller's transaction, or none. Items that are there already have to be locked by the caller.
  * @param known the items that are edited, by id; of what is made anew there is none
+ * @param onWritten hears how far it has come
  * @throws Refusal for values that cannot stand, and for an item that is gone
  */
 export async function passDoorTogether(
   on: PoolConnection,
   edits: readonly (Edit & { id: string })[],
   known: ReadonlyMap<string, StoredItem>,
+  onWritten?: OnWritten,
 ): Promise<ManyDone> {
   const made = edits.flatMap((edit) => {
     refuseBadValues(edit);
@@ -40,6 +45,7 @@ export async function passDoorTogether(
         some.map(({ item, change }) => ({ change, version: item.version })),
       ),
     ]);
+    onWritten?.(from + some.length, made.length);
   }
   return { kept: made.length, items: made.map(({ item }) => item) };
 }

@@ -1,5 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { NoTable, parseTable } from './parsing.ts';
+import { plannedHere } from './planned.ts';
 import { textOf } from './plain-text.ts';
 import type { Work } from './working.ts';
 import { writeTable } from './writing.ts';
@@ -13,6 +14,8 @@ async function doneOf(asked: Work): Promise<unknown> {
       return parseTable(Buffer.from(asked.bytes), asked.kind, asked.sheet);
     case 'write':
       return writeTable(asked.table, asked.kind);
+    case 'plan':
+      return plannedHere(asked.planning);
     case 'texts':
       return Promise.all(asked.documents.map(textOf));
     default:

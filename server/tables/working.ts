@@ -1,13 +1,15 @@
 import { Worker } from 'node:worker_threads';
 import { Refusal } from '../../contract/problems.ts';
 import type { ReadKind, TableKind } from './parsing.ts';
+import type { Planning } from './planned.ts';
 import type { Held } from './plain-text.ts';
 import type { Written } from './writing.ts';
 
-/** What a thread is asked to do: read the table of a file, write one, or say what documents hold. */
+/** What a thread is asked to do: read the table of a file, write one, say what one would come to, or what documents hold. */
 export type Work =
   | { work: 'read'; bytes: Uint8Array; kind: ReadKind; sheet: string | null }
   | { work: 'write'; table: Written; kind: TableKind }
+  | { work: 'plan'; planning: Planning }
   | { work: 'texts'; documents: readonly Held[] };
 
 /** So long may it take, in ms, and so much memory, in MB. */

@@ -112,5 +112,6 @@ export {
   type TableMapping,
   useLookAtTable,
   usePlannedTable,
+  useTakeProgress,
   useTakeTable,
 } from './tables.ts';

@@ -27,6 +27,7 @@ export const keys = {
     versions: (id: string) => ['item', id, 'versions'],
     plannedOf: (source: string) => ['planned', source],
     planned: (source: string, upload: string, asked: string) => ['planned', source, upload, asked],
+    progress: (source: string, upload: string) => ['taking', source, upload],
     text: (id: string, number: number) => ['item', id, 'text', number],
   },
   change: (source: string, id: string) => ['change', source, id],

@@ -51,6 +51,17 @@ export function useTakeTable(source: string) {
   });
 }
 
+/** How far a file that is being taken in has come; asked again and again while it is. */
+export const useTakeProgress = (source: string, upload: string, isTaking: boolean) =>
+  useQuery({
+    queryKey: keys.items.progress(source, upload),
+    queryFn: () => call('tables.progress', { params: { source }, query: { upload } }),
+    enabled: isTaking,
+    refetchInterval: 700,
+    gcTime: 0,
+    retry: false,
+  });
+
 /** Where what is asked of a source's items can be had as a file. */
 export function tableAddress(source: string, asked: Record<string, string | undefined>, as: string): string {
   const given = Object.entries({ ...asked, as }).filter((pair): pair is [string, string] => Boolean(pair[1]));

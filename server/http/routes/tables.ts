@@ -6,7 +6,7 @@ import { titleOf } from '../../../core/messages/index.ts';
 import { type Grid, ITEM_ID, type RowPlan } from '../../../core/tables/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { type Caller, linkTitles, visibleSource } from '../../access/index.ts';
-import { fieldsOfColumns, planImport, type Planned, takeImport } from '../../acts/index.ts';
+import { fieldsOfColumns, planImport, type Planned, progressOf, takeImport, withProgress } from '../../acts/index.ts';
 import { originNow } from '../../kit/index.ts';
 import { newId, one, run, store } from '../../store/index.ts';
 import { readTable, type TableRead, tableFile } from '../../tables/index.ts';
@@ -20,68 +20,76 @@ const SHOWN = 100;
 const SAMPLES = 3;
 
 /** Files into a source and out of it: looked at, planned row by row, taken as one batch, written. */
-export const tableHandlers: Handlers<'tables.look' | 'tables.plan' | 'tables.take' | 'tables.out'> = {
-  async 'tables.look'({ pool }, { params, body, asking }) {
-    const source = openTo(params.source, asking);
-    const { grid, sheets } = await tableIn({ pool }, body, asking);
-    const columns = fieldsOfColumns(grid.columns, source);
-    return {
-      rows: grid.rows.length,
-      sheets,
-      columns: grid.columns.map((name, at) => ({ name, samples: samplesOf(grid, at), field: columns[at] ?? null })),
-      key: keyAmong(columns, source),
-    };
-  },
+export const tableHandlers: Handlers<'tables.look' | 'tables.plan' | 'tables.take' | 'tables.progress' | 'tables.out'> =
+  {
+    async 'tables.look'({ pool }, { params, body, asking }) {
+      const source = openTo(params.source, asking);
+      const { grid, sheets } = await tableIn({ pool }, body, asking);
+      const columns = fieldsOfColumns(grid.columns, source);
+      return {
+        rows: grid.rows.length,
+        sheets,
+        columns: grid.columns.map((name, at) => ({ name, samples: samplesOf(grid, at), field: columns[at] ?? null })),
+        key: keyAmong(columns, source),
+      };
+    },
 
-  async 'tables.plan'({ pool }, { params, body, asking }) {
-    const source = openTo(params.source, asking);
-    const { grid } = await tableIn({ pool }, body, asking);
-    const planned = await planImport(pool, source, { grid, mapping: body.mapping }, asking);
-    const shown = shownOf(planned, source, namesIn(grid, body.mapping.columns.indexOf(source.titleField)));
-    const names = await linkTitles(
-      pool,
-      shown.flatMap(({ set, before }) => [set, before]),
-      source,
-      asking,
-    );
-    return { counts: planned.counts, seal: planned.seal, rows: shown, names };
-  },
+    async 'tables.plan'({ pool }, { params, body, asking }) {
+      const source = openTo(params.source, asking);
+      const { grid } = await tableIn({ pool }, body, asking);
+      const planned = await planImport(pool, source, { grid, mapping: body.mapping }, asking);
+      const shown = shownOf(planned, source, namesIn(grid, body.mapping.columns.indexOf(source.titleField)));
+      const names = await linkTitles(
+        pool,
+        shown.flatMap(({ set, before }) => [set, before]),
+        source,
+        asking,
+      );
+      return { counts: planned.counts, seal: planned.seal, rows: shown, names };
+    },
 
-  async 'tables.take'(context, { params, body, asking, editKey }) {
-    const source = openTo(params.source, asking);
-    const { grid } = await tableIn(context, body, asking);
-    const { mapping, seal } = body;
-    const key = editKey ?? newId(context.clock.now());
-    const done = await takeImport(context, source, { grid, mapping, seal }, asking, key);
-    context.wake();
-    return done;
-  },
+    async 'tables.take'(context, { params, body, asking, editKey }) {
+      const source = openTo(params.source, asking);
+      const { grid } = await tableIn(context, body, asking);
+      const { mapping, seal } = body;
+      const key = editKey ?? newId(context.clock.now());
+      const done = await withProgress(asking.me.id, body.upload, (onWritten) =>
+        takeImport(context, source, { grid, mapping, seal }, asking, { key, onWritten }),
+      );
+      context.wake();
+      return done;
+    },
 
-  async 'tables.out'(context, { params, query: { as, ...asked }, asking, response }) {
-    const source = visibleSource(params.source, asking);
-    const page = { limit: MOST_LISTED, offset: 0 };
-    const { items } = await listItems(context, source, asked, asking, page);
-    await run(
-      context.pool,
-      store.audit.add({
-        at: context.clock.now(),
-        kind: 'exported',
-        actor: asking.me.id,
-        origin: originNow(),
-        about: { source: source.name, rows: items.length, as },
-      }),
-    );
-    const { mediaType, bytes } = await tableFile(await tableOf(context.pool, source, items, asking), as);
-    response.set({
-      'content-type': mediaType,
-      'content-length': String(bytes.length),
-      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${source.name}.${as}`)}`,
-      'x-content-type-options': 'nosniff',
-      'cache-control': 'private, no-store',
-    });
-    await pipeline(Readable.from([bytes]), response);
-  },
-};
+    'tables.progress'(_context, { params, query: { upload }, asking }) {
+      visibleSource(params.source, asking);
+      return { progress: progressOf(asking.me.id, upload) };
+    },
+
+    async 'tables.out'(context, { params, query: { as, ...asked }, asking, response }) {
+      const source = visibleSource(params.source, asking);
+      const page = { limit: MOST_LISTED, offset: 0 };
+      const { items } = await listItems(context, source, asked, asking, page);
+      await run(
+        context.pool,
+        store.audit.add({
+          at: context.clock.now(),
+          kind: 'exported',
+          actor: asking.me.id,
+          origin: originNow(),
+          about: { source: source.name, rows: items.length, as },
+        }),
+      );
+      const { mediaType, bytes } = await tableFile(await tableOf(context.pool, source, items, asking), as);
+      response.set({
+        'content-type': mediaType,
+        'content-length': String(bytes.length),
+        'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${source.name}.${as}`)}`,
+        'x-content-type-options': 'nosniff',
+        'cache-control': 'private, no-store',
+      });
+      await pipeline(Readable.from([bytes]), response);
+    },
+  };
 
 /** A source that files can go into; documents are handed in as they are. */
 function openTo(id: string, asking: Caller): Source {

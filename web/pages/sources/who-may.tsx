@@ -4,7 +4,19 @@ import { Link } from 'react-router';
 import type { AccessPage, Rights } from '../../../contract/wire/index.ts';
 import { rulePath } from '../../../core/messages/index.ts';
 import type { Source } from '../../../core/values/index.ts';
-import { Combobox, Empty, keepersOf, Loaded, ProblemNote, useNotice, useViewer } from '../../parts/index.ts';
+import {
+  Combobox,
+  Empty,
+  forgetDraft,
+  keepersOf,
+  Loaded,
+  ProblemNote,
+  readDraft,
+  useDraftKey,
+  useNotice,
+  useViewer,
+  writeDraft,
+} from '../../parts/index.ts';
 import { type AccessAsked, useAccess, useAccessPreview, useSaveAccess } from '../../queries/index.ts';
 import { phrases } from '../../words/index.ts';
 import { t } from '../../words/access.ts';
@@ -93,7 +105,7 @@ function PlaceRights({ source, place, mayChange, isFresh, onLeave }: PlaceProps)
   const { directory } = useViewer();
   const notice = useNotice();
   const save = useSaveAccess(source.id);
-  const [rights, setRights] = useState<Rights | null>(place.rights);
+  const [rights, setRights] = useRightsTyped(source.id, place);
   const folders = directory.folders.filter((one) => one.source === source.id);
   const isEdited = isFresh || JSON.stringify(rights) !== JSON.stringify(place.rights);
   const asked: AccessAsked | null = isEdited ? { folder: place.folder, rights } : null;
@@ -143,6 +155,22 @@ function PlaceRights({ source, place, mayChange, isFresh, onLeave }: PlaceProps)
       )}
     </li>
   );
+}
+
+/** Rights as they are edited: what is not kept yet stays in this browser, as long as those that are kept are the same. */
+function useRightsTyped(source: string, { folder, rights: kept }: Place) {
+  const key = useDraftKey(`rights.${source}.${folder ?? ''}`);
+  const base = JSON.stringify(kept);
+  const [rights, setRights] = useState<Rights | null>(() => {
+    const before = readDraft<Rights | null>(key);
+    return before?.base === base ? before.value : kept;
+  });
+  const put = (next: Rights | null) => {
+    if (JSON.stringify(next) === base) forgetDraft(key);
+    else writeDraft(key, { base, value: next });
+    setRights(next);
+  };
+  return [rights, put] as const;
 }
 
 /** Whom a change shuts out and lets in, and which rules then tell nobody. */

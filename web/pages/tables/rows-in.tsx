@@ -3,12 +3,25 @@ import { Button, Form } from 'react-bootstrap';
 import { Link, useNavigate, useParams } from 'react-router';
 import { LIMITS } from '../../../contract/limits.ts';
 import type { Source } from '../../../core/values/index.ts';
-import { Empty, FileDrop, Loaded, ProblemNote, TABLE_FILES, useNotice, useViewer } from '../../parts/index.ts';
+import {
+  Empty,
+  forgetDraft,
+  FileDrop,
+  Loaded,
+  ProblemNote,
+  readDraft,
+  TABLE_FILES,
+  useDraftKey,
+  useNotice,
+  useViewer,
+  writeDraft,
+} from '../../parts/index.ts';
 import {
   type TableFile,
   type TableMapping,
   useLookAtTable,
   usePlannedTable,
+  useTakeProgress,
   useTakeTable,
 } from '../../queries/index.ts';
 import { bytes } from '../../words/index.ts';
@@ -83,10 +96,7 @@ function RowsIn({ source }: { source: Source }) {
 /** A file that has been looked at: its columns, what would happen, and the act. */
 function FileTaken({ source, file }: { source: Source; file: TableFile }) {
   const { looked } = file;
-  const [mapping, setMapping] = useState<TableMapping>({
-    columns: looked.columns.map(({ field }) => field),
-    key: looked.key,
-  });
+  const { mapping, setMapping, forget } = useMapping(source, file);
   const planned = usePlannedTable(source.id, file, mapping);
   return (
     <>
@@ -97,12 +107,32 @@ function FileTaken({ source, file }: { source: Source; file: TableFile }) {
         {(plan) => (
           <>
             <PlannedRows planned={plan} source={source} />
-            <Taking source={source} file={file} mapping={mapping} plan={plan} />
+            <Taking source={source} file={file} mapping={mapping} plan={plan} onTaken={forget} />
           </>
         )}
       </Loaded>
     </>
   );
+}
+
+/**
+ * Which column goes where: as was chosen before for a file of these columns, kept in this browser, else as their names
+ * have it.
+ */
+function useMapping(source: Source, { looked }: TableFile) {
+  const key = useDraftKey(`rows-in.${source.id}`);
+  const base = JSON.stringify(looked.columns.map(({ name }) => name));
+  const guessed = { columns: looked.columns.map(({ field }) => field), key: looked.key };
+  const [mapping, setMapping] = useState<TableMapping>(() => {
+    const before = readDraft<TableMapping>(key);
+    const isKnown = (id: string | null) => id === null || id === 'id' || source.fields.some((one) => one.id === id);
+    return before?.base === base && before.value.columns.every(isKnown) ? before.value : guessed;
+  });
+  const choose = (next: TableMapping) => {
+    writeDraft(key, { base, value: next });
+    setMapping(next);
+  };
+  return { mapping, setMapping: choose, forget: () => forgetDraft(key) };
 }
 
 /** Why nothing of a file can be taken. */
@@ -111,14 +141,26 @@ function nothingWords(rows: number, refused: number): string {
   return refused > 0 ? t('allRefused') : t('nothingChanges');
 }
 
+/** How far a file has come while it is taken in. */
+function HowFar({ source, upload }: { source: Source; upload: string }) {
+  const progress = useTakeProgress(source.id, upload, true).data?.progress;
+  return (
+    <p role="status">
+      {progress ? t('takenSoFar', progress) : t('taking')}{' '}
+      {progress && <progress aria-label={t('taking')} value={progress.done} max={progress.total} />}
+    </p>
+  );
+}
+
 interface TakingProps {
   source: Source;
   file: TableFile;
   mapping: TableMapping;
+  onTaken: () => void;
   plan: { seal: string; counts: { new: number; changed: number; refused: number } };
 }
 
-function Taking({ source, file, mapping, plan }: TakingProps) {
+function Taking({ source, file, mapping, plan, onTaken }: TakingProps) {
   const take = useTakeTable(source.id);
   const notice = useNotice();
   const navigate = useNavigate();
@@ -128,6 +170,7 @@ function Taking({ source, file, mapping, plan }: TakingProps) {
       { upload: file.given.upload, sheet: file.sheet, mapping, seal: plan.seal },
       {
         onSuccess: ({ counts }) => {
+          onTaken();
           notice({ words: t('taken', { count: counts.new + counts.changed }) });
           void navigate(`/sources/${encodeURIComponent(source.id)}`);
         },
@@ -137,7 +180,7 @@ function Taking({ source, file, mapping, plan }: TakingProps) {
     <>
       {count === 0 && <p>{nothingWords(file.looked.rows, plan.counts.refused)}</p>}
       {take.error && <ProblemNote error={take.error} />}
-      {take.isPending && <p role="status">{t('taking')}</p>}
+      {take.isPending && <HowFar source={source} upload={file.given.upload} />}
       <div className="acts mt-3">
         {count > 0 && (
           <Button disabled={take.isPending} onClick={run}>

@@ -32,6 +32,7 @@ export const ENGLISH = {
   refusedStay:
     '{count, plural, one {The row that is refused stays} other {The # rows that are refused stay}} out; the others can be taken.',
   takeThem: '{count, plural, one {Take # row in} other {Take # rows in}}',
+  takenSoFar: '{done, number} of {total, number} rows are written.',
   taking: 'Taking them in…',
   leaveIt: 'Leave it',
   taken: '{count, plural, one {# row is in.} other {# rows are in, as one batch.}}',

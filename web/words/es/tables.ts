@@ -34,6 +34,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   refusedStay:
     '{count, plural, one {La fila rechazada se queda} many {Las # de filas rechazadas se quedan} other {Las # filas rechazadas se quedan}} fuera; las demás pueden entrar.',
   takeThem: '{count, plural, one {Meter # fila} many {Meter # de filas} other {Meter # filas}}',
+  takenSoFar: '{done, number} de {total, number} filas escritas.',
   taking: 'Entrando…',
   leaveIt: 'Dejarlo',
   taken:
