@@ -105,7 +105,7 @@ function PlaceRights({ source, place, mayChange, isFresh, onLeave }: PlaceProps)
   const { directory } = useViewer();
   const notice = useNotice();
   const save = useSaveAccess(source.id);
-  const [rights, setRights] = useRightsTyped(source.id, place);
+  const { rights, setRights, forget } = useRightsTyped(source.id, place);
   const folders = directory.folders.filter((one) => one.source === source.id);
   const isEdited = isFresh || JSON.stringify(rights) !== JSON.stringify(place.rights);
   const asked: AccessAsked | null = isEdited ? { folder: place.folder, rights } : null;
@@ -119,6 +119,7 @@ function PlaceRights({ source, place, mayChange, isFresh, onLeave }: PlaceProps)
     asked &&
     save.mutate(asked, {
       onSuccess: () => {
+        forget();
         notice({
           words: t('kept'),
           undo: () => save.mutate({ folder: place.folder, rights: isFresh ? null : place.rights }),
@@ -170,7 +171,7 @@ function useRightsTyped(source: string, { folder, rights: kept }: Place) {
     else writeDraft(key, { base, value: next });
     setRights(next);
   };
-  return [rights, put] as const;
+  return { rights, setRights: put, forget: () => forgetDraft(key) };
 }
 
 /** Whom a change shuts out and lets in, and which rules then tell nobody. */
