@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { ItemRow } from '../../../contract/wire/index.ts';
@@ -5,6 +6,7 @@ import type { Source } from '../../../core/values/index.ts';
 import { useNotice } from '../../parts/index.ts';
 import { useItemActs } from '../../queries/index.ts';
 import { t } from '../../words/documents.ts';
+import { EyeEditor } from '../sources/eye.tsx';
 import { EditChosen } from './edit-chosen.tsx';
 import { DocumentActs } from './document-acts.tsx';
 
@@ -23,6 +25,7 @@ export function ChosenItems({
 }) {
   const acts = useItemActs(source.id);
   const notice = useNotice();
+  const [isEyeOpen, setEyeOpen] = useState(false);
   const ids = chosen.map(({ id }) => id);
   const remove = () =>
     acts.mutate(
@@ -59,10 +62,14 @@ export function ChosenItems({
         >
           {t('aRuleForThese')}
         </Link>
+        <Button variant="outline-primary" aria-expanded={isEyeOpen} onClick={() => setEyeOpen(!isEyeOpen)}>
+          {t('anEyeOnThese')}
+        </Button>
         <Button variant="quiet" disabled={acts.isPending} onClick={remove}>
           {t('deleteThem', { items: chosen.length })}
         </Button>
       </div>
+      {isEyeOpen && <EyeEditor key={ids.join()} target={{ source, these: ids }} onDone={onClear} />}
     </section>
   );
 }

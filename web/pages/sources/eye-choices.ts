@@ -10,6 +10,8 @@ export interface EyeTarget {
   source: Source;
   item?: { id: string; title: string; fields: Fields };
   under?: { id: string; name: string };
+  /** Just these items, by their ids. */
+  these?: readonly string[];
   /** Only what is in this state: a filtered view. */
   where?: StateTest;
 }
@@ -41,14 +43,14 @@ export interface EyeChoice {
 }
 
 /** What is sensible from the start: of one item anything, of a source what is new, in a digest. */
-export function firstChoice({ item, under, where }: EyeTarget, whose: string): EyeChoice {
-  const what: EyeWhat = item || under || where ? { what: 'anything' } : { what: 'done', kind: 'created' };
+export function firstChoice({ item, under, where, these }: EyeTarget, whose: string): EyeChoice {
+  const what: EyeWhat = item || under || where || these ? { what: 'anything' } : { what: 'done', kind: 'created' };
   return { whose, what, by: 'others', soon: item ? 'settled' : 'digest', quiet: 'PT10M', way: 'plan', until: null };
 }
 
 /** What can be done to what is looked at, and is worth an eye of its own. */
-export const kindsFor = ({ source, item }: EyeTarget): ChangeKind[] => [
-  ...(item ? [] : (['created'] as const)),
+export const kindsFor = ({ source, item, these }: EyeTarget): ChangeKind[] => [
+  ...(item || these ? [] : (['created'] as const)),
   ...(source.kind === 'folders'
     ? (['contentAdded', 'checkedOut', 'approved', 'rejected', 'moved', 'shared'] as const)
     : []),
@@ -112,15 +114,16 @@ function occasionOf(what: EyeWhat): Pick<Rule, 'when' | 'due'> {
 }
 
 /** What the eye is on, by name. */
-export function nameOf({ source, item, under, where }: EyeTarget): string {
+export function nameOf({ source, item, under, where, these }: EyeTarget): string {
   if (item) return item.title;
   if (under) return t('everythingBelow', { name: under.name });
+  if (these) return t('theseOf', { count: these.length, name: source.name });
   return where ? t('someOf', { name: source.name }) : source.name;
 }
 
 /** The rule that an eye is: of its target, by what is chosen. */
 export function eyeRule(target: EyeTarget, choice: EyeChoice, viewer: Viewer): Rule {
-  const { source, item, under, where } = target;
+  const { source, item, under, where, these = [] } = target;
   const { whose, what, by, way, until } = choice;
   const isLinked = what.what === 'linked';
   const linked = isLinked ? linkedSources(source, viewer.directory.sources) : [];
@@ -133,7 +136,7 @@ export function eyeRule(target: EyeTarget, choice: EyeChoice, viewer: Viewer): R
     scope: {
       sources: [source.id, ...linked],
       under: under ? [under.id] : [],
-      items: item ? [item.id] : [],
+      items: item ? [item.id] : [...these],
       linked: isLinked,
       where: where ?? { all: [] },
     },

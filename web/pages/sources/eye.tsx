@@ -55,7 +55,7 @@ export function EyeEditor({ target, onDone }: { target: EyeTarget; onDone?: () =
       {keep.error && <ProblemNote error={keep.error} />}
       <div className="acts">
         <Button disabled={keep.isPending} onClick={save}>
-          {t('keepAnEyeOn', { shortName: shortName(target.item?.title ?? target.under?.name ?? target.source.name) })}
+          {t('keepAnEyeOn', { shortName: shortName(nameOnButton(target)) })}
         </Button>
         <span className="small quiet" aria-live="polite">
           {messages === undefined ? ' ' : t.rich('wouldHaveBeenMessagesIn', { messages })}
@@ -64,6 +64,9 @@ export function EyeEditor({ target, onDone }: { target: EyeTarget; onDone?: () =
     </div>
   );
 }
+
+const nameOnButton = (target: EyeTarget): string =>
+  target.these ? nameOf(target) : (target.item?.title ?? target.under?.name ?? target.source.name);
 
 const shortName = (name: string) => (name.length > 24 ? `${name.slice(0, 22).trimEnd()}…` : name);
 

@@ -71,6 +71,7 @@ export const ENGLISH = {
   itIsThereAlready: 'It is there already.',
   theyAreComing: 'They are coming…',
   chooseNone: 'Choose none',
+  anEyeOnThese: 'Keep an eye on these',
   aRuleForThese: 'Make a rule for these',
   deleteThem: '{items, plural, one {Delete it} other {Delete them}}',
   chooseIt: 'Choose {title}',

@@ -3,6 +3,7 @@ export const ENGLISH = {
   saveIt: 'Save',
   leaveItAsItWas: 'Leave it as it was',
   everythingBelow: 'everything below {name}',
+  theseOf: '{count, plural, one {one of {name}} other {# of {name}}}',
   someOf: 'some of {name}',
   anEyeOn: 'An eye on {named}',
   keepAnEyeOn: 'Keep an eye on {shortName}',

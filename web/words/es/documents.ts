@@ -81,6 +81,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   itIsThereAlready: 'Ya está ahí.',
   theyAreComing: 'Ya llegan…',
   chooseNone: 'No elegir nada',
+  anEyeOnThese: 'Estar atento a estos',
   aRuleForThese: 'Hacer una regla para estos',
   deleteThem: '{items, plural, one {Eliminarlo} many {Eliminarlos} other {Eliminarlos}}',
   chooseIt: 'Elegir {title}',

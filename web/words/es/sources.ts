@@ -5,6 +5,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   saveIt: 'Guardar',
   leaveItAsItWas: 'Dejarlo como estaba',
   everythingBelow: 'todo lo que hay bajo {name}',
+  theseOf: '{count, plural, one {uno de {name}} many {# de {name}} other {# de {name}}}',
   someOf: 'parte de {name}',
   anEyeOn: 'Atención a {named}',
   keepAnEyeOn: 'Estar atento a {shortName}',
