@@ -11,6 +11,8 @@ export interface Parcel {
   at: number;
   /** Whose name stands as the sender's, with their address where the house has given one, and where replies go; left out where that is Ojo. */
   sender?: { name: string | null; address?: string; replyTo: string | null };
+  /** What it stands together with: the same for all that tells of one thing. */
+  thread?: string;
   /** Where the reader can leave with one press, for mail programs too. */
   leave?: string;
   /** What a machine is told, and the secret it knows the sender by. */

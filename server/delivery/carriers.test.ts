@@ -115,6 +115,15 @@ describe('mail', () => {
     expect(await sourceOf('sol@marisma.example')).not.toContain('List-Unsubscribe');
   });
 
+  it('stands together with all that tells of the same thing, and says that a machine wrote it', async () => {
+    await mail.carry(parcel('m13', { address: 'pau@marisma.example', thread: 'about-reed-gate' }));
+    const source = await sourceOf('pau@marisma.example');
+    expect(source).toMatch(/^References: <about-reed-gate@marisma\.example>\r?$/m);
+    expect(source).toMatch(/^Auto-Submitted: auto-generated\r?$/m);
+    // No more than standards know.
+    expect(source).not.toMatch(/^X-/m);
+  });
+
   it('goes on for others when a caller goes away in the middle of a sentence', async () => {
     for (let caller = 0; caller < 3; caller++) {
       const socket = connect(mailPort, '127.0.0.1').on('error', () => undefined);

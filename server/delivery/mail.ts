@@ -23,7 +23,7 @@ export function mailCarrier({ url, from }: MailSettings): Carrier {
   // Ojo may write in the name of its own domain alone: mail from another would be taken for forged (RFC 7489).
   const fromAddress = (wanted?: string) => (wanted && domainOf(wanted) === domain ? wanted : from.address);
   return {
-    async carry({ id, address, subject, text, html, at, sender, leave }) {
+    async carry({ id, address, subject, text, html, at, sender, leave, thread }) {
       try {
         const sent = await transport.sendMail({
           from: sender?.name ? { name: sender.name, address: fromAddress(sender.address) } : from,
@@ -36,9 +36,10 @@ export function mailCarrier({ url, from }: MailSettings): Carrier {
           ...(html === null ? {} : { html }),
           messageId: `<${id}@${domain}>`,
           date: new Date(at),
+          // Programs put mails together that name the same beginning, though none of that name was ever sent.
+          ...(thread ? { references: `<${thread}@${domain}>`, inReplyTo: `<${thread}@${domain}>` } : {}),
           headers: {
             'Auto-Submitted': 'auto-generated',
-            'X-Auto-Response-Suppress': 'All',
             ...(leave
               ? { 'List-Unsubscribe': `<${leave}>`, 'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click' }
               : {}),

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import type { WithheldReason } from '../../core/decide/index.ts';
 import { asksFor, htmlMail, type MessageLinks, plainLinks, type Site, wordsOf } from '../../core/messages/index.ts';
 import { contactAt, hasLeft, mayRead } from '../../core/people/index.ts';
@@ -32,8 +33,28 @@ export async function parcelOf(message: StoredMessage, world: Directory, wrappin
     ...(content.sender ? { sender: content.sender } : {}),
     ...(hook ? { secret: hook.secret } : {}),
     ...(channel === 'webhook' ? { data: dataOf(message) } : {}),
-    ...(links.leave && content.form !== 'confirm' ? { leave: links.leave.rule } : {}),
+    ...threadOf(message),
+    ...(await leaveOf(message, links, wrapping)),
   };
+}
+
+/** Emails about one item stand together in whoever's program. */
+function threadOf({ channel, content }: Pick<StoredMessage, 'channel' | 'content'>): Pick<Parcel, 'thread'> {
+  const [only, ...others] = content.entries;
+  if (channel !== 'email' || !only || others.length > 0) return {};
+  return { thread: `about-${createHash('sha256').update(only.item.id).digest('hex').slice(0, 26)}` };
+}
+
+/** Where email of this sort ends with one press: whoever is outside leaves the rule, whoever is here has it in Ojo alone. */
+async function leaveOf(
+  { id, channel, recipient, person, at, content }: StoredMessage,
+  links: MessageLinks,
+  { site, signedLinks }: Wrapping,
+): Promise<Pick<Parcel, 'leave'>> {
+  const isOfRules = content.entries.some(({ rules }) => rules.length > 0);
+  if (channel !== 'email' || !isOfRules) return {};
+  if (recipient !== 'person') return links.leave ? { leave: links.leave.rule } : {};
+  return { leave: `${site.base}/quiet/${await signedLinks.sign({ do: 'quiet', message: id, person }, at)}` };
 }
 
 /** The links of one email: what it takes to act without signing in is signed, and is this reader's alone. */

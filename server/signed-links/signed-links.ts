@@ -9,11 +9,19 @@ export type LinkPurpose =
   | { do: 'acknowledge'; message: string; person: string }
   | { do: 'look'; message: string; contact: string }
   | { do: 'leave'; message: string; contact: string }
+  | { do: 'quiet'; message: string; person: string }
   | { do: 'confirm'; ask: string }
   | { do: 'welcome'; person: string; number: number };
 
 /** For how many days each sort of link opens. Whoever wants to leave may want so long after the last message. */
-const LINK_DAYS: Record<LinkPurpose['do'], number> = { acknowledge: 7, look: 30, leave: 730, confirm: 14, welcome: 7 };
+const LINK_DAYS: Record<LinkPurpose['do'], number> = {
+  acknowledge: 7,
+  look: 30,
+  leave: 730,
+  quiet: 730,
+  confirm: 14,
+  welcome: 7,
+};
 
 /**
  * Signs what links say, as JSON Web Tokens (RFC 7519) with HMAC-SHA-256. The key is kept in the database, so that a

@@ -126,6 +126,13 @@ export const ENGLISH = {
     '{count, plural, one {One answer is not as it should be} other {# answers are not as they should be}}. Nothing has been sent yet.',
   'form.send': 'Send it',
   'form.mayStayEmpty': '(may stay empty)',
+  'page.quietHeadline': 'No more email of this from {site}?',
+  'page.quietLead': 'What {rules} tells you then stands in Ojo alone.',
+  'page.quietYes': 'Yes, in Ojo alone',
+  'page.quietened': 'No more email of {rules}',
+  'page.quietenedLead':
+    'It stands in Ojo from now on. In your delivery plan, under the rules that go another way, one press brings it back.',
+  'page.quietGoesOn': 'What is critical goes on by email: {rules}.',
   'page.gone': 'This link has done its work, or a newer one was sent',
   'page.expired': 'This link is too old',
   'page.expiredLead': 'Links open for some days only. The newest message has a fresh one.',

@@ -132,6 +132,13 @@ export const SPANISH: Record<MessageKey, string> = {
     '{count, plural, one {Una respuesta no está} many {# de respuestas no están} other {# respuestas no están}} como debería. Aún no se ha enviado nada.',
   'form.send': 'Enviar',
   'form.mayStayEmpty': '(puede quedar vacío)',
+  'page.quietHeadline': '¿Nada más de esto por correo de {site}?',
+  'page.quietLead': 'Lo que te avisa {rules} queda entonces solo en Ojo.',
+  'page.quietYes': 'Sí, solo en Ojo',
+  'page.quietened': 'Nada más de {rules} por correo',
+  'page.quietenedLead':
+    'Desde ahora queda en Ojo. En tu plan de entrega, entre las reglas que van de otro modo, vuelve con una pulsación.',
+  'page.quietGoesOn': 'Lo crítico sigue por correo: {rules}.',
   'page.gone': 'Este enlace ya ha cumplido, o se envió otro más reciente',
   'page.expired': 'Este enlace es demasiado antiguo',
   'page.expiredLead': 'Los enlaces solo se abren durante unos días. El mensaje más reciente trae uno nuevo.',

@@ -1,8 +1,8 @@
 import { type Request, type Response, Router } from 'express';
 import { htmlMail, type Phrases, phrasesFor, plainLinks } from '../../../core/messages/index.ts';
-import { hasLeft } from '../../../core/people/index.ts';
+import { hasLeft, type Step, stepsFor } from '../../../core/people/index.ts';
 import { itemsOf, messageRow, readableAmong } from '../../access/index.ts';
-import { contactOf } from '../../acts/index.ts';
+import { contactOf, savePreferences } from '../../acts/index.ts';
 import {
   type AddressAsk,
   type Directory,
@@ -25,6 +25,8 @@ export function contactPages(context: Context): Router {
   routes.get('/message/:token', (request, response) => sendMessage(context, request, response));
   routes.get('/leave/:token', shows(context, leavePage));
   routes.post('/leave/:token', shows(context, leftPage));
+  routes.get('/quiet/:token', shows(context, quietPage));
+  routes.post('/quiet/:token', shows(context, quietenedPage));
   return routes;
 }
 
@@ -130,6 +132,41 @@ async function leftPage(context: Context, request: Request): Promise<Shown> {
   return { phrases, page: { title, parts: [paragraph(phrases.say('page.leftLead'))] } };
 }
 
+/** Asks whoever is here whether email of these rules shall end. */
+async function quietPage(context: Context, request: Request): Promise<Shown> {
+  const found = await readMessage(context, request, 'quiet');
+  if ('page' in found) return found;
+  const { phrases, rules } = found;
+  const names = phrases.and(rules.map(({ name }) => name));
+  const buttons = [{ name: 'answer', value: 'yes', words: phrases.say('page.quietYes'), isFirst: true }];
+  const parts = [paragraph(phrases.say('page.quietLead', { rules: names })), pressing(buttons)];
+  return { phrases, page: { title: phrases.say('page.quietHeadline', { site: context.site.name }), parts } };
+}
+
+/** Email of the message's rules ends, by the page or by a mail program's one click; they go on standing in Ojo. */
+async function quietenedPage(context: Context, request: Request): Promise<Shown> {
+  const found = await readMessage(context, request, 'quiet');
+  if ('page' in found) return found;
+  const { directory, phrases, rules } = found;
+  const person = directory.people.get(found.contact);
+  if (!person?.active) return gonePage(phrases);
+  const names = (ids: readonly { name: string }[]) => phrases.and(ids.map(({ name }) => name));
+  const own = Object.fromEntries(rules.map(({ id }): [string, Step[]] => [id, [{ channel: 'inApp' }]]));
+  const plan = { ...person.chosen, own: { ...person.chosen?.own, ...own } };
+  await savePreferences(context, person.id, { plan, mutes: person.mutes ?? [] });
+  // A critical rule's own ways stay, whatever a plan says.
+  const goesOn = rules.filter(({ id }) => {
+    const rule = [...(directory.versions.get(id)?.values() ?? [])].at(-1)?.rule;
+    return rule && stepsFor({ ...person, plan }, rule).some(({ channel }) => channel === 'email');
+  });
+  const parts = [
+    paragraph(phrases.say('page.quietenedLead')),
+    ...(goesOn.length > 0 ? [paragraph(phrases.say('page.quietGoesOn', { rules: names(goesOn) }))] : []),
+  ];
+  const title = phrases.say('page.quietened', { rules: names(rules) });
+  return { phrases, page: { title, parts } };
+}
+
 async function readAsk(context: Context, request: Request): Promise<{ ask: AddressAsk; phrases: Phrases } | Shown> {
   const opened = await openSignedLink(context, String(request.params.token), 'confirm');
   if ('page' in opened) return opened;
@@ -148,11 +185,15 @@ interface Found {
   rules: { id: string; name: string }[];
 }
 
-async function readMessage(context: Context, request: Request, purpose: 'look' | 'leave'): Promise<Found | Shown> {
+async function readMessage(
+  context: Context,
+  request: Request,
+  purpose: 'look' | 'leave' | 'quiet',
+): Promise<Found | Shown> {
   const { pool } = context;
   const opened = await openSignedLink(context, String(request.params.token), purpose);
   if ('page' in opened) return opened;
-  const { contact } = opened;
+  const contact = opened.do === 'quiet' ? opened.person : opened.contact;
   const message = await one(pool, store.messages.byId(opened.message));
   const directory = await context.directory.current(pool);
   const phrases = phrasesFor(message?.content.language);

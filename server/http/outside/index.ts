@@ -34,7 +34,7 @@ export function outsideRoutes(context: Context): Router {
     },
   });
   routes.use(
-    ['/acknowledge', '/confirm', '/message', '/leave'],
+    ['/acknowledge', '/confirm', '/message', '/leave', '/quiet'],
     limit,
     express.urlencoded({ extended: false, limit: LIMITS.outsideBytes }),
     express.text({ type: 'multipart/form-data', limit: LIMITS.outsideBytes }),

@@ -379,3 +379,38 @@ describe('an address of one’s own', () => {
     expect(carried.email.taken.at(-1)).toMatchObject({ address: 'mei@marisma.example' });
   });
 });
+
+describe('one click of a mail program', () => {
+  it('has what a rule tells somebody here in Ojo alone, and comes back from the plan', async () => {
+    await putLive(
+      museum.pool,
+      { ...ASKED, id: 'by-mail', ack: null, to: [{ person: 'mei' }], channels: null },
+      NOON - 1000,
+    );
+    await goesOnView();
+    museum.clock.set(NOON + 3_600_000);
+    await settle();
+    const first = carried.email.taken.at(-1);
+    expect(first).toMatchObject({ address: 'mei@marisma.example', thread: expect.stringMatching(/^about-/) });
+    const leave = first?.leave ?? '';
+    const asked = await page(leave);
+    expect(asked.text).toContain('Yes, in Ojo alone');
+    expect((await ask('/me/plan', { as: 'mei' })).body.plan).toBeNull();
+    expect((await page(leave, { 'List-Unsubscribe': 'One-Click' })).status).toBe(200);
+    expect((await ask('/me/plan', { as: 'mei' })).body.plan.own).toEqual({ 'by-mail': [{ channel: 'inApp' }] });
+    await goesOnView('Salt Basket');
+    museum.clock.set(NOON + 2 * 3_600_000);
+    await settle();
+    expect(carried.email.taken).toHaveLength(1);
+    await ask('/me/plan', { as: 'mei', method: 'PUT', body: { plan: null, mutes: [] } });
+  });
+
+  it('says of a critical rule with ways of its own that it goes on', async () => {
+    const critical = { ...TEXTED, id: 'critical', to: [{ person: 'mei' }], channels: ['inApp', 'email'], ack: null };
+    await putLive(museum.pool, critical as typeof TEXTED, NOON - 1000);
+    await goesOnView();
+    const { text: said } = await page(carried.email.taken[0]?.leave ?? '', { answer: 'yes' });
+    expect(said).toContain('What is critical goes on by email: Loan goes on view.');
+    await ask('/me/plan', { as: 'mei', method: 'PUT', body: { plan: null, mutes: [] } });
+  });
+});
