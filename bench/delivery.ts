@@ -70,6 +70,7 @@ try {
     site: { base: 'http://localhost', name: 'Ojo' },
     mail: { url: '', from: { name: '', address: '' } },
     text: { url: '', token: '' },
+    webhooks: { isInsideAllowed: true },
     demoPassword: null,
     pages: null,
     port: 0,

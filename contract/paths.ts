@@ -126,6 +126,13 @@ export const PATHS = {
   'contacts.drop': 'DELETE /contacts/:id',
   'contacts.ask': 'POST /contacts/:id/ask',
 
+  'machines.list': 'GET /machines',
+  'machines.add': 'POST /machines',
+  'machines.save': 'PUT /machines/:id',
+  'machines.rotate': 'POST /machines/:id/secret',
+  'machines.try': 'POST /machines/:id/trial',
+  'machines.drop': 'DELETE /machines/:id',
+
   'standins.mailboxes': 'GET /standins/mail',
   'standins.mailbox': 'GET /standins/mail/:address',
   'standins.mail': 'GET /standins/mail/:address/:id',

@@ -9,6 +9,7 @@ import { documentRoutes } from './wire/documents.ts';
 import { formRoutes } from './wire/forms.ts';
 import { houseRoutes } from './wire/house.ts';
 import { inboxRoutes } from './wire/inbox.ts';
+import { machineRoutes } from './wire/machines.ts';
 import { outboxRoutes } from './wire/outbox.ts';
 import { peopleRoutes } from './wire/people.ts';
 import type { RouteContract } from './wire/route.ts';
@@ -39,6 +40,7 @@ export const ROUTES = {
   ...houseRoutes,
   ...peopleRoutes,
   ...accountRoutes,
+  ...machineRoutes,
   ...standInRoutes,
 } as const satisfies Record<RouteName, RouteContract>;
 

@@ -112,7 +112,10 @@ export async function layOut(
       ...FORMS.map((form) => store.forms.save({ ...form, token: randomBytes(16).toString('hex') })),
       ...USUAL.flatMap(({ wording, ...place }) => store.house.saveUsual(wording, [place])),
     ]);
-    await run(on, query('INSERT INTO webhooks (id, url, secret) VALUES (?)', ['insurer', hook, hookSecret]));
+    await run(
+      on,
+      store.machines.create({ id: 'insurer', name: 'Insurer', url: hook, secret: hookSecret, owner: 'marisol' }),
+    );
     await run(on, store.world.raise());
   });
 }

@@ -115,6 +115,10 @@ test('an option gets another name and keeps its rules, and a source like another
   await marisol.goto('/rules?text=Task is blocked');
   await marisol.getByRole('link', { name: 'Task is blocked' }).first().click();
   await expect(marisol.getByRole('main').getByText('Cannot go on').first()).toBeVisible();
+  await marisol.goto('/define/tasks');
+  await marisol.getByLabel('Option Blocked').fill('Blocked');
+  await marisol.getByRole('button', { name: 'Keep the fields' }).click();
+  await expect(marisol.getByRole('heading', { name: 'Installation tasks' })).toBeVisible();
 
   const { sources } = (await (await marisol.request.get('/api/directory')).json()) as {
     sources: {

@@ -15,6 +15,7 @@ const auditedSchema = z.enum([
   'passwordChosen',
   'groupChanged',
   'contactChanged',
+  'machineChanged',
   'startsChanged',
 ]);
 /** A sort of entry of the audit trail. */

@@ -110,6 +110,7 @@ export const ENGLISH = {
   notAskable:
     '{field} cannot be asked of people without an account: people and items are shown to nobody outside, and each is asked once.',
   titleIsNeeded: '“{field}” names an item: it has to be asked, and filled in.',
+  noWebAddress: 'A web address begins with https:// or http://.',
   tooShort: 'At least {least} signs have to stand here.',
   addressTaken: '{name} has this address already.',
   nobodyThere: 'There is nobody like that here.',

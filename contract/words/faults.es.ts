@@ -108,6 +108,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   notAskable:
     '{field} no se puede preguntar a quien no tiene cuenta: personas y elementos no se muestran fuera, y cada campo se pregunta una vez.',
   titleIsNeeded: '«{field}» da nombre al elemento: hay que preguntarlo, y rellenarlo.',
+  noWebAddress: 'Una dirección web empieza por https:// o http://.',
   tooShort: 'Aquí tiene que haber al menos {least} signos.',
   addressTaken: '{name} ya tiene esta dirección.',
   nobodyThere: 'Aquí no hay nadie así.',

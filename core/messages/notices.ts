@@ -81,6 +81,19 @@ export function asideNotice(count: number, at: Instant, reader: AddressedReader)
   };
 }
 
+/** Tells who set a machine up, and stewards, that it has failed for days and is told nothing more. */
+export function machineNotice(name: string, since: Instant, at: Instant, reader: AddressedReader): Content {
+  const phrases = phrasesFor(reader.locale);
+  return {
+    form: 'notice',
+    language: phrases.language,
+    headline: phrases.say('notice.machine', { name }),
+    when: formatInstant(at, reader),
+    lead: phrases.say('notice.machineWhy', { since: formatInstant(since, reader) }),
+    entries: [],
+  };
+}
+
 const nameOf = (id: string, world: World): string => world.people.get(id)?.name ?? id;
 
 function notice({ rule, at, reader }: Noticing, headline: string, sentences: string[]): Content {

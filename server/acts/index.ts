@@ -15,6 +15,15 @@ export { changeAccess, previewAccess, rightsOf } from './access.ts';
 export { accountPage, addAccount, previewAccount, saveAccount } from './accounts.ts';
 export { addContact, dropContact, renameContact } from './contacts.ts';
 export { askedBy, keepForm, takeForm } from './forms.ts';
+export {
+  addMachine,
+  dropMachine,
+  expectMachine,
+  machineRows,
+  pauseFailing,
+  rotateSecret,
+  saveMachine,
+} from './machines.ts';
 export { addGroup, dropGroup, groupRows, previewGroup, saveGroup } from './groups.ts';
 export { saveStarts, startsPage } from './starts.ts';
 export { defineSource, redefineSource } from './defining.ts';

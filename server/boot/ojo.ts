@@ -5,13 +5,20 @@ import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
 import type { Site } from '../../core/messages/index.ts';
 import { sweepContents } from '../contents/index.ts';
-import { mailCarrier, Sender, type SenderParts, textCarrier, webhookCarrier } from '../delivery/index.ts';
+import {
+  mailCarrier,
+  Sender,
+  type SenderParts,
+  textCarrier,
+  webhookCarrier,
+  type WebhookSettings,
+} from '../delivery/index.ts';
 import { indexItems } from '../finding/index.ts';
 import { type Context, makeApp } from '../http/index.ts';
 import { Hub, Relay } from '../live/index.ts';
 import { Counter } from '../replay/index.ts';
 import { SignedLinks } from '../signed-links/index.ts';
-import { askTheUnasked, tellTroubles } from '../acts/index.ts';
+import { askTheUnasked, pauseFailing, tellTroubles } from '../acts/index.ts';
 import { type Clock, Complaints, inBackground, Loop } from '../kit/index.ts';
 import { Runner } from '../runner/index.ts';
 import { DirectoryCache } from '../store/index.ts';
@@ -23,6 +30,7 @@ export interface OjoParts {
   site: Site;
   mail: { url: string; from: { name: string; address: string } };
   text: { url: string; token: string };
+  webhooks: WebhookSettings;
   demoPassword: string | null;
   pages: string | null;
   port: number;
@@ -76,6 +84,7 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
     signedLinks,
     hub,
     counter,
+    webhooks: parts.webhooks,
     ...settingsOf(parts),
     isClosing: false,
     ...wakersOf(runner, sender),
@@ -117,10 +126,10 @@ const wakersOf = (runner: Runner, sender: Sender) => ({
   wakeSender: sender.wake,
 });
 
-const carriersOf = ({ mail, text }: OjoParts): SenderParts['carriers'] => ({
+const carriersOf = ({ mail, text, webhooks }: OjoParts): SenderParts['carriers'] => ({
   email: mailCarrier(mail),
   text: textCarrier(text),
-  webhook: webhookCarrier(),
+  webhook: webhookCarrier(webhooks),
 });
 
 /** What is looked after from time to time: addresses that have not been asked, troubles of which nobody knows. */
@@ -135,10 +144,12 @@ function backgroundLoops(
     if (asked) sender.wake();
     return asked;
   };
+  const pause = async () => pauseFailing(pool, clock.now(), await directory.current(pool));
   const tell = async () => tellTroubles(pool, clock.now(), await directory.current(pool));
   return [
     new Loop('asking outside addresses', ask, BACKGROUND_MS, complaints),
     new Loop('telling of troubles', tell, BACKGROUND_MS, complaints),
+    new Loop('pausing machines', pause, BACKGROUND_MS, complaints),
     new Loop('indexing', async () => indexItems(pool, await directory.current(pool)), INDEXING_MS, complaints),
     new Loop('sweeping contents away', () => sweepContents(pool, clock.now()), BACKGROUND_MS, complaints),
   ];

@@ -18,6 +18,7 @@ const schema = z.object({
   OJO_SMTP_URL: z.string().optional(),
   OJO_MAIL_FROM: z.string().default('Ojo, Marisma Museum <ojo@marisma.example>'),
   OJO_TEXT_URL: z.string().optional(),
+  OJO_HOOKS_INSIDE: z.enum(['yes', 'no']).optional(),
   OJO_TEXT_TOKEN: z.string().optional(),
   OJO_DEMO: z.enum(['yes', 'no']).default('yes'),
   OJO_DEMO_PASSWORD: z.string().min(8).default('tidal-loom'),
@@ -38,6 +39,8 @@ export interface Settings {
   from: { name: string; address: string };
   textUrl: string | null;
   textToken: string;
+  /** Webhooks may lead to addresses of the house's own net. */
+  areHooksInside: boolean;
   /** A folder without data is filled with the demo. */
   wantsDemo: boolean;
   demoPassword: string;
@@ -55,6 +58,7 @@ export function readSettings(environment: NodeJS.ProcessEnv, root: string): Sett
         .join('\n'),
     );
   const found = result.data;
+  const base = (found.OJO_BASE ?? `http://localhost:${found.OJO_PORT}`).replace(/\/+$/, '');
   const from = /^\s*(.*?)\s*<([^<>\s]+@[^<>\s]+)>\s*$/.exec(found.OJO_MAIL_FROM);
   if (!from)
     throw new StartError('The setting OJO_MAIL_FROM is not right: it should look like  Ojo <ojo@museum.example>.');
@@ -65,17 +69,22 @@ export function readSettings(environment: NodeJS.ProcessEnv, root: string): Sett
     mailPort: found.OJO_MAIL_PORT,
     textPort: found.OJO_TEXT_PORT,
     hookPort: found.OJO_HOOK_PORT,
-    base: (found.OJO_BASE ?? `http://localhost:${found.OJO_PORT}`).replace(/\/+$/, ''),
+    base,
     smtpUrl: found.OJO_SMTP_URL ?? null,
     from: { name: from[1] ?? '', address: from[2] ?? '' },
     textUrl: found.OJO_TEXT_URL ?? null,
     textToken: found.OJO_TEXT_TOKEN ?? '',
+    // On one's own machine there is nothing outside to tell.
+    areHooksInside: found.OJO_HOOKS_INSIDE === undefined ? isOwnMachine(base) : found.OJO_HOOKS_INSIDE === 'yes',
     wantsDemo: found.OJO_DEMO === 'yes',
     demoPassword: found.OJO_DEMO_PASSWORD,
     testClock: found.OJO_TEST_CLOCK ?? null,
     log: found.OJO_LOG,
   };
 }
+
+const isOwnMachine = (base: string): boolean =>
+  URL.canParse(base) && ['localhost', '127.0.0.1', '[::1]'].includes(new URL(base).hostname);
 
 /** A secret of this installation, made when it is first asked for. */
 export function ownSecret(data: string, name: string): string {

@@ -9,15 +9,17 @@ export interface Parcel {
   text: string;
   html: string | null;
   at: number;
+  /** When it is carried, where that is not when it was written. */
+  sentAt?: number;
   /** Whose name stands as the sender's, with their address where the house has given one, and where replies go; left out where that is Ojo. */
   sender?: { name: string | null; address?: string; replyTo: string | null };
   /** What it stands together with: the same for all that tells of one thing. */
   thread?: string;
   /** Where the reader can leave with one press, for mail programs too. */
   leave?: string;
-  /** What a machine is told, and the secret it knows the sender by. */
+  /** What a machine is told, and the secrets it may know the sender by. */
   data?: unknown;
-  secret?: string;
+  secrets?: readonly string[];
 }
 
 /** Takes messages of one channel out of the house; answers with the other side's reply. Throws a {@link DeliveryError}. */

@@ -1,4 +1,5 @@
 import { raw } from '../testing/raw.ts';
+import { createHmac } from 'node:crypto';
 import { once } from 'node:events';
 import { connect } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -9,9 +10,12 @@ import { setUpMuseum } from '../testing/museum.ts';
 import {
   type Carrier,
   DeliveryError,
+  isPrivateAddress,
   isTemporary,
   mailCarrier,
+  newSecret,
   type Parcel,
+  signatureOf,
   textCarrier,
   webhookCarrier,
 } from './index.ts';
@@ -158,13 +162,13 @@ describe('mail', () => {
 });
 
 describe('webhooks', () => {
-  const hook = webhookCarrier();
+  const hook = webhookCarrier({ isInsideAllowed: true });
   const told = (id: string, more: Partial<Parcel> = {}) =>
     parcel(id, {
       channel: 'webhook',
       address: `http://127.0.0.1:${hookPort}/insurer`,
       data: { items: ['L-12'] },
-      secret: 'shared',
+      secrets: ['shared'],
       ...more,
     });
 
@@ -178,13 +182,62 @@ describe('webhooks', () => {
 
   it('fail for good with the wrong secret or without an address, and for now where nobody answers', async () => {
     const failures = [
-      told('h2', { secret: 'wrong' }),
-      { ...told('h3'), secret: undefined },
+      told('h2', { secrets: ['wrong'] }),
+      told('h3', { secrets: [] }),
       told('h4', { address: 'http://127.0.0.1:1/' }),
     ].map((one) => failureOf(hook.carry(one)));
     expect(
       (await Promise.all(failures)).map((failure) => failure instanceof DeliveryError && failure.isTemporary),
     ).toEqual([false, false, true]);
+  });
+});
+
+describe('where webhooks lead', () => {
+  const outside = webhookCarrier({ isInsideAllowed: false });
+  const to = (address: string) => parcel('x', { channel: 'webhook', address, data: {}, secrets: ['shared'] });
+
+  it.each([
+    '127.0.0.1',
+    '10.1.2.3',
+    '192.168.0.9',
+    '172.31.255.255',
+    '169.254.169.254',
+    '100.64.0.1',
+    '0.0.0.0',
+    '::1',
+    '::ffff:127.0.0.1',
+    'fd00::1',
+    'fe80::1',
+    '64:ff9b::7f00:1',
+  ])('%s is of the house', (address) => expect(isPrivateAddress(address)).toBe(true));
+  it.each(['93.184.216.34', '172.32.0.1', '100.128.0.1', '2001:db9::1'])('%s is outside', (address) =>
+    expect(isPrivateAddress(address)).toBe(false),
+  );
+
+  it('nothing inside is posted to, by number, by name, or by what is written otherwise', async () => {
+    for (const host of ['127.0.0.1', 'localhost', '[::1]', '2130706433', '0x7f.1', '[::ffff:127.0.0.1]']) {
+      const failure = await failureOf(outside.carry(to(`http://${host}:${hookPort}/insurer`)));
+      expect([host, failure instanceof DeliveryError && failure.isTemporary]).toEqual([host, false]);
+      expect((failure as Error).message).toContain('not outside');
+    }
+  });
+
+  it('a signature is known by either secret while one takes the place of the other', async () => {
+    const both = parcel('h9', {
+      channel: 'webhook',
+      address: `http://127.0.0.1:${hookPort}/insurer`,
+      data: {},
+      secrets: ['newer', 'shared'],
+    });
+    expect(await webhookCarrier({ isInsideAllowed: true }).carry(both)).toMatch(/^202/);
+  });
+
+  it('is signed as the standard has it', () => {
+    // Reckoned by hand from the standard's own words: base 64 of the HMAC over id, second and body.
+    const secret = `whsec_${Buffer.from('a key of the museum').toString('base64')}`;
+    const wanted = createHmac('sha256', 'a key of the museum').update('m1.1772625600.{}').digest('base64');
+    expect(signatureOf('m1', 1_772_625_600, '{}', [secret])).toBe(`v1,${wanted}`);
+    expect(newSecret()).toMatch(/^whsec_[A-Za-z0-9+/]{43}=$/);
   });
 });
 

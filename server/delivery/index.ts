@@ -2,4 +2,6 @@ export { type Carrier, DeliveryError, isTemporary, type Parcel } from './carrier
 export { type MailSettings, mailCarrier } from './mail.ts';
 export { Sender, type SenderParts } from './sender.ts';
 export { type TextSettings, textCarrier } from './text.ts';
-export { webhookCarrier } from './webhook.ts';
+export { isPrivateAddress } from './guarded.ts';
+export { newSecret, signatureOf } from './signing.ts';
+export { webhookCarrier, type WebhookSettings } from './webhook.ts';

@@ -2,9 +2,16 @@ import { createHash } from 'node:crypto';
 import type { WithheldReason } from '../../core/decide/index.ts';
 import { asksFor, htmlMail, type MessageLinks, plainLinks, type Site, wordsOf } from '../../core/messages/index.ts';
 import { contactAt, hasLeft, mayRead } from '../../core/people/index.ts';
-import { printInstant } from '../../core/time/index.ts';
+import { type Instant, printInstant } from '../../core/time/index.ts';
 import type { SignedLinks } from '../signed-links/index.ts';
-import { bareNumber, type Directory, type StoredItem, type StoredMessage, worldOf } from '../store/index.ts';
+import {
+  bareNumber,
+  type Directory,
+  type Machine,
+  type StoredItem,
+  type StoredMessage,
+  worldOf,
+} from '../store/index.ts';
 import type { Parcel } from './carrier.ts';
 
 export interface Wrapping {
@@ -13,7 +20,12 @@ export interface Wrapping {
 }
 
 /** A message as its carrier takes it, in the words and the form of its channel. */
-export async function parcelOf(message: StoredMessage, world: Directory, wrapping: Wrapping): Promise<Parcel> {
+export async function parcelOf(
+  message: StoredMessage,
+  world: Directory,
+  wrapping: Wrapping,
+  now: Instant,
+): Promise<Parcel> {
   const { content, channel } = message;
   const links =
     channel === 'email'
@@ -30,9 +42,10 @@ export async function parcelOf(message: StoredMessage, world: Directory, wrappin
     text,
     html,
     at: message.at,
+    sentAt: now,
     ...(content.sender ? { sender: content.sender } : {}),
-    ...(hook ? { secret: hook.secret } : {}),
-    ...(channel === 'webhook' ? { data: dataOf(message) } : {}),
+    ...(hook ? { secrets: secretsOf(hook, now) } : {}),
+    ...(channel === 'webhook' ? { data: eventOf(message, wrapping.site) } : {}),
     ...threadOf(message),
     ...(await leaveOf(message, links, wrapping)),
   };
@@ -84,6 +97,25 @@ async function linksOf(
   };
 }
 
+/** The secrets by which a machine may know Ojo: the present one, and the one before for as long as that holds. */
+const secretsOf = ({ secret, oldSecret, oldUntil }: Machine, now: Instant): string[] =>
+  oldSecret !== null && oldUntil !== null && now < oldUntil ? [secret, oldSecret] : [secret];
+
+/** A message as an event (CloudEvents 1.0): of its item, where it tells of one alone. */
+function eventOf(message: StoredMessage, site: Site) {
+  const [only, ...others] = message.content.entries;
+  return {
+    specversion: '1.0',
+    id: message.id,
+    source: site.base,
+    type: `ojo.message.${message.form}`,
+    time: printInstant(message.at),
+    ...(only && others.length === 0 ? { subject: only.item.id } : {}),
+    datacontenttype: 'application/json',
+    data: dataOf(message),
+  };
+}
+
 /** What a machine is told: the message's facts, without its looks. */
 const dataOf = ({ id, at, form, urgency, subject, content }: StoredMessage) => ({
   id,
@@ -127,6 +159,7 @@ export function reasonAgainst(
     if (message.content.entries.some((entry) => entry.rules.some(({ id }) => hasLeft(contact, id))))
       return 'unsubscribed';
   }
+  if (message.recipient === 'webhook' && world.webhooks.get(message.address)?.isPaused) return 'noChannel';
   const readers = message.recipient === 'person' ? [message.person] : owners;
   const mayReadAll = message.content.entries.every(({ item }) => {
     const stored = items.get(item.id);

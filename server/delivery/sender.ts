@@ -148,9 +148,12 @@ export class Sender {
         const carrier = carriers[message.channel as OutChannel];
         const reply = await within(
           this.parts.mostMs ?? MOST_MS,
-          parcelOf(message, world, this.parts).then((parcel) => carrier.carry(parcel)),
+          parcelOf(message, world, this.parts, clock.now()).then((parcel) => carrier.carry(parcel)),
         );
-        await run(pool, store.sending.setFate(message.id, 'delivered', clock.now(), reply));
+        await runAll(pool, [
+          store.sending.setFate(message.id, 'delivered', clock.now(), reply),
+          ...(message.channel === 'webhook' ? [store.machines.noteSuccess(message.address)] : []),
+        ]);
       }
     } catch (error) {
       await this.putBack(message, error).catch((failure: unknown) =>
@@ -169,12 +172,12 @@ export class Sender {
     if (!(error instanceof DeliveryError)) this.complaints.tell('a message could not be made ready to send', error);
     // The other side's words are for the Outbox; what else went wrong may quote what people wrote.
     const reply = error instanceof DeliveryError ? error.message : 'It could not be made ready to send.';
-    await run(
-      pool,
+    await runAll(pool, [
       isForGood
         ? store.sending.setFate(message.id, 'failed', now, reply)
         : store.sending.retry(message.id, next, reply),
-    );
+      ...(message.channel === 'webhook' ? [store.machines.noteFailure(message.address, now)] : []),
+    ]);
   }
 }
 

@@ -1,18 +1,32 @@
-import { createHmac } from 'node:crypto';
-import { type Carrier, DeliveryError } from './carrier.ts';
-import { postJson } from './post.ts';
+import { type Carrier, DeliveryError, isTemporary } from './carrier.ts';
+import { PrivateAddress, postOutside } from './guarded.ts';
+import { signedHeaders } from './signing.ts';
+
+/** Where webhooks may lead. */
+export interface WebhookSettings {
+  /** Addresses of the house's own net are posted to as well. */
+  isInsideAllowed: boolean;
+}
 
 /**
- * Posts messages to machines as JSON over HTTP. The body is signed with HMAC-SHA-256 (RFC 2104) under the secret
- * that both sides know; the `Idempotency-Key` header makes a repeat recognisable.
+ * Posts messages to machines as events (CloudEvents 1.0, structured), signed as Standard Webhooks 1.0 has it. The id
+ * makes a repeat recognisable. A redirect is followed nowhere.
  */
-export function webhookCarrier(): Carrier {
+export function webhookCarrier({ isInsideAllowed }: WebhookSettings): Carrier {
   return {
-    async carry({ id, address, data, secret }) {
-      if (secret === undefined) throw new DeliveryError(`there is no webhook ${address}`, false);
+    async carry({ id, address, at, sentAt = at, data, secrets = [] }) {
+      if (secrets.length === 0) throw new DeliveryError(`there is no webhook ${address}`, false);
       const body = JSON.stringify(data);
-      const signature = createHmac('sha256', secret).update(body).digest('hex');
-      return postJson(address, body, { 'idempotency-key': id, 'ojo-signature': `sha256=${signature}` }, 'the webhook');
+      const headers = { 'content-type': 'application/cloudevents+json', ...signedHeaders(id, sentAt, body, secrets) };
+      const { status, reply } = await postOutside(address, body, headers, isInsideAllowed).catch((error: Error) => {
+        const isInside = error instanceof PrivateAddress;
+        throw new DeliveryError(
+          `the webhook cannot be reached: ${error.message}`,
+          !isInside && isTemporary('http', null),
+        );
+      });
+      if (status < 200 || status >= 300) throw new DeliveryError(`${status} ${reply}`, isTemporary('http', status));
+      return `${status} ${reply}`.trim();
     },
     close: () => undefined,
   };

@@ -14,6 +14,7 @@ import { type Handlers, register } from './register.ts';
 import { addressHandlers, contactHandlers } from './routes/addresses.ts';
 import { inboxHandlers } from './routes/inbox.ts';
 import { itemHandlers } from './routes/items.ts';
+import { machineHandlers } from './routes/machines.ts';
 import { messageHandlers } from './routes/messages.ts';
 import { outboxHandlers } from './routes/outbox.ts';
 import { peopleHandlers } from './routes/people.ts';
@@ -100,6 +101,7 @@ const HANDLERS = {
   ...peopleHandlers,
   ...accountHandlers,
   ...groupHandlers,
+  ...machineHandlers,
   ...planHandlers,
   ...lessHandlers,
   ...addressHandlers,

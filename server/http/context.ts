@@ -6,6 +6,7 @@ import type { ActContext } from '../acts/index.ts';
 import type { Counter } from '../replay/index.ts';
 import type { SignedLinks } from '../signed-links/index.ts';
 import type { DirectoryCache, StoredChange } from '../store/index.ts';
+import type { WebhookSettings } from '../delivery/index.ts';
 import type { Hub } from '../live/index.ts';
 
 /** What every route works with. */
@@ -16,6 +17,8 @@ export interface Context extends ActContext {
   /** What the text gateway shows when it hands texts over; the empty string where none may. */
   textToken: string;
   hub: Hub;
+  /** Where webhooks may lead. */
+  webhooks: WebhookSettings;
   counter: Counter;
   /** The password that the demo's people share; `null` where this is no demo. */
   demoPassword: string | null;

@@ -1,6 +1,7 @@
-import { createHmac, timingSafeEqual } from 'node:crypto';
+import { timingSafeEqual } from 'node:crypto';
 import type { Pool } from 'mysql2/promise';
 import type { Clock } from '../kit/index.ts';
+import { signatureOf } from '../delivery/index.ts';
 import { run, store } from '../store/index.ts';
 import { parseJson, startHttpStandIn } from './http.ts';
 import type { StandIn } from './mail.ts';
@@ -9,15 +10,15 @@ import type { StandIn } from './mail.ts';
 export const startWebhookStandIn = (pool: Pool, clock: Clock, port: number, secret: string): Promise<StandIn> =>
   startHttpStandIn(port, async ({ method, url = '/', headers }, body) => {
     if (method !== 'POST') return [405, { error: 'POST is all there is' }];
-    const wanted = Buffer.from(`sha256=${createHmac('sha256', secret).update(body).digest('hex')}`);
-    const given = Buffer.from(String(headers['ojo-signature'] ?? ''));
-    if (given.length !== wanted.length || !timingSafeEqual(given, wanted))
-      return [401, { error: 'the signature is not right' }];
+    const [id, second] = [String(headers['webhook-id'] ?? ''), Number(headers['webhook-timestamp'])];
+    const wanted = Buffer.from(signatureOf(id, second, body.toString('utf8'), [secret]));
+    const isSigned = String(headers['webhook-signature'] ?? '')
+      .split(' ')
+      .map((one) => Buffer.from(one))
+      .some((given) => given.length === wanted.length && timingSafeEqual(given, wanted));
+    if (!isSigned) return [401, { error: 'the signature is not right' }];
     const text = body.toString('utf8');
     if (parseJson(text) === null) return [422, { error: 'the body is no JSON' }];
-    await run(
-      pool,
-      store.standins.keepHook({ path: url, key: String(headers['idempotency-key'] ?? ''), body: text }, clock.now()),
-    );
+    await run(pool, store.standins.keepHook({ path: url, key: id, body: text }, clock.now()));
     return [202, { kept: true }];
   });

@@ -6,6 +6,7 @@ export * from './database/keys.ts';
 export * from './database/migrate.ts';
 export * from './people/directory.ts';
 export type { Account } from './people/accounts.ts';
+export type { Machine } from './people/machines.ts';
 export type { ListedSource, Profile } from './people/people.ts';
 export type { Announcement } from './people/page-events.ts';
 export { type AddressAsk, bareNumber } from './people/addresses.ts';

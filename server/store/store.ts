@@ -5,6 +5,7 @@ export * as addresses from './people/addresses.ts';
 export * as sources from './people/sources.ts';
 export * as accounts from './people/accounts.ts';
 export * as people from './people/people.ts';
+export * as machines from './people/machines.ts';
 export * as pageEvents from './people/page-events.ts';
 export * as presence from './people/presence.ts';
 export * as sessions from './people/sessions.ts';

@@ -28,6 +28,7 @@ export function askMuseum() {
       site: { base: 'https://ojo.example', name: 'Ojo' },
       mail: { url: '', from: { name: '', address: '' } },
       text: { url: '', token: GATEWAY_TOKEN },
+      webhooks: { isInsideAllowed: true },
       demoPassword: null,
       pages: null,
       port: 0,

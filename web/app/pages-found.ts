@@ -21,6 +21,7 @@ export const pagesFound = (): PageFound[] => [
   { path: '/people', name: t('people') },
   { path: '/people?see=groups', name: people('tab.groups') },
   { path: '/people?see=outside', name: people('outsidePeople') },
+  { path: '/people?see=machines', name: people('tab.machines') },
   { path: '/people?see=starts', name: people('startsFound') },
   { path: '/people?do=add', name: people('addSomebody') },
   { path: '/plan', name: t('deliveryPlan') },

@@ -30,6 +30,7 @@ export { aboutWords, editedParts, PARTS, partName, type RulePart, worldFrom } fr
 export { MarkedLine, OwnWords } from './own-words.tsx';
 export { templateInWords } from './writing/placeholder-names.ts';
 export { Writing } from './writing/index.tsx';
+export { replyWords } from './reply.ts';
 export { senderName } from './senders.ts';
 export { keepersOf } from './keepers.ts';
 export { LessWays } from './less-ways.tsx';

@@ -57,6 +57,14 @@ export {
   useWelcomed,
 } from './accounts.ts';
 export {
+  useAddMachine,
+  useDropMachine,
+  useMachines,
+  useRotateSecret,
+  useSaveMachine,
+  useTryMachine,
+} from './machines.ts';
+export {
   useAddContact,
   useAskContact,
   useContacts,

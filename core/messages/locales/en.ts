@@ -100,6 +100,9 @@ export const ENGLISH = {
     'Its own words could not be put together within the time a message has, so Ojo’s words stood for them.',
   'notice.lookAtRule':
     'Look at the rule and change what is out of the ordinary; it is asked again with the next change.',
+  'notice.machine': '{name} is told nothing more',
+  'notice.machineWhy':
+    'Nothing has gone there since {since}. Mend it, try it under People, Machines, and go on there: what was told meanwhile stands in the Outbox.',
   'notice.aside': '{count, plural, one {One thing} other {# things}} could not be decided',
   'notice.asideWhy':
     'After several tries it stands aside, so that all others go on. The Outbox says which it is, and tries it again when you ask.',

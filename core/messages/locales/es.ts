@@ -105,6 +105,9 @@ export const SPANISH: Record<MessageKey, string> = {
     'Su propio texto no se ha podido componer en el tiempo que tiene un mensaje; en su lugar va el de Ojo.',
   'notice.lookAtRule':
     'Mira la regla y cambia lo que se sale de lo corriente; con el próximo cambio se evalúa de nuevo.',
+  'notice.machine': 'A {name} ya no se le avisa de nada',
+  'notice.machineWhy':
+    'Desde {since} no le ha llegado nada. Arréglalo, pruébalo en Personas, Máquinas, y sigue desde ahí: lo que hubo entretanto está en la bandeja de salida.',
   'notice.aside':
     '{count, plural, one {Algo no se ha podido decidir} many {# cosas no se han podido decidir} other {# cosas no se han podido decidir}}',
   'notice.asideWhy':

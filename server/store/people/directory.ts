@@ -20,6 +20,8 @@ import * as sheets from '../items/sheets.ts';
 import * as house from '../rules/house.ts';
 import type { SenderRow } from '../rules/house.ts';
 import { phases as phasesOf, type StoredPhase } from '../rules/rules.ts';
+import * as machines from './machines.ts';
+import type { Machine } from './machines.ts';
 import * as accounts from './accounts.ts';
 import * as people from './people.ts';
 import type { ListedSource, Profile } from './people.ts';
@@ -39,8 +41,8 @@ export interface Directory {
   wordings: ReadonlyMap<string, Wording>;
   /** How the house speaks: its paper, its usual wordings, and the names that it has set up, as they are to be shown. */
   house: Paper & { usual: readonly Usual[]; senders: readonly SenderRow[] };
-  /** Addresses and secrets of machines that rules may tell. */
-  webhooks: ReadonlyMap<string, { url: string; secret: string }>;
+  /** Machines that rules may tell. */
+  webhooks: ReadonlyMap<string, Machine>;
   /** Who looks after a source, by source; one that is not here is every coordinator's. */
   coordinators: ReadonlyMap<string, readonly string[]>;
   /** All versions of all rules, by rule id. */
@@ -127,7 +129,7 @@ const asked = () =>
     house.paper(),
     house.usual(),
     house.senders(),
-    people.webhooks(),
+    machines.all(),
     people.coordinators(),
     people.ruleVersions(),
     phasesOf(),
@@ -179,7 +181,7 @@ async function readDirectory(on: Connection, version: number, known: Compiled): 
       usual,
       senders: senders.map((sender) => asTheyAre(sender, profiles)),
     },
-    webhooks: new Map(webhooks.map(({ id, url, secret }) => [id, { url, secret }])),
+    webhooks: byId(webhooks),
     coordinators: new Map(
       [...new Set(looksAfter.map((row) => row.source))].map((source) => [
         source,

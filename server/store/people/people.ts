@@ -137,12 +137,6 @@ export const wordings = (): Query<Wording> =>
     }),
     'SELECT id, name, subject, body FROM wordings ORDER BY id',
   );
-/** All webhooks, each with its address and secret. */
-export const webhooks = (): Query<{ id: string; url: string; secret: string }> =>
-  select(
-    record({ id: text('id'), url: text('url'), secret: text('secret') }),
-    'SELECT id, url, secret FROM webhooks ORDER BY id',
-  );
 /** Who looks after which source. */
 export const coordinators = (): Query<{ source: string; person: string }> =>
   select(

@@ -106,6 +106,7 @@ function aboutWords(kind: AuditedKind, about: AuditRow['about']): string {
     case 'personChanged':
     case 'groupChanged':
     case 'contactChanged':
+    case 'machineChanged':
       return text('name');
     case 'sourceDefined':
       return text('source');

@@ -14,10 +14,10 @@ import {
   useViewer,
   byWhat,
   refusalWords,
+  replyWords,
 } from '../../parts/index.ts';
 import { type OutboxFilter, useAside, useOutbox, useSendAgain, useTryAgain } from '../../queries/index.ts';
 import { t } from '../../words/outbox.ts';
-import { replyWords } from './reply.ts';
 import { isFault, reasonWords } from '../../../contract/words/refusals.ts';
 import { locale } from '../../words/index.ts';
 

@@ -8,10 +8,11 @@ import { t } from '../../words/people.ts';
 import { AddAccount, EditAccount } from './account-form.tsx';
 import { Contacts } from './contacts.tsx';
 import { Groups } from './groups.tsx';
+import { Machines } from './machines.tsx';
 import { PersonSheet } from './person-sheet.tsx';
 import { Starts } from './starts.tsx';
 
-const SEES = ['people', 'groups', 'outside', 'starts'] as const;
+const SEES = ['people', 'groups', 'outside', 'machines', 'starts'] as const;
 type Seen = (typeof SEES)[number];
 
 /** Who there is, in which groups, who is told outside, and what everybody starts with; one person in focus. */
@@ -43,6 +44,7 @@ export function PeoplePage() {
         {seen === 'people' && <Everybody open={open} />}
         {seen === 'groups' && <Groups />}
         {seen === 'outside' && <Contacts />}
+        {seen === 'machines' && <Machines />}
         {seen === 'starts' && <Starts />}
       </main>
       {isAdding && (

@@ -16,6 +16,7 @@ export const ENGLISH = {
   'kind.passwordChosen': 'chose a password',
   'kind.groupChanged': 'set up a group',
   'kind.contactChanged': 'set up a contact',
+  'kind.machineChanged': 'set up a machine',
   'kind.startsChanged': 'set up what people start with',
   'kind.imported': 'took in a file',
   nothingYet: 'Nothing of that sort has been written down yet.',

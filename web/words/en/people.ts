@@ -31,6 +31,7 @@ export const ENGLISH = {
   'tab.people': 'People',
   'tab.groups': 'Groups',
   'tab.outside': 'Outside',
+  'tab.machines': 'Machines',
   'tab.starts': 'What they start with',
   addContact: 'Add somebody outside',
   nobodyOutside: 'Nobody outside yet',

@@ -18,6 +18,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'kind.passwordChosen': 'ha elegido contraseña',
   'kind.groupChanged': 'ha dispuesto un grupo',
   'kind.contactChanged': 'ha dispuesto un contacto',
+  'kind.machineChanged': 'ha dispuesto una máquina',
   'kind.startsChanged': 'ha dispuesto con qué empieza cada cual',
   'kind.imported': 'ha metido un archivo',
   nothingYet: 'De ese tipo no se ha anotado nada todavía.',

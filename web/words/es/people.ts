@@ -33,6 +33,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'tab.people': 'Personas',
   'tab.groups': 'Grupos',
   'tab.outside': 'De fuera',
+  'tab.machines': 'Máquinas',
   'tab.starts': 'Con qué empiezan',
   addContact: 'Añadir a alguien de fuera',
   nobodyOutside: 'Nadie de fuera todavía',

@@ -1,4 +1,4 @@
-import { t } from '../../words/outbox.ts';
+import { t } from '../words/outbox.ts';
 
 /** What stands in the braces of a JSON answer, as words; the text itself where it is none. */
 function wordsIn(text: string): string {

@@ -1,0 +1,44 @@
+import { z } from 'zod';
+import type { RouteContract } from './route.ts';
+import { idSchema, whenSchema } from './shared.ts';
+
+const urlSchema = z
+  .string()
+  .trim()
+  .max(500)
+  .refine((text) => URL.canParse(text) && /^https?:$/.test(new URL(text).protocol), {
+    params: { code: 'noWebAddress', params: {} },
+  });
+/** A machine that rules may tell: what it is called, and where it is posted to. */
+export const machineSchema = z.strictObject({ name: z.string().trim().min(1).max(120), url: urlSchema });
+/** A machine as it is set up. */
+export type MachineDefined = z.output<typeof machineSchema>;
+
+const machineRowSchema = machineSchema.extend({
+  id: idSchema,
+  url: z.string(),
+  owner: idSchema.nullable(),
+  isPaused: z.boolean(),
+  /** Since when nothing has gone there. */
+  failingSince: whenSchema.nullable(),
+  /** Live rules that tell it. */
+  rules: z.array(z.string()),
+  /** Until when the secret before the present one signs as well. */
+  oldSecretUntil: whenSchema.nullable(),
+});
+/** A machine that rules may tell, with how it does. */
+export type MachineRow = z.output<typeof machineRowSchema>;
+
+const secretSchema = z.strictObject({ id: idSchema, secret: z.string() });
+
+/** What the routes of machines take and answer; they are for stewards. */
+export const machineRoutes = {
+  'machines.list': { answer: z.array(machineRowSchema) },
+  /** The secret is told here once. */
+  'machines.add': { body: machineSchema, answer: secretSchema, status: 201, problems: ['badValues'] },
+  'machines.save': { body: machineSchema.extend({ isPaused: z.boolean() }), problems: ['badValues'] },
+  'machines.rotate': { answer: secretSchema },
+  /** Posts an event that says nothing, and tells what came of it. */
+  'machines.try': { answer: z.strictObject({ isTaken: z.boolean(), reply: z.string() }) },
+  'machines.drop': {},
+} as const satisfies Record<string, RouteContract>;

@@ -1,0 +1,57 @@
+import { Refusal } from '../../../contract/problems.ts';
+import { printInstant } from '../../../core/time/index.ts';
+import type { Caller } from '../../access/index.ts';
+import { addMachine, dropMachine, expectMachine, machineRows, rotateSecret, saveMachine } from '../../acts/index.ts';
+import { DeliveryError, webhookCarrier } from '../../delivery/index.ts';
+import { newId } from '../../store/index.ts';
+import type { Handlers } from '../register.ts';
+
+/** Machines that rules may tell by HTTP, as stewards set them up. */
+export const machineHandlers: Handlers<
+  'machines.list' | 'machines.add' | 'machines.save' | 'machines.rotate' | 'machines.try' | 'machines.drop'
+> = {
+  async 'machines.list'({ clock }, { asking }) {
+    expectSteward(asking);
+    return machineRows(asking.directory, clock.now());
+  },
+
+  async 'machines.add'(context, { body, asking }) {
+    expectSteward(asking);
+    return addMachine(context, body, asking);
+  },
+
+  async 'machines.save'(context, { params, body, asking }) {
+    expectSteward(asking);
+    await saveMachine(context, params.id, body, asking);
+  },
+
+  async 'machines.rotate'(context, { params, asking }) {
+    expectSteward(asking);
+    return { id: params.id, secret: await rotateSecret(context, params.id, asking) };
+  },
+
+  async 'machines.try'({ clock, site, webhooks }, { params, asking }) {
+    expectSteward(asking);
+    const { url, secret } = expectMachine(params.id, asking);
+    const now = clock.now();
+    const id = newId(now);
+    const data = { specversion: '1.0', id, source: site.base, type: 'ojo.trial', time: printInstant(now), data: {} };
+    const parcel = { id, channel: 'webhook' as const, address: url, subject: '', text: '', html: null, at: now };
+    try {
+      const reply = await webhookCarrier(webhooks).carry({ ...parcel, data, secrets: [secret] });
+      return { isTaken: true, reply };
+    } catch (error) {
+      if (error instanceof DeliveryError) return { isTaken: false, reply: error.message };
+      throw error;
+    }
+  },
+
+  async 'machines.drop'(context, { params, asking }) {
+    expectSteward(asking);
+    await dropMachine(context, params.id, asking);
+  },
+};
+
+function expectSteward({ me }: Caller): void {
+  if (me.role !== 'steward') throw new Refusal('notAllowed', { because: 'machinesAreForStewards' });
+}

@@ -1,0 +1,187 @@
+import { useState } from 'react';
+import { Button } from 'react-bootstrap';
+import { type MachineRow, machineSchema } from '../../../contract/wire/index.ts';
+import { Ends, Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
+import { CopyLink, Empty, Loaded, ProblemNote, replyWords, Time, useDraftKey, useNotice } from '../../parts/index.ts';
+import {
+  useAddMachine,
+  useDropMachine,
+  useMachines,
+  useRotateSecret,
+  useSaveMachine,
+  useTryMachine,
+} from '../../queries/index.ts';
+import { phrases } from '../../words/index.ts';
+import { t } from '../../words/machines.ts';
+
+/** A secret that has just been made, with whose it is. */
+interface Made {
+  name: string;
+  secret: string;
+}
+
+/** Machines that rules may tell by HTTP: where each is, how it does, and the secret that signs what goes there. */
+export function Machines() {
+  const machines = useMachines();
+  const [open, setOpen] = useState<string | null>(null);
+  const [made, setMade] = useState<Made | null>(null);
+  const onDone = () => setOpen(null);
+  return (
+    <section className="groups-page">
+      <p className="quiet mt-3">{t('whatAMachineIs')}</p>
+      {made && <Secret made={made} onDone={() => setMade(null)} />}
+      {open === 'new' ? (
+        <MachineEditor machine={null} onDone={onDone} onMade={setMade} />
+      ) : (
+        <Button variant="outline-primary" size="sm" className="mt-2" onClick={() => setOpen('new')}>
+          {t('newMachine')}
+        </Button>
+      )}
+      <Loaded query={machines} what={t('theMachines')} rows={3}>
+        {(rows) =>
+          rows.length === 0 && open !== 'new' ? (
+            <Empty title={t('noMachineYet')}>
+              <p>{t('aTeamsRoom')}</p>
+            </Empty>
+          ) : (
+            <ul className="plain-list group-rows">
+              {rows.map((machine) => (
+                <li key={machine.id}>
+                  {open === machine.id ? (
+                    <MachineEditor machine={machine} onDone={onDone} onMade={setMade} />
+                  ) : (
+                    <MachineLine machine={machine} onEdit={() => setOpen(machine.id)} onMade={setMade} />
+                  )}
+                </li>
+              ))}
+            </ul>
+          )
+        }
+      </Loaded>
+    </section>
+  );
+}
+
+/** A secret, told once: who does not keep it now has to have another made. */
+const Secret = ({ made, onDone }: { made: Made; onDone: () => void }) => (
+  <div className="group-editor" role="status">
+    <p>{t('keepTheSecret', { name: made.name })}</p>
+    <CopyLink link={made.secret} label={t('theSecretOf', { name: made.name })} isFirst />
+    <Button variant="quiet" className="mt-2" onClick={onDone}>
+      {t('iHaveIt')}
+    </Button>
+  </div>
+);
+
+interface LineProps {
+  machine: MachineRow;
+  onEdit: () => void;
+  onMade: (made: Made) => void;
+}
+
+function MachineLine({ machine, onEdit, onMade }: LineProps) {
+  const { id, name, url, isPaused, failingSince, rules, oldSecretUntil } = machine;
+  const tried = useTryMachine(id);
+  const save = useSaveMachine(id);
+  const rotate = useRotateSecret(id);
+  const turn = () => save.mutate({ name, url, isPaused: !isPaused });
+  return (
+    <div className="group-row">
+      <div className="form-line">
+        <strong>{name}</strong> {isPaused && <strong className="fault">{t('isPaused')}</strong>}
+        <div className="quiet wrap-anywhere">{url}</div>
+        <div className="quiet small">
+          {rules.length > 0 ? t('toldBy', { rules: phrases().and(rules) }) : t('toldByNothing')}
+        </div>
+        {failingSince && (
+          <div className="fault small">{t.rich('failsSince', { time: <Time at={failingSince} /> })}</div>
+        )}
+        {oldSecretUntil && (
+          <div className="quiet small">{t.rich('oldSecretUntil', { time: <Time at={oldSecretUntil} /> })}</div>
+        )}
+        {tried.data && (
+          <div className={`small wrap-anywhere ${tried.data.isTaken ? 'live' : 'fault'}`} role="status">
+            {replyWords(tried.data.reply, tried.data.isTaken)}
+          </div>
+        )}
+        {[tried.error, save.error, rotate.error].map(
+          (error) => error && <ProblemNote key={String(error)} error={error} />,
+        )}
+        <div className="row-acts mt-1">
+          <Button
+            variant="link"
+            size="sm"
+            disabled={tried.isPending}
+            aria-label={t('tryNamed', { name })}
+            onClick={() => tried.mutate(undefined)}
+          >
+            {tried.isPending ? t('isTried') : t('tryIt')}
+          </Button>
+          <Button variant="link" size="sm" disabled={save.isPending} onClick={turn}>
+            {isPaused ? t('goOn') : t('pause')}
+          </Button>
+          <Button
+            variant="link"
+            size="sm"
+            disabled={rotate.isPending}
+            aria-label={t('anotherSecretFor', { name })}
+            onClick={() => rotate.mutate(undefined, { onSuccess: ({ secret }) => onMade({ name, secret }) })}
+          >
+            {t('anotherSecret')}
+          </Button>
+        </div>
+      </div>
+      <Button variant="quiet" size="sm" aria-label={t('editMachine', { name })} onClick={onEdit}>
+        {t('edit')}
+      </Button>
+    </div>
+  );
+}
+
+interface EditorProps {
+  machine: MachineRow | null;
+  onDone: () => void;
+  onMade: (made: Made) => void;
+}
+
+function MachineEditor({ machine, onDone, onMade }: EditorProps) {
+  const notice = useNotice();
+  const add = useAddMachine();
+  const save = useSaveMachine(machine?.id ?? '');
+  const drop = useDropMachine(machine?.id ?? '');
+  const sending = useSending({
+    shape: machineSchema,
+    start: { name: machine?.name ?? '', url: machine?.url ?? 'https://' },
+    draft: useDraftKey(`machine.${machine?.id ?? 'new'}`),
+    send: async (read) => {
+      if (machine) await save.mutateAsync({ ...read, isPaused: machine.isPaused });
+      else onMade({ name: read.name, secret: (await add.mutateAsync(read)).secret });
+    },
+    onSent: () => {
+      if (machine) notice({ words: t('isKept') });
+      onDone();
+    },
+  });
+  const takeAway = () =>
+    drop.mutate(undefined, {
+      onSuccess: () => {
+        notice({ words: t('isGone', { name: machine?.name ?? '' }) });
+        onDone();
+      },
+    });
+  return (
+    <SendForm sending={sending} className="group-editor">
+      <TextField sending={sending} name="name" label={t('name')} autoFocus />
+      <TextField sending={sending} name="url" label={t('address')} hint={t('eventsAreSigned')} />
+      <Refused sending={sending} />
+      {drop.error && <ProblemNote error={drop.error} />}
+      <Ends sending={sending} words={machine ? t('keepIt') : t('makeIt')} leave={t('leaveIt')} onLeave={onDone}>
+        {machine && (
+          <Button variant="link" className="fault" disabled={drop.isPending} onClick={takeAway}>
+            {t('takeAway')}
+          </Button>
+        )}
+      </Ends>
+    </SendForm>
+  );
+}

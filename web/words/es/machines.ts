@@ -1,0 +1,37 @@
+import type { ENGLISH } from '../en/machines.ts';
+
+export const SPANISH: Record<keyof typeof ENGLISH, string> = {
+  whatAMachineIs:
+    'Las reglas pueden avisar a máquinas igual que a personas: lo que cuentan se envía a una dirección, como evento y firmado.',
+  newMachine: 'Nueva máquina',
+  theMachines: 'las máquinas',
+  noMachineYet: 'Aún no hay máquinas',
+  aTeamsRoom: 'La sala de un equipo, una mesa de incidencias, una centralita: lo que reciba un evento por HTTP.',
+  keepTheSecret: 'Este secreto firma lo que va a {name}. Guárdalo allí ahora: no se vuelve a mostrar.',
+  theSecretOf: 'El secreto de {name}',
+  iHaveIt: 'Ya lo tengo',
+  isPaused: 'en pausa',
+  toldBy: 'Le avisa {rules}',
+  toldByNothing: 'No le avisa ninguna regla activa',
+  failsSince: 'Desde {time} no le ha llegado nada. A los tres días queda en pausa.',
+  oldSecretUntil: 'El secreto anterior también firma hasta {time}.',
+  tryNamed: 'Probar {name}',
+  tryIt: 'Probar',
+  isTried: 'Se está probando…',
+  goOn: 'Seguir',
+  pause: 'Pausar',
+  anotherSecret: 'Otro secreto',
+  anotherSecretFor: 'Otro secreto para {name}',
+  edit: 'Modificar',
+  editMachine: 'Modificar {name}',
+  name: 'Cómo se llama',
+  address: 'Su dirección',
+  eventsAreSigned:
+    'Allí se envían eventos (CloudEvents 1.0), con su firma en las cabeceras webhook-id, webhook-timestamp y webhook-signature.',
+  keepIt: 'Guardarla',
+  makeIt: 'Darla a conocer',
+  leaveIt: 'Dejarlo',
+  takeAway: 'Quitarla',
+  isKept: 'Está guardada.',
+  isGone: '{name} ya no está.',
+};
