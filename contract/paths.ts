@@ -126,6 +126,7 @@ export const PATHS = {
   'contacts.drop': 'DELETE /contacts/:id',
   'contacts.ask': 'POST /contacts/:id/ask',
 
+  'running.read': 'GET /running',
   'machines.list': 'GET /machines',
   'machines.add': 'POST /machines',
   'machines.save': 'PUT /machines/:id',

@@ -14,6 +14,7 @@ import { outboxRoutes } from './wire/outbox.ts';
 import { peopleRoutes } from './wire/people.ts';
 import type { RouteContract } from './wire/route.ts';
 import { ruleRoutes } from './wire/rules.ts';
+import { runningRoutes } from './wire/running.ts';
 import { sessionRoutes } from './wire/session.ts';
 import { sourceRoutes } from './wire/sources.ts';
 import { standInRoutes } from './wire/standins.ts';
@@ -41,6 +42,7 @@ export const ROUTES = {
   ...peopleRoutes,
   ...accountRoutes,
   ...machineRoutes,
+  ...runningRoutes,
   ...standInRoutes,
 } as const satisfies Record<RouteName, RouteContract>;
 

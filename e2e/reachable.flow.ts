@@ -39,6 +39,7 @@ const OF_STEWARDS = [
   '/sources/papers?see=rights',
   '/define/tasks',
   '/audit',
+  '/running',
 ];
 
 /** Opens each of these pages and looks through it whole. */

@@ -41,6 +41,7 @@ const PATHS = [
   '/people?do=add',
   '/sources/tasks?see=forms',
   '/define/tasks',
+  '/running',
   '/wordings',
   '/plan',
   '/stand-ins/phones',

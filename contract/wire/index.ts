@@ -16,6 +16,7 @@ export * from './house.ts';
 export * from './people.ts';
 export * from './accounts.ts';
 export * from './machines.ts';
+export * from './running.ts';
 export * from './standins.ts';
 export * from './events.ts';
 export type { Fate, When } from './shared.ts';

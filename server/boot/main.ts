@@ -87,6 +87,7 @@ async function main(ending: Ending): Promise<void> {
     pages: join(ROOT, 'dist'),
     mail: { url: settings.smtpUrl ?? `smtp://127.0.0.1:${settings.mailPort}`, from: settings.from },
     text: { url: settings.textUrl ?? `http://127.0.0.1:${settings.textPort}/texts`, token: textToken },
+    metricsToken: settings.metricsToken,
     webhooks: { isInsideAllowed: settings.areHooksInside },
     demoPassword: isDemo ? settings.demoPassword : null,
   });

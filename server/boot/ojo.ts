@@ -17,6 +17,7 @@ import { indexItems } from '../finding/index.ts';
 import { type Context, makeApp } from '../http/index.ts';
 import { Hub, Relay } from '../live/index.ts';
 import { Counter } from '../replay/index.ts';
+import { Meters } from '../running/index.ts';
 import { SignedLinks } from '../signed-links/index.ts';
 import { askTheUnasked, pauseFailing, tellTroubles } from '../acts/index.ts';
 import { type Clock, Complaints, inBackground, Loop } from '../kit/index.ts';
@@ -31,6 +32,7 @@ export interface OjoParts {
   mail: { url: string; from: { name: string; address: string } };
   text: { url: string; token: string };
   webhooks: WebhookSettings;
+  metricsToken?: string | null;
   demoPassword: string | null;
   pages: string | null;
   port: number;
@@ -66,17 +68,25 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
   const complaints = new Complaints(log);
   const relay = new Relay({ pool, clock, hub, directory, complaints });
   const house = { pool, directory, site, clock, log };
+  const meters = new Meters({ pool, clock, openPages: () => hub.present().length });
+  const tellOutbox = outboxTeller(hub);
   const sender = new Sender({
     ...house,
     signedLinks,
     carriers: parts.carriers ?? carriersOf(parts),
-    onFate: outboxTeller(hub),
+    onFate: (message, fate) => {
+      meters.countFate(message.channel, fate);
+      tellOutbox();
+    },
   });
   const runner = new Runner({
     ...house,
     onArrivals: (messages) => relay.tell(messages),
     onOutgoing: () => sender.wake(),
-    onDecided: (changes) => inBackground(relay.tellItems(changes), 'open pages could not be told of items', complaints),
+    onDecided: (changes) => {
+      meters.countDecided(changes.length);
+      inBackground(relay.tellItems(changes), 'open pages could not be told of items', complaints);
+    },
   });
   const loops = backgroundLoops(parts, directory, sender, complaints);
   const context: Context = {
@@ -85,6 +95,8 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
     hub,
     counter,
     webhooks: parts.webhooks,
+    meters,
+    metricsToken: parts.metricsToken ?? null,
     ...settingsOf(parts),
     isClosing: false,
     ...wakersOf(runner, sender),

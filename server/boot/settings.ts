@@ -18,6 +18,7 @@ const schema = z.object({
   OJO_SMTP_URL: z.string().optional(),
   OJO_MAIL_FROM: z.string().default('Ojo, Marisma Museum <ojo@marisma.example>'),
   OJO_TEXT_URL: z.string().optional(),
+  OJO_METRICS_TOKEN: z.string().min(16).optional(),
   OJO_HOOKS_INSIDE: z.enum(['yes', 'no']).optional(),
   OJO_TEXT_TOKEN: z.string().optional(),
   OJO_DEMO: z.enum(['yes', 'no']).default('yes'),
@@ -39,6 +40,8 @@ export interface Settings {
   from: { name: string; address: string };
   textUrl: string | null;
   textToken: string;
+  /** Whoever asks for measures shows it; `null`: whoever is on this machine may. */
+  metricsToken: string | null;
   /** Webhooks may lead to addresses of the house's own net. */
   areHooksInside: boolean;
   /** A folder without data is filled with the demo. */
@@ -74,6 +77,7 @@ export function readSettings(environment: NodeJS.ProcessEnv, root: string): Sett
     from: { name: from[1] ?? '', address: from[2] ?? '' },
     textUrl: found.OJO_TEXT_URL ?? null,
     textToken: found.OJO_TEXT_TOKEN ?? '',
+    metricsToken: found.OJO_METRICS_TOKEN ?? null,
     // On one's own machine there is nothing outside to tell.
     areHooksInside: found.OJO_HOOKS_INSIDE === undefined ? isOwnMachine(base) : found.OJO_HOOKS_INSIDE === 'yes',
     wantsDemo: found.OJO_DEMO === 'yes',

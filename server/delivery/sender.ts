@@ -7,6 +7,7 @@ import { backOff, type Clock, Complaints, Loop } from '../kit/index.ts';
 import {
   type Directory,
   type DirectoryCache,
+  type Fate,
   inTransaction,
   rows,
   run,
@@ -32,7 +33,7 @@ export interface SenderParts {
   signedLinks: SignedLinks;
   carriers: Record<OutChannel, Carrier>;
   /** A message has met its fate. */
-  onFate(message: StoredMessage): void;
+  onFate(message: StoredMessage, fate: Fate): void;
   /** How long one sending may take in all before its slot is free again, in ms; a test may be less patient. */
   mostMs?: number;
   /** How long sendings may take to end when the server stops, in ms. */
@@ -137,9 +138,11 @@ export class Sender {
   /** Carries one message and writes down what became of it; never fails itself. */
   private async send(message: StoredMessage, world: Directory, items: Map<string, StoredItem>): Promise<void> {
     const { pool, clock, carriers } = this.parts;
+    let fate: Fate = 'delivered';
     try {
       const against = reasonAgainst(message, world, items);
       if (against) {
+        fate = 'withheld';
         await runAll(pool, [
           store.sending.setFate(message.id, 'withheld', clock.now(), against),
           store.sending.withhold(message.id, against, clock.now()),
@@ -156,14 +159,16 @@ export class Sender {
         ]);
       }
     } catch (error) {
-      await this.putBack(message, error).catch((failure: unknown) =>
-        this.complaints.tell('what became of a message could not be written down; its lease runs out', failure),
-      );
+      fate = await this.putBack(message, error).catch((failure: unknown): Fate => {
+        this.complaints.tell('what became of a message could not be written down; its lease runs out', failure);
+        return 'sending';
+      });
     }
-    this.parts.onFate(message);
+    this.parts.onFate(message, fate);
   }
 
-  private async putBack(message: StoredMessage, error: unknown): Promise<void> {
+  /** What becomes of a message that was not taken: it waits to be tried again, or has failed. */
+  private async putBack(message: StoredMessage, error: unknown): Promise<Fate> {
     const { pool, clock } = this.parts;
     const now = clock.now();
     const next = backOff(message.tries + 1, now);
@@ -178,6 +183,7 @@ export class Sender {
         : store.sending.retry(message.id, next, reply),
       ...(message.channel === 'webhook' ? [store.machines.noteFailure(message.address, now)] : []),
     ]);
+    return isForGood ? 'failed' : 'waiting';
   }
 }
 

@@ -9,7 +9,7 @@ import { Refusal } from '../../contract/problems.ts';
 import { Complaints, SettableClock } from '../kit/index.ts';
 import { isUnavailable, OutcomeUnknown } from '../store/index.ts';
 import type { Context } from './context.ts';
-import { outsideRoutes } from './outside/index.ts';
+import { outsideRoutes, runningRoutes } from './outside/index.ts';
 import { type Handlers, register } from './register.ts';
 import { addressHandlers, contactHandlers } from './routes/addresses.ts';
 import { inboxHandlers } from './routes/inbox.ts';
@@ -21,6 +21,7 @@ import { peopleHandlers } from './routes/people.ts';
 import { lessHandlers, planHandlers } from './routes/plan.ts';
 import { ruleHandlers, tryingHandlers } from './routes/rules.ts';
 import { openSessionHandlers, sessionHandlers, signInLimit, testHandlers } from './routes/sessions.ts';
+import { runningHandlers } from './routes/running.ts';
 import { sourceHandlers } from './routes/sources.ts';
 import { standInHandlers } from './routes/standins.ts';
 import { threadHandlers } from './routes/threads.ts';
@@ -62,6 +63,7 @@ export function makeApp(context: Context, pages: string | null): Express {
       crossOriginOpenerPolicy: false,
     }),
   );
+  app.use(runningRoutes(context));
   app.use((_request, response, next) => {
     if (!context.isClosing) return next();
     response.set('connection', 'close');
@@ -102,6 +104,7 @@ const HANDLERS = {
   ...accountHandlers,
   ...groupHandlers,
   ...machineHandlers,
+  ...runningHandlers,
   ...planHandlers,
   ...lessHandlers,
   ...addressHandlers,

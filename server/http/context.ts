@@ -7,6 +7,7 @@ import type { Counter } from '../replay/index.ts';
 import type { SignedLinks } from '../signed-links/index.ts';
 import type { DirectoryCache, StoredChange } from '../store/index.ts';
 import type { WebhookSettings } from '../delivery/index.ts';
+import type { Meters } from '../running/index.ts';
 import type { Hub } from '../live/index.ts';
 
 /** What every route works with. */
@@ -17,6 +18,9 @@ export interface Context extends ActContext {
   /** What the text gateway shows when it hands texts over; the empty string where none may. */
   textToken: string;
   hub: Hub;
+  meters: Meters;
+  /** What is shown by whoever measures; `null`: whoever is on this machine may. */
+  metricsToken: string | null;
   /** Where webhooks may lead. */
   webhooks: WebhookSettings;
   counter: Counter;

@@ -34,5 +34,6 @@ export * as messages from './messages/messages.ts';
 export * as sending from './messages/sending.ts';
 export * as outbox from './messages/outbox.ts';
 export * as threads from './messages/threads.ts';
+export * as running from './running.ts';
 export * as audit from './audit.ts';
 export * as standins from './standins.ts';

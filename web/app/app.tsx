@@ -24,6 +24,7 @@ const SourcesPage = later(() => import('../pages/sources/sources.tsx').then((pag
 const SourcePage = later(() => import('../pages/sources/source.tsx').then((page) => page.SourcePage));
 const RowsInPage = later(() => import('../pages/tables/rows-in.tsx').then((page) => page.RowsInPage));
 const AuditPage = later(() => import('../pages/audit/audit.tsx').then((page) => page.AuditPage));
+const RunningPage = later(() => import('../pages/running/running.tsx').then((page) => page.RunningPage));
 const DefineSourcePage = later(() =>
   import('../pages/defining/define-source.tsx').then((page) => page.DefineSourcePage),
 );
@@ -104,6 +105,7 @@ function SignedIn({ me }: { me: NonNullable<ReturnType<typeof useMe>['data']> })
                     <Route path="/less" element={<LessPage />} />
                     <Route path="/trail" element={<TrailPage />} />
                     <Route path="/audit" element={<AuditPage />} />
+                    <Route path="/running" element={<RunningPage />} />
                     <Route path="/outbox" element={<OutboxPage />} />
                     {me.isDemo && <Route path="/stand-ins/:kind/:box?/:mail?" element={<StandInsPage />} />}
                     <Route path="*" element={<NothingHere />} />

@@ -179,6 +179,11 @@ function MyMenu({ onKeys }: { onKeys: () => void }) {
             {t('auditTrail')}
           </Dropdown.Item>
         )}
+        {me.role === 'steward' && (
+          <Dropdown.Item as="button" onClick={() => navigate('/running')}>
+            {t('howOjoRuns')}
+          </Dropdown.Item>
+        )}
         {me.isDemo && (
           <Dropdown.Item as="button" onClick={() => navigate('/stand-ins/mail')}>
             {t('standInMailboxesAndPhones')}

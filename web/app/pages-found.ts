@@ -29,6 +29,7 @@ export const pagesFound = (): PageFound[] => [
   { path: '/less', name: t('whatIHearLessOf') },
   { path: '/wordings', name: t('wordingsAndPaper') },
   { path: '/audit', name: t('auditTrail') },
+  { path: '/running', name: t('howOjoRuns') },
   { path: '/define', name: defining('newSource') },
 ];
 

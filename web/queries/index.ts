@@ -56,6 +56,7 @@ export {
   useWelcome,
   useWelcomed,
 } from './accounts.ts';
+export { useRunning } from './running.ts';
 export {
   useAddMachine,
   useDropMachine,

@@ -62,6 +62,7 @@ export const keys = {
   groups: { all: ['groups'], preview: (group: string, asked: string) => ['groups', group, 'preview', asked] },
   starts: ['starts'],
   machines: ['machines'],
+  running: ['running'],
   welcome: (token: string) => ['welcome', token],
   contacts: ['contacts'],
   plan: { all: ['plan'], week: (preferences: string) => ['plan', 'week', preferences] },

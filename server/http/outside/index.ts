@@ -7,6 +7,7 @@ import { acknowledgePages } from './acknowledge.ts';
 import { calendarFeeds } from './calendars.ts';
 import { contactPages } from './contacts.ts';
 import { formPages } from './forms.ts';
+export { runningRoutes } from './running.ts';
 import { incomingTexts } from './texts.ts';
 
 /** Whoever sends forms by a program is slowed down. */

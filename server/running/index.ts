@@ -1,0 +1,2 @@
+export { Meters } from './meters.ts';
+export { readiness, type Readiness } from './readiness.ts';

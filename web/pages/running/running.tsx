@@ -1,0 +1,141 @@
+import { Link } from 'react-router';
+import type { RunningPage as Page } from '../../../contract/wire/index.ts';
+import { durationWords } from '../../../core/messages/index.ts';
+import { instantOf } from '../../../core/time/index.ts';
+import { Empty, Loaded, useViewer } from '../../parts/index.ts';
+import { useRunning } from '../../queries/index.ts';
+import { bytes, phrases } from '../../words/index.ts';
+import { t } from '../../words/running.ts';
+
+/** How Ojo runs, for stewards: what waits, what fails, what grows. */
+export function RunningPage() {
+  const { me, directory, person } = useViewer();
+  if (me.role !== 'steward')
+    return (
+      <main className="page">
+        <Empty title={t('forStewards')}>
+          <p>{t('askThem', { who: phrases().or(directory.stewards.map(person)) })}</p>
+        </Empty>
+      </main>
+    );
+  return <Running />;
+}
+
+function Running() {
+  const running = useRunning();
+  return (
+    <main className="page running">
+      <div className="page-head">
+        <h1>{t('title')}</h1>
+        <span className="quiet">{t('about')}</span>
+      </div>
+      <Loaded query={running} what={t('title')} rows={6}>
+        {(page) => (
+          <>
+            <Waits page={page} />
+            <Fails page={page} />
+            <Grows page={page} />
+          </>
+        )}
+      </Loaded>
+    </main>
+  );
+}
+
+/** For how long the oldest of something has waited, in whole seconds, minutes or hours. */
+function waited(oldest: string, at: string): string {
+  const seconds = Math.max(0, Math.round((instantOf(at) - instantOf(oldest)) / 1000));
+  if (seconds < 90) return durationWords(`PT${seconds}S`, phrases());
+  const minutes = Math.round(seconds / 60);
+  return durationWords(minutes < 120 ? `PT${minutes}M` : `PT${Math.round(minutes / 60)}H`, phrases());
+}
+
+const Waits = ({ page }: { page: Page }) => (
+  <section aria-live="polite">
+    <h2>{t('whatWaits')}</h2>
+    {page.waiting.length === 0 ? (
+      <p className="live">{t('nothingWaits')}</p>
+    ) : (
+      <ul className="plain-list">
+        {page.waiting.map(({ what, count, oldest }) => (
+          <li key={what}>
+            <strong className="num">{count}</strong> {t(`waits.${what}`, { count })}
+            {oldest && <span className="quiet">{t('theOldestFor', { time: waited(oldest, page.at) })}</span>}
+          </li>
+        ))}
+      </ul>
+    )}
+  </section>
+);
+
+function Fails({ page: { fates, failing } }: { page: Page }) {
+  const failed = fates.filter(({ fate }) => fate === 'failed');
+  const isSound = failed.length + failing.machines.length + failing.troubles === 0;
+  return (
+    <section>
+      <h2>{t('whatFails')}</h2>
+      {isSound && <p className="live">{t('nothingFails')}</p>}
+      <ul className="plain-list">
+        {failed.map(({ channel, count }) => (
+          <li key={channel} className="fault">
+            {t(`failed.${channel}`, { count })} <Link to="/outbox">{t('inTheOutbox')}</Link>
+          </li>
+        ))}
+        {failing.machines.map((name) => (
+          <li key={name} className="fault">
+            {t('machineFails', { name })} <Link to="/people?see=machines">{t('toMachines')}</Link>
+          </li>
+        ))}
+        {failing.troubles > 0 && (
+          <li className="fault">
+            {t('troubles', { count: failing.troubles })} <Link to="/rules">{t('toRules')}</Link>
+          </li>
+        )}
+      </ul>
+      <p className="quiet">
+        {t('inADay', {
+          delivered: fates.filter(({ fate }) => fate === 'delivered').reduce((sum, { count }) => sum + count, 0),
+          withheld: fates.filter(({ fate }) => fate === 'withheld').reduce((sum, { count }) => sum + count, 0),
+        })}
+      </p>
+    </section>
+  );
+}
+
+function Grows({ page: { tables } }: { page: Page }) {
+  const { me } = useViewer();
+  const most = Math.max(1, ...tables.map((table) => table.bytes));
+  return (
+    <section>
+      <h2>{t('whatGrows')}</h2>
+      <table className="people-table">
+        <thead>
+          <tr>
+            <th scope="col">{t('table')}</th>
+            <th scope="col" className="num">
+              {t('rowsAbout')}
+            </th>
+            <th scope="col" className="num">
+              {t('room')}
+            </th>
+            <th scope="col">
+              <span className="visually-hidden">{t('room')}</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {tables.map(({ name, rows, bytes: size }) => (
+            <tr key={name}>
+              <td className="mono">{name}</td>
+              <td className="num">{new Intl.NumberFormat(me.locale).format(rows)}</td>
+              <td className="num">{bytes(size)}</td>
+              <td aria-hidden="true">
+                <meter min={0} max={most} value={size} />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
