@@ -41,15 +41,20 @@ export function contactAskContent(
   };
 }
 
-/** Asks somebody to confirm an address of their own. */
-export function ownAskContent(ask: string, site: string, reader: AddressedReader, at: Instant): Content {
+/** Asks somebody to confirm an address of their own, in the place of the usual one or beside it. */
+export function ownAskContent(
+  { ask, isFurther }: { ask: string; isFurther: boolean },
+  site: string,
+  reader: AddressedReader,
+  at: Instant,
+): Content {
   const phrases = phrasesFor(reader.locale);
   return {
     ...bareOf(reader, at),
     form: 'confirm',
     ask,
     headline: phrases.say('confirm.headline', { site }),
-    lead: phrases.say('confirm.own'),
+    lead: phrases.say(isFurther ? 'confirm.further' : 'confirm.own'),
     entries: [],
   };
 }

@@ -132,7 +132,9 @@ export async function askOwnAddress(
   const id = newId(now);
   const code = channel === 'text' ? String(randomInt(1_000_000)).padStart(6, '0') : null;
   const content =
-    code === null ? ownAskContent(id, site.name, person, now) : numberAskContent(code, site.name, person, now);
+    code === null
+      ? ownAskContent({ ask: id, isFurther }, site.name, person, now)
+      : numberAskContent(code, site.name, person, now);
   const body = channel === 'text' ? wordsOf(content, 'text', plainLinks(site)) : null;
   const to = channel === 'text' ? bareNumber(address) : address.trim();
   await inTransaction(pool, (on) =>

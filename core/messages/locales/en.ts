@@ -116,6 +116,8 @@ export const ENGLISH = {
   'confirm.headline': 'Shall {site} write to you?',
   'confirm.lead':
     '{person} would like to tell you of changes by email{count, plural, =0 {} one {: {rules}} other {: {rules}}}. Nothing is sent before you say yes. If you do not want it, do nothing.',
+  'confirm.further':
+    'Somebody who signs in to Ojo as you wants email of single rules or sources here. Say yes once; in your delivery plan you name them. If it was not you, do nothing.',
   'confirm.own':
     'You asked Ojo to write to this address. Nothing is sent to it before you say yes. If it was not you, do nothing.',
   'confirm.press': 'Say yes or no here',
@@ -144,6 +146,7 @@ export const ENGLISH = {
   'page.confirmHeadline': 'Shall {site} write to {address}?',
   'page.confirmContact':
     'You would hear of changes that somebody at {site} wants you to know of. Every message has a link by which you can stop it.',
+  'page.confirmFurther': 'Email of the rules and sources that you name in your delivery plan goes there from then on.',
   'page.confirmOwn': 'Your messages by email go there from then on.',
   'page.yes': 'Yes, write to me',
   'page.never': 'No, never',

@@ -122,6 +122,8 @@ export const SPANISH: Record<MessageKey, string> = {
   'confirm.headline': '¿Puede escribirte {site}?',
   'confirm.lead':
     '{person} quiere avisarte de cambios por correo{count, plural, =0 {} one {: {rules}} many {: {rules}} other {: {rules}}}. No se envía nada hasta que digas que sí. Si no lo quieres, no hagas nada.',
+  'confirm.further':
+    'Alguien que entra en Ojo como tú quiere aquí el correo de algunas reglas o fuentes. Di que sí una vez; en tu plan de entrega las nombras. Si no has sido tú, no hagas nada.',
   'confirm.own':
     'Has pedido que Ojo escriba a esta dirección. No se le envía nada hasta que digas que sí. Si no has sido tú, no hagas nada.',
   'confirm.press': 'Di aquí que sí o que no',
@@ -150,6 +152,7 @@ export const SPANISH: Record<MessageKey, string> = {
   'page.confirmHeadline': '¿Puede {site} escribir a {address}?',
   'page.confirmContact':
     'Recibirías avisos de cambios que alguien de {site} quiere que conozcas. Cada mensaje trae un enlace para dejar de recibirlos.',
+  'page.confirmFurther': 'Desde entonces irá ahí el correo de las reglas y fuentes que nombres en tu plan de entrega.',
   'page.confirmOwn': 'Desde entonces tus mensajes por correo irán ahí.',
   'page.yes': 'Sí, escribidme',
   'page.never': 'No, nunca',

@@ -36,7 +36,8 @@ async function confirmPage(context: Context, request: Request): Promise<Shown> {
   const { ask, phrases } = found;
   const site = context.site.name;
   const isContact = ask.ownerKind === 'contact';
-  const lead = isContact ? phrases.say('page.confirmContact', { site }) : phrases.say('page.confirmOwn');
+  const ofOwn = ask.isFurther ? phrases.say('page.confirmFurther') : phrases.say('page.confirmOwn');
+  const lead = isContact ? phrases.say('page.confirmContact', { site }) : ofOwn;
   const buttons = [
     { name: 'answer', value: 'yes', words: phrases.say('page.yes'), isFirst: true },
     ...(isContact ? [{ name: 'answer', value: 'never', words: phrases.say('page.never') }] : []),
