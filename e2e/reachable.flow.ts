@@ -67,7 +67,7 @@ async function expectSound(page: Page, paths: readonly string[]): Promise<void> 
 for (const theme of ['light', 'dark'] as const) {
   test(`every page meets WCAG 2.2 AA, as far as a machine can tell, ${theme}`, async ({ browser }) => {
     // So many pages, each looked through whole.
-    test.setTimeout(300_000);
+    test.setTimeout(600_000);
     const page = await signIn(browser, 'Hugo Brandt');
     await page.emulateMedia({ colorScheme: theme });
     const [loan] = await loansOf(page, 'hugo', 'On view');
