@@ -31,7 +31,10 @@ export function accountOf(person: Profile, directory: Directory): Account {
     manager,
     role,
     isActive: active,
-    looksAfter: [...directory.coordinators].filter(([, people]) => people.includes(id)).map(([source]) => source),
+    // The rows of a table document are looked after with it.
+    looksAfter: [...directory.coordinators].flatMap(([source, people]) =>
+      people.includes(id) && directory.sources.get(source)?.sheetOf === undefined ? [source] : [],
+    ),
     groups: [...directory.groups.values()].filter(({ members }) => members.includes(id)).map((group) => group.id),
   };
 }

@@ -18,11 +18,11 @@ export async function keepForm(
   given: FormDefined,
   { me }: Caller,
 ): Promise<OpenForm> {
-  const taken = (await rows(pool, store.forms.titles())).filter(({ id }) => id !== known?.id);
-  const name = nameFault(
-    given.title,
-    taken.map(({ title }) => title),
-  );
+  const others = (await rows(pool, store.forms.titles())).filter(({ id }) => id !== known?.id);
+  // A form that was called like an import would be told from it by nobody, and by no rule.
+  const systems = (await rows(pool, store.changes.systems())).map(({ actor }) => actor.slice('system:'.length));
+  const taken = [...others.map(({ title }) => title), ...systems.filter((name) => name !== known?.title)];
+  const name = nameFault(given.title, taken);
   const faults: FaultAt[] = [...(name ? [{ ...name, path: 'title' }] : []), ...fieldFaults(source, given)];
   if (faults.length > 0) throw new Refusal('badValues', { faults });
   const form: OpenForm = {

@@ -28,7 +28,7 @@ export const groupRows = (directory: Directory, now: number): GroupRow[] =>
     };
   });
 
-/** What names a group: live rules, rights, groups, starting plans; by their names. */
+/** What names a group: live rules, rights, groups; by their names. */
 function usedBy(id: string, directory: Directory, now: number): string[] {
   const isIt = (selectors?: readonly Selector[] | null) => JSON.stringify(selectors ?? []).includes(namedAs(id));
   const rules = livePhases(directory, now)

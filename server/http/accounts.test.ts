@@ -170,6 +170,15 @@ describe('what people start with', () => {
     await as('mei', 'PUT', '/me/plan', { plan: null, mutes: [] });
   });
 
+  it('goes with its group', async () => {
+    const { id } = (await steward('POST', '/groups', { name: 'Passing by', members: ['mei'], groups: [] })).body;
+    await setStarts([{ kind: 'group', named: id, plan: EMAIL_AT_ONCE }]);
+    expect((await known('mei'))?.start).toEqual(EMAIL_AT_ONCE);
+    expect((await steward('DELETE', `/groups/${id}`)).status).toBe(204);
+    expect((await steward('GET', '/starting-plans')).body.starts).toEqual([]);
+    expect((await setStarts([])).status).toBe(204);
+  });
+
   it('is refused for nobody there is, twice for one, and with what is somebody’s own', async () => {
     const refused = await setStarts([
       { kind: 'role', named: 'king', plan: {} },

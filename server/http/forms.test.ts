@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { DAY_MS } from '../../core/time/index.ts';
 import { one, rows, store } from '../store/index.ts';
+import { editItem } from '../intake/index.ts';
 import { askMuseum } from '../testing/asking.ts';
+import { LOANS, NOON } from '../testing/museum.ts';
 
 const { museum, ask, ojo } = askMuseum();
 
@@ -109,6 +111,18 @@ describe('a form behind a link', () => {
     ];
     const refused = await as('ines', 'POST', '/sources/loans/forms', { ...FORM, title: 'Offer a LOAN', fields });
     expect(codes(refused)).toEqual(['nameTaken', 'notAskable', 'notAskable', 'titleIsNeeded']);
+    // Nor is it called like another system, whose doings it would pass for.
+    await editItem(museum.pool, {
+      actor: 'system:import',
+      source: LOANS,
+      item: 'I-1',
+      kind: 'created',
+      set: { title: 'In' },
+      at: NOON,
+    });
+    expect(codes(await as('ines', 'POST', '/sources/loans/forms', { ...FORM, title: 'Import' }))).toEqual([
+      'nameTaken',
+    ]);
   });
 
   it('is set up by who looks after the source, and known to no other', async () => {

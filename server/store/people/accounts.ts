@@ -98,9 +98,10 @@ export const replaceMembers = (
     ...(rows.length > 0 ? [query('INSERT INTO group_members (group_id, kind, member_id) VALUES ?', rows)] : []),
   ];
 };
-/** Takes a group away, with what it held. */
+/** Takes a group away, with what it held and what its members started with. */
 export const dropGroup = (id: string): Statement[] => [
   query('DELETE FROM groups_of_people WHERE id = ?', id),
+  query("DELETE FROM starting_plans WHERE kind = 'group' AND named = ?", id),
   query("DELETE FROM group_members WHERE group_id = ? OR (kind = 'group' AND member_id = ?)", id, id),
 ];
 

@@ -214,7 +214,7 @@ function AccountFields({ sending, self }: { sending: Sending<Typed>; self?: stri
           name="looksAfter"
           label={t('looksAfter')}
           hint={t('thoseNobodyIsNamedFor')}
-          options={directory.sources.map(({ id, name }) => [id, name])}
+          options={directory.sources.flatMap(({ id, name, sheetOf }) => (sheetOf ? [] : [[id, name]]))}
         />
       )}
       <Ticked
