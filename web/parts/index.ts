@@ -15,6 +15,7 @@ export { Logo } from './logo.tsx';
 export { Notices, useNotice } from './notices.tsx';
 export { dayWords, type Viewer, ViewerProvider, useViewer } from './viewer.tsx';
 export { useSettled, useTyped } from './settled.ts';
+export { StewardsOnly } from './stewards-only.tsx';
 export { Sheet } from './sheet.tsx';
 export { ShownFields } from './shown-fields.tsx';
 export { Radios } from './inputs/radios.tsx';

@@ -1,24 +1,16 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { AUDITED_KINDS, type AuditedKind, type AuditRow } from '../../../contract/wire/index.ts';
-import { Empty, Loaded, Time, useViewer } from '../../parts/index.ts';
+import { Loaded, Time, useViewer, StewardsOnly } from '../../parts/index.ts';
 import { useAudit, useMore } from '../../queries/index.ts';
-import { phrases } from '../../words/index.ts';
 import { t } from '../../words/audit.ts';
 
 /** What people did in Ojo itself: who, what, when, from which address; for stewards. */
-export function AuditPage() {
-  const { me, directory, person } = useViewer();
-  if (me.role !== 'steward')
-    return (
-      <main className="page">
-        <Empty title={t('forStewards')}>
-          <p>{t('askThem', { who: phrases().or(directory.stewards.map(person)) })}</p>
-        </Empty>
-      </main>
-    );
-  return <Entries />;
-}
+export const AuditPage = () => (
+  <StewardsOnly title={t('forStewards')}>
+    <Entries />
+  </StewardsOnly>
+);
 
 function Entries() {
   const [kind, setKind] = useState<AuditedKind | null>(null);

@@ -2,24 +2,17 @@ import { Link } from 'react-router';
 import type { RunningPage as Page } from '../../../contract/wire/index.ts';
 import { durationWords } from '../../../core/messages/index.ts';
 import { instantOf } from '../../../core/time/index.ts';
-import { Empty, Loaded, useViewer } from '../../parts/index.ts';
+import { Loaded, useViewer, StewardsOnly } from '../../parts/index.ts';
 import { useRunning } from '../../queries/index.ts';
 import { bytes, phrases } from '../../words/index.ts';
 import { t } from '../../words/running.ts';
 
 /** How Ojo runs, for stewards: what waits, what fails, what grows. */
-export function RunningPage() {
-  const { me, directory, person } = useViewer();
-  if (me.role !== 'steward')
-    return (
-      <main className="page">
-        <Empty title={t('forStewards')}>
-          <p>{t('askThem', { who: phrases().or(directory.stewards.map(person)) })}</p>
-        </Empty>
-      </main>
-    );
-  return <Running />;
-}
+export const RunningPage = () => (
+  <StewardsOnly title={t('forStewards')}>
+    <Running />
+  </StewardsOnly>
+);
 
 function Running() {
   const running = useRunning();

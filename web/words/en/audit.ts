@@ -2,7 +2,6 @@ export const ENGLISH = {
   title: 'Audit trail',
   about: 'what people did in Ojo itself; nobody can change it',
   forStewards: 'The audit trail is for stewards',
-  askThem: 'Ask {who}.',
   whichSort: 'Which sort',
   everySort: 'everything',
   'kind.signedIn': 'signed in',

@@ -77,6 +77,7 @@ export const ENGLISH = {
   chosen: '{label}, chosen',
   anotherFor: 'Another for {label}',
   findFor: 'Find for {label}',
+  askThem: 'Ask {who}.',
   copyIt: 'Copy the address',
   itIsCopied: 'The address is copied.',
   copyItByHand: 'This browser does not copy. Select the address, and copy it yourself.',

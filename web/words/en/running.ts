@@ -2,7 +2,6 @@ export const ENGLISH = {
   title: 'How Ojo runs',
   about: 'what waits, what fails, what grows; looked at every five seconds',
   forStewards: 'How Ojo runs is for stewards',
-  askThem: 'Ask {who}.',
   whatWaits: 'What waits',
   nothingWaits: 'Nothing waits: everything that happened is decided, and everything that was to go out has gone.',
   theOldestFor: ', the oldest for {time}',

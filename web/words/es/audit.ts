@@ -4,7 +4,6 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   title: 'Registro de auditoría',
   about: 'lo que se ha hecho en el propio Ojo; nadie puede cambiarlo',
   forStewards: 'El registro de auditoría es para la administración',
-  askThem: 'Pregunta a {who}.',
   whichSort: 'De qué tipo',
   everySort: 'todo',
   'kind.signedIn': 'ha entrado',

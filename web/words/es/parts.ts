@@ -79,6 +79,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   chosen: '{label}, elegidos',
   anotherFor: 'Otro para {label}',
   findFor: 'Buscar para {label}',
+  askThem: 'Pregunta a {who}.',
   copyIt: 'Copiar la dirección',
   itIsCopied: 'La dirección está copiada.',
   copyItByHand: 'Este navegador no copia. Selecciona la dirección y cópiala a mano.',

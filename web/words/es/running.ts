@@ -4,7 +4,6 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   title: 'Cómo marcha Ojo',
   about: 'qué espera, qué falla, qué crece; se mira cada cinco segundos',
   forStewards: 'Cómo marcha Ojo es cosa de la administración',
-  askThem: 'Pregunta a {who}.',
   whatWaits: 'Qué espera',
   nothingWaits: 'Nada espera: todo lo que ocurrió está decidido, y todo lo que tenía que salir ha salido.',
   theOldestFor: ', lo más antiguo desde hace {time}',
