@@ -56,6 +56,9 @@ it('pages open at another server hear of rules, items, messages, their fate and 
   );
   const [mei, wren, petra] = [await openElsewhere('mei'), await openElsewhere('wren'), await openElsewhere('petra')];
   const loan = await newLoan(museum.pool, { title: 'Tidal Loom', status: 'Agreed' });
+  const item = { event: 'item', source: 'loans', item: loan };
+  const itemsTold = () => mei.filter(({ event }) => event === 'item');
+  await expect.poll(itemsTold).toEqual([item]);
 
   const { body: rule } = await ask('/rules', {
     as: 'ines',
@@ -70,9 +73,8 @@ it('pages open at another server hear of rules, items, messages, their fate and 
   await expect.poll(() => kindsOf(mei)).toEqual(['item', 'message', 'outbox', 'rules']);
   const arrived = mei.filter(({ event }) => event === 'message');
   expect(arrived).toHaveLength(1);
-  // It was added, and edited.
-  const item = { event: 'item', source: 'loans', item: loan };
-  expect(mei.filter(({ event }) => event === 'item')).toEqual([item, item]);
+  // It was added, and edited: what is edited is told a moment after the message of it is.
+  await expect.poll(itemsTold).toEqual([item, item]);
 
   const { id } = (arrived[0] as Extract<PageEvent, { event: 'message' }>).message;
   await ask('/inbox/acknowledge', { as: 'mei', method: 'POST', body: { ids: [id] } });
