@@ -69,6 +69,7 @@ try {
     log: pino({ level: 'silent' }),
     site: { base: 'http://localhost', name: 'Ojo' },
     mail: { url: '', from: { name: '', address: '' } },
+    reports: null,
     text: { url: '', token: '' },
     webhooks: { isInsideAllowed: true },
     demoPassword: null,

@@ -345,7 +345,7 @@ await run(
   pool,
   query("INSERT INTO webhooks (id, url, secret) VALUES ('dead', ?, 's')", `http://127.0.0.1:${PORTS.hook}/`),
 );
-const mail = await startMailStandIn(pool, systemClock, PORTS.mail);
+const mail = await startMailStandIn({ pool, clock: systemClock, port: PORTS.mail, reportsPort: null });
 const servers: Server[] = [];
 let isRight = false;
 try {

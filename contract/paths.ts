@@ -126,6 +126,7 @@ export const PATHS = {
   'contacts.drop': 'DELETE /contacts/:id',
   'contacts.ask': 'POST /contacts/:id/ask',
 
+  'running.resumeAddress': 'POST /running/addresses',
   'running.read': 'GET /running',
   'machines.list': 'GET /machines',
   'machines.add': 'POST /machines',
@@ -139,6 +140,9 @@ export const PATHS = {
   'standins.mail': 'GET /standins/mail/:address/:id',
   'standins.phones': 'GET /standins/phones',
   'standins.phone': 'GET /standins/phones/:number',
+  'standins.hooks': 'GET /standins/hooks',
+  'standins.moods': 'GET /standins/moods',
+  'standins.setMoods': 'PUT /standins/moods',
   'standins.answer': 'POST /standins/phones/:number',
   'test.clock': 'PUT /test/clock',
 } as const satisfies Record<string, `${'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'} /${string}`>;

@@ -170,8 +170,8 @@ async function sendLately(pool: Pool, { now, site, from, ports, hookSecret }: Or
   const clock = new SettableClock(now - SENT_DAYS * DAY_MS);
   const log = pino({ level: 'error' }, pino.destination(2));
   const standIns = [
-    await startMailStandIn(pool, clock, ports.mail),
-    await startTextStandIn(pool, clock, ports.text, 'seed'),
+    await startMailStandIn({ pool, clock, port: ports.mail, reportsPort: null }),
+    await startTextStandIn({ pool, clock, port: ports.text, token: 'seed', receiptsUrl: null }),
     await startWebhookStandIn(pool, clock, ports.hook, hookSecret),
   ];
   const carriers = {
@@ -187,6 +187,8 @@ async function sendLately(pool: Pool, { now, site, from, ports, hookSecret }: Or
     log,
     signedLinks: new SignedLinks(pool),
     carriers,
+    reports: null,
+    onNobodyThere: () => Promise.resolve([]),
     onFate: () => undefined,
   });
   for (let at = now - SENT_DAYS * DAY_MS; at < now; at += HOUR_MS) {

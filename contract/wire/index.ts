@@ -19,4 +19,4 @@ export * from './machines.ts';
 export * from './running.ts';
 export * from './standins.ts';
 export * from './events.ts';
-export type { Fate, When } from './shared.ts';
+export type { CameBack, Fate, When } from './shared.ts';

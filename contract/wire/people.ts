@@ -5,6 +5,7 @@ import { formSchema } from './content.ts';
 import type { RouteContract } from './route.ts';
 import { documentSchema } from './rules.ts';
 import {
+  cameBackSchema,
   channelSchema,
   emailSchema,
   idSchema,
@@ -70,6 +71,8 @@ const planPageSchema = z.strictObject({
   further: z.array(z.string()),
   /** Their number, which has answered STOP. */
   silenced: z.string().nullable(),
+  /** Addresses of theirs that mail came back from for good: nothing goes there. */
+  cameBack: z.array(cameBackSchema),
   /** Addresses that wait to be confirmed. */
   asks: z.array(
     z.strictObject({
@@ -159,6 +162,8 @@ const contactRowSchema = z.strictObject({
   askedAt: whenSchema.nullable(),
   times: z.number().int(),
   withheld: z.number().int(),
+  /** Mail to it came back for good. */
+  cameBack: cameBackSchema.nullable(),
 });
 /** Somebody outside: whether they may be written to, what they left, how often they were asked, and what was withheld meanwhile. */
 export type ContactRow = z.output<typeof contactRowSchema>;

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { RouteContract } from './route.ts';
-import { fateSchema, whenSchema } from './shared.ts';
+import { cameBackSchema, fateSchema, whenSchema } from './shared.ts';
 
 const runningSchema = z.strictObject({
   at: whenSchema,
@@ -17,6 +17,8 @@ const runningSchema = z.strictObject({
   ),
   /** The largest tables, in bytes with their indexes. */
   tables: z.array(z.strictObject({ name: z.string(), rows: z.number(), bytes: z.number() })),
+  /** Addresses that mail came back from for good, and whose they are. */
+  cameBack: z.array(cameBackSchema.extend({ whose: z.string().nullable() })),
   /** Machines that fail, and rules in trouble. */
   failing: z.strictObject({ machines: z.array(z.string()), troubles: z.number().int() }),
 });
@@ -26,4 +28,6 @@ export type RunningPage = z.output<typeof runningSchema>;
 /** What the route about how Ojo runs answers; it is for stewards. */
 export const runningRoutes = {
   'running.read': { answer: runningSchema },
+  /** Mail goes to an address again. */
+  'running.resumeAddress': { body: z.strictObject({ address: z.string().min(1).max(254) }) },
 } as const satisfies Record<string, RouteContract>;

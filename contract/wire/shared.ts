@@ -50,3 +50,7 @@ export const titlesSchema = z.record(z.string(), z.string());
 /** An item's fields, by the field's id. */
 export const fieldsSchema = z.record(idSchema, valueSchema);
 export { idSchema, urgencySchema };
+
+/** An address that mail came back from for good, since when, in the receiving server's words. */
+export const cameBackSchema = z.strictObject({ address: z.string(), since: whenSchema, reply: z.string() });
+export type CameBack = z.output<typeof cameBackSchema>;

@@ -1,3 +1,4 @@
+export { SHORT_SIGNS } from './paths.ts';
 export { conditionWords, durationWords, operatorWords, type Phrasing, plainWords } from './condition-words.ts';
 export { FORMS } from './content.ts';
 export type {
@@ -17,7 +18,7 @@ export { type HouseVoice, type Sender, type Usual, voiceOf, type Wordings } from
 export { escapeHtml, htmlMail } from './html.ts';
 export { contactAskContent, numberAskContent, ownAskContent, passedContent, trialContent } from './direct.ts';
 export { asksFor, type MessageLinks, type Paper, plainLinks, type Site } from './message-links.ts';
-export { asideNotice, machineNotice, listenerNotice, ownerNotice, troubleNotice } from './notices.ts';
+export { asideNotice, bouncedNotice, machineNotice, listenerNotice, ownerNotice, troubleNotice } from './notices.ts';
 export { type Line, linesOf, marked, type Run, withoutMarks } from './marked.ts';
 export { paceWords } from './pace-words.ts';
 export { itemPath, rulePath, sourcePath } from './paths.ts';

@@ -1,5 +1,5 @@
 import type { Content, Entry } from './content.ts';
-import { itemPath, lessPath, rulePath } from './paths.ts';
+import { itemPath, lessPath, rulePath, shortPath } from './paths.ts';
 
 /** Where Ojo stands, for links. `base` has no slash at its end. */
 export interface Site {
@@ -17,6 +17,8 @@ export interface Paper {
 export interface MessageLinks extends Site {
   /** The whole message; for a reader without an account a page that opens by itself, and `null` on that page. */
   whole: string | null;
+  /** The message under an address that is short enough for a text; `null` where it has none. */
+  short: string | null;
   /** Takes on what it tells of, once its page is confirmed; `null` where the way is the inbox. */
   acknowledge: string | null;
   /** What a text message is answered with to take it on. */
@@ -34,6 +36,7 @@ export const plainLinks = (site: Site, id?: string, code: string | null = null, 
   ...site,
   ...(paper ? { paper } : {}),
   whole: id === undefined ? `${site.base}/inbox` : `${site.base}/inbox/${encodeURIComponent(id)}`,
+  short: id === undefined ? null : `${site.base}${shortPath(id)}`,
   acknowledge: null,
   code,
   leave: null,

@@ -94,6 +94,26 @@ export function machineNotice(name: string, since: Instant, at: Instant, reader:
   };
 }
 
+/** Tells that mail to an address came back for good, and that nothing more goes there: its owner, where `whose` is left out, and others. */
+export function bouncedNotice(
+  { address, whose, reply, at }: { address: string; whose: string | null; reply: string; at: Instant },
+  reader: AddressedReader,
+): Content {
+  const phrases = phrasesFor(reader.locale);
+  const isOthers = whose !== null;
+  return {
+    form: 'notice',
+    language: phrases.language,
+    headline: isOthers ? phrases.say('notice.cameBack', { whose }) : phrases.say('notice.yoursCameBack', { address }),
+    when: formatInstant(at, reader),
+    lead: [
+      phrases.say('notice.cameBackWhy', { reply }),
+      isOthers ? phrases.say('notice.cameBackNow', { address }) : phrases.say('notice.yoursCameBackNow'),
+    ].join(' '),
+    entries: [],
+  };
+}
+
 const nameOf = (id: string, world: World): string => world.people.get(id)?.name ?? id;
 
 function notice({ rule, at, reader }: Noticing, headline: string, sentences: string[]): Content {

@@ -178,8 +178,8 @@ function textMessage(content: Content, links: MessageLinks): string {
   const [entry] = content.entries;
   if (content.form === 'confirm' || content.form === 'trial') return toBasicSet(content.headline);
   if (content.form === 'digest' || content.form === 'summary' || content.entries.length > 1 || !entry)
-    return toBasicSet(`${content.headline}.${sharedDoNow(content)} ${links.base}/inbox${answer}`);
-  const link = itemLink(entry, links);
+    return toBasicSet(`${content.headline}.${sharedDoNow(content)} ${links.short ?? `${links.base}/inbox`}${answer}`);
+  const link = links.short ?? itemLink(entry, links);
   if (content.form === 'allClear' || content.form === 'passed') return toBasicSet(`${content.headline}. ${link}`);
   const before =
     content.form === 'reminder' || content.form === 'escalation' ? `${phrases.say(`text.${content.form}`)} ` : '';

@@ -12,6 +12,8 @@ export interface Person {
   mailTo?: string | null;
   /** Further addresses that they have confirmed, which their plan may name. */
   further?: readonly string[];
+  /** Addresses of theirs that mail came back from for good: none to send to. */
+  suspended?: readonly string[];
   phone: string | null;
   zone: string;
   locale: string;

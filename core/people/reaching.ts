@@ -1,3 +1,4 @@
+import { sameAddress } from './contacts.ts';
 import type { Person } from './directory.ts';
 import { type Channel, DEFAULT_REACH, type Pace, type Step, type Urgency } from './plan.ts';
 
@@ -50,7 +51,7 @@ export function addressOf(person: Person, channel: Channel): string | null {
     case 'inApp':
       return person.id;
     case 'email':
-      return person.mailTo?.trim() || person.email?.trim() || null;
+      return stillThere(person, person.mailTo?.trim() || person.email?.trim() || null);
     case 'text':
       return person.phone?.trim() || null;
     case 'webhook':
@@ -59,6 +60,10 @@ export function addressOf(person: Person, channel: Channel): string | null {
       return channel satisfies never;
   }
 }
+
+/** An address, unless mail to it came back for good. */
+const stillThere = ({ suspended = [] }: Person, address: string | null): string | null =>
+  address !== null && suspended.some((one) => sameAddress(one) === sameAddress(address)) ? null : address;
 
 /**
  * Where email about all of this reaches a person: a further address of theirs that their plan names for each of the
@@ -70,7 +75,7 @@ export function emailFor(person: Person, about: readonly { rule: string; source:
   const wanted = new Set(about.map(({ rule, source }) => named(rules, rule) ?? named(sources, source)));
   const [only] = wanted;
   const isOne = wanted.size === 1 && only !== undefined && person.further?.includes(only) === true;
-  return isOne ? only : addressOf(person, 'email');
+  return (isOne && stillThere(person, only)) || addressOf(person, 'email');
 }
 
 /** Whether a person hears of their own changes: their plan's word goes before the rule's. */

@@ -12,6 +12,7 @@ export {
   visibleRule,
 } from './rules.ts';
 export {
+  cameBackOf,
   itemRow,
   itemsOf,
   linkTitles,

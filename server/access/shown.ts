@@ -1,10 +1,11 @@
 import { Refusal } from '../../contract/problems.ts';
-import type { ItemRow, MessageRow, Sample, TrailRow, When } from '../../contract/wire/index.ts';
+import type { CameBack, ItemRow, MessageRow, Sample, TrailRow, When } from '../../contract/wire/index.ts';
 import { type Content, type Entry, phrasesFor } from '../../core/messages/index.ts';
 import { type Instant, printInstant } from '../../core/time/index.ts';
 import { type Change, membersOf, sameValue, type Source, isLinkType } from '../../core/values/index.ts';
 import {
   type Connection,
+  type Directory,
   one,
   rows,
   store,
@@ -16,6 +17,12 @@ import { type Caller, readableAmong } from './caller.ts';
 
 export const when = (instant: Instant): When => printInstant(instant);
 export const whenOrNull = (instant: Instant | null): When | null => (instant === null ? null : printInstant(instant));
+
+/** How mail to an address came back, for whoever may see the address; `null` where it did not. */
+export function cameBackOf(address: string, { suspended }: Pick<Directory, 'suspended'>): CameBack | null {
+  const found = suspended.get(address.trim().toLowerCase());
+  return found ? { ...found, since: when(found.since) } : null;
+}
 
 /** A stored change as pages show it: only the fields that differ. */
 export function trailRow(change: StoredChange, source: Source, caughtBy: string[] = []): TrailRow {

@@ -7,6 +7,7 @@ export { pauseRule, publishRule, resumeRule } from './publishing.ts';
 export { actOnRules } from './rule-acts.ts';
 export { createRule, dropDraft, importRules, keepAnEye, keepDraft, putInPlace, putLive } from './rule-edits.ts';
 export { sendTrial } from './trial.ts';
+export { nobodyThere, resumeAddresses, takeReport } from './bounces.ts';
 export { tellTroubles } from './troubles.ts';
 export { actOnItems, expectFree, expectTyped } from './item-acts.ts';
 export { progressOf, withProgress } from './import-progress.ts';

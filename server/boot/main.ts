@@ -1,5 +1,6 @@
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import type { Pool } from 'mysql2/promise';
 import { pino } from 'pino';
 import { instantOf } from '../../core/time/index.ts';
 import { type Clock, SettableClock, systemClock } from '../kit/index.ts';
@@ -86,6 +87,7 @@ async function main(ending: Ending): Promise<void> {
     port: settings.port,
     pages: join(ROOT, 'dist'),
     mail: { url: settings.smtpUrl ?? `smtp://127.0.0.1:${settings.mailPort}`, from: settings.from },
+    reports: settings.reports,
     text: { url: settings.textUrl ?? `http://127.0.0.1:${settings.textPort}/texts`, token: textToken },
     metricsToken: settings.metricsToken,
     webhooks: { isInsideAllowed: settings.areHooksInside },
@@ -101,18 +103,28 @@ async function main(ending: Ending): Promise<void> {
 async function startStandIns(
   settings: Settings,
   isDemo: boolean,
-  pool: Parameters<typeof startMailStandIn>[0],
+  pool: Pool,
   clock: Clock,
   textToken: string,
 ): Promise<StandIn[]> {
   const standIns: StandIn[] = [];
   if (!settings.smtpUrl) {
     await refuseBusyPort(settings.mailPort, 'the mail stand-in', 'OJO_MAIL_PORT');
-    standIns.push(await startMailStandIn(pool, clock, settings.mailPort));
+    standIns.push(
+      await startMailStandIn({ pool, clock, port: settings.mailPort, reportsPort: settings.reports?.port ?? null }),
+    );
   }
   if (!settings.textUrl) {
     await refuseBusyPort(settings.textPort, 'the text stand-in', 'OJO_TEXT_PORT');
-    standIns.push(await startTextStandIn(pool, clock, settings.textPort, textToken));
+    standIns.push(
+      await startTextStandIn({
+        pool,
+        clock,
+        port: settings.textPort,
+        token: textToken,
+        receiptsUrl: `http://127.0.0.1:${settings.port}/gateway/receipts`,
+      }),
+    );
   }
   if (isDemo) {
     await refuseBusyPort(settings.hookPort, 'the webhook stand-in', 'OJO_HOOK_PORT');

@@ -18,8 +18,9 @@ import { type Context, makeApp } from '../http/index.ts';
 import { Hub, Relay } from '../live/index.ts';
 import { Counter } from '../replay/index.ts';
 import { Meters } from '../running/index.ts';
-import { SignedLinks } from '../signed-links/index.ts';
-import { askTheUnasked, pauseFailing, tellTroubles } from '../acts/index.ts';
+import { startReportDoor } from '../reports/index.ts';
+import { ReportAddresses, SignedLinks } from '../signed-links/index.ts';
+import { askTheUnasked, nobodyThere, pauseFailing, takeReport, tellTroubles } from '../acts/index.ts';
 import { type Clock, Complaints, inBackground, Loop } from '../kit/index.ts';
 import { Runner } from '../runner/index.ts';
 import { DirectoryCache } from '../store/index.ts';
@@ -30,6 +31,8 @@ export interface OjoParts {
   log: Logger;
   site: Site;
   mail: { url: string; from: { name: string; address: string } };
+  /** Where mail servers report what became of messages, and the door that takes it; `null` where Ojo reads no reports. */
+  reports: { address: string; port: number; host: string } | null;
   text: { url: string; token: string };
   webhooks: WebhookSettings;
   metricsToken?: string | null;
@@ -65,6 +68,7 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
   const hub = new Hub(pool, clock);
   const counter = new Counter();
   const signedLinks = new SignedLinks(pool);
+  const reports = parts.reports && new ReportAddresses(pool, parts.reports.address);
   const complaints = new Complaints(log);
   const relay = new Relay({ pool, clock, hub, directory, complaints });
   const house = { pool, directory, site, clock, log };
@@ -73,6 +77,8 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
   const sender = new Sender({
     ...house,
     signedLinks,
+    reports,
+    onNobodyThere: async (message, reply) => nobodyThere(message, reply, clock.now(), await directory.current(pool)),
     carriers: parts.carriers ?? carriersOf(parts),
     onFate: (message, fate) => {
       meters.countFate(message.channel, fate);
@@ -102,6 +108,7 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
     ...wakersOf(runner, sender),
   };
   const server = createServer(makeApp(context, parts.pages));
+  const door = parts.reports && reports ? await openReportDoor(parts.reports, reports, context, tellOutbox) : null;
   await relay.start();
   runner.start();
   sender.start();
@@ -119,10 +126,35 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
       // Nothing new is taken; what is under way is finished, or has had its time.
       context.isClosing = true;
       hub.close();
-      await closeServer(server);
+      await Promise.all([closeServer(server), door?.close()]);
       await Promise.all([runner, sender, ...loops, relay, counter].map((part) => part.stop()));
     },
   };
+}
+
+/** Takes what mail servers report. Of several servers on one machine the first to come has the door. */
+async function openReportDoor(
+  { port, host }: { port: number; host: string },
+  addresses: ReportAddresses,
+  { pool, clock, directory, log }: Context,
+  tellOutbox: () => void,
+): Promise<{ close(): Promise<void> } | null> {
+  try {
+    return await startReportDoor({
+      port,
+      host,
+      addresses,
+      async onReport(message, report) {
+        const now = clock.now();
+        await takeReport(pool, { message, channel: 'email', report, now, directory: await directory.current(pool) });
+        tellOutbox();
+      },
+    });
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'EADDRINUSE') throw error;
+    log.warn({ port }, 'another server of this machine takes delivery reports');
+    return null;
+  }
 }
 
 const settingsOf = ({ text, demoPassword, site, isChecking = false }: OjoParts) => ({

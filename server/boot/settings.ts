@@ -14,6 +14,9 @@ const schema = z.object({
   OJO_MAIL_PORT: port(4312),
   OJO_TEXT_PORT: port(4313),
   OJO_HOOK_PORT: port(4314),
+  OJO_REPORTS_PORT: port(4315),
+  OJO_REPORTS_HOST: z.string().default('127.0.0.1'),
+  OJO_REPORTS_ADDRESS: z.email().optional(),
   OJO_BASE: z.string().optional(),
   OJO_SMTP_URL: z.string().optional(),
   OJO_MAIL_FROM: z.string().default('Ojo, Marisma Museum <ojo@marisma.example>'),
@@ -38,6 +41,8 @@ export interface Settings {
   /** `null`: the stand-in that comes with Ojo. */
   smtpUrl: string | null;
   from: { name: string; address: string };
+  /** Where mail servers report what became of messages, and where that is taken; `null`: Ojo reads no reports. */
+  reports: { address: string; port: number; host: string } | null;
   textUrl: string | null;
   textToken: string;
   /** Whoever asks for measures shows it; `null`: whoever is on this machine may. */
@@ -75,6 +80,7 @@ export function readSettings(environment: NodeJS.ProcessEnv, root: string): Sett
     base,
     smtpUrl: found.OJO_SMTP_URL ?? null,
     from: { name: from[1] ?? '', address: from[2] ?? '' },
+    reports: reportsOf(found, from[2] ?? ''),
     textUrl: found.OJO_TEXT_URL ?? null,
     textToken: found.OJO_TEXT_TOKEN ?? '',
     metricsToken: found.OJO_METRICS_TOKEN ?? null,
@@ -85,6 +91,20 @@ export function readSettings(environment: NodeJS.ProcessEnv, root: string): Sett
     testClock: found.OJO_TEST_CLOCK ?? null,
     log: found.OJO_LOG,
   };
+}
+
+/** The stand-in reports by itself; a real mail server does once it is said where it leads to Ojo. */
+function reportsOf(
+  {
+    OJO_REPORTS_ADDRESS: named,
+    OJO_REPORTS_PORT: at,
+    OJO_REPORTS_HOST: host,
+    OJO_SMTP_URL: real,
+  }: z.output<typeof schema>,
+  from: string,
+): Settings['reports'] {
+  const address = named ?? (real === undefined ? from : null);
+  return address === null ? null : { address, port: at, host };
 }
 
 const isOwnMachine = (base: string): boolean =>

@@ -17,6 +17,8 @@ export interface Parcel {
   thread?: string;
   /** Where the reader can leave with one press, for mail programs too. */
   leave?: string;
+  /** What a mail server's report of it comes back under. */
+  reportsTo?: string;
   /** What a machine is told, and the secrets it may know the sender by. */
   data?: unknown;
   secrets?: readonly string[];
@@ -33,6 +35,8 @@ export class DeliveryError extends Error {
   constructor(
     message: string,
     readonly isTemporary: boolean,
+    /** Nobody is behind the address: nothing will ever arrive there. */
+    readonly isNobodyThere = false,
   ) {
     super(message);
   }
@@ -46,4 +50,18 @@ export function isTemporary(protocol: 'smtp' | 'http', status: number | null): b
   if (status === null) return true;
   if (protocol === 'smtp') return status < 500;
   return status >= 500 || status === 408 || status === 425 || status === 429;
+}
+
+/** The enhanced status code in a reply (RFC 3463), such as `5.1.1`; `null` where it has none. */
+export const statusIn = (reply: string): string | null =>
+  /(?:^|[\s-])([245]\.\d{1,3}\.\d{1,3})(?=$|\s)/.exec(reply)?.[1] ?? null;
+
+/**
+ * Whether a refusal for good says that nobody is behind the address (RFC 3463: a bad address, `5.1.x`, or a mailbox that is
+ * disabled, `5.2.1`), and not that this one message was unwanted or the mailbox full. Without such a code the reply's own
+ * counts (RFC 5321): 550, 551 and 553 are of mailboxes.
+ */
+export function saysNobody(status: string | null, replyCode: number | null = null): boolean {
+  if (status !== null && status !== '5.0.0') return /^5\.1\.(?!7$|8$)|^5\.2\.1$/.test(status);
+  return replyCode === 550 || replyCode === 551 || replyCode === 553;
 }

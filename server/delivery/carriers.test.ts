@@ -46,8 +46,14 @@ beforeAll(async () => {
   [mailPort, hookPort] = [await freePort(), await freePort()];
   standIns.push(await startWebhookStandIn(museum.pool, museum.clock, hookPort, 'shared'));
   standIns.push(
-    await startMailStandIn(museum.pool, museum.clock, mailPort),
-    await startTextStandIn(museum.pool, museum.clock, textPort, 'right'),
+    await startMailStandIn({ pool: museum.pool, clock: museum.clock, port: mailPort, reportsPort: null }),
+    await startTextStandIn({
+      pool: museum.pool,
+      clock: museum.clock,
+      port: textPort,
+      token: 'right',
+      receiptsUrl: null,
+    }),
   );
   const from = { name: 'Ojo, Marisma Museum', address: 'ojo@marisma.example' };
   mail = mailCarrier({ url: `smtp://127.0.0.1:${mailPort}`, from });

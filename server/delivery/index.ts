@@ -1,4 +1,4 @@
-export { type Carrier, DeliveryError, isTemporary, type Parcel } from './carrier.ts';
+export { type Carrier, DeliveryError, isTemporary, type Parcel, saysNobody } from './carrier.ts';
 export { type MailSettings, mailCarrier } from './mail.ts';
 export { Sender, type SenderParts } from './sender.ts';
 export { type TextSettings, textCarrier } from './text.ts';

@@ -3,7 +3,7 @@ import type { WithheldReason } from '../../core/decide/index.ts';
 import { asksFor, htmlMail, type MessageLinks, plainLinks, type Site, wordsOf } from '../../core/messages/index.ts';
 import { contactAt, hasLeft, mayRead } from '../../core/people/index.ts';
 import { type Instant, printInstant } from '../../core/time/index.ts';
-import type { SignedLinks } from '../signed-links/index.ts';
+import type { ReportAddresses, SignedLinks } from '../signed-links/index.ts';
 import {
   bareNumber,
   type Directory,
@@ -17,6 +17,7 @@ import type { Parcel } from './carrier.ts';
 export interface Wrapping {
   site: Site;
   signedLinks: SignedLinks;
+  reports: ReportAddresses | null;
 }
 
 /** A message as its carrier takes it, in the words and the form of its channel. */
@@ -46,6 +47,7 @@ export async function parcelOf(
     ...(content.sender ? { sender: content.sender } : {}),
     ...(hook ? { secrets: secretsOf(hook, now) } : {}),
     ...(channel === 'webhook' ? { data: eventOf(message, wrapping.site) } : {}),
+    ...(channel === 'email' && wrapping.reports ? { reportsTo: await wrapping.reports.of(message.id) } : {}),
     ...threadOf(message),
     ...(await leaveOf(message, links, wrapping)),
   };
@@ -159,6 +161,7 @@ export function reasonAgainst(
     if (message.content.entries.some((entry) => entry.rules.some(({ id }) => hasLeft(contact, id))))
       return 'unsubscribed';
   }
+  if (message.channel === 'email' && world.suspended.has(message.address.trim().toLowerCase())) return 'noChannel';
   if (message.recipient === 'webhook' && world.webhooks.get(message.address)?.isPaused) return 'noChannel';
   const readers = message.recipient === 'person' ? [message.person] : owners;
   const mayReadAll = message.content.entries.every(({ item }) => {

@@ -13,11 +13,12 @@ import {
   run,
   runAll,
   several,
+  type Statement,
   type StoredItem,
   type StoredMessage,
   store,
 } from '../store/index.ts';
-import type { SignedLinks } from '../signed-links/index.ts';
+import type { ReportAddresses, SignedLinks } from '../signed-links/index.ts';
 import { type Carrier, DeliveryError } from './carrier.ts';
 import { parcelOf, reasonAgainst } from './parcels.ts';
 import { Slots } from './slots.ts';
@@ -31,9 +32,13 @@ export interface SenderParts {
   clock: Clock;
   log: Logger;
   signedLinks: SignedLinks;
+  /** Where mail servers report; `null` where Ojo reads no reports. */
+  reports: ReportAddresses | null;
   carriers: Record<OutChannel, Carrier>;
   /** A message has met its fate. */
   onFate(message: StoredMessage, fate: Fate): void;
+  /** What is written as well where nobody is behind an address. */
+  onNobodyThere(message: StoredMessage, reply: string): Promise<Statement[]>;
   /** How long one sending may take in all before its slot is free again, in ms; a test may be less patient. */
   mostMs?: number;
   /** How long sendings may take to end when the server stops, in ms. */
@@ -144,7 +149,7 @@ export class Sender {
       if (against) {
         fate = 'withheld';
         await runAll(pool, [
-          store.sending.setFate(message.id, 'withheld', clock.now(), against),
+          store.sending.withheldAtLast(message.id, clock.now(), against),
           store.sending.withhold(message.id, against, clock.now()),
         ]);
       } else {
@@ -154,7 +159,7 @@ export class Sender {
           parcelOf(message, world, this.parts, clock.now()).then((parcel) => carrier.carry(parcel)),
         );
         await runAll(pool, [
-          store.sending.setFate(message.id, 'delivered', clock.now(), reply),
+          ...store.sending.taken(message.id, clock.now(), reply),
           ...(message.channel === 'webhook' ? [store.machines.noteSuccess(message.address)] : []),
         ]);
       }
@@ -177,12 +182,16 @@ export class Sender {
     if (!(error instanceof DeliveryError)) this.complaints.tell('a message could not be made ready to send', error);
     // The other side's words are for the Outbox; what else went wrong may quote what people wrote.
     const reply = error instanceof DeliveryError ? error.message : 'It could not be made ready to send.';
-    await runAll(pool, [
-      isForGood
-        ? store.sending.setFate(message.id, 'failed', now, reply)
-        : store.sending.retry(message.id, next, reply),
+    const isNobodyThere = error instanceof DeliveryError && error.isNobodyThere;
+    const follows = isNobodyThere ? await this.parts.onNobodyThere(message, reply) : [];
+    const statements = [
+      ...(isForGood
+        ? store.sending.refused(message.id, now, reply)
+        : store.sending.putOff(message.id, now, next, reply)),
+      ...follows,
       ...(message.channel === 'webhook' ? [store.machines.noteFailure(message.address, now)] : []),
-    ]);
+    ];
+    await inTransaction(pool, (on) => runAll(on, statements));
     return isForGood ? 'failed' : 'waiting';
   }
 }

@@ -1,8 +1,7 @@
-import { randomBytes } from 'node:crypto';
 import { errors, jwtVerify, SignJWT } from 'jose';
 import type { Pool } from 'mysql2/promise';
 import { DAY_MS, type Instant } from '../../core/time/index.ts';
-import { one, run, store } from '../store/index.ts';
+import { HouseKey } from './house-key.ts';
 
 /** What a link that opens by itself is for. */
 export type LinkPurpose =
@@ -28,16 +27,18 @@ const LINK_DAYS: Record<LinkPurpose['do'], number> = {
  * link which one server wrote opens at another.
  */
 export class SignedLinks {
-  private key: Promise<Uint8Array> | null = null;
+  private readonly key: HouseKey;
 
-  constructor(private readonly pool: Pool) {}
+  constructor(pool: Pool) {
+    this.key = new HouseKey(pool, 'links');
+  }
 
   /** A token that says this until its days are over, counted from `from`. */
   async sign(purpose: LinkPurpose, from: Instant): Promise<string> {
     return new SignJWT({ ...purpose })
       .setProtectedHeader({ alg: 'HS256' })
       .setExpirationTime(Math.floor((from + LINK_DAYS[purpose.do] * DAY_MS) / 1000))
-      .sign(await this.ownKey());
+      .sign(await this.key.bytes());
   }
 
   /** What a token says; `expired` once its days are over, `null` where it was not signed here or is for something else. */
@@ -47,7 +48,7 @@ export class SignedLinks {
     now: Instant,
   ): Promise<Extract<LinkPurpose, { do: D }> | 'expired' | null> {
     try {
-      const { payload } = await jwtVerify(token, await this.ownKey(), {
+      const { payload } = await jwtVerify(token, await this.key.bytes(), {
         algorithms: ['HS256'],
         currentDate: new Date(now),
       });
@@ -55,20 +56,5 @@ export class SignedLinks {
     } catch (error) {
       return error instanceof errors.JWTExpired ? 'expired' : null;
     }
-  }
-
-  private ownKey(): Promise<Uint8Array> {
-    this.key ??= this.readKey().catch((error: unknown) => {
-      this.key = null;
-      throw error;
-    });
-    return this.key;
-  }
-
-  /** The first server to come makes the key; whoever comes at the same time takes that one. */
-  private async readKey(): Promise<Uint8Array> {
-    await run(this.pool, store.secrets.keep('links', randomBytes(32).toString('base64')));
-    const row = await one(this.pool, store.secrets.byName('links'));
-    return Buffer.from(row ?? '', 'base64');
   }
 }

@@ -1,8 +1,8 @@
 import { createServer, type IncomingMessage } from 'node:http';
 import type { StandIn } from './mail.ts';
 
-/** An answer in JSON. */
-export type Answer = [status: number, body: unknown];
+/** An answer in JSON, with headers where it needs any; `hangs` is none at all, `drops` cuts the line. */
+export type Answer = [status: number, body: unknown, headers?: Record<string, string>] | 'hangs' | 'drops';
 
 /** A stand-in that speaks HTTP on loopback: it is handed each request with its whole body. */
 export function startHttpStandIn(
@@ -13,8 +13,12 @@ export function startHttpStandIn(
     const parts: Buffer[] = [];
     request.on('data', (part: Buffer) => parts.push(part));
     request.on('end', () => {
-      const done = ([status, body]: Answer) =>
-        response.writeHead(status, { 'content-type': 'application/json' }).end(JSON.stringify(body));
+      const done = (given: Answer) => {
+        if (given === 'hangs') return;
+        if (given === 'drops') return void request.socket.destroy();
+        const [status, body, headers = {}] = given;
+        response.writeHead(status, { 'content-type': 'application/json', ...headers }).end(JSON.stringify(body));
+      };
       answer(request, Buffer.concat(parts)).then(done, () => done([500, { error: 'it could not be kept' }]));
     });
   });

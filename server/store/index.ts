@@ -9,7 +9,7 @@ export type { Account } from './people/accounts.ts';
 export type { Machine } from './people/machines.ts';
 export type { ListedSource, Profile } from './people/people.ts';
 export type { Announcement } from './people/page-events.ts';
-export { type AddressAsk, bareNumber } from './people/addresses.ts';
+export { type AddressAsk, bareNumber, type SuspendedAddress } from './people/addresses.ts';
 export { wordsAsked } from './items/texts.ts';
 export { readableItems } from './items/readable.ts';
 export { orderSql, stateSql } from './items/state-sql.ts';

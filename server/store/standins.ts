@@ -2,6 +2,7 @@ import type { Instant } from '../../core/time/index.ts';
 import {
   flag,
   instant,
+  json,
   number,
   type Query,
   query,
@@ -84,3 +85,22 @@ export const keepHook = (hook: { path: string; key: string; body: string }, at: 
     'INSERT INTO standin_hooks (path, idempotency_key, body, received_at) VALUES (?) ON DUPLICATE KEY UPDATE id = standin_hooks.id',
     [hook.path.slice(0, 200), hook.key.slice(0, 120), hook.body, sqlTime(at)],
   );
+/** The last 200 deliveries that the stand-in for webhooks took, latest first. */
+export const hooks = (): Query<{ id: number; path: string; body: string; receivedAt: Instant }> =>
+  select(
+    record({ id: number('id'), path: text('path'), body: text('body'), receivedAt: instant('received_at') }),
+    'SELECT id, path, body, received_at FROM standin_hooks ORDER BY received_at DESC, id DESC LIMIT 200',
+  );
+
+/** How one stand-in behaves. */
+export interface Mood {
+  does: string;
+  seconds: number;
+  only: string;
+}
+/** How the stand-ins behave that do not behave well. */
+export const moods = (): Query<{ name: string; mood: Mood }> =>
+  select(record({ name: text('name'), mood: json<Mood>('mood') }), 'SELECT name, mood FROM standin_moods');
+/** Has a stand-in behave otherwise from now on. */
+export const setMood = (name: string, mood: Mood): Statement =>
+  query('REPLACE INTO standin_moods (name, mood) VALUES (?, ?)', name, JSON.stringify(mood));

@@ -27,6 +27,7 @@ export function askMuseum() {
       log: quietLog,
       site: { base: 'https://ojo.example', name: 'Ojo' },
       mail: { url: '', from: { name: '', address: '' } },
+      reports: null,
       text: { url: '', token: GATEWAY_TOKEN },
       webhooks: { isInsideAllowed: true },
       demoPassword: null,

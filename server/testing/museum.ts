@@ -282,6 +282,8 @@ export function makeSender(
     log: quietLog,
     signedLinks: new SignedLinks(pool),
     carriers: { webhook: new KeepingCarrier(), ...carriers },
+    reports: null,
+    onNobodyThere: () => Promise.resolve([]),
     onFate: () => undefined,
     ...(mostMs === undefined ? {} : { mostMs }),
     ...(patienceMs === undefined ? {} : { patienceMs }),

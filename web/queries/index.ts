@@ -56,7 +56,7 @@ export {
   useWelcome,
   useWelcomed,
 } from './accounts.ts';
-export { useRunning } from './running.ts';
+export { useResumeAddress, useRunning } from './running.ts';
 export {
   useAddMachine,
   useDropMachine,
@@ -93,7 +93,17 @@ export {
   useRhythm,
   useSources,
 } from './sources.ts';
-export { useAnswerText, useMail, useMailbox, useMailboxes, usePhone, usePhones } from './standins.ts';
+export {
+  useAnswerText,
+  useHooksTaken,
+  useMail,
+  useMailbox,
+  useMailboxes,
+  useMoods,
+  usePhone,
+  usePhones,
+  useSetMoods,
+} from './standins.ts';
 export { type TrailAsked, useTrail } from './trail.ts';
 export { useDropSender, useDropWording, useSavePaper, useSaveSender, useSaveWording } from './house.ts';
 export {

@@ -72,5 +72,7 @@ export const keys = {
     box: (address: string | null) => ['mail', address],
     one: (address: string | null, id: string | null) => ['mail', address, id],
   },
+  hooks: ['hooks'],
+  moods: ['moods'],
   phones: { all: ['phones'], one: (number: string | null) => ['phones', number] },
 } as const;

@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import type { Moods } from '../../contract/wire/index.ts';
 import { call } from './api.ts';
 import { keys } from './keys.ts';
 import { SHOWN } from './shown.ts';
@@ -37,5 +38,17 @@ export function useAnswerText(number: string) {
     meta: SHOWN,
     mutationFn: (words: string) => call('standins.answer', { params: { number }, body: { words } }),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.phones.one(number) }),
+  });
+}
+
+export const useHooksTaken = () => useQuery({ queryKey: keys.hooks, queryFn: () => call('standins.hooks'), ...LIVE });
+export const useMoods = () => useQuery({ queryKey: keys.moods, queryFn: () => call('standins.moods') });
+/** Has the stand-ins behave otherwise. */
+export function useSetMoods() {
+  const client = useQueryClient();
+  return useMutation({
+    meta: SHOWN,
+    mutationFn: (moods: Moods) => call('standins.setMoods', { body: moods }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.moods }),
   });
 }

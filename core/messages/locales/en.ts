@@ -103,6 +103,13 @@ export const ENGLISH = {
   'notice.machine': '{name} is told nothing more',
   'notice.machineWhy':
     'Nothing has gone there since {since}. Mend it, try it under People, Machines, and go on there: what was told meanwhile stands in the Outbox.',
+  'notice.cameBack': 'Email to {whose} comes back',
+  'notice.yoursCameBack': 'Email to {address} comes back',
+  'notice.cameBackWhy': 'The receiving server says that nobody is there: “{reply}”.',
+  'notice.cameBackNow':
+    'Nothing more goes to {address} until somebody tries it again: they themselves in their delivery plan, or a steward under How Ojo runs. What reaches them another way goes on.',
+  'notice.yoursCameBackNow':
+    'Nothing more goes there until you try it again in your delivery plan, or give another address. What reaches you another way goes on.',
   'notice.aside': '{count, plural, one {One thing} other {# things}} could not be decided',
   'notice.asideWhy':
     'After several tries it stands aside, so that all others go on. The Outbox says which it is, and tries it again when you ask.',

@@ -108,6 +108,13 @@ export const SPANISH: Record<MessageKey, string> = {
   'notice.machine': 'A {name} ya no se le avisa de nada',
   'notice.machineWhy':
     'Desde {since} no le ha llegado nada. Arréglalo, pruébalo en Personas, Máquinas, y sigue desde ahí: lo que hubo entretanto está en la bandeja de salida.',
+  'notice.cameBack': 'El correo a {whose} vuelve',
+  'notice.yoursCameBack': 'El correo a {address} vuelve',
+  'notice.cameBackWhy': 'El servidor de destino dice que allí no hay nadie: «{reply}».',
+  'notice.cameBackNow':
+    'A {address} no va nada más hasta que alguien lo intente de nuevo: esa persona en su plan de entrega, o quien administra en Cómo marcha Ojo. Lo que le llega por otra vía sigue igual.',
+  'notice.yoursCameBackNow':
+    'Allí no va nada más hasta que lo intentes de nuevo en tu plan de entrega, o des otra dirección. Lo que te llega por otra vía sigue igual.',
   'notice.aside':
     '{count, plural, one {Algo no se ha podido decidir} many {# cosas no se han podido decidir} other {# cosas no se han podido decidir}}',
   'notice.asideWhy':

@@ -60,7 +60,12 @@ async function confirmedPage(context: Context, request: Request): Promise<Shown>
     : [store.addresses.confirmContact(ask.owner, ask.address)];
   const statements = ask.ownerKind === 'person' ? [ownAddress(ask)] : ofContact;
   await inTransaction(context.pool, (on) =>
-    runAll(on, [...statements, store.addresses.dropAsk(ask.ownerKind, ask.owner, ask.channel), store.world.raise()]),
+    runAll(on, [
+      ...statements,
+      store.addresses.resume(ask.address),
+      store.addresses.dropAsk(ask.ownerKind, ask.owner, ask.channel),
+      store.world.raise(),
+    ]),
   );
   const title = phrases.say(isNo ? 'page.refused' : 'page.confirmed', { address: ask.address });
   const lead = phrases.say(isNo ? 'page.refusedLead' : 'page.confirmedLead');

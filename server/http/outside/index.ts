@@ -8,6 +8,7 @@ import { calendarFeeds } from './calendars.ts';
 import { contactPages } from './contacts.ts';
 import { formPages } from './forms.ts';
 export { runningRoutes } from './running.ts';
+import { shortLinks } from './short.ts';
 import { incomingTexts } from './texts.ts';
 
 /** Whoever sends forms by a program is slowed down. */
@@ -41,12 +42,13 @@ export function outsideRoutes(context: Context): Router {
     express.text({ type: 'multipart/form-data', limit: LIMITS.outsideBytes }),
   );
   routes.use('/form', formLimit(), express.urlencoded({ extended: false, limit: LIMITS.formBytes }));
-  routes.use('/calendar', limit);
+  routes.use(['/calendar', '/t'], limit);
   routes.use('/gateway', limit, express.json({ limit: LIMITS.outsideBytes }));
   routes.use(
     acknowledgePages(context),
     contactPages(context),
     formPages(context),
+    shortLinks(context),
     calendarFeeds(context),
     incomingTexts(context),
   );

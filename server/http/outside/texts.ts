@@ -1,15 +1,17 @@
 import { DAY_MS } from '../../../core/time/index.ts';
 import { createHash, timingSafeEqual } from 'node:crypto';
-import { Router } from 'express';
-import { incomingTextSchema } from '../../../contract/wire/index.ts';
+import { type Request, Router } from 'express';
+import { incomingTextSchema, receiptSchema } from '../../../contract/wire/index.ts';
 import { Refusal } from '../../../contract/problems.ts';
 import { phrasesFor } from '../../../core/messages/index.ts';
 import { answerCode, bareNumber, inTransaction, one, type Profile, rows, runAll, store } from '../../store/index.ts';
-import { acknowledge } from '../../acts/index.ts';
+import { acknowledge, takeReport } from '../../acts/index.ts';
 import { type Context, take } from '../context.ts';
 
 const STOP = /^\s*(stop|stopall|unsubscribe|cancel|end|quit|baja|alto|parar)\W*$/i;
 const START = /^\s*(start|unstop|alta)\W*$/i;
+/** What a gateway's word for it comes to. */
+const RECEIPTS = { delivered: 'arrived', failed: 'cameBack', underWay: 'delayed' } as const;
 /** For so long a code answers the text that it came in. */
 const CODE_MS = 7 * DAY_MS;
 
@@ -22,8 +24,7 @@ export function incomingTexts(context: Context): Router {
   const { pool, clock, site } = context;
 
   routes.post('/gateway/texts', async (request, response) => {
-    if (context.textToken === '' || !sameSecret(request.headers.authorization ?? '', `Bearer ${context.textToken}`))
-      throw new Refusal('notSignedIn');
+    expectGateway(request);
     const { from, text } = take(incomingTextSchema, request.body);
     const directory = await context.directory.current(pool);
     const owner = [...directory.people.values()].find(
@@ -31,6 +32,29 @@ export function incomingTexts(context: Context): Router {
     );
     response.json({ reply: await answer(from, text, owner) });
   });
+
+  /** What became of a text that the gateway had taken. One that it does not know is none of Ojo's, and said so. */
+  routes.post('/gateway/receipts', async (request, response) => {
+    expectGateway(request);
+    const { reference, status, reason } = take(receiptSchema, request.body);
+    const outcome = RECEIPTS[status];
+    const directory = await context.directory.current(pool);
+    const isKnown = await takeReport(pool, {
+      message: reference,
+      channel: 'text',
+      report: { outcome, reply: reason || status, isNobodyThere: false },
+      now: clock.now(),
+      directory,
+    });
+    if (!isKnown) throw new Refusal('notFound');
+    context.hub.announce({ event: 'outbox' });
+    response.status(204).end();
+  });
+
+  function expectGateway({ headers }: Request): void {
+    if (context.textToken === '' || !sameSecret(headers.authorization ?? '', `Bearer ${context.textToken}`))
+      throw new Refusal('notSignedIn');
+  }
 
   async function answer(from: string, text: string, owner: Profile | undefined): Promise<string | null> {
     const phrases = phrasesFor(owner?.locale);

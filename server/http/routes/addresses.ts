@@ -3,7 +3,7 @@ import { Refusal } from '../../../contract/problems.ts';
 import { ownChannelSchema } from '../../../contract/wire/index.ts';
 import { trialContent } from '../../../core/messages/index.ts';
 import type { Contact } from '../../../core/people/index.ts';
-import { type Caller, when, whenOrNull } from '../../access/index.ts';
+import { type Caller, cameBackOf, when, whenOrNull } from '../../access/index.ts';
 import {
   addContact,
   askContact,
@@ -11,6 +11,7 @@ import {
   contactOf,
   dropContact,
   renameContact,
+  resumeAddresses,
   sendTrial,
 } from '../../acts/index.ts';
 import { type AddressAsk, inTransaction, one, rows, run, runAll, store } from '../../store/index.ts';
@@ -91,8 +92,11 @@ export const addressHandlers: Handlers<
   /** Sends a message by one channel, so that somebody sees how it reaches them. */
   async 'addresses.trial'(context, { params, asking: { me } }) {
     const channel = params.channel === 'inApp' ? params.channel : take(ownChannelSchema, params.channel);
+    // Whoever tries an address that mail came back from wants it tried again.
+    const { suspended = [], ...trying } = me;
+    if (params.channel === 'email' && suspended.length > 0) await resumeAddresses(context.pool, suspended);
     const reader = { ...me, emailFormat: me.plan?.emailFormat ?? ('html' as const) };
-    return { address: await sendTrial(context, me, channel, (now) => trialContent(channel, reader, now)) };
+    return { address: await sendTrial(context, trying, channel, (now) => trialContent(channel, reader, now)) };
   },
 };
 
@@ -132,6 +136,7 @@ export const contactHandlers: Handlers<
       askedAt: whenOrNull(asks.get(id)?.askedAt ?? null),
       times: asks.get(id)?.times ?? 0,
       withheld: withheld.get(id) ?? 0,
+      cameBack: cameBackOf(email ?? id, asking.directory),
     }));
   },
 
@@ -161,6 +166,7 @@ export const contactHandlers: Handlers<
     const { pool, clock, site } = context;
     const contact = contactOf(params.id, asking.directory);
     await expectAskable(context, contact, asking);
+    if (contact.email) await resumeAddresses(pool, [contact.email]);
     if (!contact.confirmed) await askContact(pool, contact, asking.me, site, clock.now(), asking.directory);
     context.wakeSender();
     return { askedAt: when(clock.now()) };

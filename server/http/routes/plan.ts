@@ -4,7 +4,7 @@ import type { LessPage, PlanPage, ReplayedMessage } from '../../../contract/wire
 import { type ReachingMessage, turnedToBecome } from '../../../core/decide/index.ts';
 import { LESS_WAYS, type Plan, stepsFor, withLess } from '../../../core/people/index.ts';
 import type { Rule } from '../../../core/rules/index.ts';
-import { type Caller, coordinates, readableAmong, readRule, titlesOf, when } from '../../access/index.ts';
+import { type Caller, cameBackOf, coordinates, readableAmong, readRule, titlesOf, when } from '../../access/index.ts';
 import { putInPlace, savePreferences } from '../../acts/index.ts';
 import { type DeliveryPreferences, replayPreferences } from '../../replay/index.ts';
 import { livePhases, type Profile, rows, store } from '../../store/index.ts';
@@ -64,6 +64,7 @@ async function planPage({ pool }: Context, { me, directory }: Caller): Promise<P
     mailTo: me.mailTo ?? null,
     phone: me.phone,
     silenced: me.silenced ?? null,
+    cameBack: (me.suspended ?? []).flatMap((address) => cameBackOf(address, directory) ?? []),
     asks: asks.map(({ channel, address, askedAt, isFurther }) => ({
       channel,
       address,

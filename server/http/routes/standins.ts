@@ -1,12 +1,21 @@
 import { simpleParser } from 'mailparser';
 import { Refusal } from '../../../contract/problems.ts';
+import type { Moods } from '../../../contract/wire/index.ts';
 import { when } from '../../access/index.ts';
-import { newId, one, rows, run, store } from '../../store/index.ts';
+import { newId, one, rows, run, runAll, store } from '../../store/index.ts';
 import type { Handlers } from '../register.ts';
 
 /** What the stand-ins received, to be looked at. Only a demo has them. */
 export const standInHandlers: Handlers<
-  'standins.mailboxes' | 'standins.mailbox' | 'standins.mail' | 'standins.phones' | 'standins.phone' | 'standins.answer'
+  | 'standins.mailboxes'
+  | 'standins.mailbox'
+  | 'standins.mail'
+  | 'standins.phones'
+  | 'standins.phone'
+  | 'standins.answer'
+  | 'standins.hooks'
+  | 'standins.moods'
+  | 'standins.setMoods'
 > = {
   async 'standins.mailboxes'({ pool }) {
     const found = await rows(pool, store.standins.mailboxes());
@@ -33,6 +42,24 @@ export const standInHandlers: Handlers<
   async 'standins.phone'({ pool }, { params }) {
     const found = await rows(pool, store.standins.phone(params.number));
     return found.map((text) => ({ ...text, receivedAt: when(text.receivedAt) }));
+  },
+
+  async 'standins.hooks'({ pool }) {
+    const found = await rows(pool, store.standins.hooks());
+    return found.map((hook) => ({ ...hook, receivedAt: when(hook.receivedAt) }));
+  },
+
+  async 'standins.moods'({ pool }) {
+    const kept = Object.fromEntries((await rows(pool, store.standins.moods())).map(({ name, mood }) => [name, mood]));
+    const well = { does: 'takes', seconds: 5, only: '' };
+    return { mail: well, text: well, hook: well, ...kept } as Moods;
+  },
+
+  async 'standins.setMoods'({ pool }, { body }) {
+    await runAll(
+      pool,
+      Object.entries(body).map(([name, mood]) => store.standins.setMood(name, mood)),
+    );
   },
 
   /** Answers from a telephone: the gateway hands it to Ojo as a real one would, and sends back what Ojo replies. */

@@ -135,6 +135,9 @@ export const inbox = (
 /** One message. */
 export const byId = (id: string): Query<StoredMessage> =>
   select(decode, `SELECT ${COLUMNS} FROM messages m WHERE m.id = ?`, id);
+/** The messages whose ids begin so, two at most. */
+export const beginning = (signs: string): Query<string> =>
+  select(text('id'), 'SELECT id FROM messages WHERE id LIKE ? LIMIT 2', `${likeText(signs)}%`);
 /** How many messages somebody has not read. */
 export const unread = (person: string): Query<number> =>
   select(

@@ -1,7 +1,18 @@
 import type { Channel } from '../../../core/people/index.ts';
 import type { Instant } from '../../../core/time/index.ts';
-import { type Query, query, select, sqlTime, type Statement, text } from '../database/query.ts';
-import { COLUMNS, decode, type Fate, type StoredMessage } from './messages.ts';
+import {
+  instant,
+  nullable,
+  type Query,
+  query,
+  record,
+  select,
+  sqlTime,
+  type Statement,
+  text,
+  word,
+} from '../database/query.ts';
+import { COLUMNS, decode, type StoredMessage } from './messages.ts';
 
 /**
  * Takes messages of a channel to send, as many as the limit of each sort: critical ones, then others; due ones, and those
@@ -28,7 +39,7 @@ export const addressesOf = (channel: Channel): Query<string> =>
 /** Takes messages to send: they are the sender's until `until`, and anybody's after that. */
 export const lease = (ids: string[], now: Instant, until: Instant): Statement =>
   query(
-    "UPDATE messages SET fate = 'sending', tries = tries + 1, first_try_at = COALESCE(first_try_at, ?), lease_until = ? WHERE id IN (?)",
+    "UPDATE messages SET fate = 'sending', tries = tries + 1, first_try_at = COALESCE(first_try_at, ?), lease_until = ?, arrival = NULL WHERE id IN (?)",
     sqlTime(now),
     sqlTime(until),
     ids,
@@ -42,26 +53,95 @@ export const giveBack = (ids: string[]): Statement =>
 /** Sends a message again by hand that failed for good, or waits to be tried again: at once, and for as long as a new one. */
 export const sendAgain = (id: string): Statement =>
   query(
-    "UPDATE messages SET fate = 'waiting', retry_at = NULL, tries = 0, first_try_at = NULL WHERE id = ? AND channel <> 'inApp' AND fate IN ('failed', 'waiting')",
+    "UPDATE messages SET fate = 'waiting', retry_at = NULL, tries = 0, first_try_at = NULL, arrival = NULL WHERE id = ? AND channel <> 'inApp' AND fate IN ('failed', 'waiting')",
     id,
   );
-/** What became of a message, with the other side's own words. */
-export const setFate = (id: string, fate: Fate, at: Instant, reply: string | null): Statement =>
-  query(
-    'UPDATE messages SET fate = ?, fate_at = ?, reply = ?, lease_until = NULL, retry_at = NULL WHERE id = ?',
-    fate,
+/** What came of one try to send a message, or what the other side said of it later. */
+export type AttemptOutcome = 'taken' | 'putOff' | 'refused' | 'arrived' | 'delayed' | 'cameBack';
+/** One try, or one report, with the other side's own words. */
+export interface Attempt {
+  at: Instant;
+  outcome: AttemptOutcome;
+  reply: string | null;
+}
+
+const keepAttempt = (message: string, { at, outcome, reply }: Attempt): Statement =>
+  query('INSERT INTO attempts (message_id, at, outcome, reply) VALUES (?)', [
+    message,
     sqlTime(at),
+    outcome,
     reply?.slice(0, 500) ?? null,
-    id,
+  ]);
+/** All tries of a message and all that was reported of it, in their order. */
+export const attempts = (message: string): Query<Attempt> =>
+  select(
+    record({ at: instant('at'), outcome: word<AttemptOutcome>('outcome'), reply: nullable(text)('reply') }),
+    'SELECT at, outcome, reply FROM attempts WHERE message_id = ? ORDER BY id',
+    message,
   );
-/** A message did not get through: it is tried again at this instant. */
-export const retry = (id: string, at: Instant, reply: string): Statement =>
+
+/** The other side took a message. What came back before its answer did has come back all the same. */
+export const taken = (id: string, at: Instant, reply: string): Statement[] => [
+  keepAttempt(id, { at, outcome: 'taken', reply }),
   query(
-    "UPDATE messages SET fate = 'waiting', retry_at = ?, reply = ?, lease_until = NULL WHERE id = ?",
+    "UPDATE messages SET fate = IF(arrival = 'cameBack', 'failed', 'delivered'), fate_at = ?, reply = IF(arrival = 'cameBack', reply, ?), lease_until = NULL, retry_at = NULL WHERE id = ?",
     sqlTime(at),
     reply.slice(0, 500),
     id,
+  ),
+];
+/** The other side will never take a message; what is known to have arrived has arrived. */
+export const refused = (id: string, at: Instant, reply: string): Statement[] => [
+  keepAttempt(id, { at, outcome: 'refused', reply }),
+  query(
+    "UPDATE messages SET fate = 'failed', fate_at = ?, reply = ?, lease_until = NULL, retry_at = NULL WHERE id = ? AND COALESCE(arrival, '') <> 'arrived'",
+    sqlTime(at),
+    reply.slice(0, 500),
+    id,
+  ),
+];
+/** A message did not get through: it is tried again at an instant. What is known to have arrived is not. */
+export const putOff = (id: string, at: Instant, until: Instant, reply: string): Statement[] => [
+  keepAttempt(id, { at, outcome: 'putOff', reply }),
+  query(
+    "UPDATE messages SET fate = 'waiting', retry_at = ?, reply = ?, lease_until = NULL WHERE id = ? AND COALESCE(arrival, '') <> 'arrived'",
+    sqlTime(until),
+    reply.slice(0, 500),
+    id,
+  ),
+];
+/** A message is not sent after all, for a reason. */
+export const withheldAtLast = (id: string, at: Instant, reason: string): Statement =>
+  query(
+    "UPDATE messages SET fate = 'withheld', fate_at = ?, reply = ?, lease_until = NULL, retry_at = NULL WHERE id = ?",
+    sqlTime(at),
+    reason,
+    id,
   );
+/** What the receiving side says of a message, in whatever order it comes: what has arrived once stays so. */
+export const reported = (id: string, { at, outcome, reply }: Attempt): Statement[] => {
+  const kept = keepAttempt(id, { at, outcome, reply });
+  if (outcome === 'arrived')
+    return [
+      kept,
+      query(
+        "UPDATE messages SET arrival = 'arrived', fate = 'delivered', fate_at = IF(fate = 'delivered', fate_at, ?), reply = IF(fate = 'failed', ?, reply), lease_until = NULL, retry_at = NULL WHERE id = ? AND fate <> 'withheld'",
+        sqlTime(at),
+        reply?.slice(0, 500) ?? null,
+        id,
+      ),
+    ];
+  if (outcome !== 'cameBack') return [kept];
+  return [
+    kept,
+    query(
+      "UPDATE messages SET arrival = 'cameBack', fate = IF(fate = 'delivered', 'failed', fate), fate_at = ?, reply = ? WHERE id = ? AND COALESCE(arrival, '') <> 'arrived' AND fate <> 'withheld'",
+      sqlTime(at),
+      reply?.slice(0, 500) ?? null,
+      id,
+    ),
+  ];
+};
 
 /** Writes down that the items of a message were withheld from its person after all; the first reason stands. */
 export const withhold = (message: string, reason: string, at: Instant): Statement =>

@@ -159,3 +159,30 @@ export const textsTo = (number: string, since: Instant): Query<{ id: string; per
     [number, bareNumber(number)],
     sqlTime(since),
   );
+
+/** An address that mail came back from for good: nothing more goes there until somebody tries it again. */
+export interface SuspendedAddress {
+  address: string;
+  since: Instant;
+  reply: string;
+}
+/** All addresses that nothing goes to, because nobody is behind them. */
+export const suspended = (): Query<SuspendedAddress> =>
+  select(
+    record({ address: text('address'), since: instant('since'), reply: text('reply') }),
+    'SELECT address, since, reply FROM suspended_addresses ORDER BY address',
+  );
+/** Nothing more goes to an address; the first message that came back stands for it. */
+export const suspend = (
+  address: string,
+  { message, at, reply }: { message: string; at: Instant; reply: string },
+): Statement =>
+  query('INSERT IGNORE INTO suspended_addresses (address, since, message_id, reply) VALUES (?)', [
+    address.trim().toLowerCase(),
+    sqlTime(at),
+    message,
+    reply.slice(0, 500),
+  ]);
+/** Mail goes to an address again. */
+export const resume = (address: string): Statement =>
+  query('DELETE FROM suspended_addresses WHERE address = ?', address.trim().toLowerCase());

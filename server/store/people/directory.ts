@@ -23,6 +23,8 @@ import { phases as phasesOf, type StoredPhase } from '../rules/rules.ts';
 import * as machines from './machines.ts';
 import type { Machine } from './machines.ts';
 import * as accounts from './accounts.ts';
+import * as addresses from './addresses.ts';
+import type { SuspendedAddress } from './addresses.ts';
 import * as people from './people.ts';
 import type { ListedSource, Profile } from './people.ts';
 import { version as versionNow } from './world.ts';
@@ -38,6 +40,8 @@ export interface Directory {
   contacts: ReadonlyMap<string, Contact>;
   /** The plans that people start with, in the order in which they are looked through. */
   startingPlans: readonly StartingPlan[];
+  /** Addresses that mail came back from for good, in lower case. */
+  suspended: ReadonlyMap<string, SuspendedAddress>;
   wordings: ReadonlyMap<string, Wording>;
   /** How the house speaks: its paper, its usual wordings, and the names that it has set up, as they are to be shown. */
   house: Paper & { usual: readonly Usual[]; senders: readonly SenderRow[] };
@@ -135,6 +139,7 @@ const asked = () =>
     phasesOf(),
     sheets.documents(),
     accounts.startingPlans(),
+    addresses.suspended(),
   ] as const;
 
 async function readDirectory(on: Connection, version: number, known: Compiled): Promise<Omit<Directory, 'index'>> {
@@ -157,6 +162,7 @@ async function readDirectory(on: Connection, version: number, known: Compiled): 
     spans,
     watched,
     startingPlans,
+    suspended,
   ] = await several(on, asked());
   const sourceMap = byId(sources);
   const groupMap = groupsOf(groups, members);
@@ -164,13 +170,21 @@ async function readDirectory(on: Connection, version: number, known: Compiled): 
   const whole = (profile: Profile): Profile => {
     const start = startOf(profile, startingPlans, isIn);
     const own = mutes.filter((row) => row.person === profile.id).map((row) => row.mute);
-    return { ...profile, start, plan: planUpon(profile.chosen, start), mutes: own };
+    const gone = suspended.map(({ address }) => address).filter((address) => hasAddress(profile, address));
+    return {
+      ...profile,
+      start,
+      plan: planUpon(profile.chosen, start),
+      mutes: own,
+      ...(gone.length > 0 ? { suspended: gone } : {}),
+    };
   };
   const read = {
     version,
     people: byId(profiles.map(whole)),
     groups: groupMap,
     startingPlans,
+    suspended: new Map(suspended.map((one) => [one.address, one])),
     sources: sourceMap,
     folders: byId(folders),
     access,
@@ -192,6 +206,10 @@ async function readDirectory(on: Connection, version: number, known: Compiled): 
   };
   return withSheets(read, watched);
 }
+
+/** Whether an address is one that somebody's mail may go to. */
+const hasAddress = ({ email, mailTo, further = [] }: Profile, address: string): boolean =>
+  [email, mailTo, ...further].some((one) => one && one.trim().toLowerCase() === address);
 
 /** The rows of a table document are called after it, read by who reads it, and looked after by who looks after where it lies. */
 function withSheets<D extends Omit<Directory, 'index'>>(

@@ -142,7 +142,7 @@ function Row({ contact }: { contact: ContactRow }) {
   const ask = useAskContact();
   const notice = useNotice();
   const [isRenaming, setRenaming] = useState(false);
-  const isOpen = !contact.isConfirmed && contact.left !== 'all';
+  const isOpen = (!contact.isConfirmed || contact.cameBack !== null) && contact.left !== 'all';
   return (
     <tr>
       <td>
@@ -167,12 +167,11 @@ function Row({ contact }: { contact: ContactRow }) {
               disabled={ask.isPending}
               onClick={() =>
                 ask.mutate(contact.id, {
-                  onSuccess: () =>
-                    notice({ words: t(contact.times > 0 ? 'isAskedAgain' : 'isAskedNow', { name: contact.name }) }),
+                  onSuccess: () => notice({ words: t(askedWords(contact), { name: contact.name }) }),
                 })
               }
             >
-              {contact.times > 0 ? t('askAgain') : t('askNow')}
+              {askWords(contact)}
             </Button>
           )}
           {!isRenaming && <ContactActs contact={contact} onRename={() => setRenaming(true)} />}
@@ -182,10 +181,27 @@ function Row({ contact }: { contact: ContactRow }) {
   );
 }
 
+const isTriedAgain = ({ isConfirmed, cameBack }: ContactRow): boolean => isConfirmed && cameBack !== null;
+function askWords(contact: ContactRow): string {
+  if (isTriedAgain(contact)) return t('tryItAgain');
+  return contact.times > 0 ? t('askAgain') : t('askNow');
+}
+function askedWords(contact: ContactRow) {
+  if (isTriedAgain(contact)) return 'goesAgain';
+  return contact.times > 0 ? 'isAskedAgain' : 'isAskedNow';
+}
+
 function Standing({ contact }: { contact: ContactRow }) {
   const rules = useRules();
   const nameOf = (id: string) => (rules.data ?? []).find((row) => row.id === id)?.live?.name ?? id;
   if (contact.left === 'all') return <span>{t('noTheyWantNothing')}</span>;
+  if (contact.cameBack)
+    return (
+      <span className="fault">
+        {t.rich('mailCameBack', { time: <Time at={contact.cameBack.since} /> })}{' '}
+        <small className="quiet wrap-anywhere">{t('serverSays', { reply: contact.cameBack.reply })}</small>
+      </span>
+    );
   if (!contact.isConfirmed)
     return contact.askedAt ? (
       <span className="fault">

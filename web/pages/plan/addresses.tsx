@@ -1,7 +1,7 @@
 import { type ReactNode, useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import type { PlanPage } from '../../../contract/wire/index.ts';
-import { askForDesktop, desktopState, keepDesktop, ProblemNote, useNotice, byWhat } from '../../parts/index.ts';
+import { askForDesktop, desktopState, keepDesktop, ProblemNote, Time, useNotice, byWhat } from '../../parts/index.ts';
 import { useAddressActs } from '../../queries/index.ts';
 import { t } from '../../words/plan.ts';
 import { AddAddress, Waiting } from './add-address.tsx';
@@ -22,8 +22,16 @@ export const Addresses = ({ page }: { page: PlanPage }) => (
           {page.mailTo ?? page.email ?? <span className="fault">{t('noEmailAddress')}</span>}
           {page.mailTo && <small className="quiet">{t('inPlaceOf', { email: page.email ?? '' })}</small>}
         </span>
-        {(page.mailTo ?? page.email) && <TryIt channel="email" />}
+        {(page.mailTo ?? page.email) && <TryIt channel="email" isGone={page.cameBack.length > 0} />}
       </li>
+      {page.cameBack.map(({ address, since, reply }) => (
+        <li key={address} className="fault">
+          <span>
+            {t.rich('cameBackSince', { address, time: <Time at={since} /> })}{' '}
+            <small className="quiet wrap-anywhere">{t('theServerSays', { reply })}</small>
+          </span>
+        </li>
+      ))}
       <Another channel="email" page={page} words={t('sendMyEmailSomewhereElse')}>
         {page.mailTo && <Remove channel="email" words={t('backToTheFirst')} />}
       </Another>
@@ -42,7 +50,7 @@ export const Addresses = ({ page }: { page: PlanPage }) => (
 );
 
 /** Sends something to see whether it comes. */
-function TryIt({ channel }: { channel: 'inApp' | 'email' | 'text' }) {
+function TryIt({ channel, isGone = false }: { channel: 'inApp' | 'email' | 'text'; isGone?: boolean }) {
   const { trial } = useAddressActs();
   const notice = useNotice();
   return (
@@ -59,7 +67,7 @@ function TryIt({ channel }: { channel: 'inApp' | 'email' | 'text' }) {
           })
         }
       >
-        {t('sendMeOneNow2')}
+        {isGone ? t('tryItAgain') : t('sendMeOneNow2')}
       </Button>
       {trial.error && <ProblemNote error={trial.error} />}
     </>

@@ -15,6 +15,7 @@ const PAGE: Page = {
   further: [],
   phone: null,
   silenced: null,
+  cameBack: [],
   asks: [],
   titles: { l1: 'Tidal Loom' },
 };

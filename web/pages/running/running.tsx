@@ -1,9 +1,10 @@
+import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { RunningPage as Page } from '../../../contract/wire/index.ts';
 import { durationWords } from '../../../core/messages/index.ts';
 import { instantOf } from '../../../core/time/index.ts';
-import { Loaded, useViewer, StewardsOnly } from '../../parts/index.ts';
-import { useRunning } from '../../queries/index.ts';
+import { Loaded, ProblemNote, StewardsOnly, Time, useNotice, useViewer } from '../../parts/index.ts';
+import { useResumeAddress, useRunning } from '../../queries/index.ts';
 import { bytes, phrases } from '../../words/index.ts';
 import { t } from '../../words/running.ts';
 
@@ -61,9 +62,9 @@ const Waits = ({ page }: { page: Page }) => (
   </section>
 );
 
-function Fails({ page: { fates, failing } }: { page: Page }) {
+function Fails({ page: { fates, failing, cameBack } }: { page: Page }) {
   const failed = fates.filter(({ fate }) => fate === 'failed');
-  const isSound = failed.length + failing.machines.length + failing.troubles === 0;
+  const isSound = failed.length + failing.machines.length + failing.troubles + cameBack.length === 0;
   return (
     <section>
       <h2>{t('whatFails')}</h2>
@@ -79,6 +80,9 @@ function Fails({ page: { fates, failing } }: { page: Page }) {
             {t('machineFails', { name })} <Link to="/people?see=machines">{t('toMachines')}</Link>
           </li>
         ))}
+        {cameBack.map((one) => (
+          <CameBack key={one.address} one={one} />
+        ))}
         {failing.troubles > 0 && (
           <li className="fault">
             {t('troubles', { count: failing.troubles })} <Link to="/rules">{t('toRules')}</Link>
@@ -92,6 +96,32 @@ function Fails({ page: { fates, failing } }: { page: Page }) {
         })}
       </p>
     </section>
+  );
+}
+
+/** An address that mail came back from, which goes on by one press. */
+function CameBack({ one: { address, whose, since, reply } }: { one: Page['cameBack'][number] }) {
+  const resume = useResumeAddress();
+  const notice = useNotice();
+  return (
+    <li>
+      <span className="fault">
+        {t.rich('cameBack', { address: <span className="wrap-anywhere">{address}</span>, time: <Time at={since} /> })}
+      </span>{' '}
+      {whose && <span>{t('whose', { whose })} </span>}
+      <span className="quiet wrap-anywhere">{t('saying', { reply })}</span>{' '}
+      <Button
+        variant="link"
+        size="sm"
+        className="p-0"
+        disabled={resume.isPending}
+        aria-label={t('tryAddressAgain', { address })}
+        onClick={() => resume.mutate(address, { onSuccess: () => notice({ words: t('goesAgain', { address }) }) })}
+      >
+        {t('tryAgain')}
+      </Button>
+      {resume.error && <ProblemNote error={resume.error} />}
+    </li>
   );
 }
 

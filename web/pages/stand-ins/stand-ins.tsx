@@ -7,6 +7,11 @@ import { Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
 import { Empty, Loaded, Time, useViewer } from '../../parts/index.ts';
 import { useAnswerText, useMail, useMailbox, useMailboxes, usePhone, usePhones } from '../../queries/index.ts';
 import { t } from '../../words/stand-ins.ts';
+import { HooksTaken } from './hooks-taken.tsx';
+import { Moods } from './moods.tsx';
+
+/** What is shown beside mailboxes, by its place in the address. */
+const OTHERS: ReadonlySet<string> = new Set(['phones', 'machine', 'moods']);
 
 /** What the outside world received: a mailbox for each address, a phone for each number. */
 export function StandInsPage() {
@@ -26,10 +31,23 @@ export function StandInsPage() {
               {t('phones')}
             </Link>
           </li>
+          <li>
+            <Link to="/stand-ins/machine" className={kind === 'machine' ? 'active' : ''}>
+              {t('machine')}
+            </Link>
+          </li>
+          <li>
+            <Link to="/stand-ins/moods" className={kind === 'moods' ? 'active' : ''}>
+              {t('howTheyBehave')}
+            </Link>
+          </li>
         </ul>
       </div>
       <p className="stand-in-note">{t('theseStandInForThe')}</p>
-      {kind === 'phones' ? <Phones number={box} /> : <Mailboxes address={box} mail={mail} />}
+      {kind === 'phones' && <Phones number={box} />}
+      {kind === 'machine' && <HooksTaken />}
+      {kind === 'moods' && <Moods />}
+      {!OTHERS.has(kind) && <Mailboxes address={box} mail={mail} />}
     </main>
   );
 }
