@@ -1,0 +1,2 @@
+export { startReportDoor } from './door.ts';
+export { type Report, readReport } from './reading.ts';
