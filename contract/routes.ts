@@ -21,6 +21,7 @@ import { standInRoutes } from './wire/standins.ts';
 import { sheetRoutes } from './wire/sheets.ts';
 import { tableRoutes } from './wire/tables.ts';
 import { trailRoutes } from './wire/trail.ts';
+import { whyRoutes } from './wire/why.ts';
 
 /** Every route: what it takes, what it answers, what it may refuse. The server registers from here, the pages are typed by it. */
 export const ROUTES = {
@@ -35,6 +36,7 @@ export const ROUTES = {
   ...accessRoutes,
   ...sheetRoutes,
   ...trailRoutes,
+  ...whyRoutes,
   ...inboxRoutes,
   ...outboxRoutes,
   ...ruleRoutes,

@@ -20,3 +20,4 @@ export * from './running.ts';
 export * from './standins.ts';
 export * from './events.ts';
 export type { CameBack, Fate, When } from './shared.ts';
+export * from './why.ts';

@@ -6,6 +6,7 @@ import {
   idSchema,
   namedSchema,
   recipientIdSchema,
+  segmentsSchema,
   whenSchema,
   withheldReasonSchema,
 } from './shared.ts';
@@ -27,8 +28,33 @@ const outboxRowSchema = z.strictObject({
   rules: z.array(namedSchema),
   items: z.array(idSchema),
   reason: withheldReasonSchema.nullable(),
+  /** A change that it tells of, or that was withheld: why somebody heard of it can be asked. */
+  change: z.strictObject({ source: idSchema, id: z.string() }).nullable(),
 });
 export type OutboxRow = z.output<typeof outboxRowSchema>;
+
+const outboxMessageSchema = z.strictObject({
+  row: outboxRowSchema,
+  /** Each try, and what was reported later, in order. */
+  attempts: z.array(
+    z.strictObject({
+      at: whenSchema,
+      outcome: z.enum(['taken', 'putOff', 'refused', 'arrived', 'delayed', 'cameBack']),
+      reply: z.string().nullable(),
+    }),
+  ),
+  /** As it looked; `null` where the asker may not read all that it tells of. Links that act for its reader are left out. */
+  looked: z
+    .strictObject({
+      html: z.string().nullable(),
+      text: z.string(),
+      segments: segmentsSchema.nullable(),
+      why: z.array(z.string()),
+    })
+    .nullable(),
+});
+/** One message of the Outbox, with all that became of it. */
+export type OutboxMessage = z.output<typeof outboxMessageSchema>;
 
 const asideRowSchema = z.strictObject({
   id: z.number().int(),
@@ -50,6 +76,7 @@ const outboxQuerySchema = z.object({
 /** What the routes of the Outbox and of what was set aside take and answer. */
 export const outboxRoutes = {
   'outbox.list': { query: outboxQuerySchema, answer: z.array(outboxRowSchema) },
+  'outbox.read': { answer: outboxMessageSchema },
   'outbox.sendAgain': {},
   'aside.list': { answer: z.array(asideRowSchema) },
   'aside.tryAgain': {},

@@ -12,6 +12,7 @@ import {
   itemNameSchema,
   reasonSchema,
   recipientIdSchema,
+  segmentsSchema,
   urgencySchema,
   whenSchema,
   withheldReasonSchema,
@@ -113,7 +114,8 @@ const nodeSchema: z.ZodType<ExplainedNode> = z.lazy(() =>
     parts: z.array(nodeSchema),
   }),
 );
-const explanationSchema: z.ZodType<Explanation> = z.strictObject({
+/** What a rule makes of one change: each part with what it saw, and whom it reaches. */
+export const explanationSchema: z.ZodType<Explanation> = z.strictObject({
   rule: idSchema,
   version: count,
   change: z.string(),
@@ -155,7 +157,7 @@ const tryPageSchema = z.strictObject({
       text: z.string(),
       /** What each placeholder that a text may use stands for here, by name. */
       values: z.record(z.string(), z.string()),
-      segments: z.strictObject({ alphabet: z.enum(['GSM-7', 'UCS-2']), units: count, count }),
+      segments: segmentsSchema,
     })
     .nullable(),
 });

@@ -54,3 +54,10 @@ export { idSchema, urgencySchema };
 /** An address that mail came back from for good, since when, in the receiving server's words. */
 export const cameBackSchema = z.strictObject({ address: z.string(), since: whenSchema, reply: z.string() });
 export type CameBack = z.output<typeof cameBackSchema>;
+
+/** How a text travels: its alphabet, its length in that alphabet's units, and in how many segments. */
+export const segmentsSchema = z.strictObject({
+  alphabet: z.enum(['GSM-7', 'UCS-2']),
+  units: z.number().int(),
+  count: z.number().int(),
+});

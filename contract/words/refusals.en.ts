@@ -87,6 +87,7 @@ export const ENGLISH = {
   'because.rowsOfDocument': 'Rows of a table change with their document. Hand in a new version of it.',
   'because.accessIsForStewards': 'Who may read and edit is set up by stewards.',
   'because.auditIsForStewards': 'What was done in Ojo is read by stewards.',
+  'because.askOfYourself': 'Why others heard is for those who make rules for them. Ask of yourself.',
   'because.runningIsForStewards': 'How Ojo runs is looked after by stewards.',
   'because.machinesAreForStewards': 'Machines that are told are set up by stewards.',
   'because.peopleAreForStewards': 'People, groups and what they start with are set up by stewards.',

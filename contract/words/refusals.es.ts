@@ -88,6 +88,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'because.rowsOfDocument': 'Las filas de una tabla cambian con su documento. Entrega una versión nueva.',
   'because.accessIsForStewards': 'Quién puede leer y modificar lo dispone la administración.',
   'because.auditIsForStewards': 'Lo que se ha hecho en Ojo lo lee la administración.',
+  'because.askOfYourself': 'Por qué se enteraron otros es cosa de quien hace reglas para ellos. Pregunta por ti.',
   'because.runningIsForStewards': 'De cómo marcha Ojo se ocupa la administración.',
   'because.machinesAreForStewards': 'Las máquinas a las que se avisa las dispone la administración.',
   'because.peopleAreForStewards':

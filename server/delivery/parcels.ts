@@ -32,16 +32,13 @@ export async function parcelOf(
     channel === 'email'
       ? { ...(await linksOf(message, wrapping)), paper: world.house }
       : plainLinks(wrapping.site, message.id);
-  const html = channel === 'email' && !content.isPlain ? htmlMail(content, links) : null;
-  const text = message.body ?? wordsOf(content, channel, links);
   const hook = channel === 'webhook' ? world.webhooks.get(message.address) : undefined;
   return {
     id: message.id,
     channel,
     address: hook?.url ?? message.address,
     subject: message.subject,
-    text,
-    html,
+    ...saidBy(message, links),
     at: message.at,
     sentAt: now,
     ...(content.sender ? { sender: content.sender } : {}),
@@ -51,6 +48,28 @@ export async function parcelOf(
     ...threadOf(message),
     ...(await leaveOf(message, links, wrapping)),
   };
+}
+
+/** What a message says as it goes, in HTML too where it has that. */
+function saidBy(message: StoredMessage, links: MessageLinks): { html: string | null; text: string } {
+  const { content, channel } = message;
+  return {
+    html: channel === 'email' && !content.isPlain ? htmlMail(content, links) : null,
+    text: message.body ?? wordsOf(content, channel, links),
+  };
+}
+
+/** A message as it looked to its reader, for others to see: no link in it acts for anybody. */
+export function asItLooked(
+  message: StoredMessage,
+  world: Directory,
+  site: Site,
+): { html: string | null; text: string } {
+  const plain = { ...plainLinks(site, message.id), paper: world.house };
+  const isOutside = message.recipient === 'contact';
+  const links = isOutside ? { ...plain, leave: { rule: site.base, all: site.base } } : plain;
+  if (message.channel !== 'webhook') return saidBy(message, links);
+  return { html: null, text: JSON.stringify(eventOf(message, site), null, 2) };
 }
 
 /** Emails about one item stand together in whoever's program. */

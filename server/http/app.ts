@@ -34,6 +34,7 @@ import { calendarHandlers } from './routes/calendars.ts';
 import { definingHandlers } from './routes/defining.ts';
 import { tableHandlers } from './routes/tables.ts';
 import { trailHandlers } from './routes/trail.ts';
+import { whyHandlers } from './routes/why.ts';
 import { wordingHandlers } from './routes/wordings.ts';
 import { documentHandlers } from './routes/documents.ts';
 import { itemActHandlers } from './routes/item-acts.ts';
@@ -89,6 +90,7 @@ const HANDLERS = {
   ...sheetHandlers,
   ...itemHandlers,
   ...trailHandlers,
+  ...whyHandlers,
   ...todayHandlers,
   ...inboxHandlers,
   ...messageHandlers,

@@ -1,4 +1,5 @@
 export type { ReplayContext } from './context.ts';
 export { Counter } from './counter.ts';
 export { type DeliveryPreferences, replayPreferences } from './preferences.ts';
+export { whyHeard } from './why.ts';
 export { costOf, dailyMessages, suggestionsOf, tryChange, tryItem } from './trying.ts';

@@ -29,5 +29,5 @@ export { messageId } from './engine/decisions.ts';
 export type { StoredTrouble } from './engine/troubles.ts';
 export type { StoredAside, Undecided } from './engine/aside.ts';
 export type { AlertBehind, Fate, StoredMessage, ToldOfAlert } from './messages/messages.ts';
-export type { OutboxLine } from './messages/outbox.ts';
+export type { OutboxFilter, OutboxLine } from './messages/outbox.ts';
 export type { Thread } from './messages/threads.ts';

@@ -37,6 +37,8 @@ const PlanPage = later(() => import('../pages/plan/plan.tsx').then((page) => pag
 const LessPage = later(() => import('../pages/plan/less.tsx').then((page) => page.LessPageView));
 const TodayPage = later(() => import('../pages/today/today.tsx').then((page) => page.TodayPage));
 const TrailPage = later(() => import('../pages/trail/trail.tsx').then((page) => page.TrailPage));
+const OutboxMessagePage = later(() => import('../pages/outbox/message.tsx').then((page) => page.OutboxMessagePage));
+const WhyPage = later(() => import('../pages/why/why.tsx').then((page) => page.WhyPage));
 const StandInsPage = later(() => import('../pages/stand-ins/stand-ins.tsx').then((page) => page.StandInsPage));
 
 export function App() {
@@ -107,6 +109,8 @@ function SignedIn({ me }: { me: NonNullable<ReturnType<typeof useMe>['data']> })
                     <Route path="/audit" element={<AuditPage />} />
                     <Route path="/running" element={<RunningPage />} />
                     <Route path="/outbox" element={<OutboxPage />} />
+                    <Route path="/outbox/:message" element={<OutboxMessagePage />} />
+                    <Route path="/why/:source/:change" element={<WhyPage />} />
                     {me.isDemo && <Route path="/stand-ins/:kind/:box?/:mail?" element={<StandInsPage />} />}
                     <Route path="*" element={<NothingHere />} />
                   </Routes>

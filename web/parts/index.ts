@@ -35,3 +35,4 @@ export { replyWords } from './reply.ts';
 export { senderName } from './senders.ts';
 export { keepersOf } from './keepers.ts';
 export { LessWays } from './less-ways.tsx';
+export { WhyLink } from './why-link.tsx';

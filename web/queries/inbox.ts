@@ -125,6 +125,16 @@ export const useOutbox = ({ fate, channel, text }: OutboxFilter) =>
       call('outbox.list', { query: { fate: fate || undefined, channel: channel || undefined, text }, signal }),
   });
 
+/** One message, with each try of it. */
+export const useOutboxMessage = (id: string) =>
+  useQuery({ queryKey: keys.outbox.one(id), queryFn: () => call('outbox.read', { params: { id } }) });
+/** Why somebody heard of a change, or did not. */
+export const useWhy = (source: string, change: string, person: string) =>
+  useQuery({
+    queryKey: keys.outbox.why(source, change, person),
+    queryFn: () => call('changes.why', { params: { source, id: change }, query: { person } }),
+  });
+
 /** What could not be decided and stands aside. */
 export const useAside = (isAsked: boolean) =>
   useQuery({ queryKey: keys.outbox.aside, queryFn: () => call('aside.list'), enabled: isAsked });

@@ -11,6 +11,7 @@ export {
   useInboxAct,
   useMessage,
   useOutbox,
+  useOutboxMessage,
   usePass,
   usePassCheck,
   useSay,
@@ -19,6 +20,7 @@ export {
   useGathering,
   useToday,
   useTryAgain,
+  useWhy,
 } from './inbox.ts';
 export {
   type Days,

@@ -43,7 +43,13 @@ export const keys = {
   messages: { all: ['message'], one: (id: string | null) => ['message', id] },
   passing: (passing: object) => ['pass', passing],
   thread: (id: string) => ['thread', id],
-  outbox: { all: ['outbox'], asked: (filter: object) => ['outbox', filter], aside: ['outbox', 'aside'] },
+  outbox: {
+    all: ['outbox'],
+    asked: (filter: object) => ['outbox', filter],
+    aside: ['outbox', 'aside'],
+    one: (id: string) => ['outbox', 'one', id],
+    why: (...of: [source: string, change: string, person: string]) => ['outbox', 'why', ...of],
+  },
   rules: {
     all: ['rules'],
     one: (id: string | null) => ['rules', id],

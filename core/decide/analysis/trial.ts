@@ -1,4 +1,4 @@
-import { compileRule, type Rule } from '../../rules/index.ts';
+import { type CompiledRule, compileRule, type Rule } from '../../rules/index.ts';
 import type { Change } from '../../values/index.ts';
 import { explain, type Explanation } from './explain.ts';
 import type { Setting } from '../simulation/scenario.ts';
@@ -23,12 +23,11 @@ export interface Trial {
  */
 export function trial(rule: Rule, setting: Setting, change: Change | null): Trial {
   if (!change) return { explanation: null, ...sent(rule, setting, null), isAsIf: false };
-  const compiled = compileRule(rule, new Map(setting.sources.map((source) => [source.id, source])));
-  let explanation: Explanation | null = null;
-  const run = new Run({ ...setting, rules: [] }, (at, state) => {
-    if (at.id === change.id) explanation ??= explain(compiled, at, state);
-  });
-  run.take(change);
+  const [explanation = null] = explainChange(
+    [compileRule(rule, new Map(setting.sources.map((source) => [source.id, source])))],
+    setting,
+    change,
+  );
   const real = sent(rule, setting, change);
   if (real.messages.length + real.withheld.length > 0) return { explanation, ...real, isAsIf: false };
   const open: Rule = {
@@ -41,6 +40,16 @@ export function trial(rule: Rule, setting: Setting, change: Change | null): Tria
     limit: null,
   };
   return { explanation, ...sent(open, setting, change), isAsIf: true };
+}
+
+/** What each of these rules makes of one change, nothing else happening; in their order. */
+export function explainChange(rules: readonly CompiledRule[], setting: Setting, change: Change): Explanation[] {
+  let explained: Explanation[] = [];
+  const run = new Run({ ...setting, rules: [] }, (at, state) => {
+    if (at.id === change.id && explained.length === 0) explained = rules.map((rule) => explain(rule, at, state));
+  });
+  run.take(change);
+  return explained;
 }
 
 function sent(rule: Rule, setting: Setting, change: Change | null): Pick<Trial, 'messages' | 'withheld'> {

@@ -1,9 +1,12 @@
 import { Refusal } from '../../../contract/problems.ts';
-import type { OutboxRow } from '../../../contract/wire/index.ts';
+import type { OutboxMessage, OutboxRow } from '../../../contract/wire/index.ts';
+import { plainWords, segmentsOf } from '../../../core/messages/index.ts';
 import { type Caller, readableAmong, when, whenOrNull } from '../../access/index.ts';
+import { asItLooked } from '../../delivery/index.ts';
 import {
   inTransaction,
   one,
+  type OutboxFilter,
   type OutboxLine,
   rows,
   run,
@@ -21,33 +24,26 @@ const MOST = 300;
 const WITHOUT_ITEMS = new Set(['notice', 'trial', 'confirm']);
 
 /** Everything that went out, is on its way or was withheld, with its fate; and what could not be decided. */
-export const outboxHandlers: Handlers<'outbox.list' | 'outbox.sendAgain' | 'aside.list' | 'aside.tryAgain'> = {
-  async 'outbox.list'({ pool }, { query: { fate, channel, text }, asking }) {
-    const { me, directory } = asking;
-    const rules = await rows(pool, store.rules.all());
-    const names = new Map(rules.map((rule) => [rule.id, (rule.live ?? rule.draft)?.name ?? rule.id]));
-    const filter = { fate: fate ?? null, channel: channel ?? null, text, limit: MOST };
-    const found = await rows(pool, store.outbox.outbox(seenBy(asking, rules), filter));
-    const readable = await readableAmong(
-      pool,
-      found.flatMap((line) => line.items),
-      me.id,
-      directory,
-    );
-    const shown = new Map<string, OutboxRow>();
-    for (const line of found) {
-      const items = line.items.filter((id) => readable.has(id));
-      // What no rule brought about has none: a trial, a question to an address, something passed on.
-      const rule = line.rule === null ? null : { id: line.rule, name: names.get(line.rule) ?? line.rule };
-      const known = shown.get(line.id);
-      // A message for several alerts stands once, with all of its rules and items.
-      if (known) {
-        known.items = [...new Set([...known.items, ...items])];
-        if (rule && !known.rules.some((one) => one.id === rule.id)) known.rules.push(rule);
-      } else if (items.length > 0 || WITHOUT_ITEMS.has(line.form ?? ''))
-        shown.set(line.id, outboxRow(line, rule, items));
-    }
-    return [...shown.values()];
+export const outboxHandlers: Handlers<
+  'outbox.list' | 'outbox.read' | 'outbox.sendAgain' | 'aside.list' | 'aside.tryAgain'
+> = {
+  async 'outbox.list'(context, { query: { fate, channel, text }, asking }) {
+    return linesFor(context, { id: null, fate: fate ?? null, channel: channel ?? null, text, limit: MOST }, asking);
+  },
+
+  /** One message: every try of it, and how it looked, as far as whoever asks may read what it tells of. */
+  async 'outbox.read'(context, { params, asking }) {
+    const { pool } = context;
+    const everything = { id: params.id, fate: null, channel: null, text: '', limit: MOST };
+    const [row] = await linesFor(context, everything, asking);
+    const message = await one(pool, store.messages.byId(params.id));
+    if (!row || !message) throw new Refusal('notFound');
+    const attempts = await rows(pool, store.sending.attempts(message.id));
+    return {
+      row,
+      attempts: attempts.map(({ at, ...attempt }) => ({ at: when(at), ...attempt })),
+      looked: await lookedTo(context, message, asking),
+    };
   },
 
   /** Sends again what failed for good, or would be tried later: its reader may, whoever looks after its rules, and stewards. */
@@ -86,6 +82,61 @@ export const outboxHandlers: Handlers<'outbox.list' | 'outbox.sendAgain' | 'asid
   },
 };
 
+/** The lines that fit, as whoever asks may see them. */
+async function linesFor({ pool }: Context, filter: OutboxFilter, asking: Caller): Promise<OutboxRow[]> {
+  const { me, directory } = asking;
+  const rules = await rows(pool, store.rules.all());
+  const names = new Map(rules.map((rule) => [rule.id, (rule.live ?? rule.draft)?.name ?? rule.id]));
+  const found = await rows(pool, store.outbox.outbox(seenBy(asking, rules), filter));
+  const alerts = [...new Set(found.flatMap(({ alert }) => alert ?? []))];
+  const behind = new Map(
+    (alerts.length > 0 ? await rows(pool, store.heard.firstChanges(alerts)) : []).map(({ alert, source, change }) => [
+      alert,
+      { source, id: change },
+    ]),
+  );
+  const readable = await readableAmong(
+    pool,
+    found.flatMap((line) => line.items),
+    me.id,
+    directory,
+  );
+  const shown = new Map<string, OutboxRow>();
+  for (const line of found) {
+    const items = line.items.filter((id) => readable.has(id));
+    // What no rule brought about has none: a trial, a question to an address, something passed on.
+    const rule = line.rule === null ? null : { id: line.rule, name: names.get(line.rule) ?? line.rule };
+    const known = shown.get(line.id);
+    // A message for several alerts stands once, with all of its rules and items.
+    if (known) {
+      known.items = [...new Set([...known.items, ...items])];
+      if (rule && !known.rules.some((one) => one.id === rule.id)) known.rules.push(rule);
+    } else if (items.length > 0 || WITHOUT_ITEMS.has(line.form ?? ''))
+      shown.set(line.id, outboxRow(line, rule, items, behind.get(line.alert ?? '') ?? null));
+  }
+  return [...shown.values()];
+}
+
+/** How a message looked; `null` to whoever may not read all of it, and where it is for its reader alone. */
+async function lookedTo(
+  { pool, site }: Context,
+  message: StoredMessage,
+  { me, directory }: Caller,
+): Promise<OutboxMessage['looked']> {
+  const { content, channel, person, form } = message;
+  const ids = content.entries.map(({ item }) => item.id);
+  const readable = await readableAmong(pool, ids, me.id, directory);
+  const isPrivate = WITHOUT_ITEMS.has(form) || form === 'passed';
+  // A confirming message holds what proves whose the address is.
+  if (form === 'confirm' || (isPrivate && person !== me.id) || !ids.every((id) => readable.has(id))) return null;
+  const said = asItLooked(message, directory, site);
+  return {
+    ...said,
+    segments: channel === 'text' ? segmentsOf(said.text) : null,
+    why: [...new Set(content.entries.flatMap(({ why }) => why.map(plainWords)))],
+  };
+}
+
 /** Stewards look after all of it, coordinators after their own rules, everybody after what concerns themselves. */
 function seenBy({ me }: Caller, rules: readonly StoredRule[]): { all: boolean; rules: string[]; person: string } {
   const own = rules.filter((rule) => rule.owner === me.id || me.role === 'coordinator').map((rule) => rule.id);
@@ -102,9 +153,10 @@ async function maySendAgain({ pool }: Context, message: StoredMessage, { me, dir
 }
 
 const outboxRow = (
-  { rule: _, ...line }: OutboxLine,
+  { rule: _, alert: _alert, ...line }: OutboxLine,
   rule: OutboxRow['rules'][number] | null,
   items: string[],
+  change: OutboxRow['change'],
 ): OutboxRow => ({
   ...line,
   at: when(line.at),
@@ -113,5 +165,6 @@ const outboxRow = (
   readAt: whenOrNull(line.readAt),
   rules: rule ? [rule] : [],
   items,
+  change,
   reason: line.reason ?? (line.reply === 'noAccess' ? 'noAccess' : null),
 });

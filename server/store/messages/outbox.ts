@@ -34,6 +34,7 @@ export interface OutboxLine {
   rule: string | null;
   items: string[];
   reason: WithheldReason | null;
+  alert: string | null;
 }
 
 const decode = record<OutboxLine>({
@@ -53,17 +54,31 @@ const decode = record<OutboxLine>({
   rule: nullable(text)('rule_id'),
   items: json('items'),
   reason: nullable(word<WithheldReason>)('reason'),
+  alert: nullable(text)('alert_id'),
 });
+
+/** What is asked of the Outbox; what is `null` narrows nothing. */
+export interface OutboxFilter {
+  id: string | null;
+  fate: string | null;
+  channel: string | null;
+  text: string;
+  limit: number;
+}
 
 /** A page of the Outbox: what was sent and what was withheld, in one order of time. `rules` and `person` say whose rows may be seen. */
 export function outbox(
   see: { all: boolean; rules: string[]; person: string },
-  filter: { fate: string | null; channel: string | null; text: string; limit: number },
+  filter: OutboxFilter,
 ): Query<OutboxLine> {
   const own = see.all ? 'TRUE' : `(person_id = ?${see.rules.length > 0 ? ' OR rule_id IN (?)' : ''})`;
   const ownParams: Param[] = see.all ? [] : [see.person, ...(see.rules.length > 0 ? [see.rules] : [])];
   const parts: string[] = [own];
   const params: Param[] = [...ownParams];
+  if (filter.id) {
+    parts.push('id = ?');
+    params.push(filter.id);
+  }
   if (filter.fate) {
     parts.push(filter.fate === 'open' ? "fate IN ('waiting', 'sending', 'gathering')" : 'fate = ?');
     if (filter.fate !== 'open') params.push(filter.fate);
@@ -79,7 +94,7 @@ export function outbox(
   return select(
     decode,
     `SELECT * FROM (
-      SELECT m.id, m.at, m.person_id, m.channel, m.address, m.form, m.subject, m.fate, m.fate_at, m.reply, m.tries, m.retry_at, m.read_at, ma.rule_id, ma.items, NULL AS reason, NULL AS alert_id, NULL AS item_id
+      SELECT m.id, m.at, m.person_id, m.channel, m.address, m.form, m.subject, m.fate, m.fate_at, m.reply, m.tries, m.retry_at, m.read_at, ma.rule_id, ma.items, NULL AS reason, ma.alert_id, NULL AS item_id
         FROM messages m JOIN message_alerts ma ON ma.message_id = m.id
       UNION ALL
       SELECT n.id, n.at, n.person_id, n.channel, n.address, n.form, n.subject, n.fate, n.fate_at, n.reply, n.tries, n.retry_at, n.read_at, JSON_VALUE(n.content, '$.rule.id'), COALESCE(JSON_EXTRACT(n.content, '$.entries[*].item.id'), JSON_ARRAY()), NULL, NULL, NULL

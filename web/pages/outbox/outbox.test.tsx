@@ -24,6 +24,7 @@ const rowOf = (id: string, more: Partial<OutboxRow> = {}): OutboxRow => ({
   rules: [{ id: 'on-view', name: 'Loan goes on view' }],
   items: ['l1'],
   reason: null,
+  change: null,
   ...more,
 });
 

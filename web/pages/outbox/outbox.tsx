@@ -12,14 +12,13 @@ import {
   shortTime,
   useTyped,
   useViewer,
+  WhyLink,
   byWhat,
   refusalWords,
-  replyWords,
 } from '../../parts/index.ts';
-import { type OutboxFilter, useAside, useOutbox, useSendAgain, useTryAgain } from '../../queries/index.ts';
+import { type OutboxFilter, useAside, useOutbox, useTryAgain } from '../../queries/index.ts';
 import { t } from '../../words/outbox.ts';
-import { isFault, reasonWords } from '../../../contract/words/refusals.ts';
-import { locale } from '../../words/index.ts';
+import { FateWords } from './fate.tsx';
 
 const fates = () =>
   [
@@ -103,12 +102,6 @@ export function OutboxPage() {
 
 const asideWords = () => ({ change: t('aChange'), act: t('whatSomebodyDid'), timer: t('somethingThatFellDue') });
 
-/** What a message waits for: its turn, the end of its reader's quiet hours, or to be tried again. */
-function waitingWords(tries: number, hour: string | null): string {
-  if (hour === null) return t('onItsWay');
-  return tries === 0 ? t('heldUntil', { hour }) : t('triedTimesAgain', { tries, hour });
-}
-
 /** What could not be decided, for stewards: all else goes on without it. */
 function AsideList() {
   const { me } = useViewer();
@@ -175,7 +168,6 @@ function Days({ rows }: { rows: OutboxRow[] }) {
 
 function Row({ row }: { row: OutboxRow }) {
   const { person } = useViewer();
-  const [item] = row.items;
   return (
     <tr>
       <td>
@@ -196,7 +188,7 @@ function Row({ row }: { row: OutboxRow }) {
         )}
       </td>
       <td>
-        {item && row.items.length === 1 ? <Link to={itemPath(item)}>{row.subject}</Link> : row.subject}
+        <Subject row={row} />
         <div className="small quiet">
           {formWords()[row.form ?? '']}
           {row.form === 'digest' && ', '}
@@ -212,91 +204,21 @@ function Row({ row }: { row: OutboxRow }) {
       </td>
       <td className="fate">
         <FateWords row={row} />
+        {row.fate === 'withheld' && row.change && (
+          <div>
+            <WhyLink source={row.change.source} change={row.change.id} person={row.person} words={t('whyNot')} />
+          </div>
+        )}
       </td>
     </tr>
   );
 }
 
-function FateWords({ row }: { row: OutboxRow }) {
-  const { me } = useViewer();
-  const hour = (at: string | null) => (at ? shortTime(instantOf(at), instantOf(me.now), me) : '');
-  switch (row.fate) {
-    case 'delivered':
-      return (
-        <span>
-          <span className="good">{t('delivered2')}</span>
-          {row.readAt ? (
-            <span>{t('read', { hour: hour(row.readAt) })}</span>
-          ) : (
-            row.channel === 'inApp' && <span className="quiet">{t('unread')}</span>
-          )}
-          {row.reply && (
-            <span className="small quiet" style={{ display: 'block' }}>
-              {replyWords(row.reply, true)}
-            </span>
-          )}
-        </span>
-      );
-    case 'withheld': {
-      if (!row.reason) return <strong className="fault">{t('withheldAlone')}</strong>;
-      const reason = (
-        <strong className={isFault(row.reason) ? 'fault' : ''}>{reasonWords(row.reason, locale())}</strong>
-      );
-      return <span>{t.rich('withheld2', { reason })}</span>;
-    }
-    case 'failed':
-      return (
-        <span>
-          <strong className="fault">{t('failedForGood')}</strong>
-          <span className="small quiet" style={{ display: 'block' }}>
-            {row.reply && replyWords(row.reply, false)}
-          </span>
-          <SendAgain row={row} />
-        </span>
-      );
-    case 'gathering':
-      return <span className="quiet">{t('gathersForTheDigest', { hour: hour(row.retryAt) })}</span>;
-    case 'waiting':
-    case 'sending':
-      return (
-        <span>
-          {waitingWords(row.tries, row.retryAt && hour(row.retryAt))}
-          {row.reply && (
-            <span className="small quiet" style={{ display: 'block' }}>
-              {replyWords(row.reply, false)}
-            </span>
-          )}
-          {row.tries > 0 && row.retryAt && <SendAgain row={row} />}
-        </span>
-      );
-    default:
-      return row.fate satisfies never;
-  }
-}
-
-/** Tries at once what failed, or would be tried later. */
-function SendAgain({ row }: { row: OutboxRow }) {
-  const { person } = useViewer();
-  const again = useSendAgain();
-  return (
-    <span style={{ display: 'block' }}>
-      <Button
-        variant="link"
-        size="sm"
-        className="p-0"
-        disabled={again.isPending}
-        aria-label={t('sendAgainTo', { subject: row.subject, person: person(row.person) })}
-        onClick={() => again.mutate(row.id)}
-      >
-        {t('sendAgain')}
-      </Button>
-      {again.isError && (
-        <span role="alert" className="small fault" style={{ display: 'block' }}>
-          {refusalWords(again.error)}
-        </span>
-      )}
-    </span>
-  );
+/** A message leads to all that became of it, what was withheld to its item. */
+function Subject({ row }: { row: OutboxRow }) {
+  const [item] = row.items;
+  if (row.fate !== 'withheld' && row.fate !== 'gathering') return <Link to={`/outbox/${row.id}`}>{row.subject}</Link>;
+  return item && row.items.length === 1 ? <Link to={itemPath(item)}>{row.subject}</Link> : row.subject;
 }
 
 /** What a message is that is not of one alert. */

@@ -29,6 +29,9 @@ export function PersonSheet({ id, onClose }: { id: string; onClose: () => void }
           {t('editAccount')}
         </Link>
       )}
+      <p className="small">
+        <Link to={`/trail?why=${encodeURIComponent(id)}`}>{t('whyNotHeard')}</Link>
+      </p>
       <Loaded query={hears} what={t('whatTheyHear')} rows={5}>
         {(page) => <Hears page={page} />}
       </Loaded>

@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import type { ItemPage } from '../../../contract/wire/index.ts';
 import { DAY_MS } from '../../../core/time/index.ts';
 import type { Source } from '../../../core/values/index.ts';
-import { ProblemNote, Time, useNotice, useViewer, WhatHappened } from '../../parts/index.ts';
+import { ProblemNote, Time, useNotice, useViewer, WhatHappened, WhyLink } from '../../parts/index.ts';
 import { useBringBack } from '../../queries/index.ts';
 import { t } from '../../words/sources.ts';
 
@@ -40,7 +40,8 @@ export function ItemTrail({ page, source }: { page: ItemPage; source: Source }) 
             <Time at={row.at} />
             <div className="small wrap-anywhere">
               <WhatHappened row={row} source={source} names={page.names} isSeen={!isFresh(row.at)} />{' '}
-              <span className="quiet">{t('by', { person: person(row.actor) })}</span>
+              <span className="quiet">{t('by', { person: person(row.actor) })}</span>{' '}
+              <WhyLink source={page.item.source} change={row.id} />
               {mayBring &&
                 at > 0 &&
                 row.kind !== 'deleted' &&

@@ -5,7 +5,17 @@ import type { TrailEntry } from '../../../contract/wire/index.ts';
 import { itemPath, sourcePath } from '../../../core/messages/index.ts';
 import { dateIn, instantOf } from '../../../core/time/index.ts';
 import { CHANGE_KINDS } from '../../../core/values/index.ts';
-import { dayWords, Empty, Hour, Loaded, useViewer, WhatHappened, kindName, DayInput } from '../../parts/index.ts';
+import {
+  dayWords,
+  Empty,
+  Hour,
+  Loaded,
+  useViewer,
+  WhatHappened,
+  kindName,
+  DayInput,
+  WhyLink,
+} from '../../parts/index.ts';
 import { type TrailAsked, useMore, useTrail } from '../../queries/index.ts';
 import { t } from '../../words/trail.ts';
 
@@ -180,6 +190,8 @@ function Days({ entries, names }: { entries: TrailEntry[]; names: Record<string,
 function Entry({ entry, names }: { entry: TrailEntry; names: Record<string, string> }) {
   const { source: sourceOf, person } = useViewer();
   const [isOpen, setOpen] = useState(false);
+  // Whoever came to ask about somebody goes on asking about them.
+  const whose = useSearchParams()[0].get('why');
   const source = sourceOf(entry.source);
   if (!source) return null;
   const { row, batch } = entry;
@@ -225,7 +237,8 @@ function Entry({ entry, names }: { entry: TrailEntry; names: Record<string, stri
             to={`/rules/new?source=${encodeURIComponent(entry.source)}&like=${encodeURIComponent(row.id)}`}
           >
             {t('tellMeWhenThisHappens')}
-          </Link>
+          </Link>{' '}
+          <WhyLink source={entry.source} change={row.id} person={whose} />
         </div>
         {isOpen && batch && <Batch id={batch.id} />}
       </div>

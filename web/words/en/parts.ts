@@ -1,4 +1,5 @@
 export const ENGLISH = {
+  whoHeardOfIt: 'Who heard of it',
   empty: 'empty',
   andMore: ', and {shown} more',
   movedTo: 'Moved to {moved}',

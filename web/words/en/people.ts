@@ -27,6 +27,7 @@ export const ENGLISH = {
   noLiveRuleTellsYou: 'No live rule tells you anything.',
   noLiveRuleTellsThem: 'No live rule tells them anything.',
   addSomebody: 'Add somebody',
+  whyNotHeard: 'Why did they not hear of something? Choose it in the Trail',
   editAccount: 'Edit the account',
   'tab.people': 'People',
   'tab.groups': 'Groups',

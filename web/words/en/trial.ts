@@ -1,4 +1,5 @@
 export const ENGLISH = {
+  whoReallyHeard: 'Who really heard of it',
   countedOver: 'Counted over',
   days: '{one} days',
   changesInDays: 'changes in {days} days',

@@ -1,6 +1,7 @@
 import type { ENGLISH } from '../en/parts.ts';
 
 export const SPANISH: Record<keyof typeof ENGLISH, string> = {
+  whoHeardOfIt: 'Quién se enteró',
   empty: 'vacío',
   andMore: ', y {shown} más',
   movedTo: 'Movido a {moved}',

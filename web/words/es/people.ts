@@ -29,6 +29,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   noLiveRuleTellsYou: 'Ninguna regla en marcha te avisa de nada.',
   noLiveRuleTellsThem: 'Ninguna regla en marcha le avisa de nada.',
   addSomebody: 'Añadir a alguien',
+  whyNotHeard: '¿Por qué no se enteró de algo? Elígelo en el rastro',
   editAccount: 'Modificar la cuenta',
   'tab.people': 'Personas',
   'tab.groups': 'Grupos',

@@ -1,6 +1,7 @@
 import type { ENGLISH } from '../en/trial.ts';
 
 export const SPANISH: Record<keyof typeof ENGLISH, string> = {
+  whoReallyHeard: 'Quién se enteró de verdad',
   countedOver: 'Contado sobre',
   days: '{one} días',
   changesInDays: 'cambios en {days} días',

@@ -3,7 +3,7 @@ import { Button } from 'react-bootstrap';
 import type { TryPage } from '../../../../contract/wire/index.ts';
 import type { Rule } from '../../../../core/rules/index.ts';
 import type { Source } from '../../../../core/values/index.ts';
-import { ProblemNote, Time, useViewer, Waiting, WhatHappened } from '../../../parts/index.ts';
+import { ProblemNote, Time, useViewer, Waiting, WhatHappened, WhyLink } from '../../../parts/index.ts';
 import { MessagePreview, WhoseMessage } from './message-preview.tsx';
 import { SendToMe } from './send-to-me.tsx';
 import { Reached } from './reached.tsx';
@@ -65,6 +65,7 @@ export function TryView({ rule, source, tried, onBack, onChoose, onPerson, onLea
             </Button>
           )}
         </div>
+        {sample && <WhyLink source={sample.source} change={sample.row.id} words={t('whoReallyHeard')} />}
         {isChoosing && (
           <Examples
             data={data}
