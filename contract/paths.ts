@@ -130,6 +130,7 @@ export const PATHS = {
 
   'running.resumeAddress': 'POST /running/addresses',
   'running.read': 'GET /running',
+  'machines.preview': 'POST /machines/preview',
   'machines.list': 'GET /machines',
   'machines.add': 'POST /machines',
   'machines.save': 'PUT /machines/:id',

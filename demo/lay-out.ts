@@ -114,7 +114,15 @@ export async function layOut(
     ]);
     await run(
       on,
-      store.machines.create({ id: 'insurer', name: 'Insurer', url: hook, secret: hookSecret, owner: 'marisol' }),
+      store.machines.create({
+        id: 'insurer',
+        name: 'Insurer',
+        url: hook,
+        secret: hookSecret,
+        owner: 'marisol',
+        kind: 'event',
+        template: '',
+      }),
     );
     await run(on, store.world.raise());
   });

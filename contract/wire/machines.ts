@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { BODY_KINDS } from '../../core/messages/index.ts';
 import type { RouteContract } from './route.ts';
 import { idSchema, whenSchema } from './shared.ts';
 
@@ -10,7 +11,14 @@ const urlSchema = z
     params: { code: 'noWebAddress', params: {} },
   });
 /** A machine that rules may tell: what it is called, and where it is posted to. */
-export const machineSchema = z.strictObject({ name: z.string().trim().min(1).max(120), url: urlSchema });
+export const machineSchema = z.strictObject({
+  name: z.string().trim().min(1).max(120),
+  url: urlSchema,
+  /** How it is told: by an event, or in JSON or text of the house's own. */
+  kind: z.enum(BODY_KINDS),
+  /** The template of that; asked for nothing where it is an event. */
+  template: z.string().max(8000),
+});
 /** A machine as it is set up. */
 export type MachineDefined = z.output<typeof machineSchema>;
 
@@ -37,6 +45,12 @@ export const machineRoutes = {
   /** The secret is told here once. */
   'machines.add': { body: machineSchema, answer: secretSchema, status: 201, problems: ['badValues'] },
   'machines.save': { body: machineSchema.extend({ isPaused: z.boolean() }), problems: ['badValues'] },
+  /** How a message would look to it: the last that went to the asker, else a made-up one. */
+  'machines.preview': {
+    body: machineSchema.pick({ kind: true, template: true }),
+    answer: z.strictObject({ contentType: z.string(), body: z.string() }),
+    problems: ['badValues'],
+  },
   'machines.rotate': { answer: secretSchema },
   /** Posts an event that says nothing, and tells what came of it. */
   'machines.try': { answer: z.strictObject({ isTaken: z.boolean(), reply: z.string() }) },

@@ -183,6 +183,7 @@ export const ENGLISH = {
 
   unreadableText: 'The text cannot be read at “{near}”. A placeholder that is begun there does not end.',
 
+  noJson: 'Filled in, it is no JSON. Each placeholder stands within quotation marks; check commas and brackets.',
   unknownName: 'There is no “{name}” to put in. There is: {allowed}.',
 
   unknownSender: 'The house has no name “{sender}” set up. There are: {allowed}.',

@@ -183,6 +183,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   unreadableText: 'El texto no se puede leer en «{near}». Un hueco que empieza ahí no acaba.',
 
+  noJson: 'Una vez relleno, no es JSON. Cada hueco va entre comillas; revisa comas y llaves.',
   unknownName: 'No hay ningún «{name}» que poner. Hay: {allowed}.',
 
   unknownSender: 'La casa no tiene preparado ningún nombre «{sender}». Hay: {allowed}.',

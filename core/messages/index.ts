@@ -1,3 +1,11 @@
+export {
+  BODY_KINDS,
+  type BodyKind,
+  checkMachineBody,
+  MACHINE_NAMES,
+  machineBody,
+  sampleMessage,
+} from './machine-body.ts';
 export { SHORT_SIGNS } from './paths.ts';
 export { conditionWords, durationWords, operatorWords, type Phrasing, plainWords } from './condition-words.ts';
 export { FORMS } from './content.ts';

@@ -1,4 +1,4 @@
-import { Drop, Liquid } from 'liquidjs';
+import { Drop } from 'liquidjs';
 import type { World } from '../people/index.ts';
 import type { Fault, Rule } from '../rules/index.ts';
 import {
@@ -25,6 +25,7 @@ import type { Wordings } from './house.ts';
 import { marked, plainMarked, withoutMarks } from './marked.ts';
 import { itemPath, rulePath, sourcePath } from './paths.ts';
 import { phrasesFor } from './locales/index.ts';
+import { namesIn, templateEngine } from './template-engine.ts';
 
 /** The names that a text may use, and what each holds; `null` where it holds nothing by name. */
 const NAMES: Record<string, readonly string[] | null> = {
@@ -56,28 +57,7 @@ export function placeholdersOf(sources: readonly Source[], all: ReadonlyMap<stri
   ];
 }
 
-/** However a text goes round in circles, putting it together takes no longer, in ms; sound ones take less than one. */
-const RENDER_MS = 50;
-
-// A text reads nothing but what it is given: no files, no clock, no chance, and no more work than a message is worth.
-const engine = new Liquid({
-  templates: {},
-  strictFilters: true,
-  ownPropertyOnly: true,
-  memoryLimit: 200_000,
-  parseLimit: 50_000,
-  renderLimit: RENDER_MS,
-});
-for (const name of ['date', 'date_to_xmlschema', 'date_to_rfc822', 'date_to_string', 'date_to_long_string'])
-  engine.registerFilter(name, (value: unknown) => value);
-for (const name of ['sample', 'random'])
-  engine.registerFilter(name, (value: unknown) => (Array.isArray(value) ? value[0] : value));
-
-/** The words at which a text cannot be read any further, as they stand in it. */
-function nearOf(error: unknown, text: string): string {
-  const begin = (error as { token?: { begin?: number } }).token?.begin ?? 0;
-  return text.slice(begin, begin + 30).split('\n')[0] ?? '';
-}
+const engine = templateEngine();
 
 /** What keeps a text from being saved: it cannot be read, or names what there is not. */
 export function checkText(
@@ -86,14 +66,10 @@ export function checkText(
   sources: readonly Source[],
   all: ReadonlyMap<string, Source> = new Map(),
 ): Fault[] {
-  let used: (string | number)[][];
-  try {
-    used = engine.globalVariableSegmentsSync(engine.parse(text)) as (string | number)[][];
-  } catch (error) {
-    return [{ code: 'unreadableText', path, params: { near: nearOf(error, text) } }];
-  }
-  return used.flatMap((segments) => {
-    const allowed = allowedFor(segments.map(String), sources, all);
+  const found = namesIn(engine, text);
+  if ('near' in found) return [{ code: 'unreadableText', path, params: { near: found.near } }];
+  return found.used.flatMap((segments) => {
+    const allowed = allowedFor(segments, sources, all);
     return allowed === null
       ? []
       : [{ code: 'unknownName', path, params: { name: segments.join('.'), allowed: [...allowed] } }];

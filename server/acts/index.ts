@@ -20,6 +20,7 @@ export {
   addMachine,
   dropMachine,
   expectMachine,
+  expectTemplate,
   machineRows,
   pauseFailing,
   rotateSecret,

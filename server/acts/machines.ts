@@ -1,7 +1,7 @@
 import type { Pool } from 'mysql2/promise';
 import { Refusal } from '../../contract/problems.ts';
 import type { MachineDefined, MachineRow } from '../../contract/wire/index.ts';
-import { machineNotice } from '../../core/messages/index.ts';
+import { checkMachineBody, machineNotice, sampleMessage } from '../../core/messages/index.ts';
 import { freshId } from '../../core/tables/index.ts';
 import { DAY_MS, type Instant } from '../../core/time/index.ts';
 import { type Caller, nameFault, whenOrNull } from '../access/index.ts';
@@ -10,6 +10,7 @@ import {
   type Directory,
   inTransaction,
   livePhases,
+  newId,
   type Machine,
   type Profile,
   rows,
@@ -21,7 +22,7 @@ import { isNamedIn } from './consequences.ts';
 import type { ActContext } from './context.ts';
 import { setUp } from './setting-up.ts';
 
-type Acting = Pick<ActContext, 'pool' | 'clock'>;
+type Acting = Pick<ActContext, 'pool' | 'clock' | 'site'>;
 
 /** So long the secret before a new one signs as well. */
 const OLD_SECRET_MS = DAY_MS;
@@ -35,16 +36,20 @@ const rulesTelling = (id: string, directory: Directory, now: Instant): string[] 
 
 /** All machines that rules may tell, with how each does; never their secrets. */
 export const machineRows = (directory: Directory, now: Instant): MachineRow[] =>
-  [...directory.webhooks.values()].map(({ id, name, url, owner, isPaused, failingSince, oldUntil }) => ({
-    id,
-    name,
-    url,
-    owner,
-    isPaused,
-    failingSince: whenOrNull(failingSince),
-    rules: rulesTelling(id, directory, now),
-    oldSecretUntil: whenOrNull(oldUntil !== null && now < oldUntil ? oldUntil : null),
-  }));
+  [...directory.webhooks.values()].map(
+    ({ id, name, url, kind, template, owner, isPaused, failingSince, oldUntil }) => ({
+      id,
+      name,
+      url,
+      kind,
+      template,
+      owner,
+      isPaused,
+      failingSince: whenOrNull(failingSince),
+      rules: rulesTelling(id, directory, now),
+      oldSecretUntil: whenOrNull(oldUntil !== null && now < oldUntil ? oldUntil : null),
+    }),
+  );
 
 /** Makes a machine known; answers its id and its secret, which is told to nobody again. */
 export async function addMachine(
@@ -53,6 +58,7 @@ export async function addMachine(
   caller: Caller,
 ): Promise<{ id: string; secret: string }> {
   expectFreeName(given, null, caller);
+  expectTemplate(context, given);
   const id = freshId(given.name, new Set(caller.directory.webhooks.keys()), 'machine');
   const secret = newSecret();
   await setUp(context, caller, said(given.name), [
@@ -70,6 +76,7 @@ export async function saveMachine(
 ): Promise<void> {
   expectMachine(id, caller);
   expectFreeName(given, id, caller);
+  expectTemplate(context, given);
   await setUp(context, caller, said(given.name), [store.machines.save({ id, ...given })]);
 }
 
@@ -103,6 +110,16 @@ function expectFreeName({ name }: MachineDefined, own: string | null, { director
   const others = [...directory.webhooks.values()].filter(({ id }) => id !== own).map((one) => one.name);
   const taken = nameFault(name, others);
   if (taken) throw new Refusal('badValues', { faults: [taken] });
+}
+
+/** A template that can be filled in; refused with what is wrong with it. */
+export function expectTemplate(
+  { clock, site }: Pick<ActContext, 'clock' | 'site'>,
+  { kind, template }: Pick<MachineDefined, 'kind' | 'template'>,
+): void {
+  const now = clock.now();
+  const faults = checkMachineBody(kind, template, 'template', sampleMessage(newId(now), now), site);
+  if (faults.length > 0) throw new Refusal('badValues', { faults });
 }
 
 /** Machines that have failed for days are told nothing more; who set them up, and stewards, hear of it once. Whether there was any. */

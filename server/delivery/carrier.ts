@@ -1,5 +1,11 @@
 import type { Channel } from '../../core/people/index.ts';
 
+/** The body that a machine is posted, and what it is. */
+export interface Posted {
+  contentType: string;
+  body: string;
+}
+
 /** A message as a carrier takes it to its address. */
 export interface Parcel {
   id: string;
@@ -19,8 +25,8 @@ export interface Parcel {
   leave?: string;
   /** What a mail server's report of it comes back under. */
   reportsTo?: string;
-  /** What a machine is told, and the secrets it may know the sender by. */
-  data?: unknown;
+  /** What a machine is posted, and the secrets it may know the sender by. */
+  posted?: Posted;
   secrets?: readonly string[];
 }
 

@@ -173,7 +173,7 @@ describe('webhooks', () => {
     parcel(id, {
       channel: 'webhook',
       address: `http://127.0.0.1:${hookPort}/insurer`,
-      data: { items: ['L-12'] },
+      posted: { contentType: 'application/cloudevents+json', body: JSON.stringify({ items: ['L-12'] }) },
       secrets: ['shared'],
       ...more,
     });
@@ -200,7 +200,13 @@ describe('webhooks', () => {
 
 describe('where webhooks lead', () => {
   const outside = webhookCarrier({ isInsideAllowed: false });
-  const to = (address: string) => parcel('x', { channel: 'webhook', address, data: {}, secrets: ['shared'] });
+  const to = (address: string) =>
+    parcel('x', {
+      channel: 'webhook',
+      address,
+      posted: { contentType: 'application/cloudevents+json', body: JSON.stringify({}) },
+      secrets: ['shared'],
+    });
 
   it.each([
     '127.0.0.1',
@@ -232,7 +238,7 @@ describe('where webhooks lead', () => {
     const both = parcel('h9', {
       channel: 'webhook',
       address: `http://127.0.0.1:${hookPort}/insurer`,
-      data: {},
+      posted: { contentType: 'application/cloudevents+json', body: JSON.stringify({}) },
       secrets: ['newer', 'shared'],
     });
     expect(await webhookCarrier({ isInsideAllowed: true }).carry(both)).toMatch(/^202/);

@@ -4,5 +4,5 @@ export { Sender, type SenderParts } from './sender.ts';
 export { type TextSettings, textCarrier } from './text.ts';
 export { isPrivateAddress } from './guarded.ts';
 export { newSecret, signatureOf } from './signing.ts';
-export { asItLooked } from './parcels.ts';
+export { asItLooked, postedTo } from './parcels.ts';
 export { webhookCarrier, type WebhookSettings } from './webhook.ts';

@@ -1,6 +1,15 @@
 import { createHash } from 'node:crypto';
 import type { WithheldReason } from '../../core/decide/index.ts';
-import { asksFor, htmlMail, type MessageLinks, plainLinks, type Site, wordsOf } from '../../core/messages/index.ts';
+import {
+  asksFor,
+  type BodyKind,
+  htmlMail,
+  machineBody,
+  type MessageLinks,
+  plainLinks,
+  type Site,
+  wordsOf,
+} from '../../core/messages/index.ts';
 import { contactAt, hasLeft, mayRead } from '../../core/people/index.ts';
 import { type Instant, printInstant } from '../../core/time/index.ts';
 import type { ReportAddresses, SignedLinks } from '../signed-links/index.ts';
@@ -12,7 +21,7 @@ import {
   type StoredMessage,
   worldOf,
 } from '../store/index.ts';
-import type { Parcel } from './carrier.ts';
+import { DeliveryError, type Parcel, type Posted } from './carrier.ts';
 
 export interface Wrapping {
   site: Site;
@@ -43,7 +52,7 @@ export async function parcelOf(
     sentAt: now,
     ...(content.sender ? { sender: content.sender } : {}),
     ...(hook ? { secrets: secretsOf(hook, now) } : {}),
-    ...(channel === 'webhook' ? { data: eventOf(message, wrapping.site) } : {}),
+    ...(hook ? { posted: postedTo(hook, message, wrapping.site) } : {}),
     ...(channel === 'email' && wrapping.reports ? { reportsTo: await wrapping.reports.of(message.id) } : {}),
     ...threadOf(message),
     ...(await leaveOf(message, links, wrapping)),
@@ -69,7 +78,8 @@ export function asItLooked(
   const isOutside = message.recipient === 'contact';
   const links = isOutside ? { ...plain, leave: { rule: site.base, all: site.base } } : plain;
   if (message.channel !== 'webhook') return saidBy(message, links);
-  return { html: null, text: JSON.stringify(eventOf(message, site), null, 2) };
+  const hook = world.webhooks.get(message.address);
+  return { html: null, text: hook ? postedTo(hook, message, site).body : '' };
 }
 
 /** Emails about one item stand together in whoever's program. */
@@ -122,8 +132,25 @@ async function linksOf(
 const secretsOf = ({ secret, oldSecret, oldUntil }: Machine, now: Instant): string[] =>
   oldSecret !== null && oldUntil !== null && now < oldUntil ? [secret, oldSecret] : [secret];
 
+const CONTENT_TYPES = {
+  event: 'application/cloudevents+json',
+  json: 'application/json',
+  text: 'text/plain; charset=utf-8',
+} as const satisfies Record<BodyKind, string>;
+
+type Told = Pick<StoredMessage, 'id' | 'at' | 'form' | 'urgency' | 'subject' | 'content'>;
+
+/** What a machine is posted: an event, or the house's own template filled in. */
+export function postedTo({ kind, template }: Pick<Machine, 'kind' | 'template'>, message: Told, site: Site): Posted {
+  const contentType = CONTENT_TYPES[kind];
+  if (kind === 'event') return { contentType, body: JSON.stringify(eventOf(message, site)) };
+  const body = machineBody(kind, template, message, site);
+  if (body === null) throw new DeliveryError('Its template cannot be filled in with this message.', false);
+  return { contentType, body };
+}
+
 /** A message as an event (CloudEvents 1.0): of its item, where it tells of one alone. */
-function eventOf(message: StoredMessage, site: Site) {
+function eventOf(message: Told, site: Site) {
   const [only, ...others] = message.content.entries;
   return {
     specversion: '1.0',
@@ -138,7 +165,7 @@ function eventOf(message: StoredMessage, site: Site) {
 }
 
 /** What a machine is told: the message's facts, without its looks. */
-const dataOf = ({ id, at, form, urgency, subject, content }: StoredMessage) => ({
+const dataOf = ({ id, at, form, urgency, subject, content }: Told) => ({
   id,
   at: printInstant(at),
   form,

@@ -14,10 +14,10 @@ export interface WebhookSettings {
  */
 export function webhookCarrier({ isInsideAllowed }: WebhookSettings): Carrier {
   return {
-    async carry({ id, address, at, sentAt = at, data, secrets = [] }) {
-      if (secrets.length === 0) throw new DeliveryError(`there is no webhook ${address}`, false);
-      const body = JSON.stringify(data);
-      const headers = { 'content-type': 'application/cloudevents+json', ...signedHeaders(id, sentAt, body, secrets) };
+    async carry({ id, address, at, sentAt = at, posted, secrets = [] }) {
+      if (secrets.length === 0 || !posted) throw new DeliveryError(`there is no webhook ${address}`, false);
+      const { body, contentType } = posted;
+      const headers = { 'content-type': contentType, ...signedHeaders(id, sentAt, body, secrets) };
       const { status, reply } = await postOutside(address, body, headers, isInsideAllowed).catch((error: Error) => {
         const isInside = error instanceof PrivateAddress;
         throw new DeliveryError(

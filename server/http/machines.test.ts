@@ -11,8 +11,10 @@ const { museum, ask, settle, carried } = askMuseum();
 const as = (who: string, method: string, path: string, body?: object) => ask(path, { as: who, method, body });
 const steward = (method: string, path: string, body?: object) => as('marisol', method, path, body);
 const row = async (id: string) => (await steward('GET', '/machines')).body.find((one: { id: string }) => one.id === id);
-const made = async (name: string, url = 'https://desk.example/hook') =>
-  (await steward('POST', '/machines', { name, url })).body as { id: string; secret: string };
+const made = async (name: string, url = 'https://desk.example/hook', more: object = EVENT) =>
+  (await steward('POST', '/machines', { name, url, ...more })).body as { id: string; secret: string };
+/** How it is told where nobody says otherwise. */
+const EVENT = { kind: 'event', template: '' };
 const TELLING = (id: string) => rule({ ...ON_VIEW, id: `tells-${id}`, to: [{ webhook: id }], channels: null });
 
 describe('a machine', () => {
@@ -25,8 +27,8 @@ describe('a machine', () => {
     for (const who of ['ines', 'mei'])
       for (const [method, path, body] of [
         ['GET', '/machines'],
-        ['POST', '/machines', { name: 'Mine', url: 'https://a.example' }],
-        ['PUT', `/machines/${id}`, { name: 'Mine', url: 'https://a.example', isPaused: false }],
+        ['POST', '/machines', { name: 'Mine', url: 'https://a.example', ...EVENT }],
+        ['PUT', `/machines/${id}`, { name: 'Mine', url: 'https://a.example', isPaused: false, ...EVENT }],
         ['POST', `/machines/${id}/secret`],
         ['POST', `/machines/${id}/trial`],
         ['DELETE', `/machines/${id}`],
@@ -36,11 +38,11 @@ describe('a machine', () => {
 
   it('is refused by what is no web address, and a name that is taken', async () => {
     for (const url of ['desk', 'ftp://desk.example', 'javascript:alert(1)', ''])
-      expect((await steward('POST', '/machines', { name: 'Wrong', url })).body.faults[0]).toMatchObject({
+      expect((await steward('POST', '/machines', { name: 'Wrong', url, ...EVENT })).body.faults[0]).toMatchObject({
         path: 'url',
       });
     expect(
-      (await steward('POST', '/machines', { name: 'TICKET desk', url: 'https://a.example' })).body.faults[0],
+      (await steward('POST', '/machines', { name: 'TICKET desk', url: 'https://a.example', ...EVENT })).body.faults[0],
     ).toMatchObject({
       code: 'nameTaken',
       path: 'name',
@@ -71,9 +73,12 @@ describe('a machine', () => {
       await settle();
       return carried.webhook.taken.at(-1);
     };
-    expect(await tell('Reed Gate')).toMatchObject({
-      secrets: [next, secret],
-      data: { specversion: '1.0', type: 'ojo.message.single', source: 'https://ojo.example' },
+    const told = await tell('Reed Gate');
+    expect(told?.secrets).toEqual([next, secret]);
+    expect(JSON.parse(told?.posted?.body ?? '')).toMatchObject({
+      specversion: '1.0',
+      type: 'ojo.message.single',
+      source: 'https://ojo.example',
     });
     museum.clock.set(NOON + DAY_MS + 1000);
     expect((await tell('Salt Basket'))?.secrets).toEqual([next]);
@@ -97,8 +102,43 @@ describe('a machine', () => {
     const { messages } = (await steward('GET', '/inbox')).body;
     expect(messages.filter((one: { subject: string }) => one.subject.includes('Failing'))).toHaveLength(1);
     const { name, url } = await row(id);
-    expect((await steward('PUT', `/machines/${id}`, { name, url, isPaused: false })).status).toBe(204);
+    expect((await steward('PUT', `/machines/${id}`, { name, url, isPaused: false, ...EVENT })).status).toBe(204);
     expect(await row(id)).toMatchObject({ isPaused: false, failingSince: null });
     expect((await steward('DELETE', `/machines/${id}`)).status).toBe(204);
+  });
+
+  it('is told in JSON or text of the house’s own, seen before, and refused where that cannot be filled in', async () => {
+    const json = {
+      kind: 'json',
+      template: '{"text": "{{ item.title }}: {{ change.what }}", "n": {{ message.items }}}',
+    };
+    const seen = await steward('POST', '/machines/preview', json);
+    expect(JSON.parse(seen.body.body)).toMatchObject({ n: 1, text: expect.stringContaining('→') });
+    for (const [template, code] of [
+      ['{"text": {{ item.title }}}', 'noJson'],
+      ['{"text": "{{ item.secret }}"}', 'unknownName'],
+      ['{"text": "{{ item.title"}', 'unreadableText'],
+      ['', 'noJson'],
+    ])
+      expect((await steward('POST', '/machines/preview', { kind: 'json', template })).body.faults[0]).toMatchObject({
+        code,
+        path: 'template',
+      });
+    expect((await as('ines', 'POST', '/machines/preview', json)).status).toBe(403);
+    expect(
+      (await steward('POST', '/machines', { name: 'Bad', url: 'https://a.example', kind: 'json', template: '{' }))
+        .status,
+    ).toBe(422);
+    const { id } = await made('Room', 'https://room.example', { kind: 'text', template: 'Now: {{ item.title }}' });
+    await putLive(museum.pool, TELLING(id), museum.clock.now() - 1000);
+    const at = museum.clock.now();
+    const loan = await newLoan(museum.pool, { title: 'The "Reed" Gate', status: 'Agreed' }, at);
+    await edit(museum.pool, loan, { status: 'On view' }, { at });
+    museum.clock.set(at + 1000);
+    await settle();
+    expect(carried.webhook.taken.at(-1)?.posted).toEqual({
+      contentType: 'text/plain; charset=utf-8',
+      body: 'Now: The "Reed" Gate',
+    });
   });
 });

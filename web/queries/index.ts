@@ -62,6 +62,7 @@ export { useResumeAddress, useRunning } from './running.ts';
 export {
   useAddMachine,
   useDropMachine,
+  useMachinePreview,
   useMachines,
   useRotateSecret,
   useSaveMachine,

@@ -68,6 +68,7 @@ export const keys = {
   groups: { all: ['groups'], preview: (group: string, asked: string) => ['groups', group, 'preview', asked] },
   starts: ['starts'],
   machines: ['machines'],
+  machinePreview: (kind: string, template: string) => ['machines', 'preview', kind, template],
   running: ['running'],
   welcome: (token: string) => ['welcome', token],
   contacts: ['contacts'],

@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { MachineDefined } from '../../contract/wire/index.ts';
 import { call } from './api.ts';
 import { keys } from './keys.ts';
@@ -26,3 +26,11 @@ export const useRotateSecret = (id: string) => useMachineAct(() => call('machine
 /** Posts an event that says nothing, and tells what came of it. */
 export const useTryMachine = (id: string) => useMachineAct(() => call('machines.try', { params: { id } }));
 export const useDropMachine = (id: string) => useMachineAct(() => call('machines.drop', { params: { id } }));
+/** How a message would look to a machine that is told by such a template. */
+export const useMachinePreview = (kind: 'event' | 'json' | 'text', template: string) =>
+  useQuery({
+    queryKey: keys.machinePreview(kind, template),
+    queryFn: () => call('machines.preview', { body: { kind, template } }),
+    placeholderData: keepPreviousData,
+    enabled: template !== '',
+  });

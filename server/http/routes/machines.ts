@@ -1,14 +1,29 @@
+import { sampleMessage } from '../../../core/messages/index.ts';
 import { Refusal } from '../../../contract/problems.ts';
 import { printInstant } from '../../../core/time/index.ts';
 import type { Caller } from '../../access/index.ts';
-import { addMachine, dropMachine, expectMachine, machineRows, rotateSecret, saveMachine } from '../../acts/index.ts';
-import { DeliveryError, webhookCarrier } from '../../delivery/index.ts';
-import { newId } from '../../store/index.ts';
+import {
+  addMachine,
+  dropMachine,
+  expectMachine,
+  expectTemplate,
+  machineRows,
+  rotateSecret,
+  saveMachine,
+} from '../../acts/index.ts';
+import { DeliveryError, postedTo, webhookCarrier } from '../../delivery/index.ts';
+import { newId, rows, store } from '../../store/index.ts';
 import type { Handlers } from '../register.ts';
 
 /** Machines that rules may tell by HTTP, as stewards set them up. */
 export const machineHandlers: Handlers<
-  'machines.list' | 'machines.add' | 'machines.save' | 'machines.rotate' | 'machines.try' | 'machines.drop'
+  | 'machines.list'
+  | 'machines.preview'
+  | 'machines.add'
+  | 'machines.save'
+  | 'machines.rotate'
+  | 'machines.try'
+  | 'machines.drop'
 > = {
   async 'machines.list'({ clock }, { asking }) {
     expectSteward(asking);
@@ -32,18 +47,35 @@ export const machineHandlers: Handlers<
 
   async 'machines.try'({ clock, site, webhooks }, { params, asking }) {
     expectSteward(asking);
-    const { url, secret } = expectMachine(params.id, asking);
+    const machine = expectMachine(params.id, asking);
+    const { url, secret } = machine;
     const now = clock.now();
     const id = newId(now);
-    const data = { specversion: '1.0', id, source: site.base, type: 'ojo.trial', time: printInstant(now), data: {} };
+    const trial = { specversion: '1.0', id, source: site.base, type: 'ojo.trial', time: printInstant(now), data: {} };
     const parcel = { id, channel: 'webhook' as const, address: url, subject: '', text: '', html: null, at: now };
     try {
-      const reply = await webhookCarrier(webhooks).carry({ ...parcel, data, secrets: [secret] });
+      const posted =
+        machine.kind === 'event'
+          ? { contentType: 'application/cloudevents+json', body: JSON.stringify(trial) }
+          : postedTo(machine, { ...sampleMessage(id, now), form: 'single', subject: '' }, site);
+      const reply = await webhookCarrier(webhooks).carry({ ...parcel, posted, secrets: [secret] });
       return { isTaken: true, reply };
     } catch (error) {
       if (error instanceof DeliveryError) return { isTaken: false, reply: error.message };
       throw error;
     }
+  },
+
+  async 'machines.preview'(context, { body, asking }) {
+    expectSteward(asking);
+    expectTemplate(context, body);
+    const { site, clock, pool } = context;
+    const now = clock.now();
+    const page = { before: null, limit: 20 };
+    const told = await rows(pool, store.messages.inbox(asking.me.id, {}, page));
+    const message = told.find(({ content }) => content.entries.length > 0);
+    const sample = { ...sampleMessage(newId(now), now), form: 'single' as const, subject: '' };
+    return postedTo(body, message ?? sample, site);
   },
 
   async 'machines.drop'(context, { params, asking }) {

@@ -1,3 +1,4 @@
+import type { BodyKind } from '../../../core/messages/index.ts';
 import type { Instant } from '../../../core/time/index.ts';
 import {
   flag,
@@ -10,6 +11,7 @@ import {
   sqlTime,
   type Statement,
   text,
+  word,
 } from '../database/query.ts';
 
 /** A machine that rules may tell by HTTP. */
@@ -26,9 +28,13 @@ export interface Machine {
   /** Since when nothing has gone there; `null` where the last did. */
   failingSince: Instant | null;
   isPaused: boolean;
+  /** How it is told, and the template of that where it is the house's own. */
+  kind: BodyKind;
+  template: string;
 }
 
-const COLUMNS = 'id, name, url, secret, old_secret, old_until, owner_id, failing_since, is_paused';
+const COLUMNS =
+  "id, name, url, secret, old_secret, old_until, owner_id, failing_since, is_paused, body_kind, COALESCE(body_template, '') AS body_template";
 const decode = record<Machine>({
   id: text('id'),
   name: text('name'),
@@ -39,6 +45,8 @@ const decode = record<Machine>({
   owner: nullable(text)('owner_id'),
   failingSince: nullable(instant)('failing_since'),
   isPaused: flag('is_paused'),
+  kind: word('body_kind'),
+  template: text('body_template'),
 });
 
 /** All machines, by id. */
@@ -57,15 +65,28 @@ export const create = ({
   url,
   secret,
   owner,
-}: Pick<Machine, 'id' | 'name' | 'url' | 'secret' | 'owner'>): Statement =>
-  query('INSERT INTO webhooks (id, name, url, secret, owner_id) VALUES (?)', [id, name, url, secret, owner]);
+  kind,
+  template,
+}: Pick<Machine, 'id' | 'name' | 'url' | 'secret' | 'owner' | 'kind' | 'template'>): Statement =>
+  query('INSERT INTO webhooks (id, name, url, secret, owner_id, body_kind, body_template) VALUES (?)', [
+    id,
+    name,
+    url,
+    secret,
+    owner,
+    kind,
+    template,
+  ]);
 /** Calls a machine otherwise, has it elsewhere, pauses it or goes on; what it failed at before is forgotten. */
-export const save = ({ id, name, url, isPaused }: Pick<Machine, 'id' | 'name' | 'url' | 'isPaused'>): Statement =>
+type Saved = Pick<Machine, 'id' | 'name' | 'url' | 'isPaused' | 'kind' | 'template'>;
+export const save = ({ id, name, url, isPaused, kind, template }: Saved): Statement =>
   query(
-    'UPDATE webhooks SET name = ?, url = ?, is_paused = ?, failing_since = NULL WHERE id = ?',
+    'UPDATE webhooks SET name = ?, url = ?, is_paused = ?, body_kind = ?, body_template = ?, failing_since = NULL WHERE id = ?',
     name,
     url,
     isPaused ? 1 : 0,
+    kind,
+    template,
     id,
   );
 /** Gives a machine another secret; the present one signs as well until an instant. */

@@ -1,24 +1,11 @@
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { type MachineRow, machineSchema } from '../../../contract/wire/index.ts';
-import { Ends, Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
-import { CopyLink, Empty, Loaded, ProblemNote, replyWords, Time, useDraftKey, useNotice } from '../../parts/index.ts';
-import {
-  useAddMachine,
-  useDropMachine,
-  useMachines,
-  useRotateSecret,
-  useSaveMachine,
-  useTryMachine,
-} from '../../queries/index.ts';
+import type { MachineRow } from '../../../contract/wire/index.ts';
+import { CopyLink, Empty, Loaded, ProblemNote, replyWords, Time } from '../../parts/index.ts';
+import { useMachines, useRotateSecret, useSaveMachine, useTryMachine } from '../../queries/index.ts';
 import { phrases } from '../../words/index.ts';
 import { t } from '../../words/machines.ts';
-
-/** A secret that has just been made, with whose it is. */
-interface Made {
-  name: string;
-  secret: string;
-}
+import { type Made, MachineEditor } from './machine-editor.tsx';
 
 /** Machines that rules may tell by HTTP: where each is, how it does, and the secret that signs what goes there. */
 export function Machines() {
@@ -80,16 +67,17 @@ interface LineProps {
 }
 
 function MachineLine({ machine, onEdit, onMade }: LineProps) {
-  const { id, name, url, isPaused, failingSince, rules, oldSecretUntil } = machine;
+  const { id, name, url, kind, template, isPaused, failingSince, rules, oldSecretUntil } = machine;
   const tried = useTryMachine(id);
   const save = useSaveMachine(id);
   const rotate = useRotateSecret(id);
-  const turn = () => save.mutate({ name, url, isPaused: !isPaused });
+  const turn = () => save.mutate({ name, url, kind, template, isPaused: !isPaused });
   return (
     <div className="group-row">
       <div className="form-line">
         <strong>{name}</strong> {isPaused && <strong className="fault">{t('isPaused')}</strong>}
         <div className="quiet wrap-anywhere">{url}</div>
+        {kind !== 'event' && <div className="small">{t(`gets.${kind}`)}</div>}
         <div className="quiet small">
           {rules.length > 0 ? t('toldBy', { rules: phrases().and(rules) }) : t('toldByNothing')}
         </div>
@@ -135,53 +123,5 @@ function MachineLine({ machine, onEdit, onMade }: LineProps) {
         {t('edit')}
       </Button>
     </div>
-  );
-}
-
-interface EditorProps {
-  machine: MachineRow | null;
-  onDone: () => void;
-  onMade: (made: Made) => void;
-}
-
-function MachineEditor({ machine, onDone, onMade }: EditorProps) {
-  const notice = useNotice();
-  const add = useAddMachine();
-  const save = useSaveMachine(machine?.id ?? '');
-  const drop = useDropMachine(machine?.id ?? '');
-  const sending = useSending({
-    shape: machineSchema,
-    start: { name: machine?.name ?? '', url: machine?.url ?? 'https://' },
-    draft: useDraftKey(`machine.${machine?.id ?? 'new'}`),
-    send: async (read) => {
-      if (machine) await save.mutateAsync({ ...read, isPaused: machine.isPaused });
-      else onMade({ name: read.name, secret: (await add.mutateAsync(read)).secret });
-    },
-    onSent: () => {
-      if (machine) notice({ words: t('isKept') });
-      onDone();
-    },
-  });
-  const takeAway = () =>
-    drop.mutate(undefined, {
-      onSuccess: () => {
-        notice({ words: t('isGone', { name: machine?.name ?? '' }) });
-        onDone();
-      },
-    });
-  return (
-    <SendForm sending={sending} className="group-editor">
-      <TextField sending={sending} name="name" label={t('name')} autoFocus />
-      <TextField sending={sending} name="url" label={t('address')} hint={t('eventsAreSigned')} />
-      <Refused sending={sending} />
-      {drop.error && <ProblemNote error={drop.error} />}
-      <Ends sending={sending} words={machine ? t('keepIt') : t('makeIt')} leave={t('leaveIt')} onLeave={onDone}>
-        {machine && (
-          <Button variant="link" className="fault" disabled={drop.isPending} onClick={takeAway}>
-            {t('takeAway')}
-          </Button>
-        )}
-      </Ends>
-    </SendForm>
   );
 }

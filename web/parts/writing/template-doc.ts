@@ -156,3 +156,12 @@ export const templateOf = (doc: DocNode): string =>
 
 /** The same of one line: no paragraphs, no lists. */
 export const lineTemplateOf = (doc: DocNode): string => templateOf(doc).replace(/\s*\n\s*/g, ' ');
+
+/** A text whose every sign means itself, with placeholders among it: each of its lines is a paragraph. */
+export const verbatimDocOf = (template: string): DocNode => ({
+  type: 'doc',
+  content: template.split('\n').map((line) => ({ type: 'paragraph', content: plainInline(line, []) })),
+});
+/** What was written so, line by line. */
+export const verbatimTemplateOf = (doc: DocNode): string =>
+  (doc.content ?? []).map(({ content = [] }) => content.map(bareInline).join('')).join('\n');

@@ -14,7 +14,7 @@ import type { Source } from '../../../core/values/index.ts';
 import { t } from '../../words/writing.ts';
 import { useViewer } from '../viewer.tsx';
 import { placeholderName } from './placeholder-names.ts';
-import { type DocNode, docOf, lineTemplateOf, templateOf } from './template-doc.ts';
+import { type DocNode, docOf, lineTemplateOf, templateOf, verbatimDocOf, verbatimTemplateOf } from './template-doc.ts';
 
 interface Naming {
   /** What each placeholder stands for just now, by name, where something is tried. */
@@ -93,6 +93,8 @@ export interface WritingProps {
   isLine?: boolean;
   /** Neither bold nor links, as in a subject. */
   isPlain?: boolean;
+  /** Every sign means itself, as in what a machine is posted: lines and placeholders alone. */
+  isVerbatim?: boolean;
   isInvalid?: boolean;
 }
 
@@ -107,7 +109,8 @@ export default function Writing(props: WritingProps) {
     sources,
     values = {},
     isLine = false,
-    isPlain = false,
+    isVerbatim = false,
+    isPlain = isVerbatim,
     isInvalid = false,
   } = props;
   const { directory } = useViewer();
@@ -115,37 +118,20 @@ export default function Writing(props: WritingProps) {
     () => ({ values, nameOf: (name) => placeholderName(name, sources, directory.sources) }),
     [values, sources, directory.sources],
   );
+  const read = isVerbatim ? verbatimDocOf : docOf;
+  const written = writerOf(isLine, isVerbatim);
   const given = useRef(value);
   const change = useRef(onChange);
   change.current = onChange;
   const editor = useEditor({
-    extensions: [
-      StarterKit.configure({
-        heading: false,
-        blockquote: false,
-        code: false,
-        codeBlock: false,
-        strike: false,
-        italic: false,
-        underline: false,
-        horizontalRule: false,
-        ...(isLine ? { bulletList: false, orderedList: false, listItem: false, hardBreak: false } : {}),
-        ...(isPlain
-          ? { bold: false, link: false as const }
-          : { link: { openOnClick: false, autolink: false, isAllowedUri: isWay } }),
-      }),
-      Placeholder,
-      Raw,
-      ...(isLine ? [] : [WhatChanged]),
-    ],
-    content: docOf(value),
+    extensions: extensionsOf(isLine, isPlain, isVerbatim),
+    content: read(value),
     editorProps: {
       attributes: { role: 'textbox', 'aria-label': label, 'aria-multiline': String(!isLine), ...(id ? { id } : {}) },
       handleKeyDown: (_view, event) => isLine && event.key === 'Enter',
     },
-    onUpdate: ({ editor: written }) => {
-      const doc = written.getJSON() as DocNode;
-      given.current = isLine ? lineTemplateOf(doc) : templateOf(doc);
+    onUpdate: ({ editor: now }) => {
+      given.current = written(now.getJSON() as DocNode);
       change.current(given.current);
     },
   });
@@ -153,17 +139,51 @@ export default function Writing(props: WritingProps) {
   useEffect(() => {
     if (!editor || given.current === value) return;
     given.current = value;
-    editor.commands.setContent(docOf(value), { emitUpdate: false });
-  }, [editor, value]);
+    editor.commands.setContent(read(value), { emitUpdate: false });
+  }, [editor, value, read]);
   if (!editor) return null;
   return (
     <Context.Provider value={naming}>
       <div className={`writing${isLine ? ' is-line' : ''}${isInvalid ? ' is-invalid' : ''}`}>
-        <Tools editor={editor} label={label} names={names} isLine={isLine} isPlain={isPlain} nameOf={naming.nameOf} />
+        <Tools
+          editor={editor}
+          label={label}
+          names={names}
+          isLine={isLine || isVerbatim}
+          isPlain={isPlain}
+          nameOf={naming.nameOf}
+        />
         <EditorContent editor={editor} className="form-control" />
       </div>
     </Context.Provider>
   );
+}
+
+/** What can stand in the editor. */
+const extensionsOf = (isLine: boolean, isPlain: boolean, isVerbatim: boolean) => [
+  StarterKit.configure({
+    heading: false,
+    blockquote: false,
+    code: false,
+    codeBlock: false,
+    strike: false,
+    italic: false,
+    underline: false,
+    horizontalRule: false,
+    ...(isLine || isVerbatim ? { bulletList: false, orderedList: false, listItem: false, hardBreak: false } : {}),
+    ...(isPlain
+      ? { bold: false, link: false as const }
+      : { link: { openOnClick: false, autolink: false, isAllowedUri: isWay } }),
+  }),
+  Placeholder,
+  Raw,
+  ...(isLine || isVerbatim ? [] : [WhatChanged]),
+];
+
+/** How what stands in the editor becomes a template again. */
+function writerOf(isLine: boolean, isVerbatim: boolean): (doc: DocNode) => string {
+  if (isVerbatim) return verbatimTemplateOf;
+  return isLine ? lineTemplateOf : templateOf;
 }
 
 interface ToolsProps extends Pick<WritingProps, 'label' | 'names' | 'isLine' | 'isPlain'> {
