@@ -1,5 +1,17 @@
 /** Directions: core <- contract <- server, web. Rooms of core build on one another in one order; leaves are imported by nothing. */
-const ROOMS = ['locales', 'time', 'values', 'tables', 'documents', 'people', 'rules', 'pace', 'messages', 'decide'];
+const ROOMS = [
+  'locales',
+  'time',
+  'values',
+  'tables',
+  'doors',
+  'documents',
+  'people',
+  'rules',
+  'pace',
+  'messages',
+  'decide',
+];
 
 /** A room may know those before it. */
 const roomRules = ROOMS.map((room, at) => ({

@@ -38,4 +38,7 @@ export const LIMITS = {
   actItems: 500,
   outsideBytes: 4096,
   formBytes: 64 * 1024,
+  /** What another program hands in at once: bytes, and events in a batch. */
+  doorBytes: 1024 * 1024,
+  doorEvents: 500,
 } as const;

@@ -5,6 +5,8 @@ import { accountRoutes } from './wire/accounts.ts';
 import { auditRoutes } from './wire/audit.ts';
 import { calendarRoutes } from './wire/calendars.ts';
 import { definingRoutes } from './wire/defining.ts';
+import { doorRoutes } from './wire/doors.ts';
+import { tokenRoutes } from './wire/tokens.ts';
 import { documentRoutes } from './wire/documents.ts';
 import { formRoutes } from './wire/forms.ts';
 import { houseRoutes } from './wire/house.ts';
@@ -31,6 +33,8 @@ export const ROUTES = {
   ...tableRoutes,
   ...definingRoutes,
   ...formRoutes,
+  ...doorRoutes,
+  ...tokenRoutes,
   ...calendarRoutes,
   ...auditRoutes,
   ...accessRoutes,

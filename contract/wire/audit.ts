@@ -16,6 +16,9 @@ const auditedSchema = z.enum([
   'groupChanged',
   'contactChanged',
   'machineChanged',
+  'doorChanged',
+  'tokenMade',
+  'tokenEnded',
   'startsChanged',
 ]);
 /** A sort of entry of the audit trail. */

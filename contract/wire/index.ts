@@ -21,3 +21,5 @@ export * from './standins.ts';
 export * from './events.ts';
 export type { CameBack, Fate, When } from './shared.ts';
 export * from './why.ts';
+export * from './doors.ts';
+export * from './tokens.ts';

@@ -184,6 +184,16 @@ export const ENGLISH = {
   unreadableText: 'The text cannot be read at “{near}”. A placeholder that is begun there does not end.',
 
   noJson: 'Filled in, it is no JSON. Each placeholder stands within quotation marks; check commas and brackets.',
+  noItemThere: 'There is no item “{key}” here.',
+  noKeyThere: 'Nothing stands at “{pointer}” that says which item it is about.',
+  noWordsThere: 'No words stand at “{pointer}”.',
+  noPointer: '“{text}” is no place in an event. It should look like /data/title, or /subject.',
+  typeTwice: 'Events of type “{type}” are spoken of twice. Put both together.',
+  keyIsNeeded: 'Say where the event names the item, such as /subject.',
+  wordsAreNeeded: 'Say where the words of the comment stand, such as /data/text.',
+  noFieldThere: 'The source has no field “{field}”. Choose another.',
+  mappedTwice: '“{field}” comes from two places. Choose one.',
+  titleIsMapped: '“{field}” names an item: say where it comes from.',
   unknownName: 'There is no “{name}” to put in. There is: {allowed}.',
 
   unknownSender: 'The house has no name “{sender}” set up. There are: {allowed}.',

@@ -184,6 +184,16 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   unreadableText: 'El texto no se puede leer en «{near}». Un hueco que empieza ahí no acaba.',
 
   noJson: 'Una vez relleno, no es JSON. Cada hueco va entre comillas; revisa comas y llaves.',
+  noItemThere: 'Aquí no hay ningún elemento «{key}».',
+  noKeyThere: 'En «{pointer}» no hay nada que diga de qué elemento se trata.',
+  noWordsThere: 'En «{pointer}» no hay palabras.',
+  noPointer: '«{text}» no es un lugar de un evento. Debería ser como /data/title, o /subject.',
+  typeTwice: 'De los eventos de tipo «{type}» se habla dos veces. Júntalas.',
+  keyIsNeeded: 'Di dónde nombra el evento el elemento, por ejemplo /subject.',
+  wordsAreNeeded: 'Di dónde están las palabras del comentario, por ejemplo /data/text.',
+  noFieldThere: 'La fuente no tiene el campo «{field}». Elige otro.',
+  mappedTwice: '«{field}» viene de dos lugares. Elige uno.',
+  titleIsMapped: '«{field}» da nombre a un elemento: di de dónde viene.',
   unknownName: 'No hay ningún «{name}» que poner. Hay: {allowed}.',
 
   unknownSender: 'La casa no tiene preparado ningún nombre «{sender}». Hay: {allowed}.',

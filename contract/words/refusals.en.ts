@@ -81,6 +81,17 @@ export const ENGLISH = {
   'because.tableTakesTooMuch': 'Reading it takes more time or memory than it may. Save it as CSV, and hand that in.',
   'because.movedOn':
     'It would come to something else than you looked at, as items have changed meanwhile. Look once more.',
+  'because.noDoorKey':
+    'The key opens no door. Send it as Authorization: Bearer, as it was told when the door was made.',
+  'because.doorIsClosed': 'The door is closed. A steward can open it again.',
+  'because.muchIsWaiting': 'Much is waiting to be decided. Send it again in a few seconds.',
+  'because.noBatch': 'A batch is a JSON list of events.',
+  'because.noEvent':
+    'It is no event. Send Content-Type: application/cloudevents+json, application/cloudevents-batch+json, or the headers ce-specversion, ce-id, ce-source and ce-type.',
+  'because.tooManyEvents': 'At most {most} events are taken at once. Send the rest in further batches.',
+  'because.doorsAreForStewards': 'Doors for other programs are set up by stewards.',
+  'because.tokenReadsAlone': 'This token may read alone. Make one that may write.',
+  'because.notByToken': 'This is done by people who are signed in, not by a token.',
   'because.rowsAlone': 'Files with rows go into lists and records. Here they are documents.',
   'because.othersMay':
     '{whoCount, plural, =0 {Nobody may do that here.} one {That is for {who}.} other {That is for {who}.}}',

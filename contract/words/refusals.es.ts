@@ -82,6 +82,17 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
     'Tiene más de {rows, number} filas o {columns, number} columnas. Repártelo en varios archivos.',
   'because.tableTakesTooMuch': 'Leerlo pide más tiempo o memoria de lo permitido. Guárdalo como CSV y entrégalo así.',
   'because.movedOn': 'Ya no saldría lo que has visto, porque entretanto han cambiado elementos. Míralo otra vez.',
+  'because.noDoorKey':
+    'La clave no abre ninguna puerta. Envíala como Authorization: Bearer, tal como se dio al hacer la puerta.',
+  'because.doorIsClosed': 'La puerta está cerrada. Quien administra puede abrirla de nuevo.',
+  'because.muchIsWaiting': 'Hay mucho por decidir. Envíalo otra vez en unos segundos.',
+  'because.noBatch': 'Un lote es una lista JSON de eventos.',
+  'because.noEvent':
+    'No es un evento. Envía Content-Type: application/cloudevents+json, application/cloudevents-batch+json, o las cabeceras ce-specversion, ce-id, ce-source y ce-type.',
+  'because.tooManyEvents': 'Se aceptan como mucho {most} eventos a la vez. Envía los demás en otros lotes.',
+  'because.doorsAreForStewards': 'De las puertas para otros programas se ocupa la administración.',
+  'because.tokenReadsAlone': 'Esta clave solo puede leer. Haz una que pueda escribir.',
+  'because.notByToken': 'Esto lo hacen las personas con sesión abierta, no una clave.',
   'because.rowsAlone': 'Los archivos con filas van a listas y registros. Aquí son documentos.',
   'because.othersMay':
     '{whoCount, plural, =0 {Aquí no puede hacerlo nadie.} one {Eso es cosa de {who}.} many {Eso es cosa de {who}.} other {Eso es cosa de {who}.}}',

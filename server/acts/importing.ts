@@ -216,7 +216,7 @@ function countsOfKinds(kinds: readonly { kind: string; size: number }[], now: Co
 }
 
 /** By what names a table's texts are known to somebody: those of people, and of items that they may read. */
-async function namesOf(on: Connection, source: Source, { me, directory }: Caller): Promise<NamesKnown> {
+export async function namesOf(on: Connection, source: Source, { me, directory }: Caller): Promise<NamesKnown> {
   const may = readableItems(me.id, directory);
   const linked = [...new Set(source.fields.flatMap(({ type, to = '' }) => (isLinkType(type) ? [to] : [])))];
   const titles = await several(

@@ -15,6 +15,8 @@ export { fieldsOfColumns, planImport, type Planned, takeImport } from './importi
 export { changeAccess, previewAccess, rightsOf } from './access.ts';
 export { accountPage, addAccount, previewAccount, saveAccount } from './accounts.ts';
 export { addContact, dropContact, renameContact } from './contacts.ts';
+export { takeEvents } from './door-events.ts';
+export { addDoor, doorNamedBy, doorRows, dropDoor, keyHash, rekeyDoor, saveDoor, tryDoor } from './doors.ts';
 export { askedBy, keepForm, takeForm } from './forms.ts';
 export {
   addMachine,

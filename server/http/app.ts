@@ -36,6 +36,9 @@ import { tableHandlers } from './routes/tables.ts';
 import { trailHandlers } from './routes/trail.ts';
 import { whyHandlers } from './routes/why.ts';
 import { wordingHandlers } from './routes/wordings.ts';
+import { doorHandlers } from './routes/doors.ts';
+import { tokenHandlers } from './routes/tokens.ts';
+import { changesDoor } from './changes-door.ts';
 import { documentHandlers } from './routes/documents.ts';
 import { itemActHandlers } from './routes/item-acts.ts';
 import { formHandlers } from './routes/forms.ts';
@@ -84,6 +87,8 @@ const HANDLERS = {
   ...tableHandlers,
   ...definingHandlers,
   ...formHandlers,
+  ...doorHandlers,
+  ...tokenHandlers,
   ...calendarHandlers,
   ...auditHandlers,
   ...accessHandlers,
@@ -125,6 +130,7 @@ function apiRoutes(context: Context): Router {
     response.set('cache-control', 'no-store');
     next();
   });
+  api.use(changesDoor(context));
   // Whoever is not signed in has little to say.
   api.use(['/session', '/welcome', '/test'], express.json({ limit: LIMITS.outsideBytes }));
   api.use(['/session', '/welcome'], signInLimit());

@@ -10,6 +10,8 @@ export type { Machine } from './people/machines.ts';
 export type { ListedSource, Profile } from './people/people.ts';
 export type { Announcement } from './people/page-events.ts';
 export { type AddressAsk, bareNumber, type SuspendedAddress } from './people/addresses.ts';
+export type { Door } from './items/doors.ts';
+export type { PersonalToken } from './people/tokens.ts';
 export { wordsAsked } from './items/texts.ts';
 export { readableItems } from './items/readable.ts';
 export { orderSql, stateSql } from './items/state-sql.ts';

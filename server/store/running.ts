@@ -20,6 +20,10 @@ export const waiting = (now: Instant): Query<Waiting> =>
     sqlTime(now),
   );
 
+/** How many changes are not decided yet, counted up to a bound. */
+export const undecided = (most: number): Query<number> =>
+  select(number('waiting'), 'SELECT COUNT(*) AS waiting FROM (SELECT 1 FROM change_queue LIMIT ?) q', most);
+
 /** What became of messages by one channel. */
 export interface FateCount {
   channel: 'email' | 'text' | 'webhook';

@@ -17,6 +17,8 @@ export * as contents from './items/contents.ts';
 export * as changes from './items/changes.ts';
 export * as calendars from './items/calendars.ts';
 export * as forms from './items/forms.ts';
+export * as doors from './items/doors.ts';
+export * as tokens from './people/tokens.ts';
 export * as followers from './items/followers.ts';
 export * as views from './items/views.ts';
 export * as rules from './rules/rules.ts';

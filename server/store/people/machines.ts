@@ -77,8 +77,8 @@ export const create = ({
     kind,
     template,
   ]);
-/** Calls a machine otherwise, has it elsewhere, pauses it or goes on; what it failed at before is forgotten. */
 type Saved = Pick<Machine, 'id' | 'name' | 'url' | 'isPaused' | 'kind' | 'template'>;
+/** Calls a machine otherwise, has it elsewhere, pauses it or goes on; what it failed at before is forgotten. */
 export const save = ({ id, name, url, isPaused, kind, template }: Saved): Statement =>
   query(
     'UPDATE webhooks SET name = ?, url = ?, is_paused = ?, body_kind = ?, body_template = ?, failing_since = NULL WHERE id = ?',

@@ -99,6 +99,9 @@ function aboutWords(kind: AuditedKind, about: AuditRow['about']): string {
     case 'groupChanged':
     case 'contactChanged':
     case 'machineChanged':
+    case 'doorChanged':
+    case 'tokenMade':
+    case 'tokenEnded':
       return text('name');
     case 'sourceDefined':
       return text('source');
