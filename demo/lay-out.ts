@@ -1,4 +1,4 @@
-import { randomBytes } from 'node:crypto';
+import { createHash, randomBytes } from 'node:crypto';
 import type { Pool } from 'mysql2/promise';
 import { hashOfPassword } from '../server/kit/index.ts';
 import { inTransaction, query, run, runAll, store } from '../server/store/index.ts';
@@ -7,10 +7,34 @@ import { WORDINGS } from './rules.ts';
 import { ACCESS, FOLDERS, FORMS, SOURCES } from './sources.ts';
 import { PAPER, SENDERS, USUAL } from './voice.ts';
 
+/** The door by which the sensors hand their readings in. */
+const FEED = {
+  id: 'climate',
+  source: 'climate',
+  // As a system it is called as the sensors always were.
+  name: 'climate',
+  owner: 'marisol',
+  isOpen: true,
+  mappings: [
+    {
+      type: 'climate.reading',
+      does: 'keep' as const,
+      key: '/subject',
+      actor: null,
+      text: null,
+      fields: ['name', 'temperature', 'humidity', 'battery'].map((field) => ({
+        field,
+        from: `/data/${field}`,
+        fixed: null,
+      })),
+    },
+  ],
+};
+
 /** The museum itself: its people, sources and whom it may tell outside; no item and no rule yet. */
 export async function layOut(
   pool: Pool,
-  { password, hook, hookSecret }: { password: string; hook: string; hookSecret: string },
+  { password, hook, hookSecret, feedKey }: { password: string; hook: string; hookSecret: string; feedKey: string },
 ): Promise<void> {
   const secret = await hashOfPassword(password);
   await inTransaction(pool, async (on) => {
@@ -124,6 +148,7 @@ export async function layOut(
         template: '',
       }),
     );
+    await run(on, store.doors.create({ ...FEED, keyHash: createHash('sha256').update(feedKey).digest('hex') }));
     await run(on, store.world.raise());
   });
 }

@@ -87,7 +87,7 @@ it('the runner over the demo’s last days, cut off now and then, gives what the
   const { pool, clock } = museum;
   for (const table of ['people', 'groups_of_people', 'group_members', 'sources', 'access_entries'])
     await run(pool, query(`DELETE FROM ${table}`));
-  await layOut(pool, { password: 'only-for-tests', hook: 'http://localhost/', hookSecret: 'secret' });
+  await layOut(pool, { password: 'only-for-tests', hook: 'http://localhost/', hookSecret: 'secret', feedKey: 'key' });
   const { made } = enact(tellStory(NOW, new Chance(20260304)));
   const start = NOW - SPAN;
   const { items, last } = standingAt(made, start);

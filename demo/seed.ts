@@ -41,6 +41,7 @@ interface Order {
   password: string;
   ports: { mail: number; text: number; hook: number };
   hookSecret: string;
+  feedKey: string;
 }
 
 /**
@@ -57,6 +58,7 @@ async function seed(order: Order): Promise<void> {
     password: order.password,
     hook: `http://127.0.0.1:${order.ports.hook}/insurer`,
     hookSecret: order.hookSecret,
+    feedKey: order.feedKey,
   });
   const { effects, left } = decideAll(made, acts, now - STORY_DAYS * DAY_MS, now);
   await writeRules(pool, now);

@@ -7,4 +7,3 @@ export {
   type Mapped,
   type OutsideEvent,
 } from './mapping.ts';
-export { isPointer, pointedAt } from './pointer.ts';

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import type { Pool } from 'mysql2/promise';
 import { type Connecting, migrate, one, openPool, rows, run, store } from '../store/index.ts';
-import { ownSecret, type Settings } from './settings.ts';
+import { feedKeyOf, ownSecret, type Settings } from './settings.ts';
 import { StartError } from './start-error.ts';
 
 /** Where a demo is laid out before it takes its place. Nobody's data is ever in it: what a start that was cut off left there is made anew. */
@@ -56,6 +56,7 @@ export async function layOutDemo({
     password: settings.demoPassword,
     ports: { mail: settings.mailPort, text: settings.textPort, hook: settings.hookPort },
     hookSecret: ownSecret(settings.data, 'hook-secret'),
+    feedKey: feedKeyOf(settings.data),
   };
   const counts = await seeded(order, root);
   const tables = await tablesOf(pool, scratch);

@@ -4,12 +4,18 @@ import type { Pool } from 'mysql2/promise';
 import { pino } from 'pino';
 import { instantOf } from '../../core/time/index.ts';
 import { type Clock, SettableClock, systemClock } from '../kit/index.ts';
-import { startMailStandIn, startTextStandIn, startWebhookStandIn, type StandIn } from '../standins/index.ts';
+import {
+  startFeedStandIn,
+  startMailStandIn,
+  startTextStandIn,
+  startWebhookStandIn,
+  type StandIn,
+} from '../standins/index.ts';
 import { NewerDataError, openPool } from '../store/index.ts';
 import { refuseBusyPort, refuseUnwritable, startMariaDb } from './mariadb.ts';
 import { startOjo } from './ojo.ts';
 import { prepare } from './prepare.ts';
-import { ownSecret, readSettings, type Settings } from './settings.ts';
+import { feedKeyOf, ownSecret, readSettings, type Settings } from './settings.ts';
 import { StartError } from './start-error.ts';
 
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
@@ -94,6 +100,11 @@ async function main(ending: Ending): Promise<void> {
     demoPassword: isDemo ? settings.demoPassword : null,
   });
   ending.add(() => ojo.stop());
+  if (isDemo && settings.hasFeed) {
+    const url = `http://127.0.0.1:${settings.port}/api/changes`;
+    const feed = startFeedStandIn({ pool, clock, url, key: feedKeyOf(settings.data), source: 'climate' });
+    ending.add(() => feed.close());
+  }
   line('Mail', settings.smtpUrl ? 'goes to your server' : `goes to the stand-in, port ${settings.mailPort}`);
   say(
     `\nOjo is at ${settings.base}   (ready after ${((performance.now() - began) / 1000).toFixed(1)} s, Ctrl-C ends it)`,

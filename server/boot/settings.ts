@@ -26,6 +26,7 @@ const schema = z.object({
   OJO_TEXT_TOKEN: z.string().optional(),
   OJO_DEMO: z.enum(['yes', 'no']).default('yes'),
   OJO_DEMO_PASSWORD: z.string().min(8).default('tidal-loom'),
+  OJO_FEED: z.enum(['yes', 'no']).default('yes'),
   OJO_TEST_CLOCK: z.iso.datetime({ offset: true }).optional(),
   OJO_LOG: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('warn'),
 });
@@ -52,6 +53,8 @@ export interface Settings {
   /** A folder without data is filled with the demo. */
   wantsDemo: boolean;
   demoPassword: string;
+  /** The demo's sensors send readings. */
+  hasFeed: boolean;
   testClock: string | null;
   log: string;
 }
@@ -88,6 +91,8 @@ export function readSettings(environment: NodeJS.ProcessEnv, root: string): Sett
     areHooksInside: found.OJO_HOOKS_INSIDE === undefined ? isOwnMachine(base) : found.OJO_HOOKS_INSIDE === 'yes',
     wantsDemo: found.OJO_DEMO === 'yes',
     demoPassword: found.OJO_DEMO_PASSWORD,
+    // A clock that stands still has no readings every few seconds.
+    hasFeed: found.OJO_FEED === 'yes' && found.OJO_TEST_CLOCK === undefined,
     testClock: found.OJO_TEST_CLOCK ?? null,
     log: found.OJO_LOG,
   };
@@ -116,3 +121,6 @@ export function ownSecret(data: string, name: string): string {
   if (!existsSync(file)) writeFileSync(file, randomBytes(24).toString('hex'), { mode: 0o600 });
   return readFileSync(file, 'utf8');
 }
+
+/** The key by which the demo's sensors hand their readings in. */
+export const feedKeyOf = (data: string): string => `ojo-door-climate.${ownSecret(data, 'feed-key')}`;

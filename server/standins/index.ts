@@ -1,3 +1,4 @@
+export { startFeedStandIn } from './feed.ts';
 export { type StandIn, startMailStandIn } from './mail.ts';
 export { startTextStandIn } from './text.ts';
 export { startWebhookStandIn } from './webhook.ts';

@@ -38,6 +38,7 @@ const LessPage = later(() => import('../pages/plan/less.tsx').then((page) => pag
 const TodayPage = later(() => import('../pages/today/today.tsx').then((page) => page.TodayPage));
 const TrailPage = later(() => import('../pages/trail/trail.tsx').then((page) => page.TrailPage));
 const OutboxMessagePage = later(() => import('../pages/outbox/message.tsx').then((page) => page.OutboxMessagePage));
+const ProgramsPage = later(() => import('../pages/programs/programs.tsx').then((page) => page.ProgramsPage));
 const WhyPage = later(() => import('../pages/why/why.tsx').then((page) => page.WhyPage));
 const StandInsPage = later(() => import('../pages/stand-ins/stand-ins.tsx').then((page) => page.StandInsPage));
 
@@ -107,6 +108,7 @@ function SignedIn({ me }: { me: NonNullable<ReturnType<typeof useMe>['data']> })
                     <Route path="/less" element={<LessPage />} />
                     <Route path="/trail" element={<TrailPage />} />
                     <Route path="/audit" element={<AuditPage />} />
+                    <Route path="/programs" element={<ProgramsPage />} />
                     <Route path="/running" element={<RunningPage />} />
                     <Route path="/outbox" element={<OutboxPage />} />
                     <Route path="/outbox/:message" element={<OutboxMessagePage />} />

@@ -1,10 +1,11 @@
 import { Link } from 'react-router';
 import type { Source } from '../../../core/values/index.ts';
 import { t as rights } from '../../words/access.ts';
+import { t as doors } from '../../words/doors.ts';
 import { t as forms } from '../../words/forms.ts';
 import { t } from '../../words/sources.ts';
 
-const SEES = ['items', 'hearing', 'rights', 'forms'] as const;
+const SEES = ['items', 'hearing', 'rights', 'forms', 'doors'] as const;
 export type Seen = (typeof SEES)[number];
 export const seenOf = (asked: string | null): Seen => SEES.find((one) => one === asked) ?? 'items';
 
@@ -14,10 +15,12 @@ interface TabsProps {
   see: Seen;
   /** People without an account may add to it by forms, which the reader sets up. */
   hasForms: boolean;
+  /** Other programs may hand changes in, by doors that the reader sets up. */
+  hasDoors: boolean;
 }
 
 /** What of a source is shown, each with an address of its own. */
-export const SourceTabs = ({ source, base, see, hasForms }: TabsProps) => (
+export const SourceTabs = ({ source, base, see, hasForms, hasDoors }: TabsProps) => (
   <ul className="tabs mt-2">
     <li>
       <Link className={see === 'items' ? 'active' : ''} to={base}>
@@ -38,6 +41,13 @@ export const SourceTabs = ({ source, base, see, hasForms }: TabsProps) => (
       <li>
         <Link className={see === 'forms' ? 'active' : ''} to={`${base}?see=forms`}>
           {forms('tab')}
+        </Link>
+      </li>
+    )}
+    {hasDoors && (
+      <li>
+        <Link className={see === 'doors' ? 'active' : ''} to={`${base}?see=doors`}>
+          {doors('tab')}
         </Link>
       </li>
     )}

@@ -19,6 +19,7 @@ import { Calendars } from '../tables/calendars.tsx';
 import { AsFile } from '../tables/as-file.tsx';
 import { WhoHearsWhat } from './who-hears-what.tsx';
 import { OfferedRules } from './offered-rules.tsx';
+import { Doors } from './doors.tsx';
 import { seenOf, SourceTabs } from './source-tabs.tsx';
 import { FormsBehindLinks } from './forms-behind-links.tsx';
 import { WhoMay } from './who-may.tsx';
@@ -97,7 +98,7 @@ function useAddress(source: Source) {
 
 function Listed({ source, open }: { source: Source; open: string | null }) {
   const address = useAddress(source);
-  const { directory } = useViewer();
+  const { me, directory } = useViewer();
   const { asked, base, see, eye, onOpen, onClose, onEye } = address;
   const items = useItemPages(source.id, useSettled({ ...asked, text: useTyped(asked.text ?? '') || undefined }));
   const all = items.data?.pages.flatMap((page) => page.items) ?? [];
@@ -131,11 +132,18 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
           onAdd={() => (source.kind === 'folders' ? setAdding(true) : onOpen('new'))}
           onEye={() => onEye(WHOLE)}
         />
-        <SourceTabs source={source} base={base} see={see} hasForms={hasForms(source, sheetOf, directory.coordinates)} />
+        <SourceTabs
+          source={source}
+          base={base}
+          see={see}
+          hasForms={hasForms(source, sheetOf, directory.coordinates)}
+          hasDoors={hasDoors(source, sheetOf, me.role)}
+        />
         {isAdding && <Uploads source={source} onDone={() => setAdding(false)} />}
         {see === 'hearing' && <WhoHearsWhat source={source} />}
         {see === 'rights' && <WhoMay source={source} />}
         {see === 'forms' && <FormsBehindLinks source={source} />}
+        {see === 'doors' && <Doors source={source} />}
         {see === 'items' && <Items source={source} items={items} open={open} isNarrow={isSheetOpen} {...address} />}
       </main>
       {open === 'new' && <NewItemSheet source={source} onClose={onClose} onMade={onOpen} />}
@@ -150,6 +158,10 @@ function Listed({ source, open }: { source: Source; open: string | null }) {
 /** Whether the reader sets up forms by which people without an account add to it. */
 const hasForms = ({ id, kind }: Source, sheetOf: string | undefined, coordinates: readonly string[]): boolean =>
   (kind === 'list' || kind === 'records') && sheetOf === undefined && coordinates.includes(id);
+
+/** Whether the reader sets up doors by which other programs hand changes of it in. */
+const hasDoors = ({ kind }: Source, sheetOf: string | undefined, role: string): boolean =>
+  role === 'steward' && kind !== 'folders' && sheetOf === undefined;
 
 /** Stands in the address for an eye on the source, or on what is asked of it, and on no folder. */
 const WHOLE = 'whole';

@@ -60,6 +60,7 @@ export const ENGLISH = {
   person: 'person',
   page: 'page',
   saysIt: 'says it, {source}',
+  programs: 'Programs',
   howOjoRuns: 'How Ojo runs',
   auditTrail: 'Audit trail',
   stillDoing: 'This takes a little longer…',

@@ -62,6 +62,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   person: 'persona',
   page: 'página',
   saysIt: 'lo dice, {source}',
+  programs: 'Programas',
   howOjoRuns: 'Cómo marcha Ojo',
   auditTrail: 'Registro de auditoría',
   stillDoing: 'Esto tarda un poco más…',

@@ -1,0 +1,41 @@
+import type { ENGLISH } from '../en/programs.ts';
+
+export const SPANISH: Record<keyof typeof ENGLISH, string> = {
+  title: 'Programas',
+  about: 'claves propias, y lo que los programas pueden pedir',
+  yourTokens: 'Tus claves',
+  whatATokenIs:
+    'Con una clave, un programa pide en tu nombre lo que tú puedes ver y hacer. No dispone nada ni a nadie, y acaba cuando pasan sus días o cuando acabas tú con ella.',
+  theTokens: 'tus claves',
+  noTokens: 'No tienes ninguna.',
+  newToken: 'Clave nueva',
+  name: 'Para qué es',
+  scope: 'Qué puede hacer',
+  'scope.read': 'leer lo que puedo leer',
+  'scope.write': 'leer, y hacer lo que puedo hacer',
+  days: 'Para cuántos días',
+  makeIt: 'Hacerla',
+  leaveIt: 'Dejarlo',
+  keepTheToken: 'La clave para {name}. Se muestra ahora y nunca más.',
+  theToken: 'La clave para {name}',
+  iHaveIt: 'La tengo',
+  until: 'hasta {time}',
+  usedLast: 'usada por última vez {time}',
+  neverUsed: 'nunca usada',
+  endIt: 'Acabar con ella',
+  endNamed: 'Acabar con la clave para {name}',
+  isEnded: 'La clave para {name} ya no vale.',
+  handingIn: 'Entregar eventos',
+  handingInSays:
+    'Quien administra hace una puerta a una fuente, en su pestaña Puertas. Quien tiene la clave de la puerta envía allí eventos (CloudEvents 1.0). Un evento se distingue por su source y su id: lo que se envía otra vez se acepta una sola. Hasta 500 van juntos como application/cloudevents-batch+json, y de cada uno se responde qué ha sido. Mientras hay mucho por decidir, la respuesta es 429 con Retry-After.',
+  beingTold: 'Recibir avisos',
+  beingToldSays:
+    'A una máquina dada a conocer en Personas, Máquinas, se le envía lo que le avisan las reglas. Comprueba cada entrega: con el secreto, sin su comienzo whsec_ y leído como Base64, haz el HMAC-SHA-256 de webhook-id, un punto, webhook-timestamp, un punto y el cuerpo; escrito en Base64, detrás de «v1,», está entre las firmas de webhook-signature, separadas por espacios. Rechaza lo que tenga más de cinco minutos, y responde con un estado de 200 a 299 en ocho segundos.',
+  everyQuestion: 'Todo lo que se puede pedir',
+  asOpenApi: 'La descripción entera (OpenAPI 3.1)',
+  theDescription: 'la descripción',
+  takes: 'recibe',
+  answers: 'responde',
+  refusals: 'rechaza con {codes}',
+  narrow: 'Reducir por nombre o ruta',
+};
