@@ -34,6 +34,7 @@ const doorRules = [
   'server/live',
   'server/replay',
   'server/standins',
+  'server/reports',
   'server/signed-links',
   'server/http',
   'server/contents',

@@ -1,0 +1,40 @@
+import { resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { backUp, restore } from './backup.ts';
+import { refuseUnwritable, startMariaDb } from './mariadb.ts';
+import { ownSecret, readSettings } from './settings.ts';
+import { StartError } from './start-error.ts';
+
+const ROOT = fileURLToPath(new URL('../../', import.meta.url));
+const DATABASE = 'ojo';
+const say = (text: string) => process.stdout.write(`${text}\n`);
+
+/** `backup FILE` and `restore FILE`, of the data that the settings name. */
+async function main([act, name]: string[]): Promise<void> {
+  if ((act !== 'backup' && act !== 'restore') || name === undefined || name.startsWith('-'))
+    throw new StartError('Say which file:  npm run backup -- museum.sql.gz   or   npm run restore -- museum.sql.gz');
+  const file = resolve(process.env.INIT_CWD ?? process.cwd(), name);
+  const settings = readSettings(process.env, ROOT);
+  refuseUnwritable(settings.data);
+  const database = await startMariaDb(
+    settings.data,
+    settings.databasePort,
+    ownSecret(settings.data, 'database-password'),
+  );
+  try {
+    if (act === 'backup') {
+      const bytes = await backUp(database.connecting, DATABASE, file);
+      say(`Everything in ${settings.data} is in ${file} (${(bytes / 1_000_000).toFixed(1)} MB).`);
+    } else {
+      const { items, changes, messages } = await restore(database.connecting, DATABASE, file);
+      say(`${items} items, ${changes} changes and ${messages} messages are in ${settings.data}. Start Ojo with it.`);
+    }
+  } finally {
+    await database.stop();
+  }
+}
+
+main(process.argv.slice(2)).catch((error: unknown) => {
+  process.stderr.write(`${error instanceof StartError ? error.message : String((error as Error).stack)}\n`);
+  process.exitCode = 1;
+});
