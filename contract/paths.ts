@@ -138,6 +138,7 @@ export const PATHS = {
   'contacts.ask': 'POST /contacts/:id/ask',
 
   'running.resumeAddress': 'POST /running/addresses',
+  'running.keep': 'PUT /running/keeping',
   'running.read': 'GET /running',
   'machines.preview': 'POST /machines/preview',
   'machines.list': 'GET /machines',

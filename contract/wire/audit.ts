@@ -17,6 +17,7 @@ const auditedSchema = z.enum([
   'contactChanged',
   'machineChanged',
   'doorChanged',
+  'keepingChanged',
   'tokenMade',
   'tokenEnded',
   'startsChanged',

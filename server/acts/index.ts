@@ -8,6 +8,7 @@ export { actOnRules } from './rule-acts.ts';
 export { createRule, dropDraft, importRules, keepAnEye, keepDraft, putInPlace, putLive } from './rule-edits.ts';
 export { sendTrial } from './trial.ts';
 export { nobodyThere, resumeAddresses, takeReport } from './bounces.ts';
+export { setUp } from './setting-up.ts';
 export { tellTroubles } from './troubles.ts';
 export { actOnItems, expectFree, expectTyped } from './item-acts.ts';
 export { progressOf, withProgress } from './import-progress.ts';

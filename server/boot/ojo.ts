@@ -17,7 +17,7 @@ import { indexItems } from '../finding/index.ts';
 import { type Context, makeApp } from '../http/index.ts';
 import { Hub, Relay } from '../live/index.ts';
 import { Counter } from '../replay/index.ts';
-import { Meters } from '../running/index.ts';
+import { clean, Meters } from '../running/index.ts';
 import { startReportDoor } from '../reports/index.ts';
 import { ReportAddresses, SignedLinks } from '../signed-links/index.ts';
 import { askTheUnasked, nobodyThere, pauseFailing, takeReport, tellTroubles } from '../acts/index.ts';
@@ -56,6 +56,8 @@ export interface Ojo {
 const BACKGROUND_MS = 5000;
 /** What has changed is found by its new words about so soon. */
 const INDEXING_MS = 3000;
+/** What is old is taken away at leisure. */
+const CLEANING_MS = 60_000;
 /** Pages are told of what became of messages at most so often. */
 const OUTBOX_MS = 1000;
 /** How long requests under way may take to end when the server stops. */
@@ -195,6 +197,7 @@ function backgroundLoops(
     new Loop('telling of troubles', tell, BACKGROUND_MS, complaints),
     new Loop('pausing machines', pause, BACKGROUND_MS, complaints),
     new Loop('indexing', async () => indexItems(pool, await directory.current(pool)), INDEXING_MS, complaints),
+    new Loop('taking away what is old', () => clean(pool, clock.now()), CLEANING_MS, complaints),
     new Loop('sweeping contents away', () => sweepContents(pool, clock.now()), BACKGROUND_MS, complaints),
   ];
 }

@@ -1,2 +1,3 @@
 export { Meters } from './meters.ts';
 export { readiness, type Readiness } from './readiness.ts';
+export { clean } from './cleaning.ts';

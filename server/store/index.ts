@@ -12,6 +12,7 @@ export type { Announcement } from './people/page-events.ts';
 export { type AddressAsk, bareNumber, type SuspendedAddress } from './people/addresses.ts';
 export type { Door } from './items/doors.ts';
 export type { PersonalToken } from './people/tokens.ts';
+export type { Kept as KeptSort } from './keeping.ts';
 export { wordsAsked } from './items/texts.ts';
 export { readableItems } from './items/readable.ts';
 export { orderSql, stateSql } from './items/state-sql.ts';

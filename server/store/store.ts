@@ -37,6 +37,7 @@ export * as sending from './messages/sending.ts';
 export * as heard from './messages/heard.ts';
 export * as outbox from './messages/outbox.ts';
 export * as threads from './messages/threads.ts';
+export * as keeping from './keeping.ts';
 export * as running from './running.ts';
 export * as audit from './audit.ts';
 export * as standins from './standins.ts';

@@ -60,7 +60,7 @@ export {
 } from './accounts.ts';
 export { useAddDoor, useDoors, useDropDoor, useRekeyDoor, useSaveDoor, useTryDoor } from './doors.ts';
 export { type Described, useDescribed, useEndToken, useMakeToken, useTokens } from './tokens.ts';
-export { useResumeAddress, useRunning } from './running.ts';
+export { useKeep, useResumeAddress, useRunning } from './running.ts';
 export {
   useAddMachine,
   useDropMachine,

@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import type { KeptFor } from '../../contract/wire/index.ts';
 import { call } from './api.ts';
 import { keys } from './keys.ts';
 import { SHOWN } from './shown.ts';
@@ -12,6 +13,15 @@ export function useResumeAddress() {
   return useMutation({
     meta: SHOWN,
     mutationFn: (address: string) => call('running.resumeAddress', { body: { address } }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.running }),
+  });
+}
+/** Chooses for how long things are kept. */
+export function useKeep() {
+  const client = useQueryClient();
+  return useMutation({
+    meta: SHOWN,
+    mutationFn: (body: KeptFor) => call('running.keep', { body }),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.running }),
   });
 }

@@ -5,12 +5,13 @@ import { Refusal } from '../../../contract/problems.ts';
 import { DAY_MS, instantOf } from '../../../core/time/index.ts';
 import { when } from '../../access/index.ts';
 import { hashOfPassword, SettableClock } from '../../kit/index.ts';
-import { inTransaction, one, run, runAll, store } from '../../store/index.ts';
+import { inTransaction, one, rows, run, runAll, store } from '../../store/index.ts';
 import type { Handlers } from '../register.ts';
 import { COOKIE, hashOfToken, tokenOf } from '../session.ts';
 import { saveLocale } from '../../acts/index.ts';
 import { localeIn } from '../../../core/locales/index.ts';
 
+/** Somebody stays signed in for so many days where the house says nothing. */
 const DAYS = 14;
 /** The hash of a password that nobody has, verified where the name is unknown, so that the answer takes as long as for a known one. */
 const nobodysHash = hashOfPassword(randomBytes(32));
@@ -44,9 +45,10 @@ export const openSessionHandlers: Handlers<'session.open' | 'session.close' | 's
     }
     const token = randomBytes(32).toString('hex');
     await run(pool, store.sessions.sweep(now));
+    const days = (await rows(pool, store.keeping.days())).find(({ what }) => what === 'sessions')?.days ?? DAYS;
     await inTransaction(pool, (on) =>
       runAll(on, [
-        store.sessions.open(hashOfToken(token), person.id, now + DAYS * DAY_MS),
+        store.sessions.open(hashOfToken(token), person.id, now + days * DAY_MS),
         store.audit.add({ at: now, kind: 'signedIn', actor: person.id, origin, about: {} }),
       ]),
     );
@@ -54,7 +56,7 @@ export const openSessionHandlers: Handlers<'session.open' | 'session.close' | 's
       httpOnly: true,
       sameSite: 'lax',
       secure: isSecure,
-      maxAge: DAYS * DAY_MS,
+      maxAge: days * DAY_MS,
       path: '/',
     });
   },

@@ -94,6 +94,7 @@ function aboutWords(kind: AuditedKind, about: AuditRow['about']): string {
     case 'signedOut':
     case 'passwordChosen':
     case 'startsChanged':
+    case 'keepingChanged':
       return '';
     case 'personChanged':
     case 'groupChanged':

@@ -7,6 +7,7 @@ import { Loaded, ProblemNote, StewardsOnly, Time, useNotice, useViewer } from '.
 import { useResumeAddress, useRunning } from '../../queries/index.ts';
 import { bytes, phrases } from '../../words/index.ts';
 import { t } from '../../words/running.ts';
+import { Keeps } from './keeps.tsx';
 
 /** How Ojo runs, for stewards: what waits, what fails, what grows. */
 export const RunningPage = () => (
@@ -28,6 +29,7 @@ function Running() {
           <>
             <Waits page={page} />
             <Fails page={page} />
+            <Keeps page={page} />
             <Grows page={page} />
           </>
         )}

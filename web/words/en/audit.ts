@@ -15,6 +15,7 @@ export const ENGLISH = {
   'kind.passwordChosen': 'chose a password',
   'kind.groupChanged': 'set up a group',
   'kind.contactChanged': 'set up a contact',
+  'kind.keepingChanged': 'chose how long things are kept',
   'kind.doorChanged': 'set up a door for another program',
   'kind.tokenMade': 'made a personal token',
   'kind.tokenEnded': 'ended a personal token',

@@ -17,6 +17,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'kind.passwordChosen': 'ha elegido contraseña',
   'kind.groupChanged': 'ha dispuesto un grupo',
   'kind.contactChanged': 'ha dispuesto un contacto',
+  'kind.keepingChanged': 'ha elegido cuánto se guarda',
   'kind.doorChanged': 'ha dispuesto una puerta para otro programa',
   'kind.tokenMade': 'ha hecho una clave personal',
   'kind.tokenEnded': 'ha acabado con una clave personal',
