@@ -56,8 +56,12 @@ class Ending {
 
 async function main(ending: Ending): Promise<void> {
   const settings = readSettings(process.env, ROOT);
+  for (const name of settings.unknown)
+    line('Settings', `there is no setting ${name}; the README names those there are`);
   refuseUnwritable(settings.data);
   await refuseBusyPort(settings.port, 'Ojo', 'OJO_PORT');
+  if (settings.reports && settings.isFirst)
+    await refuseBusyPort(settings.reports.port, 'the door for delivery reports', 'OJO_REPORTS_PORT');
   const log = pino({ level: settings.log }, pino.destination({ fd: 2, sync: false }));
   const clock: Clock = settings.testClock ? new SettableClock(instantOf(settings.testClock)) : systemClock;
 
@@ -83,8 +87,9 @@ async function main(ending: Ending): Promise<void> {
   const pool = openPool({ ...database.connecting, database: DATABASE });
   ending.add(() => pool.end());
   const textToken = settings.textToken || ownSecret(settings.data, 'text-token');
-  for (const standIn of await startStandIns(settings, isDemo, pool, clock, textToken))
-    ending.add(() => standIn.close());
+  if (settings.isFirst)
+    for (const standIn of await startStandIns(settings, isDemo, pool, clock, textToken))
+      ending.add(() => standIn.close());
   const ojo = await startOjo({
     pool,
     clock,
@@ -93,22 +98,22 @@ async function main(ending: Ending): Promise<void> {
     port: settings.port,
     pages: join(ROOT, 'dist'),
     mail: { url: settings.smtpUrl ?? `smtp://127.0.0.1:${settings.mailPort}`, from: settings.from },
-    reports: settings.reports,
+    reports: settings.reports && { ...settings.reports, isDoorHere: settings.isFirst },
     text: { url: settings.textUrl ?? `http://127.0.0.1:${settings.textPort}/texts`, token: textToken },
     metricsToken: settings.metricsToken,
     webhooks: { isInsideAllowed: settings.areHooksInside },
     demoPassword: isDemo ? settings.demoPassword : null,
   });
   ending.add(() => ojo.stop());
-  if (isDemo && settings.hasFeed) {
+  if (isDemo && settings.isFirst && settings.hasFeed) {
     const url = `http://127.0.0.1:${settings.port}/api/changes`;
     const feed = startFeedStandIn({ pool, clock, url, key: feedKeyOf(settings.data), source: 'climate' });
     ending.add(() => feed.close());
   }
+  const seconds = ((performance.now() - began) / 1000).toFixed(1);
+  if (!settings.isFirst) return line('Server', `is ready on port ${settings.port} after ${seconds} s`);
   line('Mail', settings.smtpUrl ? 'goes to your server' : `goes to the stand-in, port ${settings.mailPort}`);
-  say(
-    `\nOjo is at ${settings.base}   (ready after ${((performance.now() - began) / 1000).toFixed(1)} s, Ctrl-C ends it)`,
-  );
+  say(`\nOjo is at ${settings.base}   (ready after ${seconds} s, Ctrl-C ends it)`);
 }
 
 async function startStandIns(

@@ -32,7 +32,7 @@ export interface OjoParts {
   site: Site;
   mail: { url: string; from: { name: string; address: string } };
   /** Where mail servers report what became of messages, and the door that takes it; `null` where Ojo reads no reports. */
-  reports: { address: string; port: number; host: string } | null;
+  reports: { address: string; port: number; host: string; isDoorHere: boolean } | null;
   text: { url: string; token: string };
   webhooks: WebhookSettings;
   metricsToken?: string | null;
@@ -110,7 +110,8 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
     ...wakersOf(runner, sender),
   };
   const server = createServer(makeApp(context, parts.pages));
-  const door = parts.reports && reports ? await openReportDoor(parts.reports, reports, context, tellOutbox) : null;
+  const door =
+    parts.reports?.isDoorHere && reports ? await openReportDoor(parts.reports, reports, context, tellOutbox) : null;
   await relay.start();
   runner.start();
   sender.start();
@@ -134,30 +135,24 @@ export async function startOjo(parts: OjoParts): Promise<Ojo> {
   };
 }
 
-/** Takes what mail servers report. Of several servers on one machine the first to come has the door. */
-async function openReportDoor(
+/** Takes what mail servers report. */
+const openReportDoor = (
   { port, host }: { port: number; host: string },
   addresses: ReportAddresses,
-  { pool, clock, directory, log }: Context,
+  { pool, clock, directory }: Context,
   tellOutbox: () => void,
-): Promise<{ close(): Promise<void> } | null> {
-  try {
-    return await startReportDoor({
-      port,
-      host,
-      addresses,
-      async onReport(message, report) {
-        const now = clock.now();
-        await takeReport(pool, { message, channel: 'email', report, now, directory: await directory.current(pool) });
-        tellOutbox();
-      },
-    });
-  } catch (error) {
-    if ((error as NodeJS.ErrnoException).code !== 'EADDRINUSE') throw error;
-    log.warn({ port }, 'another server of this machine takes delivery reports');
-    return null;
-  }
-}
+): Promise<{ close(): Promise<void> }> =>
+  startReportDoor({
+    port,
+    host,
+    addresses,
+    async onReport(message, report) {
+      const now = clock.now();
+      const people = await directory.current(pool);
+      await takeReport(pool, { message, channel: 'email', report, now, directory: people });
+      tellOutbox();
+    },
+  });
 
 const settingsOf = ({ text, demoPassword, site, isChecking = false }: OjoParts) => ({
   textToken: text.token,

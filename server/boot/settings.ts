@@ -6,8 +6,12 @@ import { StartError } from './start-error.ts';
 
 const port = (standard: number) => z.coerce.number().int().min(0).max(65535).default(standard);
 
+const STANDARD_FROM = 'Ojo, Marisma Museum <ojo@marisma.example>';
+
 /** Every setting there is, read from the environment; the README says what each is for. */
 const schema = z.object({
+  /** Which of several servers this is; the keeper says so. */
+  OJO_SERVER: z.coerce.number().int().min(1).max(9).default(1),
   OJO_DATA: z.string().default('.data'),
   OJO_PORT: port(4310),
   OJO_DATABASE_PORT: port(4311),
@@ -19,7 +23,7 @@ const schema = z.object({
   OJO_REPORTS_ADDRESS: z.email().optional(),
   OJO_BASE: z.string().optional(),
   OJO_SMTP_URL: z.string().optional(),
-  OJO_MAIL_FROM: z.string().default('Ojo, Marisma Museum <ojo@marisma.example>'),
+  OJO_MAIL_FROM: z.string().default(STANDARD_FROM),
   OJO_TEXT_URL: z.string().optional(),
   OJO_METRICS_TOKEN: z.string().min(16).optional(),
   OJO_HOOKS_INSIDE: z.enum(['yes', 'no']).optional(),
@@ -31,8 +35,16 @@ const schema = z.object({
   OJO_LOG: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('warn'),
 });
 
+/** What programs of Ojo's own tell one another by the environment. */
+const INNER = /^OJO_(?:SEED_ORDER|TEST_ORDER|TWINS|DRILL_\w+|BENCH_\w+)$/;
+const KNOWN: ReadonlySet<string> = new Set(Object.keys(schema.shape));
+
 export interface Settings {
+  /** Names that look like settings and are none, such as one that is mistyped. */
+  unknown: string[];
   data: string;
+  /** The first of several servers: it has the stand-ins, and the door for delivery reports. */
+  isFirst: boolean;
   port: number;
   databasePort: number;
   mailPort: number;
@@ -62,20 +74,25 @@ export interface Settings {
 /** Reads the settings; throws a StartError that names each bad one and what would be right. */
 export function readSettings(environment: NodeJS.ProcessEnv, root: string): Settings {
   const result = schema.safeParse(environment);
-  if (!result.success)
-    throw new StartError(
-      result.error.issues
-        .map((issue) => `The setting ${issue.path.join('.')} is not right: ${issue.message}.`)
-        .join('\n'),
-    );
+  const from = /^\s*(.*?)\s*<([^<>\s]+@[^<>\s]+)>\s*$/.exec(environment.OJO_MAIL_FROM ?? STANDARD_FROM);
+  const unknown = Object.keys(environment).filter(
+    (name) => name.startsWith('OJO_') && !KNOWN.has(name) && !INNER.test(name),
+  );
+  const faults = [
+    ...(result.error?.issues ?? []).map(
+      (issue) => `The setting ${issue.path.join('.')} is not right: ${issue.message}.`,
+    ),
+    ...(from ? [] : ['The setting OJO_MAIL_FROM is not right: it should look like  Ojo <ojo@museum.example>.']),
+  ];
+  if (!result.success || !from || faults.length > 0) throw new StartError(faults.join('\n'));
   const found = result.data;
   const base = (found.OJO_BASE ?? `http://localhost:${found.OJO_PORT}`).replace(/\/+$/, '');
-  const from = /^\s*(.*?)\s*<([^<>\s]+@[^<>\s]+)>\s*$/.exec(found.OJO_MAIL_FROM);
-  if (!from)
-    throw new StartError('The setting OJO_MAIL_FROM is not right: it should look like  Ojo <ojo@museum.example>.');
   return {
+    unknown,
     data: resolve(root, found.OJO_DATA),
-    port: found.OJO_PORT,
+    isFirst: found.OJO_SERVER === 1,
+    // Each further server has a port ten above the one before.
+    port: found.OJO_PORT + 10 * (found.OJO_SERVER - 1),
     databasePort: found.OJO_DATABASE_PORT,
     mailPort: found.OJO_MAIL_PORT,
     textPort: found.OJO_TEXT_PORT,
