@@ -111,7 +111,10 @@ async function main(ending: Ending): Promise<void> {
     ending.add(() => feed.close());
   }
   const seconds = ((performance.now() - began) / 1000).toFixed(1);
-  if (!settings.isFirst) return line('Server', `is ready on port ${settings.port} after ${seconds} s`);
+  if (!settings.isFirst) {
+    line('Server', `is ready on port ${settings.port} after ${seconds} s`);
+    return;
+  }
   line('Mail', settings.smtpUrl ? 'goes to your server' : `goes to the stand-in, port ${settings.mailPort}`);
   say(`\nOjo is at ${settings.base}   (ready after ${seconds} s, Ctrl-C ends it)`);
 }
