@@ -264,11 +264,26 @@ async function check(pool: Pool, start: number): Promise<string[]> {
     ),
   );
   if (Number(open?.left_over) > 0) wrong.push(`${open?.left_over} inputs are undecided or set aside`);
-  say(
-    `${kept.length} edits kept, ${alerts.length} alerts, ${messages.length} messages, ${mails.reduce((sum, row) => sum + Number(row.times), 0)} emails under ${mails.length} ids`,
+  const sent = mails.reduce((sum, row) => sum + Number(row.times), 0);
+  say('What came of it:');
+  account('edits said to be kept', kept.length, 'each stands in the trail once', lost.length);
+  account('alerts', alerts.length, 'the log, replayed, gives the same', outcome.alerts.length - alerts.length);
+  account('messages', messages.length, 'the log, replayed, gives the same', outcome.messages.length - messages.length);
+  account(
+    'emails',
+    mails.length,
+    `each has arrived under its one id, ${sent - mails.length} of them twice`,
+    missing.length,
   );
+  account('left over', Number(open?.left_over), 'undecided, set aside, or in trouble', Number(open?.left_over));
   return wrong;
 }
+
+/** A line of the account: how many, what holds of them, and of how many it does not. */
+const account = (what: string, count: number, holds: string, not: number) =>
+  say(
+    `  ${what.padEnd(24)}${String(count).padStart(7)}   ${not === 0 ? holds : `${holds}: not so of ${Math.abs(not)}`}`,
+  );
 
 /** Kills one after another, evenly over the time. */
 async function kill(servers: readonly Server[]): Promise<void> {

@@ -1,12 +1,11 @@
-// npm run bench: figures as ratios to a stated baseline, in one run. npm run drill: servers killed while people work.
+// npm run bench: figures as ratios to a stated baseline, in one run.
 import { spawnSync } from 'node:child_process';
-import { buildPages, checkNode, installDebian, installPackages } from './prepare.mjs';
+import { checkNode, installDebian, installPackages } from './prepare.mjs';
 
 checkNode();
 installPackages();
 installDebian({ mariadbd: 'mariadb-server' });
 const wanted = process.argv.slice(2);
-if (wanted.includes('drill')) buildPages();
 for (const bench of wanted.length > 0 ? wanted : ['engine', 'delivery', 'decide']) {
   const done = spawnSync(process.execPath, ['--expose-gc', '--import', 'tsx', `bench/${bench}.ts`], {
     stdio: 'inherit',

@@ -27,6 +27,7 @@ const CHECKS = [
   ['Unused', 'knip', node('node_modules/knip/bin/knip.js')],
   ['Tests', 'Vitest: core, contract, server, web', node(vitest, 'run', '--coverage', '--reporter=default')],
   ['Share', 'tests against code, and how much of it they run', node('bin/share.mjs')],
+  ['Drill', 'three kills while people work', node('bin/drill.mjs', 'kill', '--short')],
   ['Flows', 'Playwright, in Debian’s Chromium', flows],
   ['Night', `the same flows, begun at ${STRANGE_HOUR}`, nightFlows, { OJO_TEST_CLOCK: STRANGE_HOUR }],
 ];
