@@ -58,6 +58,7 @@ it('all that Ojo keeps is in one file, and stands the same in another folder', a
         "INSERT INTO messages (id, person_id, recipient, channel, address, at, form, urgency, subject, content, fate, retry_at) VALUES ('m', 'ana', 'person', 'email', 'a@b', NOW(3), 'single', 'critical', 's', '{}', 'waiting', NOW(3))",
       ),
     );
+    await run(own, store.audit.add({ at: 0, kind: 'ruleLive', actor: 'ana', origin: null, about: { rule: 'Waves' } }));
     expect(await backUp(connecting, DATABASE, file)).toBeGreaterThan(1000);
     expect(readdirSync(folder).filter((name) => name.endsWith('.part'))).toEqual([]);
     await expect(backUp(connecting, DATABASE, file)).rejects.toThrow(/is there already/);
@@ -69,6 +70,9 @@ it('all that Ojo keeps is in one file, and stands the same in another folder', a
     expect(await one(there, raw<{ is_critical: number }>('SELECT is_critical FROM messages'))).toMatchObject({
       is_critical: 1,
     });
+    expect(await rows(there, store.audit.list(null, null, 10))).toMatchObject([
+      { actor: 'ana', about: { rule: 'Waves' } },
+    ]);
     await there.end();
     await expect(restore(other.connecting, DATABASE, file)).rejects.toThrow(/none of it was touched/);
   } finally {

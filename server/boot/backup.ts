@@ -56,12 +56,24 @@ export async function backUp(connecting: Connecting, database: string, file: str
   if (existsSync(file)) throw new StartError(`${file} is there already. Nothing was written; name another file.`);
   const part = `${file}.part`;
   const options = ['--single-transaction', '--quick', '--hex-blob', '--skip-lock-tables', '--no-tablespaces'];
-  const { child, ended } = program('mariadb-dump', [...clientArgs(connecting), ...options, database], connecting);
-  const { stream, end } = rememberingEnd();
-  child.stdin.end();
+  const dump = (from: string[]) =>
+    program('mariadb-dump', [...clientArgs(connecting), ...options, ...from], connecting);
   try {
-    await Promise.all([pipeline(child.stdout, stream, createGzip(), createWriteStream(part, { mode: 0o600 })), ended]);
-    if (!end().includes(WHOLE)) throw new StartError('The dump is not whole. Nothing was kept.');
+    const zip = createGzip();
+    const written = pipeline(zip, createWriteStream(part, { mode: 0o600 }));
+    // The audit trail stands in a database of its own, of which this house's entries are taken.
+    for (const from of [[database], ['audit_ojo', 'entries', `--where=house='${database}'`]]) {
+      const { child, ended } = dump(from);
+      child.stdin.end();
+      const { stream: ours, end: ownEnd } = rememberingEnd();
+      const whole = pipeline(child.stdout, ours, async (bytes) => {
+        for await (const piece of bytes) if (!zip.write(piece)) await once(zip, 'drain');
+      });
+      await Promise.all([whole, ended]);
+      if (!ownEnd().includes(WHOLE)) throw new StartError('The dump is not whole. Nothing was kept.');
+    }
+    zip.end();
+    await written;
     await rename(part, file);
   } catch (error) {
     await rm(part, { force: true });
@@ -115,6 +127,8 @@ async function restoreBeside(pool: Pool, connecting: Connecting, database: strin
   try {
     await migrate(own);
     const [size] = await rows(own, store.schema.size());
+    await run(own, store.schema.takeAudit(database));
+    await run(own, store.schema.dropTable('entries'));
     await run(pool, store.schema.moveTables(beside, database, await rows(pool, store.schema.tables(beside))));
     await run(pool, store.schema.drop(beside));
     return size ?? { items: 0, changes: 0, messages: 0 };

@@ -29,3 +29,14 @@ export const size = (): Query<{ items: number; changes: number; messages: number
     record({ items: number('items'), changes: number('changes'), messages: number('messages') }),
     'SELECT (SELECT COUNT(*) FROM items) AS items, (SELECT COUNT(*) FROM changes) AS changes, (SELECT COUNT(*) FROM messages) AS messages',
   );
+/** Puts what a backup has of a house's audit trail (in the table `entries` of the database in use) where it belongs, unless there is some of it already. */
+export const takeAudit = (house: string): Statement =>
+  query(
+    `INSERT INTO audit_ojo.entries (house, at, kind, actor, origin, about)
+     SELECT ?, at, kind, actor, origin, about FROM entries
+     WHERE NOT EXISTS (SELECT 1 FROM (SELECT 1 FROM audit_ojo.entries WHERE house = ? LIMIT 1) known) ORDER BY seq`,
+    house,
+    house,
+  );
+/** Drops a table of the database in use. */
+export const dropTable = (name: string): Statement => query(`DROP TABLE IF EXISTS \`${name}\``);
