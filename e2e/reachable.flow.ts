@@ -40,6 +40,9 @@ const OF_STEWARDS = [
   '/define/tasks',
   '/audit',
   '/running',
+  '/programs',
+  '/stand-ins/moods',
+  '/sources/climate?see=doors',
 ];
 
 /** Opens each of these pages and looks through it whole. */
@@ -78,7 +81,17 @@ for (const theme of ['light', 'dark'] as const) {
     await expectSound(page, [...PATHS, `/items/${loan?.id}`, ...opened.map((id) => `/inbox/${id}`)]);
     const steward = await signIn(browser, 'Marisol Vega');
     await steward.emulateMedia({ colorScheme: theme });
-    await expectSound(steward, OF_STEWARDS);
+    const out = (await (await steward.request.get('/api/outbox?channel=email')).json()) as {
+      id: string;
+      person: string;
+      change: { source: string; id: string } | null;
+    }[];
+    const sent = out.find(({ change }) => change !== null);
+    await expectSound(steward, [
+      ...OF_STEWARDS,
+      `/outbox/${sent?.id}`,
+      `/why/${sent?.change?.source}/${sent?.change?.id}?person=${sent?.person}`,
+    ]);
   });
 }
 
