@@ -9,9 +9,6 @@ export const COOKIE = 'ojo-session';
 
 /** How personal tokens begin. */
 export const TOKEN = 'ojo-token-';
-/** What is done by people who are signed in alone: what signs in, what a token could make more of itself by, and what stewards set up. */
-const BY_PEOPLE =
-  /^\/(?:session|me\/(?:tokens|addresses|further)|people|groups|machines|doors|starting-plans|running|standins)(?:\/|$)|\/(?:access|doors)(?:\/|$)/;
 
 export const hashOfToken = (token: string): string => createHash('sha256').update(token).digest('hex');
 
@@ -24,30 +21,34 @@ export function tokenOf(request: Request): string | null {
 /** Lets only requests of somebody signed in through. */
 export function requireSession(context: Context) {
   return async (request: Request, response: Response, next: NextFunction) => {
-    const person = await whoAsks(context, request);
+    const asks = await whoAsks(context, request);
+    const person = asks?.person;
     const directory = await context.directory.current(context.pool);
     const me = person === undefined ? undefined : directory.people.get(person);
     if (!me) throw new Refusal('notSignedIn');
     response.locals.caller = { me, directory };
+    response.locals.isByToken = asks?.isByToken === true;
     fromOrigin(request.ip ?? '', next);
   };
 }
 
 /** Whoever is signed in, or whose token a program shows. */
-async function whoAsks({ pool, clock }: Context, request: Request): Promise<string | undefined> {
+async function whoAsks(
+  { pool, clock }: Context,
+  request: Request,
+): Promise<{ person: string | undefined; isByToken: boolean } | undefined> {
   const shown = /^Bearer (ojo-token-[0-9a-f]{48})$/.exec(request.get('authorization') ?? '')?.[1];
   if (shown === undefined) {
     const token = tokenOf(request);
-    return token ? one(pool, store.sessions.byToken(hashOfToken(token), clock.now())) : undefined;
+    if (!token) return undefined;
+    return { person: await one(pool, store.sessions.byToken(hashOfToken(token), clock.now())), isByToken: false };
   }
   const found = await one(pool, store.tokens.byHash(hashOfToken(shown), clock.now()));
   if (!found) return undefined;
   const isRead = request.method === 'GET' || request.method === 'HEAD';
   if (!isRead && found.scope === 'read') throw new Refusal('notAllowed', { because: 'tokenReadsAlone' });
-  if (BY_PEOPLE.test(request.path) && !(isRead && /^\/(?:people|groups)/.test(request.path)))
-    throw new Refusal('notAllowed', { because: 'notByToken' });
   await run(pool, store.tokens.note(found.id, clock.now()));
-  return found.person;
+  return { person: found.person, isByToken: true };
 }
 
 /** Refuses writes that another site's page sends with this browser's cookie. */

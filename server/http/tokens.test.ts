@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { DAY_MS } from '../../core/time/index.ts';
 import { PATHS } from '../../contract/paths.ts';
+import { query, run } from '../store/index.ts';
 import { askMuseum } from '../testing/asking.ts';
 import { newLoan, NOON } from '../testing/museum.ts';
 
@@ -17,7 +18,7 @@ describe('a token of one’s own', () => {
   it('reads what its person may read and nothing else, until it is ended or its days are over', async () => {
     const loan = await newLoan(museum.pool, { title: 'Tidal Loom', status: 'Agreed' });
     const { id, token } = await make('mei', 'read', 2);
-    expect((await by(token, '/session')).status).toBe(403);
+    expect((await by(token, '/session')).body.id).toBe('mei');
     expect((await by(token, `/items/${loan}`)).body.item.title).toBe('Tidal Loom');
     const petra = await make('petra', 'read');
     expect((await by(petra.token, `/items/${loan}`)).status).toBe(404);
@@ -30,6 +31,14 @@ describe('a token of one’s own', () => {
     expect((await ask(`/me/tokens/${id}`, { as: 'petra', method: 'DELETE' })).status).toBe(404);
     expect((await ask(`/me/tokens/${id}`, { as: 'mei', method: 'DELETE' })).status).toBe(204);
     expect((await by(token, `/items/${loan}`)).status).toBe(401);
+  });
+
+  it('opens nothing once its person is no longer here', async () => {
+    const { token } = await make('wren', 'read');
+    expect((await by(token, '/session')).status).toBe(200);
+    await run(museum.pool, query("UPDATE people SET is_active = 0 WHERE id = 'wren'"));
+    expect((await by(token, '/session')).status).toBe(401);
+    await run(museum.pool, query("UPDATE people SET is_active = 1 WHERE id = 'wren'"));
   });
 
   it('writes only where it was made to, in its person’s name', async () => {
@@ -51,6 +60,10 @@ describe('a token of one’s own', () => {
       ['POST', '/sources/loans/doors'],
       ['PUT', '/sources/loans/access'],
       ['GET', '/machines'],
+      // However it is written.
+      ['GET', '/Machines/'],
+      ['POST', '/ME/tokens'],
+      ['GET', '/audit'],
       ['GET', '/running'],
       ['PUT', '/starting-plans'],
     ] as const;

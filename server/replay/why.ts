@@ -120,7 +120,10 @@ function verdictOf(
     messages,
     reason,
     until: whenOrNull(until ?? null),
-    explanation: explanation ?? null,
+    // Whom else it reaches, and who of them does not want to hear, is not asked here.
+    explanation: explanation
+      ? { ...explanation, recipients: explanation.recipients.filter(({ to }) => to === person) }
+      : null,
   };
   if (messages.length > 0) return { ...found, verdict: 'told' };
   if (until !== undefined) return { ...found, verdict: 'gathers' };

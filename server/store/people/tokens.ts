@@ -37,9 +37,15 @@ const decode = record<PersonalToken>({
 /** Somebody's tokens, the newest first. */
 export const ofPerson = (person: string): Query<PersonalToken> =>
   select(decode, `SELECT ${COLUMNS} FROM personal_tokens WHERE person_id = ? ORDER BY made_at DESC, id`, person);
-/** The token of this hash, unless its days are over. */
+/** The token of this hash, while its days last and its person is active. */
 export const byHash = (hash: string, now: Instant): Query<PersonalToken> =>
-  select(decode, `SELECT ${COLUMNS} FROM personal_tokens WHERE token_hash = ? AND expires_at > ?`, hash, sqlTime(now));
+  select(
+    decode,
+    `SELECT ${COLUMNS} FROM personal_tokens WHERE token_hash = ? AND expires_at > ?
+     AND EXISTS (SELECT 1 FROM people p WHERE p.id = person_id AND p.is_active = 1)`,
+    hash,
+    sqlTime(now),
+  );
 /** Keeps a token, by its hash alone. */
 export const create = (token: Omit<PersonalToken, 'usedAt'>, hash: string): Statement =>
   query('INSERT INTO personal_tokens (id, person_id, name, scope, made_at, expires_at, token_hash) VALUES (?)', [
