@@ -3,13 +3,10 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Pool } from 'mysql2/promise';
-import { pino } from 'pino';
 import { startMariaDb } from '../server/boot/index.ts';
-import { editItem } from '../server/intake/index.ts';
-import { systemClock } from '../server/kit/index.ts';
-import { Runner } from '../server/runner/index.ts';
-import { DirectoryCache, inTransaction, one, openPool, query, rows, run, runAll } from '../server/store/index.ts';
-import { LOANS, prepare } from './museum.ts';
+import { inTransaction, one, openPool, query, rows, run, runAll } from '../server/store/index.ts';
+import { prepare } from './museum.ts';
+import { edits, runnerOn } from './deciding.ts';
 
 /**
  * How many changes a second are decided, alone and while eight writers edit, against a bare loop that claims as many
@@ -27,50 +24,12 @@ const database = await startMariaDb(folder, Number(process.env.OJO_BENCH_DATABAS
 const now = () => performance.now();
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? Number.NaN;
 
-let made = 0;
-/** One loan set on view and back: two changes, one of which tells. */
-async function edits(pool: Pool, count: number, isOver: () => boolean = () => false): Promise<number> {
-  let done = 0;
-  const item = `L-${++made}`;
-  await editItem(pool, {
-    actor: 'sol',
-    source: LOANS,
-    item,
-    kind: 'created',
-    set: { title: `Tidal Loom (${item})`, status: 'Agreed', registrar: 'ines' },
-    at: Date.now(),
-  });
-  for (; done < count && !isOver(); done++)
-    await editItem(pool, {
-      actor: 'sol',
-      source: LOANS,
-      item,
-      kind: 'changed',
-      set: { status: done % 2 === 0 ? 'On view' : 'Agreed' },
-      at: Date.now(),
-    });
-  return done + 1;
-}
-
 async function fill(pool: Pool): Promise<void> {
   await Promise.all(Array.from({ length: WRITERS }, () => edits(pool, Math.ceil(WAITING / WRITERS))));
 }
 
 const waiting = async (pool: Pool, table: string) =>
   Number((await one(pool, raw<{ left_over: number }>(`SELECT COUNT(*) AS left_over FROM ${table}`)))?.left_over);
-
-function runnerOn(pool: Pool): Runner {
-  return new Runner({
-    pool,
-    directory: new DirectoryCache(),
-    site: { base: 'http://localhost', name: 'Ojo' },
-    clock: systemClock,
-    log: pino({ level: 'silent' }),
-    onArrivals: () => undefined,
-    onOutgoing: () => undefined,
-    onDecided: () => undefined,
-  });
-}
 
 /** Claims, writes as many rows as deciding does, takes what was claimed out of the queue, commits; until nothing is left. */
 async function bareLoop(pool: Pool, perChange: number, isOver: () => Promise<boolean> | boolean): Promise<number> {
