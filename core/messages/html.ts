@@ -25,7 +25,7 @@ export const escapeHtml = (text: string): string =>
     .replaceAll('"', '&quot;')
     .replaceAll("'", '&#39;');
 
-// Mail programs drop style sheets: every style stands on its element, in the tokens of the light theme.
+// Many mail programs drop style sheets: every style stands on its element, in the tokens of the light theme.
 const INK = '#17211c';
 const SOFT = '#56615a';
 const OLD = '#666f69';
@@ -33,6 +33,15 @@ const LINE = '#dcddd3';
 const SAFFRON = '#ffc533';
 const SANS = "'Instrument Sans','Helvetica Neue',Arial,sans-serif";
 const MONO = "'JetBrains Mono',Menlo,Consolas,monospace";
+
+const SHEET = '#fffefb';
+/** For programs that keep style sheets and are dark: the tokens of the dark theme, in place of those that stand on elements. */
+const DARK = `@media (prefers-color-scheme:dark){
+body{background:#18201b!important;color:#eef0e8!important}
+[style*="color:${INK}"]{color:#eef0e8!important}[style*="color:${SOFT}"],[style*="color:${OLD}"]{color:#aab3ac!important}
+[style*="solid ${LINE}"],[style*="solid ${OLD}"]{border-color:#2b352f!important}[style*="solid ${INK}"]{border-color:#eef0e8!important}
+[style*="background:${INK}"]{background:#eef0e8!important;color:#111713!important}[style*="background:${SAFFRON}"]{color:${INK}!important}
+}`;
 
 const BARS = { routine: `1px solid ${OLD}`, important: `4px solid ${INK}`, critical: '8px double #b23a26' };
 
@@ -46,8 +55,8 @@ export function htmlMail(content: Content, links: MessageLinks): string {
       ? `<h1 style="margin:0;font:700 23px/1.2 ${SANS};links-spacing:-.01em">${escapeHtml(content.headline)}</h1>${content.lead ? `<p style="margin:4px 0 0;color:${SOFT}">${escapeHtml(content.lead)}</p>` : ''}`
       : '';
   return `<!doctype html>
-<html lang="${phrases.language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escapeHtml(content.headline)}</title></head>
-<body style="margin:0;padding:0;background:#fffefb;color:${INK};font:15px/1.45 ${SANS}">
+<html lang="${phrases.language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><meta name="color-scheme" content="light dark"><meta name="supported-color-schemes" content="light dark"><style>${DARK}</style><title>${escapeHtml(content.headline)}</title></head>
+<body style="margin:0;padding:0;background:${SHEET};color:${INK};font:15px/1.45 ${SANS}">
 ${letterheadHtml(links)}<div style="max-width:640px;margin:0 auto;padding:26px 24px 0">${head}
 ${own === null ? entriesHtml(content, links, phrases) : ownHtml(own, content, links, phrases)}
 ${signOffHtml(links)}</div>
@@ -68,7 +77,7 @@ const link = (href: string, words: string, style = '') =>
 const linkOr = (href: string | null, words: string, style = '') =>
   href === null ? escapeHtml(words) : link(href, words, style);
 const button = (href: string, words: string) =>
-  `<a style="display:inline-block;background:${INK};color:#fffefb;font-weight:600;text-decoration:none;border-radius:4px;padding:6px 14px" href="${escapeHtml(href)}">${escapeHtml(words)}</a>`;
+  `<a style="display:inline-block;background:${INK};color:${SHEET};font-weight:600;text-decoration:none;border-radius:4px;padding:6px 14px" href="${escapeHtml(href)}">${escapeHtml(words)}</a>`;
 
 function footHtml({ form }: Content, links: MessageLinks, phrases: Phrases): string {
   if (form === 'confirm') return escapeHtml(links.name);

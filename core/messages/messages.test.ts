@@ -132,7 +132,7 @@ describe('a message', () => {
         );
         expect(html).not.toContain('<script>');
         expect(
-          html.match(/<(?!\/?(a|b|body|br|div|h1|head|html|mark|meta|p|s|span|table|td|title|tr|!doctype)\b)/gi),
+          html.match(/<(?!\/?(a|b|body|br|div|h1|head|html|mark|meta|p|s|span|style|table|td|title|tr|!doctype)\b)/gi),
         ).toBeNull();
       }),
       { seed: 5 },
