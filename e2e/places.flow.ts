@@ -89,6 +89,8 @@ test('a document is dragged into another folder and back, and all that are asked
 }) => {
   const marisol = await signIn(browser, 'Marisol Vega');
   await marisol.goto('/sources/papers?text=Glossary');
+  // The names of its rules come above the list a moment later: what is dragged would slip away below them.
+  await expect(marisol.getByText('Somebody mentions you', { exact: true })).toBeVisible();
   const row = marisol.locator('tr[data-row]').first();
   const name = (await row.locator('.title').textContent()) ?? '';
   await row.locator('td[draggable=true]').dragTo(marisol.locator('.folder-row').first());

@@ -12,7 +12,7 @@ interface WhyLinkProps {
 /** Leads to who heard of a change, by which rule, and why others did not. */
 export const WhyLink = ({ source, change, person, words = t('whoHeardOfIt') }: WhyLinkProps) => (
   <Link
-    className="small"
+    className="small why-link"
     to={`/why/${encodeURIComponent(source)}/${encodeURIComponent(change)}${person ? `?person=${encodeURIComponent(person)}` : ''}`}
   >
     {words}
