@@ -196,7 +196,7 @@ function Entry({ entry, names }: { entry: TrailEntry; names: Record<string, stri
   if (!source) return null;
   const { row, batch } = entry;
   return (
-    <li className="log-row">
+    <li className={`log-row${whose ? ' is-asked' : ''}`}>
       <Hour at={row.at} />
       <span
         className={`bar${row.caughtBy.length > 0 ? ' is-caught' : ''}`}
@@ -232,13 +232,13 @@ function Entry({ entry, names }: { entry: TrailEntry; names: Record<string, stri
               })}{' '}
             </>
           )}
+          <WhyLink source={entry.source} change={row.id} person={whose} />
           <Link
             className="again"
             to={`/rules/new?source=${encodeURIComponent(entry.source)}&like=${encodeURIComponent(row.id)}`}
           >
             {t('tellMeWhenThisHappens')}
-          </Link>{' '}
-          <WhyLink source={entry.source} change={row.id} person={whose} />
+          </Link>
         </div>
         {isOpen && batch && <Batch id={batch.id} />}
       </div>
