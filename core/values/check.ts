@@ -1,5 +1,6 @@
 import { isCivilDate, parseInstant } from '../time/index.ts';
-import { decimalOf, isEmpty, isMoney } from './compare.ts';
+import { decimalOf } from './compare.ts';
+import { isEmpty, isMoney } from './plain.ts';
 import type { FieldType } from './field-types.ts';
 import type { Field, Value } from './fields.ts';
 

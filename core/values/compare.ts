@@ -1,24 +1,11 @@
 import { Decimal } from 'decimal.js';
 import { parseInstant } from '../time/index.ts';
 import { type FieldType, isSetType, isTextType } from './field-types.ts';
-import type { Money, Value } from './fields.ts';
+import type { Value } from './fields.ts';
+import { isAscii, isEmpty, isMoney, membersOf } from './plain.ts';
 
 // Wide enough that differences and shares of any amount a person can type stay exact.
 const Exact = Decimal.clone({ precision: 80, toExpNeg: -40, toExpPos: 40 });
-
-/** `null`, a missing key, `""`, white space alone and `[]` are all empty; so is money without an amount. */
-export function isEmpty(value: Value | undefined): boolean {
-  if (value === null || value === undefined) return true;
-  // A first sign that is plainly visible is the usual case, and the cheap one.
-  if (typeof value === 'string')
-    return !(value.charCodeAt(0) > 0x20 && value.charCodeAt(0) < 0x7f) && value.trim() === '';
-  if (Array.isArray(value)) return value.length === 0;
-  return isMoney(value) && value.amount.trim() === '';
-}
-
-/** Whether a value is an amount with its currency. */
-export const isMoney = (value: Value | undefined): value is Money =>
-  typeof value === 'object' && value !== null && !Array.isArray(value) && 'amount' in value;
 
 /** The value as an exact decimal; `null` where it is none. */
 export function decimalOf(value: Value | undefined): Decimal | null {
@@ -30,19 +17,6 @@ export function decimalOf(value: Value | undefined): Decimal | null {
   } catch {
     return null;
   }
-}
-
-/** Text as it is compared where case does not count: NFC, locale-free lower case, NFC. */
-export const foldCase = (text: string): string =>
-  isAscii(text) ? text.toLowerCase() : text.normalize('NFC').toLowerCase().normalize('NFC');
-
-/** Text of ASCII alone is in every normal form already. */
-const isAscii = (text: string): boolean => !/[^ -~\t\n\r]/.test(text);
-
-/** The members of a set value, each once. */
-export function membersOf(value: Value | undefined): string[] {
-  if (Array.isArray(value)) return [...new Set(value)];
-  return typeof value === 'string' && value.trim() !== '' ? [value] : [];
 }
 
 /** Whether two values of one type are the same, as *changed* sees it: case counts, a set's order does not. */

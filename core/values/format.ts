@@ -1,5 +1,5 @@
 import { parseInstant } from '../time/index.ts';
-import { isEmpty, isMoney, membersOf } from './compare.ts';
+import { isEmpty, isMoney, membersOf } from './plain.ts';
 import type { Field, Value } from './fields.ts';
 import { optionName } from './options.ts';
 

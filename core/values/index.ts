@@ -1,7 +1,8 @@
 export { asChange, compareArrival, CHANGE_KINDS, judgedFields } from './change.ts';
 export type { Change, ChangeKind, ItemState } from './change.ts';
 export { faultOf, LONGEST_ADDRESS, LONGEST_LINE, LONGEST_TEXT, type ValueFault } from './check.ts';
-export { compareValues, decimalOf, foldCase, isEmpty, isMoney, membersOf, sameValue } from './compare.ts';
+export { compareValues, decimalOf, sameValue } from './compare.ts';
+export { foldCase, isEmpty, isMoney, membersOf } from './plain.ts';
 export { dayText, isWrittenOut, readDay } from './day-text.ts';
 export { optionName, optionNamed } from './options.ts';
 export { numberText, readAmount, readNumber } from './number-text.ts';

@@ -1,4 +1,4 @@
-import { foldCase } from './compare.ts';
+import { foldCase } from './plain.ts';
 import type { Field } from './fields.ts';
 
 /** What an option is called now; what it was made as stays its value, in items, rules and everything that happened. */
