@@ -38,6 +38,8 @@ const runningSchema = z.strictObject({
   }),
   /** Addresses that mail came back from for good, and whose they are. */
   cameBack: z.array(cameBackSchema.extend({ whose: z.string().nullable() })),
+  /** Numbers that answered STOP, and whose they are. */
+  silenced: z.array(z.strictObject({ number: z.string(), whose: z.string() })),
   /** Machines that fail, and rules in trouble. */
   failing: z.strictObject({ machines: z.array(z.string()), troubles: z.number().int() }),
 });

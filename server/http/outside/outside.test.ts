@@ -132,6 +132,9 @@ describe('answering a text', () => {
     await goesOnView();
     expect(carried.text.taken).toEqual([]);
     expect((await ask('/me/plan', { as: 'ines' })).body).toMatchObject({ phone: null, silenced: '+34600555014' });
+    expect((await ask('/running', { as: 'marisol' })).body.silenced).toEqual([
+      { number: '+34600555014', whose: expect.any(String) },
+    ]);
     await text(NUMBER, 'START');
     await goesOnView('Salt Basket');
     expect(carried.text.taken).toHaveLength(1);

@@ -38,6 +38,9 @@ export const runningHandlers: Handlers<'running.read' | 'running.resumeAddress' 
         since: when(since),
         whose: whoseIs(one.address, directory),
       })),
+      silenced: [...directory.people.values()].flatMap(({ silenced, name }) =>
+        silenced ? [{ number: silenced, whose: name }] : [],
+      ),
       failing: {
         machines: [...directory.webhooks.values()]
           .filter(({ failingSince, isPaused }) => failingSince !== null || isPaused)

@@ -64,7 +64,7 @@ const Waits = ({ page }: { page: Page }) => (
   </section>
 );
 
-function Fails({ page: { fates, failing, cameBack } }: { page: Page }) {
+function Fails({ page: { fates, failing, cameBack, silenced } }: { page: Page }) {
   const failed = fates.filter(({ fate }) => fate === 'failed');
   const isSound = failed.length + failing.machines.length + failing.troubles + cameBack.length === 0;
   return (
@@ -84,6 +84,11 @@ function Fails({ page: { fates, failing, cameBack } }: { page: Page }) {
         ))}
         {cameBack.map((one) => (
           <CameBack key={one.address} one={one} />
+        ))}
+        {silenced.map(({ number, whose }) => (
+          <li key={number} className="quiet">
+            {t('answeredStop', { whose, number })}
+          </li>
         ))}
         {failing.troubles > 0 && (
           <li className="fault">

@@ -19,6 +19,7 @@ export const ENGLISH = {
   'failed.webhook': '{count, plural, one {# event has} other {# events have}} failed in a day.',
   inTheOutbox: 'See them in the Outbox',
   machineFails: '{name} takes nothing.',
+  answeredStop: '{whose}’s number {number} answered STOP: no text goes there until it answers START.',
   cameBack: 'Email to {address} has come back since {time}; nothing more goes there.',
   whose: 'It is {whose}’s.',
   saying: 'The receiving server: “{reply}”.',

@@ -27,6 +27,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
     '{count, plural, one {# evento ha} many {# de eventos han} other {# eventos han}} fallado en un día.',
   inTheOutbox: 'Verlos en la bandeja de salida',
   machineFails: '{name} no recibe nada.',
+  answeredStop: 'El número {number}, de {whose}, contestó STOP: allí no va ningún mensaje hasta que conteste START.',
   cameBack: 'El correo a {address} vuelve desde {time}; allí no va nada más.',
   whose: 'Es de {whose}.',
   saying: 'El servidor de destino: «{reply}».',
