@@ -41,4 +41,6 @@ export const LIMITS = {
   /** What another program hands in at once: bytes, and events in a batch. */
   doorBytes: 1024 * 1024,
   doorEvents: 500,
+  /** A place in an event, in signs. */
+  pointer: 300,
 } as const;

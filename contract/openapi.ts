@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { isByPeople } from './by-people.ts';
 import { PATHS, type RouteName } from './paths.ts';
 import { problemSchema, PROBLEMS } from './problems.ts';
 import { ROUTES } from './routes.ts';
@@ -84,6 +85,10 @@ function operationOf(name: RouteName, path: string, route: RouteContract, shared
   return {
     operationId: name,
     tags: [tag],
+    // What no token may do is said where it stands.
+    ...(isByPeople(name)
+      ? { summary: 'By people who are signed in, and by no token.', security: [{ session: [] }] }
+      : {}),
     parameters: parametersOf(name, path, route.query, shared),
     ...(route.body
       ? {
@@ -156,6 +161,7 @@ export function openApi(base: string): Json {
     components: {
       securitySchemes: {
         personalToken: { type: 'http', scheme: 'bearer', description: 'A token of one’s own, made under Programs.' },
+        session: { type: 'apiKey', in: 'cookie', name: 'ojo-session', description: 'Somebody who is signed in.' },
         doorKey: { type: 'http', scheme: 'bearer', description: 'The key of a door into one source.' },
       },
       schemas: { Problem: schemaOf(problemSchema, 'output', 'Problem', shared), ...shared },

@@ -1,9 +1,10 @@
 import { z } from 'zod';
+import { LIMITS } from '../limits.ts';
 import { DEEDS } from '../../core/doors/index.ts';
 import type { RouteContract } from './route.ts';
 import { idSchema, whenSchema } from './shared.ts';
 
-const pointerSchema = z.string().trim().max(300).nullable();
+const pointerSchema = z.string().trim().max(LIMITS.pointer).nullable();
 /** What becomes of events of one sort. */
 export const mappingSchema = z.strictObject({
   type: z.string().trim().min(1).max(200),
@@ -12,7 +13,7 @@ export const mappingSchema = z.strictObject({
   actor: pointerSchema,
   text: pointerSchema,
   fields: z
-    .array(z.strictObject({ field: idSchema, from: pointerSchema, fixed: z.string().max(1000).nullable() }))
+    .array(z.strictObject({ field: idSchema, from: pointerSchema, fixed: z.string().max(LIMITS.line).nullable() }))
     .max(200),
 });
 /** A door as it is set up: what it is called, and what becomes of what comes. */

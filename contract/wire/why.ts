@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { ruleSchema } from '../documents/index.ts';
 import type { RouteContract } from './route.ts';
 import { explanationSchema } from './rules.ts';
 import {
@@ -40,6 +41,7 @@ const verdictSchema = z.strictObject({
   /** Until when it gathers, or is held. */
   until: whenSchema.nullable(),
   /** The rule as it was then, and how it judged the change. */
+  document: ruleSchema,
   explanation: explanationSchema.nullable(),
 });
 export type Verdict = z.output<typeof verdictSchema>;

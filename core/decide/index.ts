@@ -25,5 +25,5 @@ export type {
   Withheld,
   WithheldReason,
 } from './step/types.ts';
-export { explainChange, type Trial, trial } from './analysis/trial.ts';
+export { explanationsOf, type Trial, trial } from './analysis/trial.ts';
 export { afterPausing, afterPublishing, firstPhase } from './step/phases.ts';

@@ -1,8 +1,9 @@
 import type { Pool } from 'mysql2/promise';
 import { bouncedNotice } from '../../core/messages/index.ts';
-import type { Instant } from '../../core/time/index.ts';
+import { HOUR_MS, type Instant } from '../../core/time/index.ts';
 import type { Report } from '../reports/index.ts';
 import {
+  newestRule,
   type Directory,
   inTransaction,
   one,
@@ -46,9 +47,7 @@ export function nobodyThere(message: StoredMessage, reply: string, now: Instant,
   const address = message.address.trim().toLowerCase();
   if (directory.suspended.has(address)) return [];
   const owners = new Set(
-    message.content.entries.flatMap(({ rules }) =>
-      rules.flatMap(({ id }) => [...(directory.versions.get(id)?.values() ?? [])].at(-1)?.rule.owner ?? []),
-    ),
+    message.content.entries.flatMap(({ rules }) => rules.flatMap(({ id }) => newestRule(directory, id)?.owner ?? [])),
   );
   const isTold = ({ id, role, active }: Profile) =>
     active && (role === 'steward' || owners.has(id) || (message.recipient === 'person' && id === message.person));
@@ -56,19 +55,18 @@ export function nobodyThere(message: StoredMessage, reply: string, now: Instant,
     directory.people.get(message.person)?.name ?? directory.contacts.get(message.person)?.name ?? message.address;
   return [
     store.addresses.suspend(address, { message: message.id, at: now, reply }),
-    ...[...directory.people.values()]
-      .filter(isTold)
-      .map((reader) =>
-        store.messages.notice(
-          shortKey(`nobody|${message.id}|${message.tries}|${reader.id}`),
-          reader.id,
-          bouncedNotice(
-            { address: message.address, whose: reader.id === message.person ? null : whose, reply, at: now },
-            reader,
-          ),
-          now,
+    ...[...directory.people.values()].filter(isTold).map((reader) =>
+      store.messages.notice(
+        // Several may come back at once, before any of them knows of the others.
+        shortKey(`nobody|${address}|${Math.floor(now / HOUR_MS)}|${reader.id}`),
+        reader.id,
+        bouncedNotice(
+          { address: message.address, whose: reader.id === message.person ? null : whose, reply, at: now },
+          reader,
         ),
+        now,
       ),
+    ),
     store.world.raise(),
   ];
 }

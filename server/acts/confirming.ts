@@ -11,6 +11,7 @@ import {
 import { asKind, type Contact, contactAt, strangerAt } from '../../core/people/index.ts';
 import { DAY_MS, type Instant } from '../../core/time/index.ts';
 import {
+  newestRule,
   bareNumber,
   type Directory,
   inTransaction,
@@ -30,8 +31,6 @@ const MOST_TIMES = 3;
 /** The contact of an id, or the one that an address stands for. */
 export const contactOf = (id: string, directory: Directory): Contact => contactAt(id, directory) ?? strangerAt(id);
 
-const ruleNamed = (id: string, directory: Directory) => [...(directory.versions.get(id)?.values() ?? [])].at(-1)?.rule;
-
 /**
  * Asks an outside contact whether they may be written to, by a link in the one message that goes out before they say
  * yes. `by` is who wants to know; with `null` it is the owner of the rule that would tell them. Of two asks with the same
@@ -50,7 +49,7 @@ export async function askContact(
   if (!email) return false;
   const withheld = await rows(pool, store.addresses.rulesUnconfirmed(contact.id));
   const naming = [...directory.versions.keys()]
-    .flatMap((id) => ruleNamed(id, directory) ?? [])
+    .flatMap((id) => newestRule(directory, id) ?? [])
     .filter(
       (rule) =>
         withheld.includes(rule.id) || rule.to.some((selector) => asKind(selector, 'contact')?.contact === contact.id),

@@ -1,5 +1,5 @@
 import { type FaultAt, Refusal } from '../../contract/problems.ts';
-import { schemaFaults } from '../../contract/documents/index.ts';
+import { schemaFaults, shapeFault } from '../../contract/documents/index.ts';
 import { type DoorMember, outsideEventSchema } from '../../contract/wire/index.ts';
 import { faultWords } from '../../contract/words/faults.ts';
 import { type Mapped, mapEvent, type OutsideEvent } from '../../core/doors/index.ts';
@@ -86,16 +86,18 @@ const named = (event: unknown): Pick<DoorMember, 'id' | 'source'> => {
 async function takeEvent(context: Acting, behind: Behind, given: unknown): Promise<DoorMember> {
   const name = named(given);
   const refused = (faults: readonly FaultAt[]): DoorMember => ({ ...name, outcome: 'refused', faults: worded(faults) });
+  const fault = shapeFault(given);
+  if (fault) return refused([fault]);
   const parsed = outsideEventSchema.safeParse(given);
   if (!parsed.success) return refused(schemaFaults(parsed.error, outsideEventSchema));
   const event = parsed.data as OutsideEvent;
   const { door, source, reading } = behind;
-  const mapped = mapEvent(door.mappings, event, source, reading);
-  if (mapped.outcome === 'passedOver') return { ...name, outcome: 'passedOver' };
-  if (mapped.outcome === 'refused') return refused(mapped.faults);
   const change = shortKey(`door/${door.id}/${JSON.stringify([event.source, event.id])}`);
   const again = await one(context.pool, store.changes.byIds([[source.id, change]]));
   if (again) return { ...name, outcome: 'repeated', item: again.item, change };
+  const mapped = mapEvent(door.mappings, event, source, reading);
+  if (mapped.outcome === 'passedOver') return { ...name, outcome: 'passedOver' };
+  if (mapped.outcome === 'refused') return refused(mapped.faults);
   try {
     const made = await passOnce(context, behind, mapped, change);
     if (!made) return refused([{ code: 'noItemThere', path: '', params: { key: mapped.key } }]);

@@ -17,6 +17,7 @@ import {
   bareNumber,
   type Directory,
   type Machine,
+  newestRule,
   type StoredItem,
   type StoredMessage,
   worldOf,
@@ -199,7 +200,9 @@ export function reasonAgainst(
     bareNumber(message.address) !== bareNumber(world.people.get(message.person)?.phone ?? '')
   )
     return 'noChannel';
-  const owners = message.content.entries.flatMap((entry) => entry.rules.flatMap(({ id }) => ruleOwner(world, id)));
+  const owners = message.content.entries.flatMap((entry) =>
+    entry.rules.flatMap(({ id }) => newestRule(world, id)?.owner ?? []),
+  );
   if (message.recipient === 'person' && !world.people.get(message.person)?.active) return 'inactive';
   if (message.recipient === 'contact') {
     const contact = contactAt(message.person, world);
@@ -216,6 +219,3 @@ export function reasonAgainst(
   });
   return mayReadAll ? null : 'noAccess';
 }
-
-const ruleOwner = (world: Directory, rule: string): string[] =>
-  [...(world.versions.get(rule)?.values() ?? [])].slice(-1).map((compiled) => compiled.rule.owner);

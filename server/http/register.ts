@@ -1,4 +1,5 @@
 import { type Request, type Response, Router } from 'express';
+import { isByPeople } from '../../contract/by-people.ts';
 import { PATHS, type ParamsOf, type RouteName } from '../../contract/paths.ts';
 import { type ProblemCode, Refusal } from '../../contract/problems.ts';
 import { type AnswerOf, ROUTES, type ReadBodyOf, type ReadQueryOf } from '../../contract/routes.ts';
@@ -39,14 +40,6 @@ export function register<N extends RouteName>(context: Context, handlers: Handle
   return router;
 }
 
-/**
- * What people do who are signed in, and no token in their name: what signs in, what a token could make more of itself by,
- * and what stewards set up. Of these a few may be asked for all the same.
- */
-const BY_PEOPLE =
-  /^(?:session|tokens|addresses|accounts|groups|starts|contacts|machines|doors|access|running|audit|standins)\./;
-const ASKED_BY_TOKENS: ReadonlySet<RouteName> = new Set(['session.me', 'groups.list', 'contacts.list']);
-
 async function answer<N extends RouteName>(
   context: Context,
   name: N,
@@ -56,8 +49,7 @@ async function answer<N extends RouteName>(
 ): Promise<void> {
   const route: RouteContract = ROUTES[name];
   try {
-    if (response.locals.isByToken && BY_PEOPLE.test(name) && !ASKED_BY_TOKENS.has(name))
-      throw new Refusal('notAllowed', { because: 'notByToken' });
+    if (response.locals.isByToken && isByPeople(name)) throw new Refusal('notAllowed', { because: 'notByToken' });
     const said = await handler(context, askedOf(name, route, request, response));
     if (route.isRaw) return;
     if (!route.answer) return void response.status(204).end();

@@ -91,6 +91,9 @@ it('the API is described by the contract it is registered from, each route once,
   );
   expect(names.sort()).toEqual([...offered, 'changes.handIn'].sort());
   expect(described.paths['/items/{id}']?.get?.responses).toMatchObject({ '200': {}, '401': {}, '404': {} });
+  // What no token may do says so.
+  expect(described.paths['/machines']?.get).toMatchObject({ security: [{ session: [] }] });
+  expect(described.paths['/items/{id}']?.get).not.toHaveProperty('security');
   // Each reference leads to something.
   const refs = [...JSON.stringify(described).matchAll(/"\$ref":"([^"]+)"/g)].map(([, ref = '']) => ref);
   const schemas = new Set(Object.keys(described.components.schemas).map((name) => `#/components/schemas/${name}`));

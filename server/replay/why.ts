@@ -1,6 +1,7 @@
 import type { Verdict, WhyPage } from '../../contract/wire/index.ts';
-import { type Explanation, explainChange, type Phase } from '../../core/decide/index.ts';
-import type { CompiledRule } from '../../core/rules/index.ts';
+import { type Explanation, explanationsOf, type Phase } from '../../core/decide/index.ts';
+import { mayReadSome } from '../../core/people/index.ts';
+import type { CompiledRule, Rule } from '../../core/rules/index.ts';
 import { type Caller, maySee, when, whenOrNull } from '../access/index.ts';
 import { livePhases, rows, several, store, type StoredChange } from '../store/index.ts';
 import type { ReplayContext } from './context.ts';
@@ -32,7 +33,8 @@ export async function whyHeard(
   const stored = (await rows(context.pool, store.rules.all())).filter((rule) => maySee(rule, asking));
   const names = new Map(stored.map((rule) => [rule.id, (rule.live ?? rule.draft)?.name ?? rule.id]));
   const then = livePhases(asking.directory, change.at).filter(
-    ({ compiled: { rule } }) => names.has(rule.id) && rule.when && rule.scope.sources.includes(change.source),
+    ({ compiled: { rule } }) =>
+      names.has(rule.id) && rule.when && rule.scope.sources.includes(change.source) && isSeenBy(rule, asking),
   );
   if (then.length === 0) return { verdicts: [], others: 0 };
   const asked = then.slice(0, MOST);
@@ -50,6 +52,10 @@ export async function whyHeard(
   });
   return { verdicts: verdicts.sort((a, b) => rankOf(a) - rankOf(b)), others: then.length - verdicts.length };
 }
+
+/** What it looked at then may be otherwise than now: it is shown to whoever may read something of each. */
+const isSeenBy = ({ scope }: Rule, { me, directory }: Caller): boolean =>
+  scope.sources.every((source) => mayReadSome(me.id, source, directory));
 
 const ORDER: readonly Verdict['verdict'][] = [
   'told',
@@ -71,7 +77,7 @@ async function judgedBy(
   asking: Caller,
 ): Promise<Map<string, Explanation>> {
   const rules: CompiledRule[] = phases.map(({ compiled }) => compiled);
-  const explained = explainChange(rules, await momentOf(context, asking, change), change);
+  const explained = explanationsOf(rules, await momentOf(context, asking, change), change);
   return new Map(explained.map((one) => [one.rule, one]));
 }
 
@@ -117,6 +123,7 @@ function verdictOf(
   const until = recorded.gathering.get(id);
   const reason = recorded.withheld.get(id) ?? null;
   const found = {
+    document: compiled.rule,
     messages,
     reason,
     until: whenOrNull(until ?? null),

@@ -25,7 +25,10 @@ export const save = (what: Kept, for_: number | null): Statement =>
 export const cleaned = (since: CivilDate): Query<{ day: string; what: Kept; count: number }> =>
   select(
     record({ day: text('on_day'), what: word<Kept>('what'), count: number('count') }),
-    "SELECT DATE_FORMAT(day, '%Y-%m-%d') AS on_day, what, count FROM cleanings WHERE day >= ? AND count > 0 ORDER BY day DESC, what",
+    `SELECT DATE_FORMAT(day, '%Y-%m-%d') AS on_day, what, count
+      FROM cleanings
+      WHERE day >= ? AND count > 0
+      ORDER BY day DESC, what`,
     since,
   );
 /** Counts what was taken away. */
@@ -63,7 +66,9 @@ export const dropWithheld = (before: Instant, most: number): Statement[] => [
 export const changesAtWork = (): Query<unknown> =>
   select(
     json('changes'),
-    "SELECT JSON_EXTRACT(value, '$**.changes') AS changes FROM engine_rows WHERE shelf NOT IN ('dues', 'idles', 'coolDowns', 'openItems') AND JSON_EXTRACT(value, '$**.changes') IS NOT NULL",
+    `SELECT JSON_EXTRACT(value, '$**.changes') AS changes
+      FROM engine_rows
+      WHERE shelf NOT IN ('dues', 'idles', 'coolDowns', 'openItems') AND JSON_EXTRACT(value, '$**.changes') IS NOT NULL`,
   );
 /** Changes of before an instant, a few of the oldest; of each item its last one stays, and so do those that are at work. */
 export const oldChanges = (

@@ -34,7 +34,11 @@ export interface FateCount {
 export const fatesSince = (since: Instant): Query<FateCount> =>
   select(
     record<FateCount>({ channel: word('channel'), fate: word('fate'), count: number('messages') }),
-    "SELECT channel, fate, COUNT(*) AS messages FROM messages WHERE at >= ? AND channel <> 'inApp' GROUP BY channel, fate ORDER BY channel, fate",
+    `SELECT channel, fate, COUNT(*) AS messages
+      FROM messages
+      WHERE at >= ? AND channel <> 'inApp'
+      GROUP BY channel, fate
+      ORDER BY channel, fate`,
     sqlTime(since),
   );
 

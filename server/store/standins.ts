@@ -62,7 +62,9 @@ export const keepText = (
   at: Instant,
 ): Statement =>
   query(
-    'INSERT INTO standin_texts (number, body, reference, received_at, is_answer) VALUES (?) ON DUPLICATE KEY UPDATE id = standin_texts.id',
+    `INSERT INTO standin_texts (number, body, reference, received_at, is_answer)
+      VALUES (?)
+      ON DUPLICATE KEY UPDATE id = standin_texts.id`,
     [sent.number, sent.body, sent.reference, sqlTime(at), sent.isAnswer ? 1 : 0],
   );
 /** The numbers that texts went to, latest first. */
@@ -82,7 +84,9 @@ export const phone = (of: string): Query<{ id: number; body: string; receivedAt:
 /** Keeps what a stand-in for a webhook was sent; the same delivery once. */
 export const keepHook = (hook: { path: string; key: string; body: string }, at: Instant): Statement =>
   query(
-    'INSERT INTO standin_hooks (path, idempotency_key, body, received_at) VALUES (?) ON DUPLICATE KEY UPDATE id = standin_hooks.id',
+    `INSERT INTO standin_hooks (path, idempotency_key, body, received_at)
+      VALUES (?)
+      ON DUPLICATE KEY UPDATE id = standin_hooks.id`,
     [hook.path.slice(0, 200), hook.key.slice(0, 120), hook.body, sqlTime(at)],
   );
 /** The last 200 deliveries that the stand-in for webhooks took, latest first. */

@@ -36,3 +36,4 @@ export { senderName } from './senders.ts';
 export { keepersOf } from './keepers.ts';
 export { LessWays } from './less-ways.tsx';
 export { WhyLink } from './why-link.tsx';
+export { ToldOnce } from './told-once.tsx';

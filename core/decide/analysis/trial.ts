@@ -23,7 +23,7 @@ export interface Trial {
  */
 export function trial(rule: Rule, setting: Setting, change: Change | null): Trial {
   if (!change) return { explanation: null, ...sent(rule, setting, null), isAsIf: false };
-  const [explanation = null] = explainChange(
+  const [explanation = null] = explanationsOf(
     [compileRule(rule, new Map(setting.sources.map((source) => [source.id, source])))],
     setting,
     change,
@@ -43,7 +43,7 @@ export function trial(rule: Rule, setting: Setting, change: Change | null): Tria
 }
 
 /** What each of these rules makes of one change, nothing else happening; in their order. */
-export function explainChange(rules: readonly CompiledRule[], setting: Setting, change: Change): Explanation[] {
+export function explanationsOf(rules: readonly CompiledRule[], setting: Setting, change: Change): Explanation[] {
   let explained: Explanation[] = [];
   const run = new Run({ ...setting, rules: [] }, (at, state) => {
     if (at.id === change.id && explained.length === 0) explained = rules.map((rule) => explain(rule, at, state));

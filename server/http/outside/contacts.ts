@@ -4,6 +4,7 @@ import { hasLeft, type Step, stepsFor } from '../../../core/people/index.ts';
 import { itemsOf, messageRow, readableAmong } from '../../access/index.ts';
 import { contactOf, savePreferences } from '../../acts/index.ts';
 import {
+  newestRule,
   type AddressAsk,
   type Directory,
   inTransaction,
@@ -95,7 +96,7 @@ async function sendMessage(context: Context, request: Request, response: Respons
 
 /** Somebody outside is told what the owners of the message's rules may read; that is asked anew each time. */
 async function readableToOwners({ pool }: Context, { message, directory }: Found) {
-  const ownersOf = (id: string) => [...(directory.versions.get(id)?.values() ?? [])].at(-1)?.rule.owner ?? [];
+  const ownersOf = (id: string) => newestRule(directory, id)?.owner ?? [];
   const rules = message.content.entries.flatMap((entry) => entry.rules.map(({ id }) => id));
   const owners = [...new Set(rules.flatMap(ownersOf))];
   const readable = await Promise.all(owners.map((owner) => readableAmong(pool, itemsOf([message]), owner, directory)));
@@ -162,7 +163,7 @@ async function quietenedPage(context: Context, request: Request): Promise<Shown>
   await savePreferences(context, person.id, { plan, mutes: person.mutes ?? [] });
   // A critical rule's own ways stay, whatever a plan says.
   const goesOn = rules.filter(({ id }) => {
-    const rule = [...(directory.versions.get(id)?.values() ?? [])].at(-1)?.rule;
+    const rule = newestRule(directory, id);
     return rule && stepsFor({ ...person, plan }, rule).some(({ channel }) => channel === 'email');
   });
   const parts = [
@@ -205,7 +206,7 @@ async function readMessage(
   const phrases = phrasesFor(message?.content.language);
   if (!message || message.person !== contact) return gonePage(phrases);
   const behind = [...new Set((await rows(pool, store.messages.alertsBehind([message.id]))).map(({ rule }) => rule))];
-  const nameOf = (id: string) => [...(directory.versions.get(id)?.values() ?? [])].at(-1)?.rule.name ?? id;
+  const nameOf = (id: string) => newestRule(directory, id)?.name ?? id;
   return { message, contact, directory, phrases, rules: behind.map((id) => ({ id, name: nameOf(id) })) };
 }
 

@@ -1,7 +1,7 @@
 import { sampleMessage } from '../../../core/messages/index.ts';
 import { Refusal } from '../../../contract/problems.ts';
 import { printInstant } from '../../../core/time/index.ts';
-import type { Caller } from '../../access/index.ts';
+import { type Caller, itemsOf, readableAmong } from '../../access/index.ts';
 import {
   addMachine,
   dropMachine,
@@ -73,7 +73,12 @@ export const machineHandlers: Handlers<
     const now = clock.now();
     const page = { before: null, limit: 20 };
     const told = await rows(pool, store.messages.inbox(asking.me.id, {}, page));
-    const message = told.find(({ content }) => content.entries.length > 0);
+    const { me, directory } = asking;
+    const readable = await readableAmong(pool, itemsOf(told), me.id, directory);
+    // What its reader may no longer read is no example.
+    const message = told.find(
+      ({ content: { entries } }) => entries.length > 0 && entries.every(({ item }) => readable.has(item.id)),
+    );
     const sample = { ...sampleMessage(newId(now), now), form: 'single' as const, subject: '' };
     return postedTo(body, message ?? sample, site);
   },

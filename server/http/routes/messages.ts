@@ -5,6 +5,7 @@ import { DAY_MS, instantOf } from '../../../core/time/index.ts';
 import { decimalOf, type Fields, fieldOf, sameValue, type Source } from '../../../core/values/index.ts';
 import { type Caller, itemsOf, messageRow, readableAmong, trailRow, when, whenOrNull } from '../../access/index.ts';
 import {
+  newestRule,
   type AlertBehind,
   type Directory,
   one,
@@ -58,9 +59,6 @@ async function answeredBy({ pool }: Context, behind: readonly AlertBehind[]): Pr
   return [...new Set(said.map(({ person }) => person))];
 }
 
-/** The rule as it stands, or stood last. */
-const newestOf = (id: string, { versions }: Directory) => [...(versions.get(id)?.values() ?? [])].at(-1)?.rule;
-
 /** Who else heard; why somebody did not is for those who look after the rule. */
 async function othersOf(
   { pool }: Context,
@@ -75,7 +73,7 @@ async function othersOf(
   );
   const mine = new Set(
     behind
-      .filter(({ rule }) => me.role !== 'member' || newestOf(rule, directory)?.owner === me.id)
+      .filter(({ rule }) => me.role !== 'member' || newestRule(directory, rule)?.owner === me.id)
       .map(({ alert }) => alert),
   );
   const withheld = (await rows(pool, store.messages.withheldOfAlerts(alerts))).filter(
@@ -145,7 +143,7 @@ async function readingOf(
   const isShown = (field: string) =>
     fieldOf(source, field)?.type === 'number' && entry.fields.some((shown) => shown.id === field);
   const compared = entry.rules.flatMap(({ id }) => {
-    const rule = newestOf(id, directory);
+    const rule = newestRule(directory, id);
     return rule ? [...thresholdsOf(conditionOf(rule))] : [];
   });
   for (const [field, lines] of compared) {

@@ -4,6 +4,7 @@ import { plainWords, segmentsOf } from '../../../core/messages/index.ts';
 import { type Caller, readableAmong, when, whenOrNull } from '../../access/index.ts';
 import { asItLooked } from '../../delivery/index.ts';
 import {
+  newestRule,
   inTransaction,
   one,
   type OutboxFilter,
@@ -146,9 +147,7 @@ function seenBy({ me }: Caller, rules: readonly StoredRule[]): { all: boolean; r
 async function maySendAgain({ pool }: Context, message: StoredMessage, { me, directory }: Caller): Promise<boolean> {
   if (message.person === me.id || me.role === 'steward') return true;
   const behind = await rows(pool, store.messages.alertsBehind([message.id]));
-  const owners = behind.flatMap(({ rule }) =>
-    [...(directory.versions.get(rule)?.values() ?? [])].slice(-1).map((compiled) => compiled.rule.owner),
-  );
+  const owners = behind.flatMap(({ rule }) => newestRule(directory, rule)?.owner ?? []);
   return behind.length > 0 && (me.role === 'coordinator' || owners.includes(me.id));
 }
 

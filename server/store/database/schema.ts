@@ -4,7 +4,10 @@ import { number, nullable, type Query, query, record, select, type Statement, te
 export const tables = (database: string): Query<string> =>
   select(
     text('name'),
-    "SELECT table_name AS name FROM information_schema.tables WHERE table_schema = ? AND table_type = 'BASE TABLE' ORDER BY table_name",
+    `SELECT table_name AS name
+      FROM information_schema.tables
+      WHERE table_schema = ? AND table_type = 'BASE TABLE'
+      ORDER BY table_name`,
     database,
   );
 /** The mark by which data says that it is a demo. */

@@ -69,8 +69,12 @@ const decode = record<StoredAside>({
   content: json('content'),
   code: text('code'),
 });
-const ASIDE =
-  'SELECT s.id, s.kind, s.at, s.since, s.change_seq, s.content, s.code, c.item_id, i.title FROM set_aside s LEFT JOIN changes c ON c.seq = s.change_seq LEFT JOIN items i ON i.id = c.item_id';
+const ASIDE = `SELECT s.id, s.kind, s.at, s.since, s.change_seq, s.content, s.code, c.item_id, i.title
+    FROM set_aside s
+    LEFT
+    JOIN changes c ON c.seq = s.change_seq
+    LEFT
+    JOIN items i ON i.id = c.item_id`;
 /** What was set aside, by its number; at most 200. */
 export const all = (): Query<StoredAside> => select(decode, `${ASIDE} ORDER BY s.id LIMIT 200`);
 /** One thing set aside, locked. */

@@ -50,7 +50,12 @@ export const scheduled = (
 ): Query<Rows['dues' | 'idles']> =>
   select(
     json('value'),
-    "SELECT value, CAST(JSON_VALUE(value, '$.next') AS SIGNED) AS next_at FROM engine_rows WHERE shelf = ? AND rule_id IN (?) HAVING next_at BETWEEN ? AND ? ORDER BY next_at LIMIT ?",
+    `SELECT value, CAST(JSON_VALUE(value, '$.next') AS SIGNED) AS next_at
+      FROM engine_rows
+      WHERE shelf = ? AND rule_id IN (?)
+      HAVING next_at BETWEEN ? AND ?
+      ORDER BY next_at
+      LIMIT ?`,
     STORED_AS[shelf],
     rules,
     from,
@@ -80,7 +85,11 @@ export function putRows(puts: readonly Put[]): Statement[] {
     ...(kept.length > 0
       ? [
           query(
-            'INSERT INTO engine_rows (id, shelf, of_group, rule_id, item_id, recipient, value) VALUES ? ON DUPLICATE KEY UPDATE of_group = VALUES(of_group), value = VALUES(value)',
+            `INSERT INTO engine_rows (id, shelf, of_group, rule_id, item_id, recipient, value)
+              VALUES ?
+              ON DUPLICATE KEY UPDATE of_group =
+              VALUES(of_group), value =
+              VALUES(value)`,
             kept,
           ),
         ]

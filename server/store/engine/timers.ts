@@ -12,7 +12,9 @@ export const set = (timers: readonly Timer[]): Statement[] =>
     ? []
     : [
         query(
-          'INSERT INTO timers (id, due_at, of_rank, rule_id, item_id, person_id, of_task, timer) VALUES ? ON DUPLICATE KEY UPDATE id = timers.id',
+          `INSERT INTO timers (id, due_at, of_rank, rule_id, item_id, person_id, of_task, timer)
+            VALUES ?
+            ON DUPLICATE KEY UPDATE id = timers.id`,
           timers.map((timer): Param[] => [
             timerId(timer),
             sqlTime(timer.due),
@@ -30,7 +32,11 @@ export const set = (timers: readonly Timer[]): Statement[] =>
 export const next = (until: Instant | null, now: Instant, limit: number): Query<Timer> =>
   select(
     json('timer'),
-    `SELECT id, due_at, timer FROM timers WHERE ${until === null ? '' : 'due_at <= ? AND '}(not_before IS NULL OR not_before <= ?) ORDER BY due_at, of_rank, rule_id, item_id, person_id, of_task, seq LIMIT ?`,
+    `SELECT id, due_at, timer
+      FROM timers
+      WHERE ${until === null ? '' : 'due_at <= ? AND '}(not_before IS NULL OR not_before <= ?)
+      ORDER BY due_at, of_rank, rule_id, item_id, person_id, of_task, seq
+      LIMIT ?`,
     ...(until === null ? [] : [sqlTime(until)]),
     sqlTime(now),
     limit,
@@ -51,7 +57,10 @@ export const putOff = (timer: Timer, until: Instant, error: string): Statement =
 export const following = (rules: string[]): Query<Timer> =>
   select(
     json('timer'),
-    "SELECT due_at, timer FROM timers WHERE rule_id IN (?) AND JSON_VALUE(timer, '$.task.task') IN ('remind', 'escalate') ORDER BY due_at",
+    `SELECT due_at, timer
+      FROM timers
+      WHERE rule_id IN (?) AND JSON_VALUE(timer, '$.task.task') IN ('remind', 'escalate')
+      ORDER BY due_at`,
     rules,
   );
 /** How often one could not be decided so far. */

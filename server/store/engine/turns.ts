@@ -54,7 +54,9 @@ export const decidedTo = ({ at, rank, seq }: OrderPlace): Statement =>
 /** Whether a place comes after all that is decided, as 1 or 0 into a variable; for transactions in one trip. */
 export const isNextInto = (variable: string, { at, rank, seq }: OrderPlace): Statement =>
   query(
-    `SELECT decided_at < ? OR (decided_at = ? AND (decided_rank < ? OR (decided_rank = ? AND decided_seq < ?))) INTO ${variable} FROM world_version WHERE id = 1`,
+    `SELECT decided_at < ? OR (decided_at = ? AND (decided_rank < ? OR (decided_rank = ? AND decided_seq < ?))) INTO ${variable}
+      FROM world_version
+      WHERE id = 1`,
     sqlTime(at),
     sqlTime(at),
     rank,

@@ -48,8 +48,8 @@ export const decode = record<StoredChange>({
   }),
 });
 
-const INSERT =
-  'INSERT INTO changes (source_id, id, item_id, item_version, kind, actor, at, fields_before, fields_after, folder_id, folder_before, batch, detail, previous_by, made_by) VALUES ?';
+const INSERT = `INSERT INTO changes (source_id, id, item_id, item_version, kind, actor, at, fields_before, fields_after, folder_id, folder_before, batch, detail, previous_by, made_by)
+    VALUES ?`;
 
 function rowOf(change: Change, itemVersion: number): Param[] {
   const json = (value: unknown) => (value === null ? null : JSON.stringify(value));
@@ -95,7 +95,9 @@ export function save(change: Change, itemVersion: number): Statement[] {
 export const saveMany = (source: string, changes: readonly { change: Change; version: number }[]): Statement[] => [
   saveDecided(changes),
   query(
-    'INSERT INTO change_queue (change_seq, item_id, at) SELECT c.seq, c.item_id, c.at FROM changes c WHERE c.source_id = ? AND c.id IN (?)',
+    `INSERT INTO change_queue (change_seq, item_id, at) SELECT c.seq, c.item_id, c.at
+      FROM changes c
+      WHERE c.source_id = ? AND c.id IN (?)`,
     source,
     changes.map(({ change }) => change.id),
   ),
@@ -162,7 +164,10 @@ export const ofItemsFrom = (items: string[], from: Instant): Query<StoredChange>
 export const itemsMoved = (person: string, from: Instant, may: Sql): Query<number> =>
   select(
     number('moved'),
-    `SELECT COUNT(DISTINCT c.item_id) AS moved FROM changes c JOIN items i ON i.id = c.item_id WHERE c.at >= ? AND c.actor <> ? AND ${may.sql}`,
+    `SELECT COUNT(DISTINCT c.item_id) AS moved
+      FROM changes c
+      JOIN items i ON i.id = c.item_id
+      WHERE c.at >= ? AND c.actor <> ? AND ${may.sql}`,
     sqlTime(from),
     person,
     ...may.params,
@@ -177,7 +182,12 @@ export const editsOf = (
 ): Query<{ item: string; at: Instant }> =>
   select(
     record({ item: text('item_id'), at: instant('at') }),
-    `SELECT c.item_id, c.at FROM changes c JOIN items i ON i.id = c.item_id WHERE c.source_id = ? AND c.kind = 'changed'${item === null ? '' : ' AND c.item_id = ?'} AND c.at >= ? AND ${may.sql} ORDER BY c.at DESC, c.seq DESC LIMIT ?`,
+    `SELECT c.item_id, c.at
+      FROM changes c
+      JOIN items i ON i.id = c.item_id
+      WHERE c.source_id = ? AND c.kind = 'changed'${item === null ? '' : ' AND c.item_id = ?'} AND c.at >= ? AND ${may.sql}
+      ORDER BY c.at DESC, c.seq DESC
+      LIMIT ?`,
     source,
     ...(item === null ? [] : [item]),
     sqlTime(from),
@@ -223,12 +233,19 @@ export const restamp = ({ seq, item, itemVersion, batch }: StoredChange, at: Ins
       ]
     : [
         query(
-          'UPDATE items i JOIN changes c ON c.item_id = i.id AND c.item_version = i.version JOIN change_queue q ON q.change_seq = c.seq SET i.last_at = ? WHERE c.batch = ?',
+          `UPDATE items i
+            JOIN changes c ON c.item_id = i.id AND c.item_version = i.version
+            JOIN change_queue q ON q.change_seq = c.seq
+            SET i.last_at = ?
+            WHERE c.batch = ?`,
           sqlTime(at),
           batch,
         ),
         query(
-          'UPDATE changes c JOIN change_queue q ON q.change_seq = c.seq SET c.made_at = COALESCE(c.made_at, c.at), c.at = ?, q.at = ? WHERE c.batch = ?',
+          `UPDATE changes c
+            JOIN change_queue q ON q.change_seq = c.seq
+            SET c.made_at = COALESCE(c.made_at, c.at), c.at = ?, q.at = ?
+            WHERE c.batch = ?`,
           sqlTime(at),
           sqlTime(at),
           batch,
@@ -285,7 +302,11 @@ export const from = (sources: string[], from: Instant, may: Sql | null = null): 
       )
     : select(
         decode,
-        `SELECT STRAIGHT_JOIN ${COLUMNS} FROM changes c JOIN items i ON i.id = c.item_id WHERE c.source_id IN (?) AND c.at >= ? AND ${may.sql} ORDER BY c.at, c.seq`,
+        `SELECT STRAIGHT_JOIN ${COLUMNS}
+          FROM changes c
+          JOIN items i ON i.id = c.item_id
+          WHERE c.source_id IN (?) AND c.at >= ? AND ${may.sql}
+          ORDER BY c.at, c.seq`,
         sources,
         sqlTime(from),
         ...may.params,
@@ -334,7 +355,12 @@ export function trail(may: Sql, asked: TrailAsked, limit: number): Query<StoredC
     );
   return select(
     decode,
-    `SELECT STRAIGHT_JOIN ${COLUMNS} FROM changes c JOIN items i ON i.id = c.item_id WHERE ${parts.join(' AND ')} ORDER BY c.at DESC, c.seq DESC LIMIT ?`,
+    `SELECT STRAIGHT_JOIN ${COLUMNS}
+      FROM changes c
+      JOIN items i ON i.id = c.item_id
+      WHERE ${parts.join(' AND ')}
+      ORDER BY c.at DESC, c.seq DESC
+      LIMIT ?`,
     ...params,
     limit,
   );
@@ -353,7 +379,11 @@ export const kindsIn = (source: string, batch: string): Query<{ kind: ChangeKind
 export const batchSizes = (may: Sql, batches: string[]): Query<{ batch: string; size: number }> =>
   select(
     record({ batch: text('batch'), size: number('size') }),
-    `SELECT c.batch, COUNT(*) AS size FROM changes c JOIN items i ON i.id = c.item_id WHERE c.batch IN (?) AND ${may.sql} GROUP BY c.batch`,
+    `SELECT c.batch, COUNT(*) AS size
+      FROM changes c
+      JOIN items i ON i.id = c.item_id
+      WHERE c.batch IN (?) AND ${may.sql}
+      GROUP BY c.batch`,
     batches,
     ...may.params,
   );

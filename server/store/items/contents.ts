@@ -83,7 +83,10 @@ export const shownBy = (ids: string[]): Query<{ content: string; item: string }>
 export const waitingSize = (by: string): Query<number> =>
   select(
     number('total'),
-    'SELECT COALESCE(SUM(c.size), 0) AS total FROM contents c WHERE c.made_by = ? AND NOT EXISTS (SELECT 1 FROM item_files f WHERE f.content_id = c.id)',
+    `SELECT COALESCE(SUM(c.size), 0) AS total
+      FROM contents c
+      WHERE c.made_by = ?
+      AND NOT EXISTS (SELECT 1 FROM item_files f WHERE f.content_id = c.id)`,
     by,
   );
 /** One piece of contents; nothing where there are no more. */

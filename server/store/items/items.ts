@@ -61,7 +61,10 @@ export const byIds = (ids: string[]): Query<StoredItem> =>
 export const readableOf = (source: string, may: Sql, lock: boolean): Query<StoredItem> =>
   select(
     decode,
-    `SELECT ${COLUMNS} FROM items i WHERE i.source_id = ? AND i.is_deleted = 0 AND ${may.sql} ORDER BY i.id${lock ? ' FOR UPDATE' : ''}`,
+    `SELECT ${COLUMNS}
+      FROM items i
+      WHERE i.source_id = ? AND i.is_deleted = 0 AND ${may.sql}
+      ORDER BY i.id${lock ? ' FOR UPDATE' : ''}`,
     source,
     ...may.params,
   );
@@ -128,7 +131,10 @@ export const counts = (may: Sql): Query<{ source: string; folder: string | null;
       items: number('items'),
       lastAt: instant('last_at'),
     }),
-    `SELECT i.source_id, i.folder_id, COUNT(*) AS items, MAX(i.last_at) AS last_at FROM items i WHERE i.is_deleted = 0 AND ${may.sql} GROUP BY i.source_id, i.folder_id`,
+    `SELECT i.source_id, i.folder_id, COUNT(*) AS items, MAX(i.last_at) AS last_at
+      FROM items i
+      WHERE i.is_deleted = 0 AND ${may.sql}
+      GROUP BY i.source_id, i.folder_id`,
     ...may.params,
   );
 
@@ -153,7 +159,11 @@ export const ofSources = (sources: string[]): Query<StoredItem> =>
 export const last = (sources: string[], may: Sql, limit: number): Query<StoredItem> =>
   select(
     decode,
-    `SELECT ${COLUMNS} FROM items i WHERE i.source_id IN (?) AND i.is_deleted = 0 AND ${may.sql} ORDER BY i.last_at DESC, i.id LIMIT ?`,
+    `SELECT ${COLUMNS}
+      FROM items i
+      WHERE i.source_id IN (?) AND i.is_deleted = 0 AND ${may.sql}
+      ORDER BY i.last_at DESC, i.id
+      LIMIT ?`,
     sources,
     ...may.params,
     limit,
@@ -201,7 +211,8 @@ export function saveMany(items: readonly StoredItem[]): Statement {
 /** Writes items that are not there yet, as they stand. */
 export const insert = (items: readonly StoredItem[]): Statement =>
   query(
-    'INSERT INTO items (id, source_id, folder_id, title, fields, version, is_deleted, created_by, created_at, last_by, last_at) VALUES ?',
+    `INSERT INTO items (id, source_id, folder_id, title, fields, version, is_deleted, created_by, created_at, last_by, last_at)
+      VALUES ?`,
     items.map((item) => [
       item.id,
       item.source,

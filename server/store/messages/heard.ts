@@ -26,7 +26,10 @@ export const messagesOf = (source: string, change: string, person: string): Quer
       reply: nullable(text)('reply'),
       readAt: nullable(instant)('read_at'),
     }),
-    `SELECT ma.rule_id, m.id, m.channel, m.at, m.fate, m.reply, m.read_at FROM alert_changes ac JOIN message_alerts ma ON ma.alert_id = ac.alert_id JOIN messages m ON m.id = ma.message_id
+    `SELECT ma.rule_id, m.id, m.channel, m.at, m.fate, m.reply, m.read_at
+      FROM alert_changes ac
+      JOIN message_alerts ma ON ma.alert_id = ac.alert_id
+      JOIN messages m ON m.id = ma.message_id
      JOIN changes c ON c.source_id = ac.source_id AND c.id = ac.change_id
      WHERE ac.source_id = ? AND ac.change_id = ? AND m.person_id = ? AND JSON_CONTAINS(ma.items, JSON_QUOTE(c.item_id)) ORDER BY m.at, m.seq`,
     source,
@@ -64,7 +67,9 @@ export const droppedOf = (
 export const pendingOf = (rules: string[], change: string): Query<{ rule: string; isKept: boolean }> =>
   select(
     record({ rule: text('rule_id'), isKept: (row) => row.shelf === 'kept' }),
-    "SELECT rule_id, shelf FROM engine_rows WHERE shelf IN ('gatherings', 'batched', 'kept') AND rule_id IN (?) AND JSON_SEARCH(value, 'one', ?) IS NOT NULL",
+    `SELECT rule_id, shelf
+      FROM engine_rows
+      WHERE shelf IN ('gatherings', 'batched', 'kept') AND rule_id IN (?) AND JSON_SEARCH(value, 'one', ?) IS NOT NULL`,
     rules,
     change,
   );
@@ -82,6 +87,9 @@ export const gatheringOf = (person: string, change: string): Query<{ rules: stri
 export const firstChanges = (alerts: string[]): Query<{ alert: string; source: string; change: string }> =>
   select(
     record({ alert: text('alert_id'), source: text('source_id'), change: text('change_id') }),
-    'SELECT alert_id, source_id, MIN(change_id) AS change_id FROM alert_changes WHERE alert_id IN (?) GROUP BY alert_id, source_id',
+    `SELECT alert_id, source_id, MIN(change_id) AS change_id
+      FROM alert_changes
+      WHERE alert_id IN (?)
+      GROUP BY alert_id, source_id`,
     alerts,
   );

@@ -190,14 +190,21 @@ export const readInstants = (person: string, from: Instant): Query<Instant> =>
 export const toldCounts = (from: Instant): Query<{ person: string; told: number; seen: number }> =>
   select(
     record({ person: text('person_id'), told: number('told'), seen: number('seen') }),
-    "SELECT person_id, COUNT(*) AS told, COUNT(read_at) AS seen FROM messages WHERE channel = 'inApp' AND at >= ? GROUP BY person_id",
+    `SELECT person_id, COUNT(*) AS told, COUNT(read_at) AS seen
+      FROM messages
+      WHERE channel = 'inApp' AND at >= ?
+      GROUP BY person_id`,
     sqlTime(from),
   );
 /** The same of one person, by rule. */
 export const toldByRule = (person: string, from: Instant): Query<{ rule: string; told: number; seen: number }> =>
   select(
     record({ rule: text('rule_id'), told: number('told'), seen: number('seen') }),
-    "SELECT ma.rule_id, COUNT(DISTINCT m.id) AS told, COUNT(DISTINCT IF(m.read_at IS NULL, NULL, m.id)) AS seen FROM messages m JOIN message_alerts ma ON ma.message_id = m.id WHERE m.person_id = ? AND m.channel = 'inApp' AND m.at >= ? GROUP BY ma.rule_id",
+    `SELECT ma.rule_id, COUNT(DISTINCT m.id) AS told, COUNT(DISTINCT IF(m.read_at IS NULL, NULL, m.id)) AS seen
+      FROM messages m
+      JOIN message_alerts ma ON ma.message_id = m.id
+      WHERE m.person_id = ? AND m.channel = 'inApp' AND m.at >= ?
+      GROUP BY ma.rule_id`,
     person,
     sqlTime(from),
   );
@@ -224,7 +231,8 @@ export const sendDirect = (
 ): Statement => {
   const arrived = channel === 'inApp';
   return query(
-    'INSERT IGNORE INTO messages (id, person_id, recipient, channel, address, at, form, urgency, subject, body, content, fate, fate_at, retry_at) VALUES (?)',
+    `INSERT IGNORE INTO messages (id, person_id, recipient, channel, address, at, form, urgency, subject, body, content, fate, fate_at, retry_at)
+      VALUES (?)`,
     [
       id,
       to,
@@ -268,14 +276,19 @@ const decodeBehind = record<AlertBehind>({
 export const alertsBehind = (ids: string[]): Query<AlertBehind> =>
   select(
     decodeBehind,
-    'SELECT ma.message_id, ma.alert_id, ma.rule_id, ma.items, a.alert_key FROM message_alerts ma JOIN alerts a ON a.id = ma.alert_id WHERE ma.message_id IN (?)',
+    `SELECT ma.message_id, ma.alert_id, ma.rule_id, ma.items, a.alert_key
+      FROM message_alerts ma
+      JOIN alerts a ON a.id = ma.alert_id
+      WHERE ma.message_id IN (?)`,
     ids,
   );
 /** The messages in somebody's inbox that tell of these alerts alone. */
 export const ofAlerts = (alerts: string[], person: string): Query<string> =>
   select(
     text('message_id'),
-    `SELECT m.id AS message_id FROM messages m WHERE m.id IN (SELECT ma.message_id FROM message_alerts ma WHERE ma.alert_id IN (?)) AND m.person_id = ? AND m.channel = 'inApp'
+    `SELECT m.id AS message_id
+      FROM messages m
+      WHERE m.id IN (SELECT ma.message_id FROM message_alerts ma WHERE ma.alert_id IN (?)) AND m.person_id = ? AND m.channel = 'inApp'
     AND NOT EXISTS (SELECT 1 FROM message_alerts o WHERE o.message_id = m.id AND o.alert_id NOT IN (?))`,
     alerts,
     person,
@@ -317,7 +330,11 @@ const decodeTold = record<ToldOfAlert>({
 export const toldOfAlerts = (alerts: string[]): Query<ToldOfAlert> =>
   select(
     decodeTold,
-    'SELECT ma.alert_id, ma.items, m.person_id, m.channel, m.at, m.fate, m.read_at FROM message_alerts ma JOIN messages m ON m.id = ma.message_id WHERE ma.alert_id IN (?) ORDER BY m.at',
+    `SELECT ma.alert_id, ma.items, m.person_id, m.channel, m.at, m.fate, m.read_at
+      FROM message_alerts ma
+      JOIN messages m ON m.id = ma.message_id
+      WHERE ma.alert_id IN (?)
+      ORDER BY m.at`,
     alerts,
   );
 /** Who was withheld what of these alerts, and why. */

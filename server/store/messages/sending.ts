@@ -24,7 +24,9 @@ export const claim = (channel: Channel, now: Instant, limit: number, address?: s
   [1, 0].map((isCritical) =>
     select(
       decode,
-      `SELECT ${COLUMNS} FROM messages m FORCE INDEX (${address === undefined ? 'to_claim' : 'to_claim_at'}) WHERE m.channel = ?${address === undefined ? '' : ' AND m.address = ?'} AND m.is_critical = ? AND m.claim_at <= ?
+      `SELECT ${COLUMNS}
+        FROM messages m FORCE INDEX (${address === undefined ? 'to_claim' : 'to_claim_at'})
+        WHERE m.channel = ?${address === undefined ? '' : ' AND m.address = ?'} AND m.is_critical = ? AND m.claim_at <= ?
       ORDER BY m.claim_at, m.seq LIMIT ? FOR UPDATE SKIP LOCKED`,
       channel,
       ...(address === undefined ? [] : [address]),
@@ -39,7 +41,9 @@ export const addressesOf = (channel: Channel): Query<string> =>
 /** Takes messages to send: they are the sender's until `until`, and anybody's after that. */
 export const lease = (ids: string[], now: Instant, until: Instant): Statement =>
   query(
-    "UPDATE messages SET fate = 'sending', tries = tries + 1, first_try_at = COALESCE(first_try_at, ?), lease_until = ?, arrival = NULL WHERE id IN (?)",
+    `UPDATE messages
+      SET fate = 'sending', tries = tries + 1, first_try_at = COALESCE(first_try_at, ?), lease_until = ?, arrival = NULL
+      WHERE id IN (?)`,
     sqlTime(now),
     sqlTime(until),
     ids,
@@ -47,13 +51,17 @@ export const lease = (ids: string[], now: Instant, until: Instant): Statement =>
 /** Gives messages back that were claimed and not sent: whoever sends next takes them at once. */
 export const giveBack = (ids: string[]): Statement =>
   query(
-    "UPDATE messages SET fate = 'waiting', lease_until = NULL, tries = GREATEST(tries - 1, 0) WHERE id IN (?) AND fate = 'sending'",
+    `UPDATE messages
+      SET fate = 'waiting', lease_until = NULL, tries = GREATEST(tries - 1, 0)
+      WHERE id IN (?) AND fate = 'sending'`,
     ids,
   );
 /** Sends a message again by hand that failed for good, or waits to be tried again: at once, and for as long as a new one. */
 export const sendAgain = (id: string): Statement =>
   query(
-    "UPDATE messages SET fate = 'waiting', retry_at = NULL, tries = 0, first_try_at = NULL, arrival = NULL WHERE id = ? AND channel <> 'inApp' AND fate IN ('failed', 'waiting')",
+    `UPDATE messages
+      SET fate = 'waiting', retry_at = NULL, tries = 0, first_try_at = NULL, arrival = NULL
+      WHERE id = ? AND channel <> 'inApp' AND fate IN ('failed', 'waiting')`,
     id,
   );
 /** What came of one try to send a message, or what the other side said of it later. */
@@ -84,7 +92,9 @@ export const attempts = (message: string): Query<Attempt> =>
 export const taken = (id: string, at: Instant, reply: string): Statement[] => [
   keepAttempt(id, { at, outcome: 'taken', reply }),
   query(
-    "UPDATE messages SET fate = IF(arrival = 'cameBack', 'failed', 'delivered'), fate_at = ?, reply = IF(arrival = 'cameBack', reply, ?), lease_until = NULL, retry_at = NULL WHERE id = ?",
+    `UPDATE messages
+      SET fate = IF(arrival = 'cameBack', 'failed', 'delivered'), fate_at = ?, reply = IF(arrival = 'cameBack', reply, ?), lease_until = NULL, retry_at = NULL
+      WHERE id = ?`,
     sqlTime(at),
     reply.slice(0, 500),
     id,
@@ -94,7 +104,9 @@ export const taken = (id: string, at: Instant, reply: string): Statement[] => [
 export const refused = (id: string, at: Instant, reply: string): Statement[] => [
   keepAttempt(id, { at, outcome: 'refused', reply }),
   query(
-    "UPDATE messages SET fate = 'failed', fate_at = ?, reply = ?, lease_until = NULL, retry_at = NULL WHERE id = ? AND COALESCE(arrival, '') <> 'arrived'",
+    `UPDATE messages
+      SET fate = 'failed', fate_at = ?, reply = ?, lease_until = NULL, retry_at = NULL
+      WHERE id = ? AND COALESCE(arrival, '') <> 'arrived'`,
     sqlTime(at),
     reply.slice(0, 500),
     id,
@@ -104,7 +116,9 @@ export const refused = (id: string, at: Instant, reply: string): Statement[] => 
 export const putOff = (id: string, at: Instant, until: Instant, reply: string): Statement[] => [
   keepAttempt(id, { at, outcome: 'putOff', reply }),
   query(
-    "UPDATE messages SET fate = 'waiting', retry_at = ?, reply = ?, lease_until = NULL WHERE id = ? AND COALESCE(arrival, '') <> 'arrived'",
+    `UPDATE messages
+      SET fate = 'waiting', retry_at = ?, reply = ?, lease_until = NULL
+      WHERE id = ? AND COALESCE(arrival, '') <> 'arrived'`,
     sqlTime(until),
     reply.slice(0, 500),
     id,
@@ -125,7 +139,9 @@ export const reported = (id: string, { at, outcome, reply }: Attempt): Statement
     return [
       kept,
       query(
-        "UPDATE messages SET arrival = 'arrived', fate = 'delivered', fate_at = IF(fate = 'delivered', fate_at, ?), reply = IF(fate = 'failed', ?, reply), lease_until = NULL, retry_at = NULL WHERE id = ? AND fate <> 'withheld'",
+        `UPDATE messages
+          SET arrival = 'arrived', fate = 'delivered', fate_at = IF(fate = 'delivered', fate_at, ?), reply = IF(fate = 'failed', ?, reply), lease_until = NULL, retry_at = NULL
+          WHERE id = ? AND fate <> 'withheld'`,
         sqlTime(at),
         reply?.slice(0, 500) ?? null,
         id,
@@ -135,7 +151,9 @@ export const reported = (id: string, { at, outcome, reply }: Attempt): Statement
   return [
     kept,
     query(
-      "UPDATE messages SET arrival = 'cameBack', fate = IF(fate = 'delivered', 'failed', fate), fate_at = ?, reply = ? WHERE id = ? AND COALESCE(arrival, '') <> 'arrived' AND fate <> 'withheld'",
+      `UPDATE messages
+        SET arrival = 'cameBack', fate = IF(fate = 'delivered', 'failed', fate), fate_at = ?, reply = ?
+        WHERE id = ? AND COALESCE(arrival, '') <> 'arrived' AND fate <> 'withheld'`,
       sqlTime(at),
       reply?.slice(0, 500) ?? null,
       id,

@@ -28,7 +28,9 @@ export const create = (account: Account, passwordHash: string): Statement =>
 /** Puts an account as it is to be. */
 export const save = (account: Account): Statement =>
   query(
-    'UPDATE people SET name = ?, title = ?, email = ?, zone = ?, locale = ?, manager_id = ?, role = ?, is_active = ? WHERE id = ?',
+    `UPDATE people
+      SET name = ?, title = ?, email = ?, zone = ?, locale = ?, manager_id = ?, role = ?, is_active = ?
+      WHERE id = ?`,
     account.name,
     account.title,
     account.email,
@@ -48,7 +50,9 @@ export const nextWelcome = (person: string): Statement =>
 /** Has somebody sign in with another password, by the page of that number; changes no row where that has been used. */
 export const choosePassword = (person: string, number: number, hash: string): Statement =>
   query(
-    'UPDATE people SET password_hash = ?, welcome_number = welcome_number + 1 WHERE id = ? AND welcome_number = ? AND is_active = 1',
+    `UPDATE people
+      SET password_hash = ?, welcome_number = welcome_number + 1
+      WHERE id = ? AND welcome_number = ? AND is_active = 1`,
     hash,
     person,
     number,

@@ -79,7 +79,10 @@ export const dropAsk = (ownerKind: AddressAsk['ownerKind'], owner: string, chann
 export const unasked = (since: Instant, askedBefore: Instant, most: number): Query<string> =>
   select(
     text('person_id'),
-    `SELECT w.person_id, MIN(w.rule_id) AS rule_id FROM withheld w LEFT JOIN address_asks a ON a.owner_kind = 'contact' AND a.owner_id = w.person_id
+    `SELECT w.person_id, MIN(w.rule_id) AS rule_id
+      FROM withheld w
+      LEFT
+      JOIN address_asks a ON a.owner_kind = 'contact' AND a.owner_id = w.person_id
     WHERE w.reason = 'unconfirmed' AND w.at >= ? AND (a.id IS NULL OR (a.asked_at < ? AND a.times < ?)) GROUP BY w.person_id LIMIT 50`,
     sqlTime(since),
     sqlTime(askedBefore),
@@ -111,7 +114,9 @@ export const rulesUnconfirmed = (contact: string): Query<string> =>
 /** An outside address said yes; one that nobody knew is a contact from then on. */
 export const confirmContact = (id: string, email: string): Statement =>
   query(
-    'INSERT INTO contacts (id, name, email, is_confirmed) VALUES (?, ?, ?, 1) ON DUPLICATE KEY UPDATE is_confirmed = 1, has_left_all = 0',
+    `INSERT INTO contacts (id, name, email, is_confirmed)
+      VALUES (?, ?, ?, 1)
+      ON DUPLICATE KEY UPDATE is_confirmed = 1, has_left_all = 0`,
     id,
     email,
     email,
@@ -119,7 +124,10 @@ export const confirmContact = (id: string, email: string): Statement =>
 /** A contact leaves one rule, or with `null` all; an address that nobody knew is a contact from then on. */
 export const leave = (id: string, email: string, rule: string | null): Statement[] => [
   query(
-    'INSERT INTO contacts (id, name, email, is_confirmed, has_left_all) VALUES (?, ?, ?, 0, ?) ON DUPLICATE KEY UPDATE has_left_all = has_left_all OR VALUES(has_left_all)',
+    `INSERT INTO contacts (id, name, email, is_confirmed, has_left_all)
+      VALUES (?, ?, ?, 0, ?)
+      ON DUPLICATE KEY UPDATE has_left_all = has_left_all OR
+      VALUES(has_left_all)`,
     id,
     email,
     email,

@@ -282,6 +282,10 @@ function compiledOrNull(rule: Rule, sources: Directory['sources'], version: numb
 export const phaseAt = (directory: Pick<Directory, 'phases'>, rule: string, at: Instant): Phase | undefined =>
   directory.phases.get(rule)?.find(({ since, until }) => since <= at && (until === null || at < until))?.phase;
 
+/** A rule by the newest of its versions, live or not; `undefined` of one that was never live. */
+export const newestRule = (directory: Pick<Directory, 'versions'>, rule: string): Rule | undefined =>
+  [...(directory.versions.get(rule)?.values() ?? [])].at(-1)?.rule;
+
 /** The rules that are live at an instant, by rule id. */
 export const livePhases = (directory: Pick<Directory, 'phases'>, at: Instant): Phase[] =>
   [...directory.phases.keys()].flatMap((rule) => phaseAt(directory, rule, at) ?? []);

@@ -59,7 +59,11 @@ const decodeProfile = record<Profile>({
 export const profiles = (): Query<Profile> =>
   select(
     decodeProfile,
-    "SELECT p.id, p.name, p.title, p.email, p.mail_to, p.phone, s.number AS silenced, p.zone, p.locale, p.manager_id, p.is_active, p.role, p.plan, (SELECT JSON_ARRAYAGG(f.address) FROM further_addresses f WHERE f.person_id = p.id) AS further FROM people p LEFT JOIN silenced_numbers s ON s.number = REPLACE(p.phone, ' ', '') ORDER BY p.name, p.id",
+    `SELECT p.id, p.name, p.title, p.email, p.mail_to, p.phone, s.number AS silenced, p.zone, p.locale, p.manager_id, p.is_active, p.role, p.plan, (SELECT JSON_ARRAYAGG(f.address) FROM further_addresses f WHERE f.person_id = p.id) AS further
+      FROM people p
+      LEFT
+      JOIN silenced_numbers s ON s.number = REPLACE(p.phone, ' ', '')
+      ORDER BY p.name, p.id`,
   );
 /** All groups, without their members. */
 export const groups = (): Query<{ id: string; name: string }> =>
@@ -124,7 +128,9 @@ const decodeContact = record<Contact>({
 export const contacts = (): Query<Contact> =>
   select(
     decodeContact,
-    'SELECT c.id, c.name, c.email, c.is_confirmed, c.has_left_all, (SELECT JSON_ARRAYAGG(l.rule_id) FROM contact_leavings l WHERE l.contact_id = c.id) AS left_rules FROM contacts c ORDER BY c.id',
+    `SELECT c.id, c.name, c.email, c.is_confirmed, c.has_left_all, (SELECT JSON_ARRAYAGG(l.rule_id) FROM contact_leavings l WHERE l.contact_id = c.id) AS left_rules
+      FROM contacts c
+      ORDER BY c.id`,
   );
 /** All shared wordings. */
 export const wordings = (): Query<Wording> =>

@@ -16,7 +16,10 @@ export const open = (hash: string, person: string, expires: Instant): Statement 
 export const byToken = (hash: string, now: Instant): Query<string> =>
   select(
     text('person_id'),
-    'SELECT s.person_id FROM sessions s JOIN people p ON p.id = s.person_id WHERE s.id = ? AND s.expires_at > ? AND p.is_active = 1',
+    `SELECT s.person_id
+      FROM sessions s
+      JOIN people p ON p.id = s.person_id
+      WHERE s.id = ? AND s.expires_at > ? AND p.is_active = 1`,
     hash,
     sqlTime(now),
   );

@@ -39,7 +39,10 @@ const rule = text('rule_id');
 const alertsOf = ({ rules, may }: Counting, from: Instant) =>
   select(
     record({ rule, alerts: number('alerts'), lastAt: instant('last_at') }),
-    `SELECT a.rule_id, COUNT(DISTINCT a.id) AS alerts, MAX(a.at) AS last_at FROM alerts a${among('a.items', '$[*]', may)} WHERE a.rule_id IN (?) AND a.at >= ? GROUP BY a.rule_id`,
+    `SELECT a.rule_id, COUNT(DISTINCT a.id) AS alerts, MAX(a.at) AS last_at
+      FROM alerts a${among('a.items', '$[*]', may)}
+      WHERE a.rule_id IN (?) AND a.at >= ?
+      GROUP BY a.rule_id`,
     ...(may?.params ?? []),
     rules,
     sqlTime(from),
@@ -65,7 +68,11 @@ const withheldOf = ({ rules, may }: Counting, from: Instant) =>
 
 const acknowledgedOf = ({ rules, may }: Counting, from: Instant) =>
   counted(
-    `SELECT l.rule_id, COUNT(DISTINCT l.id) AS n FROM acknowledgements c JOIN alerts l ON l.id = c.alert_id${among('l.items', '$[*]', may)} WHERE l.rule_id IN (?) AND c.at >= ? GROUP BY l.rule_id`,
+    `SELECT l.rule_id, COUNT(DISTINCT l.id) AS n
+      FROM acknowledgements c
+      JOIN alerts l ON l.id = c.alert_id${among('l.items', '$[*]', may)}
+      WHERE l.rule_id IN (?) AND c.at >= ?
+      GROUP BY l.rule_id`,
     ...(may?.params ?? []),
     rules,
     sqlTime(from),
@@ -73,14 +80,20 @@ const acknowledgedOf = ({ rules, may }: Counting, from: Instant) =>
 
 const waitingOf = ({ rules, may }: Counting) =>
   counted(
-    `SELECT e.rule_id, COUNT(DISTINCT e.id) AS n FROM engine_rows e${among('e.value', '$.parts[*].item', may)} WHERE e.shelf = 'open' AND e.rule_id IN (?) AND JSON_VALUE(e.value, '$.isClosed') = 0 GROUP BY e.rule_id`,
+    `SELECT e.rule_id, COUNT(DISTINCT e.id) AS n
+      FROM engine_rows e${among('e.value', '$.parts[*].item', may)}
+      WHERE e.shelf = 'open' AND e.rule_id IN (?) AND JSON_VALUE(e.value, '$.isClosed') = 0
+      GROUP BY e.rule_id`,
     ...(may?.params ?? []),
     rules,
   );
 
 const keptOf = ({ rules, may }: Counting) =>
   counted(
-    `SELECT e.rule_id, COUNT(DISTINCT e.id) AS n FROM engine_rows e${among('e.value', '$.parts[*].item', may)} WHERE e.shelf = 'kept' AND e.rule_id IN (?) GROUP BY e.rule_id`,
+    `SELECT e.rule_id, COUNT(DISTINCT e.id) AS n
+      FROM engine_rows e${among('e.value', '$.parts[*].item', may)}
+      WHERE e.shelf = 'kept' AND e.rule_id IN (?)
+      GROUP BY e.rule_id`,
     ...(may?.params ?? []),
     rules,
   );
@@ -89,7 +102,11 @@ const keptOf = ({ rules, may }: Counting) =>
 const catchesOf = ({ rules, may }: Counting, from: Instant) =>
   select(
     record({ rule, at: instant('at') }),
-    `SELECT a.rule_id, MIN(a.at) AS at FROM alerts a${among('a.items', '$[*]', may)} WHERE a.rule_id IN (?) AND a.at >= ? GROUP BY a.rule_id, FLOOR(UNIX_TIMESTAMP(a.at) / 14400) ORDER BY 2`,
+    `SELECT a.rule_id, MIN(a.at) AS at
+      FROM alerts a${among('a.items', '$[*]', may)}
+      WHERE a.rule_id IN (?) AND a.at >= ?
+      GROUP BY a.rule_id, FLOOR(UNIX_TIMESTAMP(a.at) / 14400)
+      ORDER BY 2`,
     ...(may?.params ?? []),
     rules,
     sqlTime(from),

@@ -16,7 +16,11 @@ export const paper = (): Query<Paper> =>
 /** What stands above and below every email from now on. */
 export const savePaper = ({ letterhead, signOff }: Paper): Statement =>
   query(
-    'INSERT INTO house_paper (id, letterhead, sign_off) VALUES (1, ?, ?) ON DUPLICATE KEY UPDATE letterhead = VALUES(letterhead), sign_off = VALUES(sign_off)',
+    `INSERT INTO house_paper (id, letterhead, sign_off)
+      VALUES (1, ?, ?)
+      ON DUPLICATE KEY UPDATE letterhead =
+      VALUES(letterhead), sign_off =
+      VALUES(sign_off)`,
     letterhead,
     signOff,
   );
@@ -37,7 +41,10 @@ export const saveUsual = (wording: string, places: readonly Omit<Usual, 'wording
   ...(places.length > 0
     ? [
         query(
-          'INSERT INTO usual_wordings (source_id, occasion, wording_id) VALUES ? ON DUPLICATE KEY UPDATE wording_id = VALUES(wording_id)',
+          `INSERT INTO usual_wordings (source_id, occasion, wording_id)
+            VALUES ?
+            ON DUPLICATE KEY UPDATE wording_id =
+            VALUES(wording_id)`,
           places.map(({ source, occasion }) => [source ?? '', occasion, wording]),
         ),
       ]
@@ -59,7 +66,13 @@ export const senders = (): Query<SenderRow> =>
 /** A name that messages may come in, new or as it is from now on. */
 export const saveSender = ({ id, kind, person, name, address }: SenderRow): Statement =>
   query(
-    'INSERT INTO senders (id, kind, person_id, name, address) VALUES (?) ON DUPLICATE KEY UPDATE kind = VALUES(kind), person_id = VALUES(person_id), name = VALUES(name), address = VALUES(address)',
+    `INSERT INTO senders (id, kind, person_id, name, address)
+      VALUES (?)
+      ON DUPLICATE KEY UPDATE kind =
+      VALUES(kind), person_id =
+      VALUES(person_id), name =
+      VALUES(name), address =
+      VALUES(address)`,
     [id, kind, person, name, address],
   );
 /** Takes a name away. */

@@ -103,7 +103,10 @@ export interface StoredVersion {
 export const versions = (rule: string): Query<StoredVersion> =>
   select(
     decodeVersion,
-    'SELECT version, document, live_from, live_until, put_live_by, why FROM rule_versions WHERE rule_id = ? ORDER BY version DESC',
+    `SELECT version, document, live_from, live_until, put_live_by, why
+      FROM rule_versions
+      WHERE rule_id = ?
+      ORDER BY version DESC`,
     rule,
   );
 const decodeVersion = record<StoredVersion>({
@@ -146,7 +149,9 @@ export const create = (rule: Rule, by: string, at: Instant): Statement =>
 /** Keeps edits beside what is live; nothing happens where somebody else has kept others since `revision`. */
 export const keepDraft = (rule: Rule, revision: number, by: string, at: Instant): Statement =>
   query(
-    'UPDATE rules SET draft = ?, draft_revision = draft_revision + 1, draft_by = ?, draft_at = ? WHERE id = ? AND draft_revision = ?',
+    `UPDATE rules
+      SET draft = ?, draft_revision = draft_revision + 1, draft_by = ?, draft_at = ?
+      WHERE id = ? AND draft_revision = ?`,
     JSON.stringify(rule),
     by,
     sqlTime(at),
@@ -156,7 +161,9 @@ export const keepDraft = (rule: Rule, revision: number, by: string, at: Instant)
 /** Drops the edits of a rule; what is live stays. */
 export const dropDraft = (id: string): Statement =>
   query(
-    'UPDATE rules SET draft = NULL, draft_revision = draft_revision + 1, draft_by = NULL, draft_at = NULL WHERE id = ? AND version > 0',
+    `UPDATE rules
+      SET draft = NULL, draft_revision = draft_revision + 1, draft_by = NULL, draft_at = NULL
+      WHERE id = ? AND version > 0`,
     id,
   );
 
@@ -187,7 +194,9 @@ export const putLive = (
         rule.id,
       )
     : query(
-        "UPDATE rules SET state = 'live', version = ?, owner_id = ?, draft = NULL, draft_revision = draft_revision + 1, draft_by = NULL, draft_at = NULL WHERE id = ?",
+        `UPDATE rules
+          SET state = 'live', version = ?, owner_id = ?, draft = NULL, draft_revision = draft_revision + 1, draft_by = NULL, draft_at = NULL
+          WHERE id = ?`,
         version,
         rule.owner,
         rule.id,
@@ -214,8 +223,9 @@ const decodePhase = record<StoredPhase>({
   until: nullable(instant)('until'),
 });
 
-const PHASES =
-  'SELECT p.rule_id, p.epoch, p.version, p.since, p.until, p.is_paused, p.burst_since, p.schedule_since, p.schedule_before, v.document FROM rule_phases p JOIN rule_versions v ON v.rule_id = p.rule_id AND v.version = p.version';
+const PHASES = `SELECT p.rule_id, p.epoch, p.version, p.since, p.until, p.is_paused, p.burst_since, p.schedule_since, p.schedule_before, v.document
+    FROM rule_phases p
+    JOIN rule_versions v ON v.rule_id = p.rule_id AND v.version = p.version`;
 /** How a rule stands, locked for whoever changes that. */
 export const lastPhase = (rule: string): Query<StoredPhase> =>
   select(decodePhase, `${PHASES} WHERE p.rule_id = ? ORDER BY p.epoch DESC LIMIT 1 FOR UPDATE`, rule);
@@ -236,7 +246,8 @@ export const beginPhase = (
 ): Statement[] => [
   query('UPDATE rule_phases SET until = ? WHERE rule_id = ? AND until IS NULL', sqlTime(at), rule.id),
   query(
-    'INSERT INTO rule_phases (rule_id, epoch, version, since, is_paused, burst_since, schedule_since, schedule_before, put_by) VALUES (?)',
+    `INSERT INTO rule_phases (rule_id, epoch, version, since, is_paused, burst_since, schedule_since, schedule_before, put_by)
+      VALUES (?)`,
     [rule.id, epoch, version, sqlTime(at), isPaused ? 1 : 0, burstSince, scheduleSince, scheduleBefore, by],
   ),
 ];

@@ -4,7 +4,12 @@ import { query, type Statement } from '../database/query.ts';
 /** Texts that several rules share. */
 export const save = ({ id, name, subject, body }: Wording): Statement =>
   query(
-    'INSERT INTO wordings (id, name, subject, body) VALUES (?) ON DUPLICATE KEY UPDATE name = VALUES(name), subject = VALUES(subject), body = VALUES(body)',
+    `INSERT INTO wordings (id, name, subject, body)
+      VALUES (?)
+      ON DUPLICATE KEY UPDATE name =
+      VALUES(name), subject =
+      VALUES(subject), body =
+      VALUES(body)`,
     [id, name, subject, body],
   );
 /** Takes a shared wording away. */

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import type { MachineRow } from '../../../contract/wire/index.ts';
-import { CopyLink, Empty, Loaded, ProblemNote, replyWords, Time } from '../../parts/index.ts';
+import { Empty, Loaded, ProblemNote, replyWords, Time, ToldOnce } from '../../parts/index.ts';
 import { useMachines, useRotateSecret, useSaveMachine, useTryMachine } from '../../queries/index.ts';
 import { phrases } from '../../words/index.ts';
 import { t } from '../../words/machines.ts';
@@ -16,7 +16,14 @@ export function Machines() {
   return (
     <section className="groups-page">
       <p className="quiet mt-3">{t('whatAMachineIs')}</p>
-      {made && <Secret made={made} onDone={() => setMade(null)} />}
+      {made && (
+        <ToldOnce
+          words={t('keepTheSecret', { name: made.name })}
+          value={made.secret}
+          label={t('theSecretOf', { name: made.name })}
+          onDone={() => setMade(null)}
+        />
+      )}
       {open === 'new' ? (
         <MachineEditor machine={null} onDone={onDone} onMade={setMade} />
       ) : (
@@ -48,17 +55,6 @@ export function Machines() {
     </section>
   );
 }
-
-/** A secret, told once: who does not keep it now has to have another made. */
-const Secret = ({ made, onDone }: { made: Made; onDone: () => void }) => (
-  <div className="group-editor" role="status">
-    <p>{t('keepTheSecret', { name: made.name })}</p>
-    <CopyLink link={made.secret} label={t('theSecretOf', { name: made.name })} isFirst />
-    <Button variant="quiet" className="mt-2" onClick={onDone}>
-      {t('iHaveIt')}
-    </Button>
-  </div>
-);
 
 interface LineProps {
   machine: MachineRow;

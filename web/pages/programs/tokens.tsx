@@ -1,9 +1,8 @@
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { z } from 'zod';
 import { type TokenRow, tokenSchema } from '../../../contract/wire/index.ts';
-import { Ends, Refused, SelectField, SendForm, TextField, useSending } from '../../forms/index.ts';
-import { CopyLink, Loaded, ProblemNote, Time, useNotice } from '../../parts/index.ts';
+import { Ends, Refused, SelectField, SendForm, TextField, typedWhole, useSending } from '../../forms/index.ts';
+import { Loaded, ProblemNote, Time, ToldOnce, useNotice } from '../../parts/index.ts';
 import { useEndToken, useMakeToken, useTokens } from '../../queries/index.ts';
 import { t } from '../../words/programs.ts';
 
@@ -23,13 +22,12 @@ export function Tokens() {
       <h2>{t('yourTokens')}</h2>
       <p className="reading quiet">{t('whatATokenIs')}</p>
       {made && (
-        <div className="group-editor" role="status">
-          <p>{t('keepTheToken', { name: made.name })}</p>
-          <CopyLink link={made.token} label={t('theToken', { name: made.name })} isFirst />
-          <Button variant="quiet" className="mt-2" onClick={() => setMade(null)}>
-            {t('iHaveIt')}
-          </Button>
-        </div>
+        <ToldOnce
+          words={t('keepTheToken', { name: made.name })}
+          value={made.token}
+          label={t('theToken', { name: made.name })}
+          onDone={() => setMade(null)}
+        />
       )}
       {isMaking ? (
         <Making
@@ -87,12 +85,7 @@ function OneToken({ token: { id, name, scope, expiresAt, usedAt } }: { token: To
   );
 }
 
-const shape = tokenSchema.extend({
-  days: z
-    .string()
-    .transform((text) => Number(text.trim() || Number.NaN))
-    .pipe(tokenSchema.shape.days),
-});
+const shape = tokenSchema.extend({ days: typedWhole(tokenSchema.shape.days) });
 
 function Making({ onDone, onMade }: { onDone: () => void; onMade: (made: Made) => void }) {
   const make = useMakeToken();

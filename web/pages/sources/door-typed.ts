@@ -1,19 +1,27 @@
 import { z } from 'zod';
 import { doorSchema, type DoorDefined, mappingSchema } from '../../../contract/wire/index.ts';
+import { LIMITS } from '../../../contract/limits.ts';
 import { DEEDS } from '../../../core/doors/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 
-const orNull = z.string().transform((text) => text.trim() || null);
+const [POINTER, FIXED] = [LIMITS.pointer, LIMITS.line];
+/** What is empty says nothing; how long it may be is asked here, where each field of the source still has its line. */
+const orNull = (most: number) =>
+  z
+    .string()
+    .trim()
+    .max(most)
+    .transform((text) => text || null);
 /** A mapping as it is typed: every field of the source in its line, empty where nothing is said of it. */
 const typedMapping = z
   .object({
     type: z.string(),
     does: z.enum(DEEDS),
-    key: orNull,
-    actor: orNull,
-    text: orNull,
+    key: orNull(POINTER),
+    actor: orNull(POINTER),
+    text: orNull(POINTER),
     fields: z
-      .array(z.object({ field: z.string(), from: orNull, fixed: orNull }))
+      .array(z.object({ field: z.string(), from: orNull(POINTER), fixed: orNull(FIXED) }))
       .transform((fields) => fields.filter(({ from, fixed }) => from !== null || fixed !== null)),
   })
   .pipe(mappingSchema);

@@ -3,7 +3,7 @@ import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { DoorRow } from '../../../contract/wire/index.ts';
 import type { Source } from '../../../core/values/index.ts';
-import { CopyLink, Empty, Loaded, ProblemNote, Time } from '../../parts/index.ts';
+import { Empty, Loaded, ProblemNote, Time, ToldOnce } from '../../parts/index.ts';
 import { useDoors, useRekeyDoor } from '../../queries/index.ts';
 import { t } from '../../words/doors.ts';
 import { DoorEditor, type Keyed } from './door-editor.tsx';
@@ -19,7 +19,14 @@ export function Doors({ source }: { source: Source }) {
       <p className="quiet mt-3">
         {t('whatADoorIs')} <Link to="/programs">{t('howToHandIn')}</Link>
       </p>
-      {keyed && <Key keyed={keyed} onDone={() => setKeyed(null)} />}
+      {keyed && (
+        <ToldOnce
+          words={t('keepTheKey', { name: keyed.name })}
+          value={keyed.key}
+          label={t('theKeyOf', { name: keyed.name })}
+          onDone={() => setKeyed(null)}
+        />
+      )}
       {open === 'new' ? (
         <DoorEditor source={source} door={null} onDone={onDone} onKey={setKeyed} />
       ) : (
@@ -49,17 +56,6 @@ export function Doors({ source }: { source: Source }) {
     </section>
   );
 }
-
-/** A key, told once: who does not keep it now has to have another made. */
-const Key = ({ keyed, onDone }: { keyed: Keyed; onDone: () => void }) => (
-  <div className="group-editor" role="status">
-    <p>{t('keepTheKey', { name: keyed.name })}</p>
-    <CopyLink link={keyed.key} label={t('theKeyOf', { name: keyed.name })} isFirst />
-    <Button variant="quiet" className="mt-2" onClick={onDone}>
-      {t('iHaveIt')}
-    </Button>
-  </div>
-);
 
 interface LineProps {
   source: Source;

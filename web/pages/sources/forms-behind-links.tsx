@@ -3,7 +3,7 @@ import { Button, Form } from 'react-bootstrap';
 import { z } from 'zod';
 import { ASKABLE, formDefinedSchema, type FormRow } from '../../../contract/wire/index.ts';
 import type { Source } from '../../../core/values/index.ts';
-import { Ends, Refused, SendForm, type Sending, TextField, useSending } from '../../forms/index.ts';
+import { Ends, Refused, SendForm, type Sending, TextField, typedWhole, useSending } from '../../forms/index.ts';
 import { CopyLink, Empty, Loaded, ProblemNote, useDraftKey, useNotice } from '../../parts/index.ts';
 import { useDropForm, useForms, useSaveForm } from '../../queries/index.ts';
 import { phrases } from '../../words/index.ts';
@@ -72,7 +72,7 @@ const formShape = z
     title: z.string(),
     about: z.string(),
     thanks: z.string(),
-    most: z.string().transform((text) => Number(text.trim() || Number.NaN)),
+    most: typedWhole(formDefinedSchema.shape.most),
   })
   .pipe(formDefinedSchema);
 type Typed = z.input<typeof formShape>;

@@ -1,19 +1,14 @@
 import { Button } from 'react-bootstrap';
 import { z } from 'zod';
 import { MOODS, type Moods as Wanted, moodsSchema, type StandInName } from '../../../contract/wire/index.ts';
-import { Refused, SelectField, SendForm, type Sending, TextField, useSending } from '../../forms/index.ts';
+import { Refused, SelectField, SendForm, type Sending, TextField, typedWhole, useSending } from '../../forms/index.ts';
 import { Loaded, useNotice } from '../../parts/index.ts';
 import { useMoods, useSetMoods } from '../../queries/index.ts';
 import { t } from '../../words/stand-ins.ts';
 
 const NAMES = ['mail', 'text', 'hook'] as const satisfies readonly StandInName[];
 const { mail, text, hook } = moodsSchema.shape;
-const typed = {
-  seconds: z
-    .string()
-    .transform((words) => Number(words.trim() || Number.NaN))
-    .pipe(mail.shape.seconds),
-};
+const typed = { seconds: typedWhole(mail.shape.seconds) };
 const shape = z.strictObject({ mail: mail.extend(typed), text: text.extend(typed), hook: hook.extend(typed) });
 
 /** How each stand-in treats what it is handed: well, or as badly as somebody wants to see. */

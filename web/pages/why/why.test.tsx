@@ -2,6 +2,7 @@
 import { screen } from '@testing-library/react';
 import { Route, Routes } from 'react-router';
 import { describe, expect, it } from 'vitest';
+import { ruleSchema } from '../../../contract/documents/index.ts';
 import { type Verdict, VERDICTS, type WhyPage as Page } from '../../../contract/wire/index.ts';
 import { WITHHELD_REASONS } from '../../../core/decide/index.ts';
 import { draw } from '../../testing/drawing.tsx';
@@ -25,11 +26,20 @@ const SAMPLE: Page['sample'] = {
     caughtBy: [],
   },
 };
+const DOCUMENT = ruleSchema.parse({
+  id: 'r',
+  name: 'r',
+  owner: 'ines',
+  scope: { sources: ['loans'] },
+  when: { if: { changed: 'status' } },
+  to: [{ person: 'mei' }],
+});
 const verdictOf = (verdict: Verdict['verdict'], more: Partial<Verdict> = {}): Verdict => ({
   rule: { id: verdict, name: `Rule that ${verdict}` },
   verdict,
   reason: null,
   messages: [],
+  document: DOCUMENT,
   until: verdict === 'gathers' ? '2026-03-04T16:00:00.000Z' : null,
   explanation: null,
   ...more,
@@ -44,7 +54,6 @@ async function open(page: Partial<Page>, at = '/why/loans/c1?person=mei') {
       others: 0,
       ...page,
     }),
-    'rules.list': () => [],
   });
   draw(
     <Routes>

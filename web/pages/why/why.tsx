@@ -5,7 +5,7 @@ import type { Verdict, WhyPage as Page } from '../../../contract/wire/index.ts';
 import { itemPath, rulePath } from '../../../core/messages/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { byWhat, Loaded, Time, useViewer, WhatHappened } from '../../parts/index.ts';
-import { useRules, useWhy } from '../../queries/index.ts';
+import { useWhy } from '../../queries/index.ts';
 import { t } from '../../words/why.ts';
 import { RuleLine } from '../rules/rule/rule-line.tsx';
 
@@ -87,9 +87,7 @@ const aboutOf = ({ person: id }: Page, { me, person }: Viewing) => ({
 });
 
 function OneRule({ verdict, page, source }: { verdict: Verdict; page: Page; source: Source }) {
-  const { rule: named, messages, explanation } = verdict;
-  const rules = useRules();
-  const live = rules.data?.find(({ id }) => id === named.id)?.live;
+  const { document, messages, explanation } = verdict;
   return (
     <li className="why-rule">
       <p>
@@ -111,10 +109,10 @@ function OneRule({ verdict, page, source }: { verdict: Verdict; page: Page; sour
           ))}
         </ul>
       )}
-      {explanation && live && (
+      {explanation && (
         <details open={verdict.verdict === 'notCaught'}>
           <summary>{t('howItJudged')}</summary>
-          <RuleLine rule={live} source={source} explanation={explanation} sample={page.sample} />
+          <RuleLine rule={document} source={source} explanation={explanation} sample={page.sample} />
         </details>
       )}
     </li>

@@ -8,7 +8,6 @@ export const ENGLISH = {
   keepTheKey:
     'The key of {name}. It is shown now and never again: give it to the program that hands events in, as Authorization: Bearer.',
   theKeyOf: 'The key of {name}',
-  iHaveIt: 'I have it',
   isClosed: 'closed',
   cameSoFar: '{taken, plural, =0 {nothing came yet} one {# event taken} other {# events taken}}',
   refusedSoFar: ', {refused} refused',

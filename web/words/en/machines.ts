@@ -7,7 +7,6 @@ export const ENGLISH = {
   aTeamsRoom: 'A team’s room, a ticket desk, a telephone system: whatever takes an event by HTTP.',
   keepTheSecret: 'This secret signs what goes to {name}. Keep it there now: it is not shown again.',
   theSecretOf: 'The secret of {name}',
-  iHaveIt: 'I have it',
   isPaused: 'paused',
   toldBy: 'Told by {rules}',
   toldByNothing: 'Told by no live rule',

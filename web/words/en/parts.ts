@@ -1,4 +1,5 @@
 export const ENGLISH = {
+  iHaveIt: 'I have it',
   whoHeardOfIt: 'Who heard of it',
   empty: 'empty',
   andMore: ', and {shown} more',

@@ -16,7 +16,6 @@ export const ENGLISH = {
   leaveIt: 'Leave it',
   keepTheToken: 'The token for {name}. It is shown now and never again.',
   theToken: 'The token for {name}',
-  iHaveIt: 'I have it',
   until: 'until {time}',
   usedLast: 'last used {time}',
   neverUsed: 'never used',

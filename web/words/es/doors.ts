@@ -10,7 +10,6 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   keepTheKey:
     'La clave de {name}. Se muestra ahora y nunca más: dásela al programa que entrega los eventos, como Authorization: Bearer.',
   theKeyOf: 'La clave de {name}',
-  iHaveIt: 'La tengo',
   isClosed: 'cerrada',
   cameSoFar:
     '{taken, plural, =0 {aún no ha llegado nada} one {# evento aceptado} many {# de eventos aceptados} other {# eventos aceptados}}',

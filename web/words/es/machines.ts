@@ -9,7 +9,6 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   aTeamsRoom: 'La sala de un equipo, una mesa de incidencias, una centralita: lo que reciba un evento por HTTP.',
   keepTheSecret: 'Este secreto firma lo que va a {name}. Guárdalo allí ahora: no se vuelve a mostrar.',
   theSecretOf: 'El secreto de {name}',
-  iHaveIt: 'Ya lo tengo',
   isPaused: 'en pausa',
   toldBy: 'Le avisa {rules}',
   toldByNothing: 'No le avisa ninguna regla activa',

@@ -1,6 +1,7 @@
 import type { ENGLISH } from '../en/parts.ts';
 
 export const SPANISH: Record<keyof typeof ENGLISH, string> = {
+  iHaveIt: 'Lo tengo',
   whoHeardOfIt: 'Quién se enteró',
   empty: 'vacío',
   andMore: ', y {shown} más',

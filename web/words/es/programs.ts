@@ -18,7 +18,6 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   leaveIt: 'Dejarlo',
   keepTheToken: 'La clave para {name}. Se muestra ahora y nunca más.',
   theToken: 'La clave para {name}',
-  iHaveIt: 'La tengo',
   until: 'hasta {time}',
   usedLast: 'usada por última vez {time}',
   neverUsed: 'nunca usada',
