@@ -45,7 +45,7 @@ function faultsOf(issue: Issue, above: PropertyKey[], schema?: z.ZodType): Fault
         params: { expected: issue.expected },
       },
     ];
-  const known = faultOfText(issue);
+  const known = faultOfText(issue) ?? faultOfSize(issue);
   return [known ? { path: at, ...known } : { code: 'invalid', path: at, params: { message: issue.message } }];
 }
 
@@ -61,6 +61,17 @@ function faultOfText(issue: Issue): Omit<FaultAt, 'path'> | null {
   if (issue.code !== 'invalid_format') return null;
   if (issue.format === 'email') return { code: 'noAddress', params: {} };
   return isTextFault(issue.message) ? { code: issue.message, params: {} } : null;
+}
+
+/** What is wrong with how large a number is, or how long a list. */
+function faultOfSize(issue: Issue): Omit<FaultAt, 'path'> | null {
+  if (issue.code === 'too_small' && issue.inclusive)
+    return issue.origin === 'array' && Number(issue.minimum) === 1
+      ? { code: 'empty', params: {} }
+      : { code: issue.origin === 'array' ? 'tooFew' : 'tooLow', params: { least: String(issue.minimum) } };
+  if (issue.code === 'too_big' && issue.inclusive)
+    return { code: issue.origin === 'array' ? 'tooLong' : 'tooHigh', params: { most: String(issue.maximum) } };
+  return null;
 }
 
 /** What a schema's own check says is wrong, as its parameters. */

@@ -105,6 +105,10 @@ export const ENGLISH = {
 
   longText: 'At most {most} signs can stand here.',
 
+  tooLow: 'At least {least} is right here.',
+  tooHigh: 'At most {most} is right here.',
+  tooFew: 'At least {least} entries have to stand here.',
+
   noAddress: 'This is no email address; one such as ines@marisma.example is right.',
 
   notAskable:
@@ -219,9 +223,11 @@ export const ENGLISH = {
 
   notOneOf: 'It has to be one of: {allowed}.',
 
-  missing: 'This is missing; it is {expected}.',
+  missing:
+    'This is missing; it is {expected, select, string {a text} number {a number} int {a whole number} boolean {true or false} array {a list} object {an object} record {an object} other {{expected}}}.',
 
-  wrongType: 'This has to be {expected}.',
+  wrongType:
+    'This has to be {expected, select, string {a text} number {a number} int {a whole number} boolean {true or false} array {a list} object {an object} record {an object} other {{expected}}}.',
 
   unreadable: 'The document cannot be read: {problem}',
 

@@ -103,6 +103,10 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   longText: 'Aquí caben como mucho {most} signos.',
 
+  tooLow: 'Aquí va {least} como mínimo.',
+  tooHigh: 'Aquí va {most} como máximo.',
+  tooFew: 'Aquí tiene que haber al menos {least} entradas.',
+
   noAddress: 'Esto no es una dirección de correo; una como ines@marisma.example está bien.',
 
   notAskable:
@@ -219,9 +223,11 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   notOneOf: 'Tiene que ser uno de: {allowed}.',
 
-  missing: 'Falta esto; es {expected}.',
+  missing:
+    'Falta esto; es {expected, select, string {un texto} number {un número} int {un número entero} boolean {true o false} array {una lista} object {un objeto} record {un objeto} other {{expected}}}.',
 
-  wrongType: 'Esto tiene que ser {expected}.',
+  wrongType:
+    'Esto tiene que ser {expected, select, string {un texto} number {un número} int {un número entero} boolean {true o false} array {una lista} object {un objeto} record {un objeto} other {{expected}}}.',
 
   unreadable: 'El documento no se puede leer: {problem}',
 

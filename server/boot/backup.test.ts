@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto';
+import { createHash, randomBytes } from 'node:crypto';
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -9,7 +9,8 @@ import { migrate, one, openPool, query, rows, run, store, type Connecting } from
 import { raw } from '../testing/raw.ts';
 import { backUp, restore } from './backup.ts';
 
-const DATABASE = 'ojo_test_backed_up';
+// A house of its own each time: what the audit trail knows of one stays, whoever asks.
+const DATABASE = `ojo_test_backed_up_${randomBytes(4).toString('hex')}`;
 const connecting = inject('connecting');
 const folder = mkdtempSync(join(tmpdir(), 'ojo-backup-'));
 let other: Database;

@@ -12,10 +12,13 @@ const orNull = (most: number) =>
     .trim()
     .max(most)
     .transform((text) => text || null);
-/** A mapping as it is typed: every field of the source in its line, empty where nothing is said of it. */
+/**
+ * A mapping as it is typed: every field of the source in its line, empty where nothing is said of it. Whatever can be
+ * asked of what is typed is asked here and not behind the pipe, so that all that is wrong stands at once.
+ */
 const typedMapping = z
   .object({
-    type: z.string(),
+    type: mappingSchema.shape.type,
     does: z.enum(DEEDS),
     key: orNull(POINTER),
     actor: orNull(POINTER),
@@ -26,9 +29,7 @@ const typedMapping = z
   })
   .pipe(mappingSchema);
 /** A door as it is typed. */
-export const doorShape = z
-  .object({ name: z.string(), isOpen: z.boolean(), mappings: z.array(typedMapping) })
-  .pipe(doorSchema);
+export const doorShape = z.object({ ...doorSchema.shape, mappings: z.array(typedMapping) }).pipe(doorSchema);
 /** A door as it stands in the form. */
 export type TypedDoor = z.input<typeof doorShape>;
 export type TypedMapping = TypedDoor['mappings'][number];

@@ -71,6 +71,9 @@ describe('doors into a source', () => {
   it('are made of what is typed alone, refused at its place, and tell their key once', async () => {
     const { user, asked } = await open([]);
     await user.click(screen.getByRole('button', { name: 'New door' }));
+    await user.click(screen.getByRole('button', { name: 'Make the door' }));
+    expect(await screen.findAllByText('Something has to stand here.')).toHaveLength(2);
+    expect(sent(asked, 'doors.add')).toEqual([]);
     await user.type(screen.getByLabelText('What it is called'), 'Desk');
     await user.type(screen.getByLabelText('Events of type'), 'desk.saved');
     await user.click(screen.getByRole('button', { name: 'Make the door' }));
