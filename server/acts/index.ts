@@ -34,3 +34,4 @@ export { saveStarts, startsPage } from './starts.ts';
 export { defineSource, redefineSource } from './defining.ts';
 export { leaveSheet, lookAtSheet, type NewContents, watchSheet } from './sheets.ts';
 export { addDocuments, addVersion } from './documents.ts';
+export { welcomeFirstSteward, welcomeLink } from './welcoming.ts';

@@ -3,6 +3,7 @@ import { fileURLToPath } from 'node:url';
 import type { Pool } from 'mysql2/promise';
 import { pino } from 'pino';
 import { instantOf } from '../../core/time/index.ts';
+import { welcomeFirstSteward } from '../acts/index.ts';
 import { type Clock, SettableClock, systemClock } from '../kit/index.ts';
 import {
   startFeedStandIn,
@@ -11,6 +12,7 @@ import {
   startWebhookStandIn,
   type StandIn,
 } from '../standins/index.ts';
+import { SignedLinks } from '../signed-links/index.ts';
 import { NewerDataError, openPool } from '../store/index.ts';
 import { refuseBusyPort, refuseUnwritable, startMariaDb } from './mariadb.ts';
 import { startOjo } from './ojo.ts';
@@ -116,7 +118,18 @@ async function main(ending: Ending): Promise<void> {
     return;
   }
   line('Mail', settings.smtpUrl ? 'goes to your server' : `goes to the stand-in, port ${settings.mailPort}`);
+  await sayFirstSteward(settings, pool, clock);
   say(`\nOjo is at ${settings.base}   (ready after ${seconds} s, Ctrl-C ends it)`);
+}
+
+/** Where nobody is yet, somebody is made who lets the others in. */
+async function sayFirstSteward({ base, steward }: Settings, pool: Pool, clock: Clock): Promise<void> {
+  const { timeZone } = Intl.DateTimeFormat().resolvedOptions();
+  const welcoming = { pool, clock, signedLinks: new SignedLinks(pool), base };
+  const link = await welcomeFirstSteward(welcoming, { ...steward, zone: timeZone });
+  if (link === null) return;
+  say(`\nNobody is here yet. The first steward chooses a password, once and within a week, at\n${link}`);
+  say('Another such page is made by  npm run steward');
 }
 
 async function startStandIns(

@@ -21,6 +21,10 @@ import { StartError } from './start-error.ts';
 
 const PATH = `${process.env.PATH ?? ''}:/usr/sbin:/usr/local/sbin`;
 const MARKER = 'finished';
+/** Whom Ojo itself is in MariaDB. The one who looks after MariaDB has the name of the operating system's user there. */
+const OWN_USER = 'ojo_app';
+/** Ojo's own user in data of former versions, which was also the name of whoever runs as `ojo`. */
+const FORMER_USER = 'ojo';
 
 export interface Database {
   connecting: Connecting;
@@ -49,7 +53,7 @@ export async function startMariaDb(
   admit(place.socket, password);
   const watch = new MariaDbWatch(place, shownPort, say);
   return {
-    connecting: { host: '127.0.0.1', port: shownPort, user: 'ojo', password },
+    connecting: { host: '127.0.0.1', port: shownPort, user: OWN_USER, password },
     isOurs: !isRunning,
     stop: async () => {
       await watch.stop();
@@ -230,15 +234,18 @@ async function launch({ folder, data, socket, user }: Place, port: number): Prom
   child.on('exit', (code) => {
     if (code !== TAKEN) ended ??= `it ended with code ${code}`;
   });
+  let lastSaid = '';
   for (const limit = performance.now() + 60_000; performance.now() < limit; ) {
-    if (isAnswering(socket)) return;
+    if (isAnswering(socket, (what) => (lastSaid = what))) return;
     if (ended !== null) {
       await refuseBusyPort(port, 'MariaDB', 'OJO_DATABASE_PORT');
       throw new StartError(`MariaDB did not start (${ended}). Its log is ${log}.`);
     }
     await new Promise((resolve) => setTimeout(resolve, 60));
   }
-  throw new StartError(`MariaDB did not answer within a minute. Its log is ${log}.`);
+  throw new StartError(
+    `MariaDB did not answer within a minute${lastSaid && ` (it said last: ${lastSaid})`}. Its log is ${log}.`,
+  );
 }
 
 /** MariaDB that says nothing for so long, in ms, is taken to be away. */
@@ -247,16 +254,25 @@ const ANSWER_MS = 10_000;
 function ask(socket: string, statement: string): string {
   return execFileSync(
     'mariadb',
-    ['--no-defaults', `--socket=${socket}`, '--user=root', '--batch', '--skip-column-names', '-e', statement],
+    [
+      '--no-defaults',
+      `--socket=${socket}`,
+      `--user=${userInfo().username}`,
+      '--batch',
+      '--skip-column-names',
+      '-e',
+      statement,
+    ],
     { env: { ...process.env, PATH }, stdio: 'pipe', timeout: ANSWER_MS },
   ).toString();
 }
 
-function isAnswering(socket: string): boolean {
+function isAnswering(socket: string, onRefused: (what: string) => void = () => undefined): boolean {
   if (!existsSync(socket)) return false;
   try {
     return ask(socket, 'SELECT 1').trim() === '1';
-  } catch {
+  } catch (error) {
+    onRefused(String((error as { stderr?: Buffer }).stderr ?? error).trim());
     return false;
   }
 }
@@ -275,11 +291,12 @@ const AUDIT = [
 /** Lets Ojo's own user in, over loopback only. */
 function admit(socket: string, password: string): void {
   const statements = ['127.0.0.1', 'localhost'].flatMap((host) => [
-    `CREATE USER IF NOT EXISTS 'ojo'@'${host}' IDENTIFIED BY '${password}'`,
-    `ALTER USER 'ojo'@'${host}' IDENTIFIED BY '${password}'`,
-    `GRANT ALL ON \`ojo%\`.* TO 'ojo'@'${host}'`,
+    `CREATE USER IF NOT EXISTS '${OWN_USER}'@'${host}' IDENTIFIED BY '${password}'`,
+    `ALTER USER '${OWN_USER}'@'${host}' IDENTIFIED BY '${password}'`,
+    `GRANT ALL ON \`ojo%\`.* TO '${OWN_USER}'@'${host}'`,
     // What is written down there nobody changes: Ojo's own user adds to it, and reads it.
-    `GRANT INSERT, SELECT ON audit_ojo.entries TO 'ojo'@'${host}'`,
+    `GRANT INSERT, SELECT ON audit_ojo.entries TO '${OWN_USER}'@'${host}'`,
+    ...(userInfo().username === FORMER_USER ? [] : [`DROP USER IF EXISTS '${FORMER_USER}'@'${host}'`]),
   ]);
   ask(socket, [...AUDIT, ...statements].join(';'));
 }
@@ -287,7 +304,7 @@ function admit(socket: string, password: string): void {
 /** How many connections others have. */
 function othersAt(socket: string): number {
   try {
-    return Number(ask(socket, "SELECT COUNT(*) FROM information_schema.processlist WHERE user = 'ojo'").trim());
+    return Number(ask(socket, `SELECT COUNT(*) FROM information_schema.processlist WHERE user = '${OWN_USER}'`).trim());
   } catch {
     return 0;
   }

@@ -3,7 +3,7 @@ import { createInterface } from 'node:readline/promises';
 import type { Pool } from 'mysql2/promise';
 import { type Connecting, migrate, one, openPool, store, run } from '../store/index.ts';
 import { isDemo, isLaidOut, layOutDemo } from './demo.ts';
-import type { Settings } from './settings.ts';
+import { isOwnMachine, type Settings } from './settings.ts';
 import { StartError } from './start-error.ts';
 
 /** How the data stands once a start has prepared it. */
@@ -51,6 +51,10 @@ export async function prepare({ settings, connecting, database, now, root, words
     const found = await isDemo(pool, database);
     if (!found && settings.wantsDemo)
       said.push(['Data', `what is in ${settings.data} is no demo, and is used as it is`]);
+    if (found && !isOwnMachine(settings.base))
+      throw new StartError(
+        `What is in ${settings.data} is the demo, whose password everybody knows, and OJO_BASE leads to it from outside (${settings.base}). Set OJO_DATA to another folder, or start once with  --fresh  to begin anew without it.`,
+      );
     if (found && !settings.wantsDemo)
       said.push(['Data', `what is in ${settings.data} is the demo; --fresh begins anew without it`]);
     return { isDemo: found, said };

@@ -30,6 +30,7 @@ const schema = z.object({
   OJO_TEXT_TOKEN: z.string().optional(),
   OJO_DEMO: z.enum(['yes', 'no']).default('yes'),
   OJO_DEMO_PASSWORD: z.string().min(8).default('tidal-loom'),
+  OJO_STEWARD: z.string().optional(),
   OJO_FEED: z.enum(['yes', 'no']).default('yes'),
   OJO_TEST_CLOCK: z.iso.datetime({ offset: true }).optional(),
   OJO_LOG: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('warn'),
@@ -65,6 +66,8 @@ export interface Settings {
   /** A folder without data is filled with the demo. */
   wantsDemo: boolean;
   demoPassword: string;
+  /** Who the first steward is of a house in which nobody is yet; `null`: someone called Steward. */
+  steward: { name: string; email: string } | null;
   /** The demo's sensors send readings. */
   hasFeed: boolean;
   testClock: string | null;
@@ -74,7 +77,8 @@ export interface Settings {
 /** Reads the settings; throws a StartError that names each bad one and what would be right. */
 export function readSettings(environment: NodeJS.ProcessEnv, root: string): Settings {
   const result = schema.safeParse(environment);
-  const from = /^\s*(.*?)\s*<([^<>\s]+@[^<>\s]+)>\s*$/.exec(environment.OJO_MAIL_FROM ?? STANDARD_FROM);
+  const from = mailboxOf(environment.OJO_MAIL_FROM ?? STANDARD_FROM);
+  const steward = environment.OJO_STEWARD === undefined ? null : mailboxOf(environment.OJO_STEWARD);
   const unknown = Object.keys(environment).filter(
     (name) => name.startsWith('OJO_') && !KNOWN.has(name) && !INNER.test(name),
   );
@@ -83,6 +87,10 @@ export function readSettings(environment: NodeJS.ProcessEnv, root: string): Sett
       (issue) => `The setting ${issue.path.join('.')} is not right: ${issue.message}.`,
     ),
     ...(from ? [] : ['The setting OJO_MAIL_FROM is not right: it should look like  Ojo <ojo@museum.example>.']),
+    ...(environment.OJO_STEWARD === undefined || steward?.name
+      ? []
+      : ['The setting OJO_STEWARD is not right: it should look like  Inés Quiroga <ines@museum.example>.']),
+    ...demoFaults(environment),
   ];
   if (!result.success || !from || faults.length > 0) throw new StartError(faults.join('\n'));
   const found = result.data;
@@ -99,8 +107,8 @@ export function readSettings(environment: NodeJS.ProcessEnv, root: string): Sett
     hookPort: found.OJO_HOOK_PORT,
     base,
     smtpUrl: found.OJO_SMTP_URL ?? null,
-    from: { name: from[1] ?? '', address: from[2] ?? '' },
-    reports: reportsOf(found, from[2] ?? ''),
+    from,
+    reports: reportsOf(found, from.address),
     textUrl: found.OJO_TEXT_URL ?? null,
     textToken: found.OJO_TEXT_TOKEN ?? '',
     metricsToken: found.OJO_METRICS_TOKEN ?? null,
@@ -108,6 +116,7 @@ export function readSettings(environment: NodeJS.ProcessEnv, root: string): Sett
     areHooksInside: found.OJO_HOOKS_INSIDE === undefined ? isOwnMachine(base) : found.OJO_HOOKS_INSIDE === 'yes',
     wantsDemo: found.OJO_DEMO === 'yes',
     demoPassword: found.OJO_DEMO_PASSWORD,
+    steward: steward && { name: steward.name, email: steward.address },
     // A clock that stands still has no readings every few seconds.
     hasFeed: found.OJO_FEED === 'yes' && found.OJO_TEST_CLOCK === undefined,
     testClock: found.OJO_TEST_CLOCK ?? null,
@@ -129,7 +138,24 @@ function reportsOf(
   return address === null ? null : { address, port: at, host };
 }
 
-const isOwnMachine = (base: string): boolean =>
+/** `Name <address>`; `null` where a text is none. */
+function mailboxOf(text: string): { name: string; address: string } | null {
+  const found = /^\s*(.*?)\s*<([^<>\s]+@[^<>\s]+)>\s*$/.exec(text);
+  return found && { name: found[1] ?? '', address: found[2] ?? '' };
+}
+
+/** Everybody knows the demo's password, and its mailboxes are open: nobody but whoever is on this machine may reach it. */
+function demoFaults({ OJO_BASE: base, OJO_DEMO: demo }: NodeJS.ProcessEnv): string[] {
+  if (base === undefined) return [];
+  if (!URL.canParse(base) || !/^https?:$/.test(new URL(base).protocol))
+    return ['The setting OJO_BASE is not right: it should look like  https://ojo.museum.example.'];
+  if (isOwnMachine(base) || demo === 'no') return [];
+  return [
+    `The setting OJO_BASE is not right for the demo: at ${base} others reach it, and everybody knows its password. Set OJO_DEMO=no, and OJO_DATA to a folder of its own: the first start then says where the first steward chooses a password.`,
+  ];
+}
+
+export const isOwnMachine = (base: string): boolean =>
   URL.canParse(base) && ['localhost', '127.0.0.1', '[::1]'].includes(new URL(base).hostname);
 
 /** A secret of this installation, made when it is first asked for. */

@@ -12,6 +12,7 @@ import {
   saveGroup,
   saveStarts,
   startsPage,
+  welcomeLink,
 } from '../../acts/index.ts';
 import { hashOfPassword } from '../../kit/index.ts';
 import { inTransaction, one, type Profile, run, runAll, store } from '../../store/index.ts';
@@ -25,7 +26,7 @@ export const accountHandlers: Handlers<
   async 'accounts.add'(context, { body, asking }) {
     expectSteward(asking);
     const id = await addAccount(context, body, asking);
-    return { id, link: await welcomeLink(context, id) };
+    return { id, link: await welcomeLink({ ...context, base: context.site.base }, id) };
   },
 
   async 'accounts.read'({ clock }, { params, asking }) {
@@ -48,7 +49,7 @@ export const accountHandlers: Handlers<
     expectSteward(asking);
     const { id, active } = knownPerson(params.id, asking);
     if (!active) throw new Refusal('badRequest', { because: 'hasLeft' });
-    return { id, link: await welcomeLink(context, id) };
+    return { id, link: await welcomeLink({ ...context, base: context.site.base }, id) };
   },
 };
 
@@ -60,12 +61,6 @@ function knownPerson(id: string, { directory }: Caller): Profile {
   const person = directory.people.get(id);
   if (!person) throw new Refusal('notFound');
   return person;
-}
-
-async function welcomeLink({ pool, clock, signedLinks, site }: Context, person: string): Promise<string> {
-  await run(pool, store.accounts.nextWelcome(person));
-  const number = (await one(pool, store.accounts.welcomeNumber(person))) ?? 0;
-  return `${site.base}/welcome/${await signedLinks.sign({ do: 'welcome', person, number }, clock.now())}`;
 }
 
 /** The page on which somebody chooses their password: it opens once, for whoever has its address. */

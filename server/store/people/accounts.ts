@@ -1,5 +1,5 @@
 import type { StartingPlan } from '../../../core/people/index.ts';
-import { json, type Query, query, record, select, type Statement, text, word } from '../database/query.ts';
+import { json, nullable, type Query, query, record, select, type Statement, text, word } from '../database/query.ts';
 import type { Profile } from './people.ts';
 
 /** Of somebody with an account, what stewards set up. */
@@ -24,6 +24,18 @@ export const create = (account: Account, passwordHash: string): Statement =>
       account.active ? 1 : 0,
       passwordHash,
     ],
+  );
+/** Everybody with an account, whether they are still here or not. */
+export const ids = (): Query<string> => select((row) => String(row.id), 'SELECT id FROM people ORDER BY id');
+/** The stewards who are here. */
+export const stewards = (): Query<Pick<Account, 'id' | 'name' | 'email'>> =>
+  select(
+    record<Pick<Account, 'id' | 'name' | 'email'>>({
+      id: text('id'),
+      name: text('name'),
+      email: nullable(text)('email'),
+    }),
+    "SELECT id, name, email FROM people WHERE role = 'steward' AND is_active = 1 ORDER BY name",
   );
 /** Puts an account as it is to be. */
 export const save = (account: Account): Statement =>
