@@ -120,8 +120,9 @@ function PeopleTable({ rows, open }: { rows: PersonRow[]; open: string | null })
                 {person.name}
               </Link>{' '}
               <span className="quiet small">
-                {person.title}
-                {person.role !== 'member' && `, ${roleName(person.role)}`}
+                {[person.title, ...(person.role === 'member' ? [] : [roleName(person.role)])]
+                  .filter(Boolean)
+                  .join(', ')}
               </span>
               {!person.isActive && <strong className="fault"> {t('noLongerHere')}</strong>}
               {person.isHere && <span className="live small"> {t('inOjoNow')}</span>}

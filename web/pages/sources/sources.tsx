@@ -28,8 +28,8 @@ export function SourcesPage() {
       <Loaded query={sources} what={t('theSources')}>
         {(rows) =>
           rows.length === 0 ? (
-            <Empty title={t('noSourceYouMayRead')}>
-              <p>{t('aStewardConnectsSourcesAnd')}</p>
+            <Empty title={t(me.role === 'steward' ? 'noSourceYet' : 'noSourceYouMayRead')}>
+              <p>{t(me.role === 'steward' ? 'makeOneAndSayWhoReads' : 'aStewardConnectsSourcesAnd')}</p>
             </Empty>
           ) : (
             <>

@@ -95,6 +95,8 @@ export const ENGLISH = {
   whatCanBeWatched: 'what can be watched',
   theSources: 'the sources',
   noSourceYouMayRead: 'No source you may read',
+  noSourceYet: 'No source yet',
+  makeOneAndSayWhoReads: 'Make one: what is in it, who may read it, who looks after it.',
   aStewardConnectsSourcesAnd: 'A steward connects sources and says who may read them.',
   items2: '{items, plural, one {# item} other {# items}}',
   noRuleLooksHere: 'no rule looks here',

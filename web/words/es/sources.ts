@@ -99,6 +99,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   whatCanBeWatched: 'a qué se puede estar atento',
   theSources: 'las fuentes',
   noSourceYouMayRead: 'Ninguna fuente que puedas leer',
+  noSourceYet: 'Todavía no hay ninguna fuente',
+  makeOneAndSayWhoReads: 'Crea una: qué contiene, quién puede leerla, quién la cuida.',
   aStewardConnectsSourcesAnd: 'Quien administra conecta las fuentes y dice quién puede leerlas.',
   items2: '{items, plural, one {# elemento} many {# de elementos} other {# elementos}}',
   noRuleLooksHere: 'ninguna regla mira aquí',
