@@ -1,3 +1,3 @@
-export { type Database, startMariaDb } from './mariadb.ts';
+export { AUDIT, type Database, startMariaDb } from './mariadb.ts';
 export { type Ojo, type OjoParts, startOjo } from './ojo.ts';
 export { ownSecret } from './settings.ts';

@@ -1,12 +1,12 @@
 import { resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { backUp, restore } from './backup.ts';
-import { refuseUnwritable, startMariaDb } from './mariadb.ts';
-import { ownSecret, readSettings } from './settings.ts';
+import { openDatabase } from './database.ts';
+import { refuseUnwritable } from './mariadb.ts';
+import { readSettings } from './settings.ts';
 import { StartError } from './start-error.ts';
 
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
-const DATABASE = 'ojo';
 const say = (text: string) => process.stdout.write(`${text}\n`);
 
 /** `backup FILE` and `restore FILE`, of the data that the settings name. */
@@ -16,17 +16,13 @@ async function main([act, name]: string[]): Promise<void> {
   const file = resolve(process.env.INIT_CWD ?? process.cwd(), name);
   const settings = readSettings(process.env, ROOT);
   refuseUnwritable(settings.data);
-  const database = await startMariaDb(
-    settings.data,
-    settings.databasePort,
-    ownSecret(settings.data, 'database-password'),
-  );
+  const database = await openDatabase(settings);
   try {
     if (act === 'backup') {
-      const bytes = await backUp(database.connecting, DATABASE, file);
+      const bytes = await backUp(database.connecting, database.name, file);
       say(`Everything in ${settings.data} is in ${file} (${(bytes / 1_000_000).toFixed(1)} MB).`);
     } else {
-      const { items, changes, messages } = await restore(database.connecting, DATABASE, file);
+      const { items, changes, messages } = await restore(database.connecting, database.name, file);
       say(`${items} items, ${changes} changes and ${messages} messages are in ${settings.data}. Start Ojo with it.`);
     }
   } finally {

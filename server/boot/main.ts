@@ -14,14 +14,14 @@ import {
 } from '../standins/index.ts';
 import { SignedLinks } from '../signed-links/index.ts';
 import { NewerDataError, openPool } from '../store/index.ts';
-import { refuseBusyPort, refuseUnwritable, startMariaDb } from './mariadb.ts';
+import { openDatabase } from './database.ts';
+import { type Database, refuseBusyPort, refuseUnwritable } from './mariadb.ts';
 import { startOjo } from './ojo.ts';
 import { prepare } from './prepare.ts';
 import { feedKeyOf, ownSecret, readSettings, type Settings } from './settings.ts';
 import { StartError } from './start-error.ts';
 
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
-const DATABASE = 'ojo';
 /** How a start ends that would end so again: whoever brings the server back need not try (sysexits, EX_CONFIG). */
 const CANNOT_START = 78;
 
@@ -68,25 +68,20 @@ async function main(ending: Ending): Promise<void> {
   const clock: Clock = settings.testClock ? new SettableClock(instantOf(settings.testClock)) : systemClock;
 
   const began = performance.now();
-  const database = await startMariaDb(
-    settings.data,
-    settings.databasePort,
-    ownSecret(settings.data, 'database-password'),
-    (what) => line('MariaDB', what),
-  );
+  const database = await openDatabase(settings, (what) => line('MariaDB', what));
   ending.add(database.stop);
   ending.listen();
-  line('MariaDB', `${database.isOurs ? 'started' : 'was running'}, port ${database.connecting.port}`);
+  line('MariaDB', whereOf(settings, database));
   const { isDemo, said } = await prepare({
     settings,
     connecting: database.connecting,
-    database: DATABASE,
+    database: database.name,
     now: clock.now(),
     root: ROOT,
     words: process.argv.slice(2),
   });
   for (const [name, what] of said) line(name, what);
-  const pool = openPool({ ...database.connecting, database: DATABASE });
+  const pool = openPool({ ...database.connecting, database: database.name });
   ending.add(() => pool.end());
   const textToken = settings.textToken || ownSecret(settings.data, 'text-token');
   if (settings.isFirst)
@@ -121,6 +116,12 @@ async function main(ending: Ending): Promise<void> {
   await sayFirstSteward(settings, pool, clock);
   say(`\nOjo is at ${settings.base}   (ready after ${seconds} s, Ctrl-C ends it)`);
 }
+
+/** Where the database is, in words. */
+const whereOf = ({ ownDatabase }: Settings, { isOurs, connecting: { host, port, others = [] } }: Database): string =>
+  ownDatabase
+    ? `is at ${[{ host, port }, ...others].map((node) => `${node.host}:${node.port}`).join(', ')}`
+    : `${isOurs ? 'started' : 'was running'}, port ${port}`;
 
 /** Where nobody is yet, somebody is made who lets the others in. */
 async function sayFirstSteward({ base, steward }: Settings, pool: Pool, clock: Clock): Promise<void> {

@@ -280,7 +280,7 @@ function isAnswering(socket: string, onRefused: (what: string) => void = () => u
 const portOf = (socket: string) => Number(ask(socket, 'SELECT @@port').trim());
 
 /** The audit trail stands outside of Ojo's own database, one for all houses of a MariaDB. */
-const AUDIT = [
+export const AUDIT = [
   'CREATE DATABASE IF NOT EXISTS audit_ojo',
   `CREATE TABLE IF NOT EXISTS audit_ojo.entries (
     seq BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY, house VARCHAR(64) NOT NULL, at DATETIME(3) NOT NULL,

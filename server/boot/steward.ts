@@ -3,20 +3,19 @@ import { welcomeLink } from '../acts/index.ts';
 import { systemClock } from '../kit/index.ts';
 import { SignedLinks } from '../signed-links/index.ts';
 import { openPool, rows, store } from '../store/index.ts';
-import { refuseUnwritable, startMariaDb } from './mariadb.ts';
-import { ownSecret, readSettings } from './settings.ts';
+import { openDatabase } from './database.ts';
+import { refuseUnwritable } from './mariadb.ts';
+import { readSettings } from './settings.ts';
 import { StartError } from './start-error.ts';
 
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
-const DATABASE = 'ojo';
 
 /** `npm run steward [-- name, address or id]`: a page on which a steward chooses a password, for whoever may read Ojo's data. */
 async function main([wanted]: string[]): Promise<void> {
   const settings = readSettings(process.env, ROOT);
   refuseUnwritable(settings.data);
-  const password = ownSecret(settings.data, 'database-password');
-  const database = await startMariaDb(settings.data, settings.databasePort, password);
-  const pool = openPool({ ...database.connecting, database: DATABASE }, 2, true);
+  const database = await openDatabase(settings);
+  const pool = openPool({ ...database.connecting, database: database.name }, 2, true);
   try {
     const stewards = await rows(pool, store.accounts.stewards());
     const found = stewards.filter(

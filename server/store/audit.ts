@@ -59,3 +59,6 @@ export const list = (before: number | null, kind: AuditedKind | null, limit: num
     kind,
     limit,
   );
+/** Whether the trail is there, and may be read. */
+export const answers = (): Query<number> =>
+  select(number('found'), 'SELECT COUNT(*) AS found FROM (SELECT 1 FROM audit_ojo.entries LIMIT 1) e');

@@ -34,3 +34,4 @@ export type { StoredAside, Undecided } from './engine/aside.ts';
 export type { AlertBehind, Fate, StoredMessage, ToldOfAlert } from './messages/messages.ts';
 export type { OutboxFilter, OutboxLine } from './messages/outbox.ts';
 export type { Thread } from './messages/threads.ts';
+export type { Node } from './database/nodes.ts';

@@ -1,4 +1,5 @@
 import { createPool, type Pool, type PoolConnection, type PoolOptions, type ResultSetHeader } from 'mysql2/promise';
+import { type Node, nodeFailed, Nodes, nodesOf } from './nodes.ts';
 import { fromSqlTime, type Param, type Query, type Row, type Statement } from './query.ts';
 
 /** Where a database is and who connects to it. */
@@ -8,6 +9,8 @@ export interface Connecting {
   user: string;
   password: string;
   database?: string;
+  /** Further nodes of the same cluster, gone to in this order when one fails. */
+  others?: readonly Node[];
 }
 
 /** How long one statement may take on the database's side, in seconds, and how long its answer is waited for, in ms. */
@@ -26,6 +29,10 @@ export class OutcomeUnknown extends Error {
   readonly code = 'outcomeUnknown';
 }
 
+/** What a node says that is no part of its cluster: it has lost the others, or has not caught up with them yet (1047). */
+const NOT_IN_CLUSTER = 'ER_UNKNOWN_COM_ERROR';
+/** What the database says where a transaction met another's, on this node or, at its end, on another: nothing of it was kept. */
+const DEADLOCK = new Set(['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_ERROR_DURING_COMMIT', 'ER_CHECKREAD']);
 /** What a driver or the system says where a connection is gone, or never was. */
 const LOST = new Set([
   'PROTOCOL_CONNECTION_LOST',
@@ -46,9 +53,12 @@ const LOST = new Set([
   'ER_CON_COUNT_ERROR',
   'ER_QUERY_INTERRUPTED',
   'ER_STATEMENT_TIMEOUT',
+  NOT_IN_CLUSTER,
 ]);
 /** The code of a database's error (`ER_…`, `ECONNREFUSED` …); the empty string where it has none. */
 export const codeOf = (error: unknown): string => String((error as { code?: unknown })?.code ?? '');
+/** Whether a transaction may be begun anew that failed so. */
+export const isRetried = (error: unknown): boolean => DEADLOCK.has(codeOf(error));
 /** Whether a failure is the connection's, not the statement's. */
 export const isUnavailable = (error: unknown): boolean =>
   error instanceof Unavailable ||
@@ -59,9 +69,11 @@ export const isUnavailable = (error: unknown): boolean =>
  * Opens a pool whose connections speak UTC, strict SQL and READ COMMITTED, and hand instants out as milliseconds. A
  * statement has some seconds; whoever migrates or lays out a demo is patient and has as long as it takes.
  */
-export function openPool(to: Connecting, size = 10, isPatient = false): Pool {
+export function openPool({ others = [], ...to }: Connecting, size = 10, isPatient = false): Pool {
+  const nodes = others.length > 0 ? new Nodes([to, ...others]) : null;
   const options: PoolOptions = {
     ...to,
+    ...(nodes ? { stream: nodes.open } : {}),
     connectionLimit: size,
     connectTimeout: CONNECTION_MS,
     charset: 'utf8mb4_unicode_ci',
@@ -78,15 +90,20 @@ export function openPool(to: Connecting, size = 10, isPatient = false): Pool {
   };
   const pool = createPool(options);
   if (isPatient) patient.add(pool);
+  if (nodes) nodesOf.set(pool, nodes);
   pool.pool.on('connection', (connection) => {
+    nodes?.isIn(connection);
     connection.query(
-      `SET time_zone = '+00:00', sql_mode = 'STRICT_ALL_TABLES,ERROR_FOR_DIVISION_BY_ZERO,NO_ZERO_DATE,NO_ZERO_IN_DATE', SESSION tx_isolation = 'READ-COMMITTED'${isPatient ? '' : `, SESSION max_statement_time = ${STATEMENT_S}`}`,
+      `SET time_zone = '+00:00', sql_mode = 'STRICT_ALL_TABLES,ERROR_FOR_DIVISION_BY_ZERO,NO_ZERO_DATE,NO_ZERO_IN_DATE', SESSION tx_isolation = 'READ-COMMITTED'${isPatient ? '' : `, SESSION max_statement_time = ${STATEMENT_S}`}${nodes ? CAUGHT_UP : ''}`,
       // A connection that is cut this early fails whoever asks it first.
       () => undefined,
     );
   });
   return pool;
 }
+
+/** Whatever is asked of a node of a cluster waits until it has what the others had committed by then. */
+const CAUGHT_UP = ', SESSION wsrep_sync_wait = 7';
 
 /** Pools and connections whose statements may take as long as they need: those of migrations. */
 export const patient = new WeakSet<Connection>();
@@ -96,11 +113,26 @@ export type Connection = Pool | PoolConnection;
 
 const isPool = (on: Connection): on is Pool => 'getConnection' in on;
 
+/** A connection to the node in use, or to the next where that cannot be reached; those to one that was left are of no more use. */
+async function atNodeInUse(pool: Pool): Promise<PoolConnection> {
+  const nodes = nodesOf.get(pool);
+  for (let tries = 1; ; ) {
+    try {
+      const connection = await pool.getConnection();
+      if (!nodes?.isElsewhere(connection)) return connection;
+      connection.destroy();
+    } catch (error) {
+      if (!nodes || tries >= nodes.count || !isUnavailable(error)) throw error;
+      tries++;
+    }
+  }
+}
+
 /** A connection of the pool; where none comes in time, the database is not to be had. */
 export async function acquire(pool: Pool): Promise<PoolConnection> {
   let isLate = false;
   let timer: NodeJS.Timeout | undefined;
-  const wanted = pool.getConnection().then((connection) => {
+  const wanted = atNodeInUse(pool).then((connection) => {
     if (isLate) connection.release();
     return connection;
   });
@@ -137,19 +169,28 @@ export async function askOn(
     );
     return result;
   } catch (error) {
-    if (codeOf(error) === 'PROTOCOL_SEQUENCE_TIMEOUT') connection.destroy();
+    if (codeOf(error) === NOT_IN_CLUSTER) nodeFailed(connection);
+    if (codeOf(error) === NOT_IN_CLUSTER || codeOf(error) === 'PROTOCOL_SEQUENCE_TIMEOUT') connection.destroy();
     throw error;
   }
 }
 
 /** Asks by a connection of its own where it is handed a pool. What only reads is asked once more where the connection was cut. */
-async function ask(on: Connection, sql: string, params: Param[], isReading: boolean): Promise<unknown> {
+async function ask(
+  on: Connection,
+  sql: string,
+  params: Param[],
+  isReading: boolean,
+  isSingle = false,
+): Promise<unknown> {
   if (!isPool(on)) return askOn(on, sql, params, patient.has(on));
   for (let tries = 1; ; tries++) {
     const connection = await acquire(on);
     try {
       return await askOn(connection, sql, params, patient.has(on));
     } catch (error) {
+      // One statement by itself is a transaction.
+      if (isSingle && isRetried(error) && tries < 8) continue;
       const isSlow = codeOf(error) === 'PROTOCOL_SEQUENCE_TIMEOUT' || codeOf(error) === 'ER_STATEMENT_TIMEOUT';
       if (!isUnavailable(error) || !isReading || isSlow || tries >= 3)
         throw isUnavailable(error) ? new Unavailable('the database was lost', { cause: error }) : error;
@@ -171,7 +212,7 @@ export async function one<T>(on: Connection, asked: Query<T>): Promise<T | undef
 
 /** Runs a statement; throws the database's error. */
 export async function run(on: Connection, { sql, params }: Statement): Promise<ResultSetHeader> {
-  return (await ask(on, sql, params, false)) as ResultSetHeader;
+  return (await ask(on, sql, params, false, true)) as ResultSetHeader;
 }
 
 /** Runs several statements in one round trip, in order. */

@@ -4,6 +4,7 @@ import {
   type Answers,
   askOn,
   codeOf,
+  isRetried,
   isUnavailable,
   OutcomeUnknown,
   patient,
@@ -12,9 +13,6 @@ import {
   Unavailable,
 } from './connection.ts';
 import { type Query, query, type Statement } from './query.ts';
-
-const DEADLOCK = new Set(['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_ERROR_DURING_COMMIT', 'ER_CHECKREAD']);
-const isRetried = (error: unknown): boolean => DEADLOCK.has(codeOf(error));
 
 /**
  * Runs `work` in one transaction. A deadlock, a certification failure or a connection cut before the commit was sent
