@@ -3,13 +3,13 @@ import { createServer, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { Worker } from 'node:worker_threads';
 import { pino } from 'pino';
 import { startMariaDb, startOjo } from '../server/boot/index.ts';
 import { editItem } from '../server/intake/index.ts';
 import { systemClock } from '../server/kit/index.ts';
 import { openPool, query, run } from '../server/store/index.ts';
 import { LOANS, prepare } from './museum.ts';
+import { OpenPages } from './open-pages.ts';
 
 /**
  * From the commit of a change to the message on the registrar's open page, against a bare loop that inserts one
@@ -17,34 +17,6 @@ import { LOANS, prepare } from './museum.ts';
  */
 const ROUNDS = 1500;
 const WARM_UP = 500;
-
-/** An open page in a thread of its own; `next` gives the instant at which its next event is there. */
-class OpenPage {
-  private readonly worker: Worker;
-  private wake: (at: number) => void = () => undefined;
-
-  constructor(port: number, path: string, cookie: string) {
-    this.worker = new Worker(new URL('./page.mjs', import.meta.url), {
-      workerData: { port, path, cookie, wanted: 'message' },
-      execArgv: [],
-    });
-  }
-
-  opened(): Promise<void> {
-    return new Promise((resolve) => {
-      this.worker.on('message', (at: number | 'open') => (at === 'open' ? resolve() : this.wake(at)));
-    });
-  }
-
-  next = (): Promise<number> =>
-    new Promise((resolve) => {
-      this.wake = resolve;
-    });
-
-  close(): void {
-    this.worker.postMessage('close');
-  }
-}
 
 const clockNow = () => performance.timeOrigin + performance.now();
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? Number.NaN;
@@ -83,7 +55,7 @@ try {
     body: JSON.stringify({ name: 'ines', password: 'bench-bench' }),
   });
   const cookie = signIn.headers.get('set-cookie')?.split(';')[0] ?? '';
-  const ourPage = new OpenPage(ojo.port, '/api/events', cookie);
+  const ourPage = new OpenPages(ojo.port, '/api/events', [cookie]);
   await ourPage.opened();
 
   let page: ServerResponse | null = null;
@@ -95,7 +67,7 @@ try {
   await new Promise<void>((resolve) => {
     bare.listen(0, '127.0.0.1', () => resolve());
   });
-  const barePage = new OpenPage((bare.address() as AddressInfo).port, '/', '');
+  const barePage = new OpenPages((bare.address() as AddressInfo).port, '/', ['']);
   await barePage.opened();
 
   const settle = async () => {
@@ -123,7 +95,7 @@ try {
     );
     const committed = clockNow();
     ojo.runner.wake(done.outcome === 'saved' ? done.change : undefined);
-    const took = (await arrived) - committed;
+    const took = (await arrived).at - committed;
 
     // Each is measured alone: what the other left to do is done first.
     await settle();
@@ -131,7 +103,7 @@ try {
     const began = clockNow();
     await pool.query('INSERT INTO bare (body) VALUES (?)', [`Status Agreed → On view, ${item}`]);
     (page as ServerResponse | null)?.write(`event: message\ndata: ${JSON.stringify({ id: item })}\n\n`);
-    const bareTook = (await pushed) - began;
+    const bareTook = (await pushed).at - began;
     if (round >= WARM_UP) {
       ours.push(took);
       base.push(bareTook);

@@ -1,20 +1,28 @@
-// An open page, in a thread of its own: notes the instant at which each server-sent event is there.
-import { request } from 'node:http';
+// Open pages, in a thread of their own: notes which of them gets a server-sent event, and at which instant it is there.
+import { Agent, request } from 'node:http';
 import { parentPort, workerData } from 'node:worker_threads';
 
-const { port, path, cookie, wanted } = workerData;
-const asking = request({ port, path, host: '127.0.0.1', headers: { cookie } }, (response) => {
-  response.setEncoding('utf8');
-  parentPort?.postMessage('open');
-  response.on('data', (/** @type {string} */ text) => {
-    const at = performance.timeOrigin + performance.now();
-    if (text.includes(`event: ${wanted}\n`)) parentPort?.postMessage(at);
+/** @type {{ port: number, path: string, cookies: string[], wanted: string }} */
+const { port, path, cookies, wanted } = workerData;
+const agent = new Agent({ keepAlive: true, maxSockets: cookies.length });
+let open = 0;
+const pages = cookies.map((cookie, page) => {
+  const asking = request({ port, path, agent, host: '127.0.0.1', headers: { cookie } }, (response) => {
+    response.setEncoding('utf8');
+    open += 1;
+    if (open === cookies.length) parentPort?.postMessage('open');
+    response.on('data', (/** @type {string} */ text) => {
+      const at = performance.timeOrigin + performance.now();
+      for (const event of text.split('\n\n'))
+        if (event.startsWith(`event: ${wanted}\n`)) parentPort?.postMessage({ page, at, text: event });
+    });
+    response.on('error', () => undefined);
   });
-  response.on('error', () => undefined);
+  asking.on('error', () => undefined);
+  asking.end();
+  return asking;
 });
-asking.on('error', () => undefined);
-asking.end();
 parentPort?.on('message', () => {
-  asking.destroy();
+  for (const page of pages) page.destroy();
   parentPort?.close();
 });

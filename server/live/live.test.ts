@@ -2,10 +2,11 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { PageEvent } from '../../contract/wire/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import type { Ojo } from '../boot/index.ts';
+import { inTransaction, query, run, runAll, store } from '../store/index.ts';
 import { askMuseum, documentOf } from '../testing/asking.ts';
 import { newLoan, NOON, ON_VIEW, putLive } from '../testing/museum.ts';
 
-const { museum, ask, settle, cookieOf, another } = askMuseum();
+const { museum, ask, settle, cookieOf, forget, another, ojo } = askMuseum();
 const pages: AbortController[] = [];
 let other: Ojo;
 beforeAll(async () => {
@@ -18,15 +19,22 @@ afterAll(async () => {
 
 /** A page of somebody's that is open at the other server; what it is told gathers. */
 async function openElsewhere(as: string): Promise<PageEvent[]> {
+  return (await openAt(other, await cookieOf(as))).told;
+}
+
+/** A page at one of the servers, with what it is told, and whether it has ended. */
+async function openAt({ port }: Ojo, cookie: string): Promise<{ told: PageEvent[]; hasEnded: () => boolean }> {
   const page = new AbortController();
   pages.push(page);
-  const { body } = await fetch(`http://127.0.0.1:${other.port}/api/events`, {
-    headers: { cookie: await cookieOf(as) },
-    signal: page.signal,
-  });
+  const { body } = await fetch(`http://127.0.0.1:${port}/api/events`, { headers: { cookie }, signal: page.signal });
   const told: PageEvent[] = [];
-  void gather(body as ReadableStream<Uint8Array>, told).catch(() => undefined);
-  return told;
+  let hasEnded = false;
+  void gather(body as ReadableStream<Uint8Array>, told)
+    .catch(() => undefined)
+    .finally(() => {
+      hasEnded = true;
+    });
+  return { told, hasEnded: () => hasEnded };
 }
 
 async function gather(stream: ReadableStream<Uint8Array>, told: PageEvent[]): Promise<void> {
@@ -81,4 +89,37 @@ it('pages open at another server hear of rules, items, messages, their fate and 
   await expect.poll(() => kindsOf(wren)).toContain('answered');
   // Whoever may not read loans is told of the rules that anybody may look at, and of nothing in them.
   expect(kindsOf(petra).filter((event) => event === 'item' || event === 'message')).toEqual([]);
+});
+
+it('a page ends with its session, wherever it is open, and with its person, and others go on', async () => {
+  const first = await cookieOf('mei');
+  forget('mei');
+  const second = await cookieOf('mei');
+  const [here, there, still] = [await openAt(ojo(), first), await openAt(other, first), await openAt(ojo(), second)];
+  await fetch(`http://127.0.0.1:${ojo().port}/api/session`, { method: 'DELETE', headers: { cookie: first } });
+  await expect.poll(() => [here.hasEnded(), there.hasEnded()]).toEqual([true, true]);
+  expect(still.hasEnded()).toBe(false);
+  await run(museum.pool, query("UPDATE people SET is_active = 0 WHERE id = 'mei'"));
+  await expect.poll(still.hasEnded).toBe(true);
+  await run(museum.pool, query("UPDATE people SET is_active = 1 WHERE id = 'mei'"));
+});
+
+it('what comes to a page from another server says no more than its reader may read by then', async () => {
+  const told = await openElsewhere('wren');
+  await inTransaction(museum.pool, (on) =>
+    runAll(on, [
+      query("UPDATE access_entries SET readers = '[]' WHERE source_id = 'loans'"),
+      store.world.raise(),
+      // It was decided while they could still read it.
+      query(
+        `INSERT INTO messages (id, person_id, recipient, channel, address, at, form, urgency, subject, content, fate, fate_at)
+         SELECT 'late', person_id, recipient, channel, address, at, form, urgency, subject, content, fate, fate_at
+         FROM messages WHERE person_id = 'wren' AND channel = 'inApp' LIMIT 1`,
+      ),
+    ]),
+  );
+  const late = () => told.flatMap((event) => (event.event === 'message' && event.message.id === 'late' ? [event] : []));
+  await expect.poll(() => late().length).toBe(1);
+  expect(JSON.stringify(late())).not.toContain('Tidal Loom');
+  expect(late()[0]?.message.content.entries).toEqual([]);
 });

@@ -3,6 +3,7 @@ import type { MessageRow } from '../../contract/wire/index.ts';
 import type { Message } from '../../core/decide/index.ts';
 import { mayRead } from '../../core/people/index.ts';
 import { printInstant } from '../../core/time/index.ts';
+import { itemsOf, messageRow, readableAmong } from '../access/index.ts';
 import { type Clock, type Complaints, Loop } from '../kit/index.ts';
 import {
   type DirectoryCache,
@@ -137,19 +138,38 @@ export class Relay {
   }
 
   private async look(): Promise<boolean> {
-    const { pool, hub } = this.parts;
+    const { hub } = this.parts;
     const [messages, changes, announcements] = await this.read();
     const arrived = this.messages
       .fresh(messages)
       .filter(({ id, person }) => !this.handed.has(id) && hub.isPresent(person));
-    if (arrived.length > 0)
-      for (const message of await rows(pool, store.messages.byIds(arrived.map(({ id }) => id))))
-        this.hand(message.id, message.person, message);
+    if (arrived.length > 0) await this.handArrived(arrived.map(({ id }) => id));
     await this.lookAtItems(this.changes.fresh(changes).filter(({ seq }) => !this.told.has(seq)));
     for (const { server, event, people } of this.announcements.fresh(announcements))
       if (server !== hub.server) hub.tellHere(event, people);
+    await this.endSessions();
     await this.sweep();
     return false;
+  }
+
+  /** Hands over what arrived by another process, as its reader may read it by now. */
+  private async handArrived(ids: string[]): Promise<void> {
+    const { pool, directory } = this.parts;
+    const messages = await rows(pool, store.messages.byIds(ids));
+    const current = await directory.current(pool);
+    for (const message of messages) {
+      const readable = await readableAmong(pool, itemsOf([message]), message.person, current);
+      this.hand(message.id, message.person, { ...message, ...messageRow(message, readable), at: message.at });
+    }
+  }
+
+  /** Pages whose session has ended, wherever it was ended, end with it. */
+  private async endSessions(): Promise<void> {
+    const { pool, hub, clock } = this.parts;
+    const open = hub.sessions();
+    if (open.length === 0) return;
+    const standing = new Set(await rows(pool, store.sessions.standing(open, clock.now())));
+    hub.end(new Set(open.filter((session) => !standing.has(session))));
   }
 
   /** Items that changed at another process, for those here who may read them as they stand. */

@@ -5,6 +5,7 @@ import { acknowledge } from '../../acts/index.ts';
 import { inTransaction, one, rows, run, runAll, store } from '../../store/index.ts';
 import type { Context } from '../context.ts';
 import type { Handlers } from '../register.ts';
+import { hashOfToken, tokenOf } from '../session.ts';
 
 const PAGE = 60;
 
@@ -52,7 +53,7 @@ export const inboxHandlers: Handlers<
   },
 
   'session.events'({ hub }, { asking: { me }, request, response }) {
-    hub.open(me.id, request, response);
+    hub.open(me.id, hashOfToken(tokenOf(request) ?? ''), request, response);
     return undefined;
   },
 };

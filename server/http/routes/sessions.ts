@@ -61,7 +61,7 @@ export const openSessionHandlers: Handlers<'session.open' | 'session.close' | 's
     });
   },
 
-  async 'session.close'({ pool, clock }, { request, response }) {
+  async 'session.close'({ pool, clock, hub }, { request, response }) {
     const token = tokenOf(request);
     const now = clock.now();
     const person = token ? await one(pool, store.sessions.byToken(hashOfToken(token), now)) : undefined;
@@ -72,6 +72,7 @@ export const openSessionHandlers: Handlers<'session.open' | 'session.close' | 's
           store.audit.add({ at: now, kind: 'signedOut', actor: person, origin: request.ip ?? null, about: {} }),
         ]),
       );
+    if (token) hub.end(new Set([hashOfToken(token)]));
     response.clearCookie(COOKIE, { path: '/' });
   },
 

@@ -23,6 +23,15 @@ export const byToken = (hash: string, now: Instant): Query<string> =>
     hash,
     sqlTime(now),
   );
+/** Which of these sessions last still, and are of somebody active. */
+export const standing = (hashes: readonly string[], now: Instant): Query<string> =>
+  select(
+    text('id'),
+    `SELECT s.id FROM sessions s JOIN people p ON p.id = s.person_id
+      WHERE s.id IN (?) AND s.expires_at > ? AND p.is_active = 1`,
+    [...hashes],
+    sqlTime(now),
+  );
 /** Ends a session. */
 export const close = (hash: string): Statement => query('DELETE FROM sessions WHERE id = ?', hash);
 /** Takes away sessions that have run out. */
