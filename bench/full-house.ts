@@ -36,9 +36,9 @@ const ruleAt = (at: number) =>
     scope: { sources: ['loans'] },
     when: {
       if: {
-        and: [
+        all: [
           { became: { field: 'status', op: 'is', value: 'On view' } },
-          ...(at === 0 ? [] : [{ now: { field: 'title', op: 'contains', value: `reed gate ${at}` } }]),
+          ...(at === 0 ? [] : [{ field: 'title', op: 'contains', value: `reed gate ${at}` }]),
         ],
       },
     },

@@ -111,11 +111,16 @@ export function makeEntry(
     ...hiddenLinks(tellings, world, sees),
     ...tellings.flatMap(({ alert, item, changes }) => [alert, item, ...changes.map((change) => change.id)]),
   ].join('|');
+  const whole = `${key}|${JSON.stringify(tellings.map(({ rule, reasons }) => [rule.id, reasons]))}`;
+  const made = shared.get(whole);
+  if (made) return made;
   const bare = shared.get(key) ?? bareEntry(tellings, reader, world, sees);
   const known = isLater && !bare.now ? withNow(bare, tellings, reader, world, sees) : bare;
   shared.set(key, known);
   const source = world.sources.get(known.item.source) as Source;
-  return { ...known, why: whyWords(tellings, phrasingOf(source, reader, world, sees), world) };
+  const entry = { ...known, why: whyWords(tellings, phrasingOf(source, reader, world, sees), world) };
+  shared.set(whole, entry);
+  return entry;
 }
 
 /** An entry with how its item stands now, where it has changed since what is told of it. */
@@ -136,7 +141,7 @@ function withNow(entry: Entry, tellings: readonly Telling[], reader: Reader, wor
   return now.length > 0 ? { ...entry, now } : entry;
 }
 
-/** Entries without their reader's reasons, kept while one alert is told to many. */
+/** Entries, without their readers' reasons and with them, kept while one alert is told to many: whoever has the same reasons gets the same entry. */
 export type SharedEntries = Map<string, Entry>;
 
 /** What happened to an item, told outside of any rule: by changes, in their order, and what was noted of it. */

@@ -27,18 +27,28 @@ export function makeContent(
   const entries = byItem.map((tellings) => makeEntry(tellings, reader, world, shared, sees, isLater));
   const tellings = byItem.flat();
   const own = isOfOneAlert(tellings) ? ownWords(form, byItem, entries, reader, world, sees) : null;
+  const [entry] = entries;
+  const isShared = entry !== undefined && entries.length === 1 && own === null;
+  const manner = `${form} ${reader.emailFormat ?? ''}`;
+  const known = isShared ? alike.get(entry)?.get(manner) : undefined;
+  if (known) return known;
   const sender = senderOf(
     tellings.map(({ rule }) => rule),
     world,
   );
-  return {
+  const content: Content = {
     ...bare(form, entries, at, reader, world),
     ...(own ? { own: { subject: own.subject, body: own.body } } : {}),
     ...(own?.hasFailed ? { ownFailed: true as const } : {}),
     ...(sender ? { sender } : {}),
     ...(reader.emailFormat === 'text' ? { isPlain: true } : {}),
   };
+  if (isShared) alike.set(entry, (alike.get(entry) ?? new Map()).set(manner, content));
+  return content;
 }
+
+/** Contents by their only entry: readers who are given the very same one, without words of the rule's own, are told the same. */
+const alike = new WeakMap<Entry, Map<string, Content>>();
 
 /** What a reader may know by name: what they may read, or of outsiders whoever answers for what they are told. */
 const seesOf =

@@ -15,7 +15,7 @@ export type Entry =
   | { kind: 'timer'; at: Instant; input: Input; timer: Timer };
 
 /** What was read of each queue, and whether there may be more of it. */
-interface Queues {
+export interface Queues {
   changes: StoredChange[];
   acts: { id: number; act: QueuedAct }[];
   timers: Timer[];

@@ -1,14 +1,15 @@
 import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
-import type { Effect, Message, Outcome } from '../../core/decide/index.ts';
+import type { Effect, Message } from '../../core/decide/index.ts';
 import type { Site } from '../../core/messages/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import {
+  type Connection,
+  type Directory,
   type DirectoryCache,
   inOneTrip,
   inShortTransaction,
   inTransaction,
-  isAfter,
   isUnavailable,
   one,
   type OrderPlace,
@@ -22,9 +23,10 @@ import {
   type Statement,
   store,
 } from '../store/index.ts';
-import { Agenda, type Entry, placeOf } from './agenda.ts';
+import type { Entry } from './agenda.ts';
 import { backOff, type Clock, Complaints, factsOf, Loop } from '../kit/index.ts';
 import { StateLoader } from './state-loader.ts';
+import { type Ahead, decideTurn, GRACE_MS, headsAfter, stillFits, type Turn, type TurnParts } from './turn.ts';
 
 export interface RunnerParts {
   pool: Pool;
@@ -52,8 +54,6 @@ const placeOfChange = ({ at, seq }: StoredChange): OrderPlace => ({ at, rank: 1,
 const BATCH = 100;
 /** What cannot be decided is set aside after so many tries, some minutes of growing pauses. */
 const MOST_TRIES = 8;
-/** A door's transaction may end a moment after the instant it bears; timers wait that long for it. */
-const GRACE_MS = 250;
 
 /** Claims changes and timers, decides them, and writes what follows in the transaction that claimed them. */
 export class Runner {
@@ -61,6 +61,10 @@ export class Runner {
   private readonly complaints: Complaints;
   private readonly fresh: StoredChange[] = [];
   private readonly foreseen = new WeakMap<StoredChange, Foreseen>();
+  /** The last turn took as much as a turn may. */
+  private isMore = false;
+  /** The turn after the last one, decided while that was written. */
+  private ahead: Promise<Ahead | null> | null = null;
 
   constructor(private readonly parts: RunnerParts) {
     this.complaints = new Complaints(parts.log);
@@ -137,38 +141,31 @@ export class Runner {
   /** Decides the next inputs in order, and writes what follows in one transaction; how many they were. */
   private async decideNext(limit: number): Promise<number> {
     const { pool } = this.parts;
-    // A look first, so that servers with nothing to do do not wait for one another's turns.
-    if ((await several(pool, this.queues(1, this.parts.clock.now() - GRACE_MS))).every((found) => found.length === 0))
-      return 0;
+    // A look first, so that servers with nothing to do do not wait for one another's turns; not where there was more than fits a turn.
+    if (!this.isMore && (await this.isNothingDue())) return 0;
     const taken: Entry[] = [];
+    this.isMore = false;
     try {
       const done = await inShortTransaction(
         pool,
         [store.turns.take()],
         [store.turns.place(), ...this.queues(limit)],
-        async (on, [[turn], changes, acts, timers]) => {
-          if (!turn) throw new Error('the world has no version');
+        async (on, [[found], changes, acts, timers]) => {
+          if (!found) throw new Error('the world has no version');
           taken.length = 0;
-          const { version, decided } = turn;
-          const agenda = new Agenda({ changes, acts, timers, limit }, this.parts.clock.now() - GRACE_MS, decided);
-          const loader = new StateLoader(await this.parts.directory.at(on, version), this.parts.clock.now());
-          if (agenda.expected.length > 1) await loader.layOutFor(on, agenda.expected);
-          const effects: Effect[] = [];
-          for (
-            let entry = agenda.next();
-            entry && taken.length < limit;
-            entry = taken.length < limit ? agenda.next() : null
-          ) {
-            taken.push(entry);
-            const outcome: Outcome = await loader.decide(on, entry.input);
-            agenda.add(outcome.timers);
-            effects.push(...outcome.effects);
-          }
+          const heads = { changes, acts, timers, limit };
+          const directory = await this.parts.directory.at(on, found.version);
+          const turn = await this.turnOf(on, { ...found, heads, directory, taken });
           if (taken.length === 0) return null;
-          return { last: this.endingOf(taken, decided, effects, loader, agenda), result: effects };
+          return {
+            last: this.endingOf(turn),
+            result: turn.effects,
+            meanwhile: () => this.lookAhead(turn, { directory, number: found.number + 1, limit }),
+          };
         },
       );
       if (!done) return 0;
+      this.isMore = taken.length === limit;
       this.announce(done);
       const decided = taken.flatMap((entry) => (entry.kind === 'change' ? [entry.change] : []));
       if (decided.length > 0) this.parts.onDecided(decided);
@@ -184,6 +181,57 @@ export class Runner {
     }
   }
 
+  /** What comes next: as it was decided while the turn before was written, where that still fits, else decided now. */
+  private async turnOf(
+    on: Connection,
+    {
+      version,
+      number,
+      decided,
+      heads,
+      directory,
+      taken,
+    }: Omit<TurnParts, 'now'> & {
+      version: number;
+      number: number;
+      taken: Entry[];
+    },
+  ): Promise<Turn> {
+    const ahead = await this.ahead;
+    this.ahead = null;
+    if (ahead && stillFits(ahead, { version, number }, heads)) {
+      taken.push(...ahead.turn.taken);
+      return ahead.turn;
+    }
+    return decideTurn(on, { directory, now: this.parts.clock.now(), heads, decided, taken });
+  }
+
+  /** Begins to decide the turn after this one, which is just being written, where more waits than it took. */
+  private lookAhead(turn: Turn, next: { directory: Directory; number: number; limit: number }): void {
+    const isMore = turn.taken.length === next.limit;
+    // What cannot be decided ahead is decided on its turn, where a failure is told.
+    this.ahead = isMore ? this.decideAhead(turn, next).catch(() => null) : null;
+  }
+
+  private async decideAhead(
+    turn: Turn,
+    { directory, number, limit }: { directory: Directory; number: number; limit: number },
+  ): Promise<Ahead | null> {
+    const { pool, clock } = this.parts;
+    const [changes, acts, timers] = await several(pool, this.queues(2 * limit));
+    const heads = headsAfter(turn, { changes, acts, timers, limit });
+    if (!heads || heads.changes.length + heads.acts.length < limit) return null;
+    const { version } = directory;
+    const { last: decided, loader } = turn;
+    const next = await decideTurn(pool, { directory, now: clock.now(), heads, decided, before: loader.left });
+    return { version, number, heads, turn: next };
+  }
+
+  private async isNothingDue(): Promise<boolean> {
+    const heads = await several(this.parts.pool, this.queues(1, this.parts.clock.now() - GRACE_MS));
+    return heads.every((found) => found.length === 0);
+  }
+
   /**
    * The heads of the three queues. Timers whenever they are due, where nothing else is said: a turn is waited for, and by
    * the time it comes a change may have come that is later than what was due meanwhile.
@@ -197,20 +245,13 @@ export class Runner {
     ] as const;
   }
 
-  private endingOf(
-    taken: readonly Entry[],
-    decided: OrderPlace,
-    effects: readonly Effect[],
-    loader: StateLoader,
-    agenda: Agenda,
-  ): Statement[] {
+  private endingOf({ taken, effects, loader, agenda, last }: Turn): Statement[] {
     const { clock, site } = this.parts;
     const seqs = taken.flatMap((entry) => (entry.kind === 'change' ? [entry.change.seq] : []));
     const acts = taken.flatMap((entry) => (entry.kind === 'act' ? [entry] : []));
     const moved = taken.flatMap((entry) =>
       entry.kind === 'change' && entry.isMoved ? store.changes.restamp(entry.change, entry.at) : [],
     );
-    const last = taken.map(placeOf).reduce((latest, place) => (isAfter(place, latest) ? place : latest), decided);
     return [
       store.turns.decidedTo(last),
       ...moved,

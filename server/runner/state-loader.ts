@@ -29,6 +29,8 @@ import {
 
 /** What a step asked for that is not on the desk yet. */
 class Misses {
+  /** Whether anything was, since it was last set back. */
+  isAny = false;
   readonly rows = new Set<string>();
   readonly groups = new Set<string>();
   readonly items = new Set<string>();
@@ -53,6 +55,13 @@ interface Known {
   last: ItemState | undefined;
 }
 
+/** What was decided, and what rows that left. */
+export interface Left {
+  puts: ReadonlyMap<string, Put>;
+  /** The numbers of the changes. */
+  decided: ReadonlySet<number>;
+}
+
 /**
  * What deciding a run of inputs lays out before it: rows, items and changes as they are asked for, and what the
  * inputs before have left. The step is pure, so that it is simply asked again once what it missed is there.
@@ -69,11 +78,30 @@ export class StateLoader {
   private readonly decided = new Set<number>();
   private readonly puts = new Map<string, Put>();
   private misses = new Misses();
+  /** The instant as of which is being decided. */
+  private at: Instant = 0;
+  /** What the step sees, and the same for one whose words nobody will read. */
+  private readonly worded: State;
+  private readonly unworded: State;
 
+  /** @param before what a turn just before has left, of which nothing may be stored yet: it goes before what is stored */
   constructor(
     private readonly directory: Directory,
     private readonly now: Instant,
-  ) {}
+    private readonly before: Left | null = null,
+  ) {
+    for (const [id, { group, shelf, row }] of before?.puts ?? []) {
+      if (row === null) this.absent.add(id);
+      else this.rows.set(id, { group: groupId(shelf, group), value: row });
+    }
+    this.worded = this.state();
+    this.unworded = { ...this.worded, isWorded: () => false };
+  }
+
+  /** What the inputs have left for whoever decides before it is written. */
+  get left(): Left {
+    return { puts: this.puts, decided: this.decided };
+  }
 
   /** All rows that the inputs left, to be written. */
   get written(): Put[] {
@@ -84,7 +112,8 @@ export class StateLoader {
   decideAtHand(input: Input): Outcome | null {
     this.misses = new Misses();
     if (input.input === 'change') this.layOut(input.change);
-    const outcome = decide(this.state(momentOf(input)), input);
+    this.at = momentOf(input);
+    const outcome = decide(this.worded, input);
     return this.misses.isEmpty ? outcome : null;
   }
 
@@ -93,15 +122,18 @@ export class StateLoader {
    * each is asked as if the others were not, without words, and what is missed of all of them is fetched together.
    */
   async layOutFor(on: Connection, inputs: readonly Input[]): Promise<void> {
+    let lacking = inputs;
     for (let round = 0; round < AHEAD; round++) {
       this.misses = new Misses();
-      for (const input of inputs) {
+      lacking = lacking.filter((input) => {
         const expected = input.input === 'change' ? this.expect(input.change) : null;
+        this.misses.isAny = false;
         this.attempt(input, false);
         // Until its change is decided, its item stands for all others as it did before.
         if (expected !== null) this.items.delete(expected);
-      }
-      if (this.misses.isEmpty) return;
+        return this.misses.isAny;
+      });
+      if (lacking.length === 0) return;
       await this.fetch(on, this.misses);
     }
   }
@@ -124,8 +156,8 @@ export class StateLoader {
   /** What a step makes of things it does not have may be an error, which then means nothing. */
   private attempt(input: Input, isWorded = true): Outcome | Error {
     try {
-      const state = this.state(momentOf(input));
-      return decide(isWorded ? state : { ...state, isWorded: () => false }, input);
+      this.at = momentOf(input);
+      return decide(isWorded ? this.worded : this.unworded, input);
     } catch (error) {
       return error instanceof Error ? error : new Error(String(error));
     }
@@ -146,7 +178,7 @@ export class StateLoader {
     this.items.set(change.item, stateAfter(change));
   }
 
-  private state(at: Instant): State {
+  private state(): State {
     const { directory } = this;
     const lists = listsOf(directory);
     return {
@@ -161,19 +193,22 @@ export class StateLoader {
             .looking(change, { ...directory, item: (id) => this.known(id)?.item })
             .map((one) => [one.compiled, one.isCaught]),
         );
-        return phasesOf(directory, [...looking.keys()], at).map((phase) => ({
+        return phasesOf(directory, [...looking.keys()], this.at).map((phase) => ({
           phase,
           isCaught: looking.get(phase.compiled) ?? null,
         }));
       },
-      schedulesOf: (source) => phasesOf(directory, lists.scheduled.get(source) ?? [], at),
-      schedulesNaming: (item) => phasesOf(directory, lists.naming.get(item) ?? [], at),
+      schedulesOf: (source) => phasesOf(directory, lists.scheduled.get(source) ?? [], this.at),
+      schedulesNaming: (item) => phasesOf(directory, lists.naming.get(item) ?? [], this.at),
       closing: (source) => lists.closing.get(source) ?? [],
-      phase: (rule) => phaseAt(directory, rule, at),
+      phase: (rule) => phaseAt(directory, rule, this.at),
       version: (rule, version) => directory.versions.get(rule)?.get(version),
       change: (source, id) => {
         const known = this.changes.get(`${source}/${id}`);
-        if (!known) this.misses.changes.set(`${source}/${id}`, [source, id]);
+        if (!known) {
+          this.misses.isAny = true;
+          this.misses.changes.set(`${source}/${id}`, [source, id]);
+        }
         return known;
       },
       itemsOf: (source) =>
@@ -186,6 +221,7 @@ export class StateLoader {
   }
 
   private miss<T>(what: 'followers' | 'sources' | 'present' | 'items', id: string, meanwhile: T): T {
+    this.misses.isAny = true;
     this.misses[what].add(id);
     return meanwhile;
   }
@@ -197,13 +233,19 @@ export class StateLoader {
   private rowOf<S extends Shelf>(shelf: S, key: string): Rows[S] | undefined {
     const id = rowId(shelf, key);
     const row = this.rows.get(id);
-    if (!row && !this.absent.has(id)) this.misses.rows.add(id);
+    if (!row && !this.absent.has(id)) {
+      this.misses.isAny = true;
+      this.misses.rows.add(id);
+    }
     return row?.value as Rows[S] | undefined;
   }
 
   private groupOf<S extends Shelf>(shelf: S, group: string): readonly Rows[S][] {
     const ids = this.groups.get(groupId(shelf, group));
-    if (!ids) this.misses.groups.add(groupId(shelf, group));
+    if (!ids) {
+      this.misses.isAny = true;
+      this.misses.groups.add(groupId(shelf, group));
+    }
     return [...(ids ?? [])].flatMap((id) => (this.rows.get(id)?.value as Rows[S] | undefined) ?? []);
   }
 
@@ -263,6 +305,10 @@ export class StateLoader {
     if (items.length > 0) await this.fetchItems(on, items);
   }
 
+  private isDecided({ seq }: StoredChange): boolean {
+    return this.decided.has(seq) || (this.before?.decided.has(seq) ?? false);
+  }
+
   private takeRows(found: readonly StoredRow[], wanted: string[]): void {
     for (const { id, group, value } of found) this.rows.set(id, { group, value });
     for (const id of wanted) if (!this.rows.has(id)) this.absent.add(id);
@@ -271,12 +317,13 @@ export class StateLoader {
   /** Rows of groups; what inputs before have put or taken away goes before what is stored. */
   private takeGroups(found: readonly StoredRow[], wanted: string[]): void {
     for (const group of wanted) this.groups.set(group, new Set());
+    const put = new Map([...(this.before?.puts ?? []), ...this.puts]);
     for (const { id, group, value } of found) {
-      if (this.puts.has(id)) continue;
+      if (put.has(id)) continue;
       this.rows.set(id, { group, value });
       this.groups.get(group)?.add(id);
     }
-    for (const [id, put] of this.puts) if (put.row !== null) this.groups.get(groupId(put.shelf, put.group))?.add(id);
+    for (const [id, { shelf, group, row }] of put) if (row !== null) this.groups.get(groupId(shelf, group))?.add(id);
   }
 
   private async fetchSource(on: Connection, source: string): Promise<void> {
@@ -294,7 +341,7 @@ export class StateLoader {
       this.items.set(item.id, isDeleted ? { item: undefined, last: item } : { item, last: undefined });
     const first = new Map<string, StoredChange>();
     for (const change of undecided)
-      if (!this.decided.has(change.seq) && !first.has(change.item)) first.set(change.item, change);
+      if (!this.isDecided(change) && !first.has(change.item)) first.set(change.item, change);
     if (first.size === 0) return;
     const before = [...first.values()]
       .filter((change) => change.itemVersion > 1)

@@ -1,5 +1,6 @@
 import { raw } from './raw.ts';
 import { hash } from '@node-rs/argon2';
+import type { Connection as CoreConnection, QueryOptions } from 'mysql2';
 import type { Pool, PoolConnection } from 'mysql2/promise';
 import { afterAll, beforeAll, inject } from 'vitest';
 import { ruleSchema } from '../../contract/documents/index.ts';
@@ -176,22 +177,31 @@ export async function clearAway(pool: Pool): Promise<void> {
 export function breakingPool(pool: Pool, at: number): { pool: Pool; wasBroken: () => boolean } {
   let statements = 0;
   let broken = false;
+  const isKilledHere = (connection: PoolConnection): boolean => {
+    if (!broken && ++statements !== at) return false;
+    broken = true;
+    connection.destroy();
+    return true;
+  };
   const getConnection = async () => {
     const connection = await pool.getConnection();
-    return new Proxy(connection, {
-      get(target, key) {
-        const value = Reflect.get(target, key) as unknown;
-        if (key !== 'query') return typeof value === 'function' ? value.bind(target) : value;
-        return (...words: unknown[]) => {
-          if (broken || ++statements === at) {
-            broken = true;
-            target.destroy();
-            return Promise.reject(new Error('killed'));
-          }
-          return (value as PoolConnection['query']).apply(target, words as Parameters<PoolConnection['query']>);
-        };
-      },
-    });
+    const core = connection.connection as unknown as CoreConnection;
+    const watched = (target: object, query: (...words: unknown[]) => unknown, more: Record<string, unknown> = {}) =>
+      new Proxy(target, {
+        get(from, key) {
+          if (key === 'query') return query;
+          if (typeof key === 'string' && key in more) return more[key];
+          const value = Reflect.get(from, key) as unknown;
+          return typeof value === 'function' ? value.bind(from) : value;
+        },
+      });
+    const ask = (options: QueryOptions, answer: (error: Error | null, result?: unknown) => void) =>
+      isKilledHere(connection) ? answer(new Error('killed')) : core.query(options, answer);
+    return watched(
+      connection,
+      (sql) => (isKilledHere(connection) ? Promise.reject(new Error('killed')) : connection.query(sql as string)),
+      { connection: watched(core as object, ask as (...words: unknown[]) => unknown) },
+    );
   };
   // A dead process writes nothing by other connections either.
   const ask = (...words: unknown[]) =>

@@ -21,22 +21,21 @@ interface Composing {
   portions: readonly Portion[];
 }
 
-/** A recipient as a reader: where they are reached, in which zone and locale they read. */
+/** A recipient as a reader: in which zone and locale they read. */
 interface Reading {
   id: string;
   name: string;
   zone: string;
   locale: string;
   emailFormat?: 'html' | 'text';
-  address: string | null;
   /** Of an outsider: whose reading theirs is. */
   readsAs?: string;
 }
 
 /** The message that carries these portions to a recipient by one channel; `null` where the channel does not reach them or nothing is left to say. */
 export function word(context: StepContext, { to, channel, form, key, portions }: Composing): Message | null {
-  const reader = readerOf(to, channel, portions, context.state);
-  if (!reader || reader.address === null) return null;
+  const address = addressFor(to, channel, portions, context.state);
+  if (address === null) return null;
   // One content for all of a recipient's channels: it is the same words that go by each.
   const same = keyOf(
     form,
@@ -44,17 +43,19 @@ export function word(context: StepContext, { to, channel, form, key, portions }:
     to.id,
     ...portions.flatMap((portion) => [portion.alert, portion.item, ...portion.changes]),
   );
-  const content = context.contents.has(same)
-    ? context.contents.get(same)
-    : contentOf(form, tellingsOf(portions, context.state), context, reader);
-  context.contents.set(same, content ?? null);
+  let content = context.contents.get(same);
+  if (content === undefined) {
+    const reader = readerOf(to, portions, context.state);
+    content = contentOf(form, tellingsOf(portions, context.state), context, reader);
+    context.contents.set(same, content);
+  }
   if (!content) return null;
   return {
     key,
     to: to.id,
     toKind: to.kind,
     channel,
-    address: reader.address,
+    address,
     at: context.at,
     form,
     urgency: urgencyOf(portions, context.state),
@@ -74,32 +75,31 @@ function contentOf(
   return tellings.length === 0 ? null : { form, headline: '', when: '', lead: '', entries: [] };
 }
 
-function readerOf(to: Recipient, channel: Channel, portions: readonly Portion[], state: State): Reading | null {
+/** Where a recipient is reached by a channel; `null` where they are not. */
+function addressFor(to: Recipient, channel: Channel, portions: readonly Portion[], state: State): string | null {
   switch (to.kind) {
     case 'person': {
       const person = state.people.get(to.id);
-      return person
-        ? {
-            ...person,
-            emailFormat: person.plan?.emailFormat ?? 'html',
-            address: channel === 'email' ? emailFor(person, portions) : addressOf(person, channel),
-          }
-        : null;
+      if (!person) return null;
+      return channel === 'email' ? emailFor(person, portions) : addressOf(person, channel);
     }
-    case 'contact': {
-      const contact = contactAt(to.id, state) ?? strangerAt(to.id);
-      return {
-        ...outside(portions, state),
-        id: contact.id,
-        name: contact.name,
-        address: contact.email?.trim() || null,
-      };
-    }
+    case 'contact':
+      return (contactAt(to.id, state) ?? strangerAt(to.id)).email?.trim() || null;
     case 'webhook':
-      return { ...outside(portions, state), id: to.id, name: to.id, address: to.id };
+      return to.id;
     default:
       return to.kind satisfies never;
   }
+}
+
+function readerOf(to: Recipient, portions: readonly Portion[], state: State): Reading {
+  const person = to.kind === 'person' ? state.people.get(to.id) : undefined;
+  if (person) {
+    const { id, name, zone, locale, plan } = person;
+    return { id, name, zone, locale, emailFormat: plan?.emailFormat ?? 'html' };
+  }
+  const contact = to.kind === 'contact' ? (contactAt(to.id, state) ?? strangerAt(to.id)) : { id: to.id, name: to.id };
+  return { ...outside(portions, state), id: contact.id, name: contact.name };
 }
 
 /** Whoever has no plan reads in the rule's zone, in its owner's language. */

@@ -43,6 +43,8 @@ export function inTransaction<T>(
 export interface Ending<T> {
   last: Statement[];
   result: T;
+  /** Runs while it is written and committed, and may prepare what follows. */
+  meanwhile?: () => void;
 }
 
 /**
@@ -59,7 +61,9 @@ export function inShortTransaction<T, const Q extends readonly Query<unknown>[]>
   return withRetries(pool, async (connection) => {
     const found = await several(connection, first, [query('START TRANSACTION'), ...opening]);
     const ending = await work(connection, found);
-    await runAll(connection, [...(ending?.last ?? []), query(ending ? 'COMMIT' : 'ROLLBACK')]);
+    const written = runAll(connection, [...(ending?.last ?? []), query(ending ? 'COMMIT' : 'ROLLBACK')]);
+    ending?.meanwhile?.();
+    await written;
     return ending ? ending.result : null;
   });
 }

@@ -92,7 +92,8 @@ const WRITERS: { [E in Effect['effect']]: (effect: EffectOf<E>, add: Add, writin
     const id = messageId(message);
     // What stands in the inbox has arrived; the other channels are the senders' work.
     const arrived = channel === 'inApp';
-    const links = plainLinks(site, id, answerCode(id));
+    // Links stand in texts, and in what a rule says in its own words.
+    const links = channel === 'text' || content.own ? plainLinks(site, id, answerCode(id)) : null;
     const same = said.get(content) ?? null;
     if (same === null) said.set(content, id);
     add('messages', [
@@ -104,8 +105,8 @@ const WRITERS: { [E in Effect['effect']]: (effect: EffectOf<E>, add: Add, writin
       sqlTime(at),
       form,
       urgency,
-      subjectOf(content, links).slice(0, 500),
-      channel === 'text' ? wordsOf(content, channel, links) : null,
+      (links ? subjectOf(content, links) : content.headline).slice(0, 500),
+      channel === 'text' && links ? wordsOf(content, channel, links) : null,
       same === null ? JSON.stringify(content) : null,
       same,
       arrived ? 'delivered' : 'waiting',

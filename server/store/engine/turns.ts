@@ -30,18 +30,19 @@ export const isAfter = (one: OrderPlace, other: OrderPlace): boolean =>
   (one.at === other.at &&
     (one.rank > other.rank || (one.rank === other.rank && (one.rank !== 1 || one.seq > other.seq))));
 
-/** The world's version, and where deciding stands. */
-export const place = (): Query<{ version: number; decided: OrderPlace }> =>
+/** The world's version, the number of the turn, and where deciding stands. */
+export const place = (): Query<{ version: number; number: number; decided: OrderPlace }> =>
   select(
     record({
       version: number('version'),
+      number: number('turn'),
       decided: record<OrderPlace>({
         at: instant('decided_at'),
         rank: number('decided_rank') as Decoder<Rank>,
         seq: number('decided_seq'),
       }),
     }),
-    'SELECT version, decided_at, decided_rank, decided_seq FROM world_version WHERE id = 1',
+    'SELECT version, turn, decided_at, decided_rank, decided_seq FROM world_version WHERE id = 1',
   );
 /** Writes down how far deciding has come. */
 export const decidedTo = ({ at, rank, seq }: OrderPlace): Statement =>
