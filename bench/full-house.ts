@@ -23,8 +23,15 @@ export interface FullHouse {
   close(): Promise<void>;
 }
 
-const RULES = 1000;
-const PEOPLE = 300;
+/** How much there is in a house. */
+export interface Size {
+  rules: number;
+  people: number;
+  /** Items that nothing happens to. */
+  items: number;
+}
+const FULL: Size = { rules: 1000, people: 300, items: 0 };
+
 const clockNow = () => performance.timeOrigin + performance.now();
 
 /** One rule tells the registrar of a loan that goes on view; the others wait for loans with other names. */
@@ -46,8 +53,8 @@ const ruleAt = (at: number) =>
     channels: ['inApp'],
   });
 
-async function people(pool: Pool): Promise<string[]> {
-  const ids = Array.from({ length: PEOPLE }, (_, at) => `p${at}`);
+async function people(pool: Pool, count: number): Promise<string[]> {
+  const ids = Array.from({ length: count }, (_, at) => `p${at}`);
   const tokens = ids.map(() => randomBytes(32).toString('hex'));
   const rows = ids.map((id) => [id, id, 'Europe/Madrid', 'en-GB', 'member', '']);
   await run(pool, query('INSERT INTO people (id, name, zone, locale, role, password_hash) VALUES ?', rows));
@@ -72,8 +79,23 @@ async function people(pool: Pool): Promise<string[]> {
   return tokens.map((token) => `ojo-session=${token}`);
 }
 
+/** Items as an import leaves them, all at once. */
+async function addItems(pool: Pool, count: number): Promise<void> {
+  for (let done = 0; done < count; done += 10_000)
+    await run(
+      pool,
+      query(
+        `INSERT INTO items (id, source_id, title, fields, version, created_by, created_at, last_by, last_at)
+         SELECT CONCAT('still-', seq), 'loans', CONCAT('Loan ', seq), JSON_OBJECT('title', CONCAT('Loan ', seq), 'status', 'Agreed'), 1, 'mei', NOW(3), 'mei', NOW(3)
+         FROM seq_1_to_${count} WHERE seq > ? AND seq <= ?`,
+        done,
+        done + 10_000,
+      ),
+    );
+}
+
 /** Makes such a house in an empty database, and starts a server of it. */
-export async function openFullHouse(): Promise<FullHouse> {
+export async function openFullHouse({ rules, people: howMany, items }: Size = FULL): Promise<FullHouse> {
   const folder = mkdtempSync(join(tmpdir(), 'ojo-bench-'));
   const port = Number(process.env.OJO_BENCH_DATABASE_PORT ?? 4511);
   const database = await startMariaDb(folder, port, 'only-for-the-bench');
@@ -82,10 +104,11 @@ export async function openFullHouse(): Promise<FullHouse> {
   await first.end();
   const pool = openPool({ ...database.connecting, database: 'ojo_bench' }, 10);
   await prepare(pool);
-  const cookies = await people(pool);
+  const cookies = await people(pool, howMany);
+  await addItems(pool, items);
   await inTransaction(pool, async (on) => {
     await run(on, query("UPDATE rule_phases SET until = NOW(3) WHERE rule_id = 'on-view'"));
-    for (let at = 0; at < RULES; at++) {
+    for (let at = 0; at < rules; at++) {
       await run(on, store.rules.create(ruleAt(at), 'ines', Date.now()));
       await publishRule(on, ruleAt(at), 1, 'ines', Date.now() - 1000);
     }

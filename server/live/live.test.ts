@@ -112,8 +112,8 @@ it('what comes to a page from another server says no more than its reader may re
       store.world.raise(),
       // It was decided while they could still read it.
       query(
-        `INSERT INTO messages (id, person_id, recipient, channel, address, at, form, urgency, subject, content, fate, fate_at)
-         SELECT 'late', person_id, recipient, channel, address, at, form, urgency, subject, content, fate, fate_at
+        `INSERT INTO messages (id, person_id, recipient, channel, address, at, form, urgency, subject, content, content_of, fate, fate_at)
+         SELECT 'late', person_id, recipient, channel, address, at, form, urgency, subject, content, content_of, fate, fate_at
          FROM messages WHERE person_id = 'wren' AND channel = 'inApp' LIMIT 1`,
       ),
     ]),
