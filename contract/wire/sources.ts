@@ -143,7 +143,7 @@ export const sourceRoutes = {
   /** How edits of one item follow each other, by what the asker may read of the last 90 days; `null` where there is too little to go by. */
   'sources.rhythm': { query: z.object({ item: idSchema.optional() }), answer: rhythmSchema.nullable() },
   'views.list': { answer: z.array(viewSchema) },
-  'views.name': { body: nameViewSchema, answer: viewSchema, status: 201 },
+  'views.name': { body: nameViewSchema, answer: viewSchema, status: 201, problems: ['badValues'] },
   'views.drop': {},
   'items.list': { query: listQuerySchema, answer: itemListSchema },
   'items.create': { body: createSchema, answer: itemRowSchema, status: 201, problems: EDITED },

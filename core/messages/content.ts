@@ -46,6 +46,8 @@ export interface Entry {
   show: { label: string; value: string }[];
   doNow: string[];
   why: Words[];
+  /** The items that this one leads to and that are named in it, by id; left out where there are none. */
+  linked?: string[];
 }
 
 /** What a message is: of one alert, gathered for a digest or while it was quiet, or what follows an alert that waits. */

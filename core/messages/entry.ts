@@ -32,14 +32,21 @@ export function titleOf(source: Source | undefined, id: string, fields: Fields):
 export type Sees = (item: ItemState) => boolean;
 const ALL: Sees = () => true;
 
-/** Names for the ids that values hold, and a language's yes and no; an item that the reader may not read goes by its id. */
-export function namesIn(world: Pick<World, 'people' | 'sources' | 'item'>, phrases: Phrases, sees: Sees = ALL): Names {
+/** Names for the ids that values hold, and a language's yes and no; an item that the reader may not read has none. */
+export function namesIn(
+  world: Pick<World, 'people' | 'sources' | 'item' | 'lastState'>,
+  phrases: Phrases,
+  sees: Sees = ALL,
+): Names {
   return {
     truth: (isSo) => phrases.say(isSo ? 'value.yes' : 'value.no'),
     person: (id) => world.people.get(id)?.name ?? id,
     item: (id) => {
-      const item = world.item(id);
-      return item && sees(item) ? titleOf(world.sources.get(item.source), id, item.fields) : id;
+      const item = world.item(id) ?? world.lastState?.(id);
+      // What a world does not hold is what whoever asks may not read.
+      return item && sees(item)
+        ? titleOf(world.sources.get(item.source), id, item.fields)
+        : phrases.say('value.hidden');
     },
   };
 }
@@ -151,11 +158,13 @@ export function itemEntry(
   notes: readonly string[],
   reader: Reader,
   world: World,
+  sees: Sees = ALL,
 ): Entry {
   const bare = bareEntry(
     [{ alert: '', rule: openRule('', '', '', [source]), source, item, occasion: 'change', at, changes, reasons: [] }],
     reader,
     world,
+    sees,
   );
   return { ...bare, rules: [], notes: bare.notes.length > 0 ? bare.notes : [...notes] };
 }
@@ -207,6 +216,7 @@ function bareEntry(tellings: readonly Telling[], reader: Reader, world: World, s
     fields.length === 0 &&
     first?.folderBefore === last?.folder &&
     (kind === 'changed' || kind === 'moved');
+  const linked = namedThere(source, [state, ...changes.flatMap(({ before, after }) => [before, after])], world, sees);
   const remarks = changes.flatMap((change) =>
     change.kind === 'commented' && change.detail.text ? [`“${change.detail.text}”`] : [],
   );
@@ -234,7 +244,17 @@ function bareEntry(tellings: readonly Telling[], reader: Reader, world: World, s
       }),
     doNow: [...new Set(tellings.flatMap(({ rule }) => rule.message.doNow ?? []))],
     why: [],
+    ...(linked.length > 0 ? { linked } : {}),
   };
+}
+
+/** The items that states lead to and that a reader is told by name. */
+function namedThere(source: Source, states: readonly (Fields | null)[], world: World, sees: Sees): string[] {
+  const ids = new Set(states.flatMap((fields) => (fields ? linksIn(source, fields) : [])));
+  return [...ids].filter((id) => {
+    const item = world.item(id);
+    return item !== undefined && sees(item);
+  });
 }
 
 function netKind(changes: Change[]): ChangeKind {

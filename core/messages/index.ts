@@ -1,3 +1,4 @@
+export { forPages, itemsIn, readableContent } from './hidden.ts';
 export {
   BODY_KINDS,
   type BodyKind,

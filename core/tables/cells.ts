@@ -20,6 +20,8 @@ export interface Reading {
   person: (text: string) => string | null;
   /** The item of a source that a text names, by id or title; `null` where it names none, or several. */
   item: (source: string, text: string) => string | null;
+  /** Whether a text stands for an item that was kept from whoever wrote it. */
+  isHidden?: (text: string) => boolean;
 }
 
 /** What a cell is as a field's value, or what keeps it from being one. */

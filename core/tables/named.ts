@@ -7,6 +7,8 @@ export type Name = readonly [id: string, names: readonly string[]];
 /** By what names people and items are known to whoever reads a table; plain data, for another thread. */
 export interface NamesKnown {
   locale: string;
+  /** What stands for an item that may not be read. */
+  hidden?: string;
   people: readonly Name[];
   /** Items that may be read, by the source that they are of. */
   items: readonly (readonly [source: string, items: readonly Name[]])[];
@@ -34,11 +36,12 @@ class Named {
 }
 
 /** How a table's texts are read by names that are known. */
-export function readingBy({ locale, people, items }: NamesKnown): Reading {
+export function readingBy({ locale, hidden, people, items }: NamesKnown): Reading {
   const [named, linked] = [new Named(people), new Map(items.map(([source, known]) => [source, new Named(known)]))];
   return {
     locale,
     person: (text) => named.find(text),
     item: (source, text) => linked.get(source)?.find(text) ?? null,
+    isHidden: (text) => hidden !== undefined && text.split(/[;\n]/).some((part) => part.trim() === hidden),
   };
 }

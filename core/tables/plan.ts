@@ -3,6 +3,7 @@ import {
   type Fields,
   fieldOf,
   isEmpty,
+  isLinkType,
   isTextType,
   type ItemState,
   sameValue,
@@ -147,6 +148,10 @@ function knownBy(key: string | null, known: readonly Known[]): Map<string, Known
   return found;
 }
 
+/** What was hidden from whoever wrote the file is left as it stands. */
+const isKept = (field: Field, cell: Cell, { isHidden }: Reading): boolean =>
+  isLinkType(field.type) && (isHidden?.(String(cell ?? '')) ?? false);
+
 function readRow(cells: readonly Cell[], grid: Grid, mapping: Mapping, source: Source, reading: Reading) {
   const set: Fields = {};
   const faults: RowFault[] = [];
@@ -155,7 +160,7 @@ function readRow(cells: readonly Cell[], grid: Grid, mapping: Mapping, source: S
     const cell = cells[at] ?? null;
     if (target === ITEM_ID) id = cell === null ? '' : String(cell).trim();
     const field = target === null ? undefined : fieldOf(source, target);
-    if (!field) continue;
+    if (!field || isKept(field, cell, reading)) continue;
     const read = readCell(field, cell, reading);
     if ('fault' in read) faults.push({ ...read.fault, column: grid.columns[at] ?? '' });
     else set[field.id] = read.value;

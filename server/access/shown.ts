@@ -1,8 +1,17 @@
 import { Refusal } from '../../contract/problems.ts';
+import { HIDDEN_ITEM } from '../../contract/hidden.ts';
 import type { CameBack, ItemRow, MessageRow, Sample, TrailRow, When } from '../../contract/wire/index.ts';
-import { type Content, type Entry, phrasesFor } from '../../core/messages/index.ts';
+import { forPages, itemsIn, readableContent } from '../../core/messages/index.ts';
 import { type Instant, printInstant } from '../../core/time/index.ts';
-import { type Change, membersOf, sameValue, type Source, isLinkType } from '../../core/values/index.ts';
+import {
+  type Change,
+  type Fields,
+  isLinkType,
+  membersOf,
+  sameValue,
+  type Source,
+  type Value,
+} from '../../core/values/index.ts';
 import {
   type Connection,
   type Directory,
@@ -25,7 +34,8 @@ export function cameBackOf(address: string, { suspended }: Pick<Directory, 'susp
 }
 
 /** A stored change as pages show it: only the fields that differ. */
-export function trailRow(change: StoredChange, source: Source, caughtBy: string[] = []): TrailRow {
+export function trailRow(change: StoredChange, source: Source, links: Links, caughtBy: string[] = []): TrailRow {
+  const [before, after] = [links.shown(change.before, source), links.shown(change.after, source)];
   return {
     id: change.id,
     at: when(change.at),
@@ -36,8 +46,8 @@ export function trailRow(change: StoredChange, source: Source, caughtBy: string[
       .filter((field) => !sameValue(field.type, change.before?.[field.id], change.after?.[field.id]))
       .map((field) => ({
         field: field.id,
-        before: change.before?.[field.id] ?? null,
-        after: change.after?.[field.id] ?? null,
+        before: before?.[field.id] ?? null,
+        after: after?.[field.id] ?? null,
       })),
     folder: change.folder,
     folderBefore: change.folderBefore,
@@ -46,12 +56,12 @@ export function trailRow(change: StoredChange, source: Source, caughtBy: string[
   };
 }
 
-export const itemRow = (item: StoredItem, last: TrailRow | null): ItemRow => ({
+export const itemRow = (item: StoredItem, source: Source, links: Links, last: TrailRow | null = null): ItemRow => ({
   id: item.id,
   source: item.source,
   folder: item.folder,
   title: item.title,
-  fields: item.fields,
+  fields: links.shown(item.fields, source) ?? {},
   version: item.version,
   isDeleted: item.isDeleted,
   lastAt: when(item.lastAt),
@@ -67,14 +77,20 @@ export async function samplesOf(on: Connection, changes: StoredChange[], { me, d
     me.id,
     directory,
   );
+  const sourceOf = (change: StoredChange) => directory.sources.get(change.source) as Source;
+  const links = await linksOf(
+    on,
+    changes.flatMap((change) => statesOf(change, sourceOf(change))),
+    { me, directory },
+  );
   return changes.map((change) => {
-    const source = directory.sources.get(change.source) as Source;
+    const source = sourceOf(change);
     const title = String((change.after ?? change.before)?.[source.titleField] ?? '');
     return {
       source: change.source,
       item: change.item,
       title: items.get(change.item)?.title ?? title,
-      row: trailRow(change, source),
+      row: trailRow(change, source, links),
     };
   });
 }
@@ -93,60 +109,87 @@ export async function readableChange(
 }
 
 /** The changes of one source as pages show them, with the rules that caught each. */
-export async function trailRows(on: Connection, changes: readonly StoredChange[], source: Source): Promise<TrailRow[]> {
+export async function trailRows(
+  on: Connection,
+  changes: readonly StoredChange[],
+  source: Source,
+  links: Links,
+): Promise<TrailRow[]> {
   const ids = changes.map((change) => change.id);
   const caught = ids.length === 0 ? [] : await rows(on, store.changes.caughtBy(source.id, ids));
   return changes.map((change) =>
     trailRow(
       change,
       source,
+      links,
       caught.filter((row) => row.change === change.id).map((row) => row.rule),
     ),
   );
 }
 
-/** The titles of the items that states link to, as far as the caller may read them, by id. */
-export async function linkTitles(
-  on: Connection,
-  states: readonly Change['before'][],
-  source: Source,
-  { me, directory }: Caller,
-): Promise<Record<string, string>> {
-  const fields = source.fields.filter((field) => isLinkType(field.type));
-  const ids = states.flatMap((state) => fields.flatMap((field) => membersOf(state?.[field.id])));
-  return titlesOf(await readableAmong(on, ids, me.id, directory));
+/** A state of an item of a source. */
+type State = [source: Source, fields: Fields | null];
+/** Both states of a change. */
+export const statesOf = ({ before, after }: Pick<Change, 'before' | 'after'>, source: Source): State[] => [
+  [source, before],
+  [source, after],
+];
+
+/** What somebody may know of the items that states lead to. */
+export interface Links {
+  /** The titles of those they may read, by id. */
+  names: Record<string, string>;
+  /** A state as it may be shown: what leads to another item says no more than that it does. */
+  shown(fields: Fields | null, source: Source): Fields | null;
+  /** A state that was shown so and sent back, with what was hidden in it as it stands. */
+  kept(set: Fields, stands: Fields, source: Source): Fields;
+}
+
+/** What the caller may know of the items that states lead to. */
+export async function linksOf(on: Connection, states: readonly State[], { me, directory }: Caller): Promise<Links> {
+  const linked = (source: Source) => source.fields.filter((field) => isLinkType(field.type));
+  const ids = states.flatMap(([source, fields]) => linked(source).flatMap((field) => membersOf(fields?.[field.id])));
+  const readable = await readableAmong(on, ids, me.id, directory);
+  const mapped = (fields: Fields, source: Source, value: (given: Value, field: string) => Value): Fields => {
+    const own = linked(source).filter(({ id }) => fields[id] !== undefined && fields[id] !== null);
+    return own.length === 0
+      ? fields
+      : { ...fields, ...Object.fromEntries(own.map(({ id }) => [id, value(fields[id] as Value, id)])) };
+  };
+  const hide = (id: string) => (readable.has(id) ? id : HIDDEN_ITEM);
+  return {
+    names: titlesOf(readable),
+    shown: (fields, source) =>
+      fields &&
+      mapped(fields, source, (value) =>
+        Array.isArray(value) ? [...new Set(membersOf(value).map(hide))] : hide(String(value)),
+      ),
+    kept: (set, stands, source) =>
+      mapped(set, source, (value, field) => {
+        const hidden = membersOf(stands[field]).filter((id) => !readable.has(id));
+        if (!Array.isArray(value)) return value === HIDDEN_ITEM ? (hidden[0] ?? null) : value;
+        return membersOf(value).flatMap((id) => (id === HIDDEN_ITEM ? hidden : [id]));
+      }),
+  };
 }
 
 export const titlesOf = (items: ReadonlyMap<string, StoredItem>): Record<string, string> =>
   Object.fromEntries([...items.values()].map((item) => [item.id, item.title]));
 
-/** The items that messages are about. */
+/** The items that messages speak of. */
 export const itemsOf = (messages: readonly StoredMessage[]): string[] =>
-  messages.flatMap((message) => message.content.entries.map((entry) => entry.item.id));
+  itemsIn(messages.map(({ content }) => content));
 
 /** A message as pages show it: what it says of items that its reader may no longer read is left out of it. */
 export function messageRow(message: StoredMessage, readable: ReadonlyMap<string, StoredItem>): MessageRow {
-  const { own: _, sender: _sender, ...bare } = message.content;
-  const entries = bare.entries.filter((entry) => readable.has(entry.item.id));
-  const isWhole = entries.length === bare.entries.length;
-  // Words about the whole, Ojo's and the rule's own, may tell of what is hidden: what is left speaks for itself.
-  const left = leftHeadline(entries, message.content.language);
-  const content: Content = isWhole ? message.content : { ...bare, headline: left, lead: '', entries };
+  const { content, isWhole } = readableContent(message.content, (id) => readable.has(id));
   return {
     id: message.id,
     at: when(message.at),
     form: message.form,
     urgency: message.urgency,
-    subject: isWhole ? message.subject : left,
-    content,
+    subject: isWhole ? message.subject : content.headline,
+    content: forPages(content),
     readAt: whenOrNull(message.readAt),
   };
-}
-
-function leftHeadline([first, ...others]: readonly Entry[], language: string | undefined): string {
-  const phrases = phrasesFor(language);
-  if (!first) return phrases.say('headline.hidden');
-  return others.length === 0
-    ? first.headline
-    : phrases.say('headline.andMore', { headline: first.headline, more: others.length });
 }

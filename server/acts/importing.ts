@@ -1,3 +1,4 @@
+import { HIDDEN_ITEM } from '../../contract/hidden.ts';
 import { createHash } from 'node:crypto';
 import type { PoolConnection } from 'mysql2/promise';
 import { Refusal } from '../../contract/problems.ts';
@@ -225,6 +226,7 @@ export async function namesOf(on: Connection, source: Source, { me, directory }:
   );
   return {
     locale: me.locale,
+    hidden: HIDDEN_ITEM,
     people: [...directory.people.values()].map(({ id, name, email }): Name => [id, [name, email ?? '']]),
     items: linked.map((to, at) => [to, (titles[at] ?? []).map(({ id, title }): Name => [id, [title]])]),
   };

@@ -7,6 +7,7 @@ import {
   machineBody,
   type MessageLinks,
   plainLinks,
+  readableContent,
   type Site,
   wordsOf,
 } from '../../core/messages/index.ts';
@@ -200,9 +201,6 @@ export function reasonAgainst(
     bareNumber(message.address) !== bareNumber(world.people.get(message.person)?.phone ?? '')
   )
     return 'noChannel';
-  const owners = message.content.entries.flatMap((entry) =>
-    entry.rules.flatMap(({ id }) => newestRule(world, id)?.owner ?? []),
-  );
   if (message.recipient === 'person' && !world.people.get(message.person)?.active) return 'inactive';
   if (message.recipient === 'contact') {
     const contact = contactAt(message.person, world);
@@ -212,10 +210,33 @@ export function reasonAgainst(
   }
   if (message.channel === 'email' && world.suspended.has(message.address.trim().toLowerCase())) return 'noChannel';
   if (message.recipient === 'webhook' && world.webhooks.get(message.address)?.isPaused) return 'noChannel';
-  const readers = message.recipient === 'person' ? [message.person] : owners;
-  const mayReadAll = message.content.entries.every(({ item }) => {
-    const stored = items.get(item.id);
-    return stored === undefined || readers.every((reader) => mayRead(reader, stored, worldOf(world, items)));
-  });
-  return mayReadAll ? null : 'noAccess';
+  const mayReadIt = readingOf(message, world, items);
+  return message.content.entries.every(({ item }) => mayReadIt(item.id)) ? null : 'noAccess';
+}
+
+/** Whether an item may be read by whoever answers for what a message tells: its person, or of outsiders the rules' owners. */
+function readingOf(
+  { recipient, person, content }: StoredMessage,
+  world: Directory,
+  items: ReadonlyMap<string, StoredItem>,
+): (item: string) => boolean {
+  const owners = content.entries.flatMap((entry) =>
+    entry.rules.flatMap(({ id }) => newestRule(world, id)?.owner ?? []),
+  );
+  const readers = recipient === 'person' ? [person] : owners;
+  const known = worldOf(world, items);
+  return (item) => {
+    const stored = items.get(item);
+    return stored === undefined || readers.every((reader) => mayRead(reader, stored, known));
+  };
+}
+
+/** A message as it may be sent by now: items that it only names may have been closed since it was worded. */
+export function asReadable(
+  message: StoredMessage,
+  world: Directory,
+  items: ReadonlyMap<string, StoredItem>,
+): StoredMessage {
+  const { content, isWhole } = readableContent(message.content, readingOf(message, world, items));
+  return isWhole ? message : { ...message, content, subject: content.headline };
 }

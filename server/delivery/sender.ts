@@ -1,7 +1,7 @@
 import { DAY_MS } from '../../core/time/index.ts';
 import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
-import type { Site } from '../../core/messages/index.ts';
+import { itemsIn, type Site } from '../../core/messages/index.ts';
 import type { Channel } from '../../core/people/index.ts';
 import { backOff, type Clock, Complaints, Loop } from '../kit/index.ts';
 import {
@@ -20,7 +20,7 @@ import {
 } from '../store/index.ts';
 import type { ReportAddresses, SignedLinks } from '../signed-links/index.ts';
 import { type Carrier, DeliveryError } from './carrier.ts';
-import { parcelOf, reasonAgainst } from './parcels.ts';
+import { asReadable, parcelOf, reasonAgainst } from './parcels.ts';
 import { Slots } from './slots.ts';
 
 export type OutChannel = Exclude<Channel, 'inApp'>;
@@ -98,7 +98,7 @@ export class Sender {
     const world = await directory.current(pool);
     const claimed = (await Promise.all(OUT.map((channel) => this.claim(channel, world)))).flat();
     if (claimed.length === 0) return false;
-    const ids = [...new Set(claimed.flatMap((message) => message.content.entries.map((entry) => entry.item.id)))];
+    const ids = [...new Set(itemsIn(claimed.map(({ content }) => content)))];
     const items = new Map(
       (ids.length > 0 ? await rows(pool, store.items.byIds(ids)) : []).map((item) => [item.id, item]),
     );
@@ -156,7 +156,9 @@ export class Sender {
         const carrier = carriers[message.channel as OutChannel];
         const reply = await within(
           this.parts.mostMs ?? MOST_MS,
-          parcelOf(message, world, this.parts, clock.now()).then((parcel) => carrier.carry(parcel)),
+          parcelOf(asReadable(message, world, items), world, this.parts, clock.now()).then((parcel) =>
+            carrier.carry(parcel),
+          ),
         );
         await runAll(pool, [
           ...store.sending.taken(message.id, clock.now(), reply),

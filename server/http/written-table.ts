@@ -1,4 +1,5 @@
 import type { Pool } from 'mysql2/promise';
+import { HIDDEN_ITEM } from '../../contract/hidden.ts';
 import { type Cell, ITEM_ID, writeCell, type Writing } from '../../core/tables/index.ts';
 import { foldCase, isLinkType, type Source } from '../../core/values/index.ts';
 import type { Caller } from '../access/index.ts';
@@ -17,10 +18,12 @@ export async function tableOf(
   for (const { type, to = '' } of source.fields) {
     if (!isLinkType(type) || titles.has(to)) continue;
     const linked = await rows(pool, store.items.titlesIn(to, may));
-    titles.set(to, unmistakable(new Map(linked.map(({ id, title }) => [id, title]))));
+    const readable = new Map(linked.map(({ id, title }) => [id, title]));
+    const said = unmistakable(readable);
+    titles.set(to, (id) => (readable.has(id) ? said(id) : HIDDEN_ITEM));
   }
   const people = unmistakable(new Map([...directory.people.values()].map(({ id, name }) => [id, name])));
-  const writing: Writing = { person: people, item: (to, id) => titles.get(to)?.(id) ?? id };
+  const writing: Writing = { person: people, item: (to, id) => titles.get(to)?.(id) ?? HIDDEN_ITEM };
   return {
     columns: [ITEM_ID, ...source.fields.map(({ name }) => name)],
     rows: items.map(({ id, fields }) => [

@@ -2,6 +2,7 @@ import type { Pool } from 'mysql2/promise';
 import type { MessageRow } from '../../contract/wire/index.ts';
 import type { Message } from '../../core/decide/index.ts';
 import { mayRead } from '../../core/people/index.ts';
+import { forPages } from '../../core/messages/index.ts';
 import { printInstant } from '../../core/time/index.ts';
 import { itemsOf, messageRow, readableAmong } from '../access/index.ts';
 import { type Clock, type Complaints, Loop } from '../kit/index.ts';
@@ -125,7 +126,15 @@ export class Relay {
   private hand(id: string, person: string, { at, form, urgency, subject, content }: Shown): void {
     if (this.handed.has(id)) return;
     this.handed.add(id);
-    const message: MessageRow = { id, at: printInstant(at), form, urgency, subject, content, readAt: null };
+    const message: MessageRow = {
+      id,
+      at: printInstant(at),
+      form,
+      urgency,
+      subject,
+      content: forPages(content),
+      readAt: null,
+    };
     this.parts.hub.tell(person, { event: 'message', message });
   }
 

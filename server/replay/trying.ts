@@ -1,6 +1,7 @@
 import type { Cost, CountedSuggestion, TryPage } from '../../contract/wire/index.ts';
 import { type Funnel, type Message, type Trial, trial } from '../../core/decide/index.ts';
 import {
+  forPages,
   htmlMail,
   placeholdersOf,
   type Paper,
@@ -217,7 +218,7 @@ function previewOf(
   const text = wordsOf(content, 'text', links);
   return {
     to,
-    content,
+    content: forPages(content),
     subject: subjectOf(content, links),
     html: htmlMail(content, links),
     plain: wordsOf(content, 'email', links),

@@ -1,4 +1,5 @@
 import { createContext, type ReactNode, useContext, useMemo } from 'react';
+import { HIDDEN_ITEM } from '../../contract/hidden.ts';
 import type { DirectoryPage, Me } from '../../contract/wire/index.ts';
 import type { Folder, Group } from '../../core/people/index.ts';
 import { addDays, dateIn } from '../../core/time/index.ts';
@@ -29,7 +30,10 @@ export function ViewerProvider({ me, directory, children }: { me: Me; directory:
       source: (id) => directory.sources.find((one) => one.id === id),
       group: (id) => directory.groups.find((one) => one.id === id),
       folder: (id) => directory.folders.find((one) => one.id === id),
-      names: (items = {}) => ({ person, item: (id) => items[id] ?? id }),
+      names: (items = {}) => ({
+        person,
+        item: (id) => (id === HIDDEN_ITEM ? t('oneYouMayNotRead') : (items[id] ?? id)),
+      }),
     };
   }, [me, directory]);
   return <Context.Provider value={viewer}>{children}</Context.Provider>;

@@ -3,6 +3,7 @@ export const ENGLISH_TERMS = {
   'value.yes': 'yes',
   'value.no': 'no',
   'value.empty': 'empty',
+  'value.hidden': 'one you may not read',
 
   'kind.created': 'was added',
   'kind.changed': 'was edited',

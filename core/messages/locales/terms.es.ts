@@ -5,6 +5,7 @@ export const SPANISH_TERMS: Record<TermKey, string> = {
   'value.yes': 'sí',
   'value.no': 'no',
   'value.empty': 'vacío',
+  'value.hidden': 'uno que no puedes leer',
 
   'kind.created': 'es nuevo',
   'kind.changed': 'ha sido editado',

@@ -3,7 +3,7 @@ import { Readable } from 'node:stream';
 import { Refusal } from '../../../contract/problems.ts';
 import type { DocumentVersionRow } from '../../../contract/wire/index.ts';
 import type { Source } from '../../../core/values/index.ts';
-import { itemRow, readableItem, visibleSource, when } from '../../access/index.ts';
+import { type Caller, itemRow, linksOf, readableItem, visibleSource, when } from '../../access/index.ts';
 import { addDocuments, addVersion, type NewContents } from '../../acts/index.ts';
 import { cleanName, piecesOf, receiveContents } from '../../contents/index.ts';
 import type { Done } from '../../intake/index.ts';
@@ -26,7 +26,7 @@ export const documentHandlers: Handlers<
 
   async 'documents.add'(context, { params, body, asking, editKey }) {
     const done = await addDocuments(context, visibleSource(params.source, asking), body, asking, editKey);
-    return done.map((one) => told(context, one));
+    return Promise.all(done.map((one) => told(context, one, asking)));
   },
 
   async 'documents.versions'({ pool }, { params, asking }) {
@@ -35,7 +35,7 @@ export const documentHandlers: Handlers<
   },
 
   async 'documents.addVersion'(context, asked) {
-    return told(context, await versionOf(context, asked, asked.body));
+    return told(context, await versionOf(context, asked, asked.body), asked.asking);
   },
 
   async 'items.file'({ pool }, { params, query, asking, response }) {
@@ -75,9 +75,10 @@ async function versionOf(
   return addVersion(context, item, source, given, asking, editKey);
 }
 
-function told(context: Context, done: Done) {
+async function told(context: Context, done: Done, asking: Caller) {
   if (done.outcome === 'saved') context.wake(done.change);
-  return itemRow(done.item, null);
+  const source = asking.directory.sources.get(done.item.source) as Source;
+  return itemRow(done.item, source, await linksOf(context.pool, [[source, done.item.fields]], asking));
 }
 
 const versionRow = ({ number, name, madeBy, madeAt, size, mediaType }: DocumentVersion): DocumentVersionRow => ({

@@ -2,7 +2,7 @@ import { Refusal } from '../../../contract/problems.ts';
 import type { EyeRow, ItemRow, RecipientRow } from '../../../contract/wire/index.ts';
 import { previewRecipients } from '../../../core/decide/index.ts';
 import { eyeOf } from '../../../core/rules/index.ts';
-import { asChange, type Source } from '../../../core/values/index.ts';
+import { asChange, type Fields, type Source, type Value } from '../../../core/values/index.ts';
 import {
   type Caller,
   coordinates,
@@ -11,7 +11,8 @@ import {
   mayChange,
   namedAt,
   itemRow,
-  linkTitles,
+  linksOf,
+  statesOf,
   readableChange,
   readableItem,
   samplesOf,
@@ -19,7 +20,7 @@ import {
   visibleSource,
 } from '../../access/index.ts';
 import { expectFree, expectTyped } from '../../acts/index.ts';
-import { type Edit, editItem } from '../../intake/index.ts';
+import { type Conflict, type Edit, editItem } from '../../intake/index.ts';
 import {
   type Directory,
   livePhases,
@@ -55,13 +56,17 @@ export const itemHandlers: Handlers<
     const source = visibleSource(params.source, asking);
     const { items, total } = await listItems(context, source, query, asking, { limit: PAGE, offset: query.offset });
     const last = items.length === 0 ? [] : await rows(pool, store.changes.lastOf(items.map((item) => item.id)));
-    const shown = await trailRows(pool, last, source);
+    const states = [
+      ...items.map(({ fields }) => stateIn(source, fields)),
+      ...last.flatMap((one) => statesOf(one, source)),
+    ];
+    const links = await linksOf(pool, states, asking);
+    const shown = await trailRows(pool, last, source, links);
     const byItem = new Map(last.map((change, at) => [change.item, shown[at] ?? null]));
-    const states = items.map((item) => item.fields);
     return {
       total,
-      items: items.map((item) => itemRow(item, byItem.get(item.id) ?? null)),
-      names: await linkTitles(pool, states, source, asking),
+      items: items.map((item) => itemRow(item, source, links, byItem.get(item.id) ?? null)),
+      names: links.names,
     };
   },
 
@@ -71,28 +76,33 @@ export const itemHandlers: Handlers<
     const { [source.titleField]: _name, ...others } = set;
     expectTyped(source, others);
     const now = context.clock.now();
-    return saved(context, {
-      ...(editKey ? { id: shortKey(editKey) } : {}),
-      actor: asking.me.id,
-      source,
-      item: editKey ? shortKey(`item/${editKey}`) : newId(now),
-      kind: 'created',
-      set,
-      folder,
-      at: now,
-    });
+    return saved(
+      context,
+      {
+        ...(editKey ? { id: shortKey(editKey) } : {}),
+        actor: asking.me.id,
+        source,
+        item: editKey ? shortKey(`item/${editKey}`) : newId(now),
+        kind: 'created',
+        set,
+        folder,
+        at: now,
+      },
+      asking,
+    );
   },
 
   async 'items.read'({ pool, clock }, { params, asking }) {
     const item = await readableItem(pool, params.id, asking);
     const source = asking.directory.sources.get(item.source) as Source;
     const changes = await rows(pool, store.changes.ofItem(item.id, TRAIL));
-    const states = [item.fields, ...changes.flatMap((change) => [change.before ?? {}, change.after ?? {}])];
+    const states = [stateIn(source, item.fields), ...changes.flatMap((change) => statesOf(change, source))];
+    const links = await linksOf(pool, states, asking);
     const file = await one(pool, store.contents.version(item.id, null));
     return {
-      item: itemRow(item, null),
-      names: await linkTitles(pool, states, source, asking),
-      trail: await trailRows(pool, changes, source),
+      item: itemRow(item, source, links),
+      names: links.names,
+      trail: await trailRows(pool, changes, source, links),
       hears: recipientsOf(item, asking.directory, clock.now()),
       eyes: eyesOf(item, asking, clock.now()),
       file: file ? { name: file.name, mediaType: file.mediaType, number: file.number } : null,
@@ -102,13 +112,17 @@ export const itemHandlers: Handlers<
   },
 
   async 'items.edit'(context, asked) {
-    const edit = await editOf(context, asked);
-    expectTyped(edit.source, asked.body.set);
-    return saved(context, { ...edit, kind: 'changed', ...asked.body });
+    const { item, ...edit } = await editOf(context, asked);
+    const { from } = asked.body;
+    const links = await linksOf(context.pool, [stateIn(edit.source, item.fields)], asked.asking);
+    const set = links.kept(asked.body.set, item.fields, edit.source);
+    expectTyped(edit.source, set);
+    return saved(context, { ...edit, item: item.id, kind: 'changed', from, set }, asked.asking);
   },
 
   async 'items.remove'(context, asked) {
-    return saved(context, { ...(await editOf(context, asked)), kind: 'deleted', from: asked.body.from });
+    const edit = await editOf(context, asked);
+    return saved(context, { ...edit, item: edit.item.id, kind: 'deleted', from: asked.body.from }, asked.asking);
   },
 
   async 'items.bringBack'(context, asked) {
@@ -116,14 +130,19 @@ export const itemHandlers: Handlers<
     const { change, from } = asked.body;
     const [then] = await rows(context.pool, store.changes.byIds([[edit.source.id, change]]));
     // A document's contents are brought back by their versions, and are not these fields.
-    if (then?.item !== edit.item || then.after === null || edit.source.kind === 'folders')
+    if (then?.item !== edit.item.id || then.after === null || edit.source.kind === 'folders')
       throw new Refusal('notFound');
     const set = Object.fromEntries(edit.source.fields.map(({ id }) => [id, then.after?.[id] ?? null]));
-    return saved(context, { ...edit, kind: 'changed', from, set, detail: { backTo: change } });
+    return saved(
+      context,
+      { ...edit, item: edit.item.id, kind: 'changed', from, set, detail: { backTo: change } },
+      asked.asking,
+    );
   },
 
   async 'items.restore'(context, asked) {
-    return saved(context, { ...(await editOf(context, asked)), kind: 'restored', from: asked.body.from });
+    const edit = await editOf(context, asked);
+    return saved(context, { ...edit, item: edit.item.id, kind: 'restored', from: asked.body.from }, asked.asking);
   },
 
   /** One past change, to start a rule from. */
@@ -138,7 +157,7 @@ export const itemHandlers: Handlers<
 async function editOf(
   { pool, clock }: Context,
   { params, asking, editKey }: Asked<'items.edit' | 'items.remove' | 'items.restore' | 'items.bringBack'>,
-): Promise<Pick<Edit, 'id' | 'actor' | 'source' | 'item' | 'at'>> {
+): Promise<Pick<Edit, 'id' | 'actor' | 'source' | 'at'> & { item: StoredItem }> {
   const item = await readableItem(pool, params.id, asking);
   expectChange(item, asking);
   expectFree(item, asking);
@@ -146,15 +165,37 @@ async function editOf(
     ...(editKey ? { id: shortKey(editKey) } : {}),
     actor: asking.me.id,
     source: asking.directory.sources.get(item.source) as Source,
-    item: item.id,
+    item,
     at: clock.now(),
   };
 }
 
-async function saved(context: Context, edit: Edit): Promise<ItemRow> {
-  const done = await editItem(context.pool, edit, context.foresee);
+const stateIn = (source: Source, fields: Fields): [Source, Fields] => [source, fields];
+
+/** A refusal that tells what others did meanwhile, as whoever asks may read it. */
+async function asReadable(error: unknown, source: Source, { pool }: Context, asking: Caller): Promise<unknown> {
+  const conflict = error instanceof Refusal ? (error.grounds.conflict as Conflict | undefined) : undefined;
+  if (!conflict) return error;
+  const states = conflict.meanwhile.flatMap(({ field, started, theirs }) => [
+    stateIn(source, { [field]: started }),
+    stateIn(source, { [field]: theirs }),
+  ]);
+  const links = await linksOf(pool, states, asking);
+  const shown = (field: string, value: Value) => links.shown({ [field]: value }, source)?.[field] ?? null;
+  const meanwhile = conflict.meanwhile.map((one) => ({
+    ...one,
+    started: shown(one.field, one.started),
+    theirs: shown(one.field, one.theirs),
+  }));
+  return new Refusal('editedMeanwhile', { conflict: { ...conflict, meanwhile } });
+}
+
+async function saved(context: Context, edit: Edit, asking: Caller): Promise<ItemRow> {
+  const done = await editItem(context.pool, edit, context.foresee).catch(async (error: unknown) => {
+    throw await asReadable(error, edit.source, context, asking);
+  });
   if (done.outcome === 'saved') context.wake(done.change);
-  return itemRow(done.item, null);
+  return itemRow(done.item, edit.source, await linksOf(context.pool, [stateIn(edit.source, done.item.fields)], asking));
 }
 
 /** Who keeps an eye on an item: by a live rule of their own that is about it, its folder or its whole source. */

@@ -3,7 +3,17 @@ import type { MessagePage } from '../../../contract/wire/index.ts';
 import { conditionOf, thresholdsOf } from '../../../core/rules/index.ts';
 import { DAY_MS, instantOf } from '../../../core/time/index.ts';
 import { decimalOf, type Fields, fieldOf, sameValue, type Source } from '../../../core/values/index.ts';
-import { type Caller, itemsOf, messageRow, readableAmong, trailRow, when, whenOrNull } from '../../access/index.ts';
+import {
+  type Caller,
+  itemsOf,
+  linksOf,
+  messageRow,
+  readableAmong,
+  statesOf,
+  trailRow,
+  when,
+  whenOrNull,
+} from '../../access/index.ts';
 import {
   newestRule,
   type AlertBehind,
@@ -47,7 +57,7 @@ export const messageHandlers: Handlers<'messages.read'> = {
       answered,
       next: await followingOf(context, { behind, taken, items: itemsOf([message]) }, readable, directory),
       ...(await othersOf(context, behind, readable, asking)),
-      since: await sinceOf(context, message, readable, directory),
+      since: await sinceOf(context, message, readable, asking),
       reading: await readingOf(context, message, readable, directory),
     };
   },
@@ -94,8 +104,9 @@ async function sinceOf(
   { pool }: Context,
   message: StoredMessage,
   readable: ReadonlyMap<string, StoredItem>,
-  { sources }: Directory,
+  asking: Caller,
 ): Promise<MessagePage['since']> {
+  const { sources } = asking.directory;
   const entries = message.content.entries.filter((entry) => readable.has(entry.item.id)).slice(0, MOST_ITEMS);
   const found = await Promise.all(
     entries.map(async ({ item, steps, fields }) => {
@@ -107,14 +118,17 @@ async function sinceOf(
       if (after.length === 0) return [];
       const [first] = steps[0] ? await rows(pool, store.changes.byIds([[item.source, steps[0].change]])) : [];
       const names = fields.map((field) => field.id);
+      const shown = after.slice(0, MOST_SINCE).reverse();
+      const links = await linksOf(
+        pool,
+        shown.flatMap((change) => statesOf(change, source)),
+        asking,
+      );
       return [
         {
           item: item.id,
           isBack: first !== undefined && isAsBefore(source, names, first.before, after[0]?.after ?? null),
-          rows: after
-            .slice(0, MOST_SINCE)
-            .reverse()
-            .map((change) => trailRow(change, source)),
+          rows: shown.map((change) => trailRow(change, source, links)),
         },
       ];
     }),

@@ -1,10 +1,13 @@
 import { Refusal } from '../../../contract/problems.ts';
 import type { OutboxMessage, OutboxRow } from '../../../contract/wire/index.ts';
-import { plainWords, segmentsOf } from '../../../core/messages/index.ts';
+import { itemsIn, phrasesFor, plainWords, segmentsOf } from '../../../core/messages/index.ts';
+import { foldCase } from '../../../core/values/index.ts';
 import { type Caller, readableAmong, when, whenOrNull } from '../../access/index.ts';
 import { asItLooked } from '../../delivery/index.ts';
 import {
+  type Directory,
   newestRule,
+  type Profile,
   inTransaction,
   one,
   type OutboxFilter,
@@ -96,14 +99,12 @@ async function linesFor({ pool }: Context, filter: OutboxFilter, asking: Caller)
       { source, id: change },
     ]),
   );
-  const readable = await readableAmong(
-    pool,
-    found.flatMap((line) => line.items),
-    me.id,
-    directory,
-  );
+  const { readable, isClosed } = await readingOf(pool, found, asking);
   const shown = new Map<string, OutboxRow>();
-  for (const line of found) {
+  // A subject that may not be read is not found by what it says either.
+  const isFound = ({ id, person }: OutboxLine) =>
+    !filter.text || !isClosed(id) || isNamed(person, filter.text, directory);
+  for (const line of found.filter(isFound)) {
     const items = line.items.filter((id) => readable.has(id));
     // What no rule brought about has none: a trial, a question to an address, something passed on.
     const rule = line.rule === null ? null : { id: line.rule, name: names.get(line.rule) ?? line.rule };
@@ -113,10 +114,33 @@ async function linesFor({ pool }: Context, filter: OutboxFilter, asking: Caller)
       known.items = [...new Set([...known.items, ...items])];
       if (rule && !known.rules.some((one) => one.id === rule.id)) known.rules.push(rule);
     } else if (items.length > 0 || WITHOUT_ITEMS.has(line.form ?? ''))
-      shown.set(line.id, outboxRow(line, rule, items, behind.get(line.alert ?? '') ?? null));
+      shown.set(
+        line.id,
+        outboxRow(
+          { ...line, subject: isClosed(line.id) ? closedSubject(me) : line.subject },
+          rule,
+          items,
+          behind.get(line.alert ?? '') ?? null,
+        ),
+      );
   }
   return [...shown.values()];
 }
+
+/** Which of the items that lines speak of may be read, and which messages speak of one that may not. */
+async function readingOf(pool: Context['pool'], found: readonly OutboxLine[], { me, directory }: Caller) {
+  const ids = [...new Set(found.map(({ id }) => id))];
+  const spoken = ids.length === 0 ? [] : await rows(pool, store.outbox.spokenOf(ids));
+  const named = [...found.flatMap(({ items }) => items), ...spoken.flatMap(({ items }) => items)];
+  const readable = await readableAmong(pool, named, me.id, directory);
+  const closed = new Set(spoken.flatMap(({ id, items }) => (items.every((item) => readable.has(item)) ? [] : [id])));
+  return { readable, isClosed: (id: string) => closed.has(id) };
+}
+
+const isNamed = (person: string, text: string, { people }: Directory): boolean =>
+  foldCase(people.get(person)?.name ?? '').includes(foldCase(text));
+
+const closedSubject = ({ locale }: Profile): string => phrasesFor(locale).say('headline.hidden');
 
 /** How a message looked; `null` to whoever may not read all of it, and where it is for its reader alone. */
 async function lookedTo(
@@ -125,7 +149,7 @@ async function lookedTo(
   { me, directory }: Caller,
 ): Promise<OutboxMessage['looked']> {
   const { content, channel, person, form } = message;
-  const ids = content.entries.map(({ item }) => item.id);
+  const ids = itemsIn([content]);
   const readable = await readableAmong(pool, ids, me.id, directory);
   const isPrivate = WITHOUT_ITEMS.has(form) || form === 'passed';
   // A confirming message holds what proves whose the address is.

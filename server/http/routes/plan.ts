@@ -4,7 +4,16 @@ import type { LessPage, PlanPage, ReplayedMessage } from '../../../contract/wire
 import { type ReachingMessage, turnedToBecome } from '../../../core/decide/index.ts';
 import { LESS_WAYS, type Plan, stepsFor, withLess } from '../../../core/people/index.ts';
 import type { Rule } from '../../../core/rules/index.ts';
-import { type Caller, cameBackOf, coordinates, readableAmong, readRule, titlesOf, when } from '../../access/index.ts';
+import {
+  type Caller,
+  cameBackOf,
+  coordinates,
+  readableAmong,
+  readableItem,
+  readRule,
+  titlesOf,
+  when,
+} from '../../access/index.ts';
 import { putInPlace, savePreferences } from '../../acts/index.ts';
 import { type DeliveryPreferences, replayPreferences } from '../../replay/index.ts';
 import { livePhases, type Profile, rows, store } from '../../store/index.ts';
@@ -106,6 +115,7 @@ export const lessHandlers: Handlers<'less.read' | 'less.take' | 'less.back'> = {
   /** Takes a way to hear less. The answer holds how it was before, so that one press can bring that back. */
   async 'less.take'(context, { body: { way, rule: id, item, until }, asking }) {
     const { me } = asking;
+    if (item !== null) await readableItem(context.pool, item, asking);
     const before = { plan: me.chosen, mutes: [...(me.mutes ?? [])] };
     const rule = liveRule(context, id, asking);
     if (way !== 'becomes') {

@@ -4,8 +4,8 @@ import { Refusal } from '../../../contract/problems.ts';
 import type { PlannedRow } from '../../../contract/wire/index.ts';
 import { titleOf } from '../../../core/messages/index.ts';
 import { type Grid, ITEM_ID, type RowPlan } from '../../../core/tables/index.ts';
-import type { Source } from '../../../core/values/index.ts';
-import { type Caller, linkTitles, visibleSource } from '../../access/index.ts';
+import type { Fields, Source } from '../../../core/values/index.ts';
+import { type Caller, linksOf, visibleSource } from '../../access/index.ts';
 import { fieldsOfColumns, planImport, type Planned, progressOf, takeImport, withProgress } from '../../acts/index.ts';
 import { originNow } from '../../kit/index.ts';
 import { newId, one, run, store } from '../../store/index.ts';
@@ -39,13 +39,13 @@ export const tableHandlers: Handlers<'tables.look' | 'tables.plan' | 'tables.tak
       const { grid } = await tableIn({ pool }, body, asking);
       const planned = await planImport(pool, source, { grid, mapping: body.mapping }, asking);
       const shown = shownOf(planned, source, namesIn(grid, body.mapping.columns.indexOf(source.titleField)));
-      const names = await linkTitles(
-        pool,
-        shown.flatMap(({ set, before }) => [set, before]),
-        source,
-        asking,
-      );
-      return { counts: planned.counts, seal: planned.seal, rows: shown, names };
+      const states = shown.flatMap((row): [Source, Fields][] => [
+        [source, row.set],
+        [source, row.before],
+      ]);
+      const links = await linksOf(pool, states, asking);
+      const readable = shown.map((row) => ({ ...row, before: links.shown(row.before, source) ?? {} }));
+      return { counts: planned.counts, seal: planned.seal, rows: readable, names: links.names };
     },
 
     async 'tables.take'(context, { params, body, asking, editKey }) {

@@ -1,6 +1,6 @@
 import type { TodayPage } from '../../../contract/wire/index.ts';
 import type { Rows } from '../../../core/decide/index.ts';
-import { type Content, makeContent, type Telling } from '../../../core/messages/index.ts';
+import { type Content, forPages, makeContent, type Telling } from '../../../core/messages/index.ts';
 import type { Channel } from '../../../core/people/index.ts';
 import { linksIn } from '../../../core/rules/index.ts';
 import type { Instant } from '../../../core/time/index.ts';
@@ -79,5 +79,6 @@ export async function gatheringAt(
   asking: Caller,
 ): Promise<Content['entries']> {
   const one = (await gatheredFor(context, asking.me.id)).find((digest) => digest.at === at);
-  return one ? ((await contentOf(context, one, asking))?.entries ?? []) : [];
+  const content = one ? await contentOf(context, one, asking) : null;
+  return content ? forPages(content).entries : [];
 }

@@ -3,7 +3,8 @@ import { highest, itemEntry } from '../../../core/messages/index.ts';
 import { mayRead, type Urgency } from '../../../core/people/index.ts';
 import { type CompiledRule, linksIn } from '../../../core/rules/index.ts';
 import type { Instant } from '../../../core/time/index.ts';
-import { type Caller, readableAmong, when } from '../../access/index.ts';
+import type { ItemState } from '../../../core/values/index.ts';
+import { type Caller, when } from '../../access/index.ts';
 import { readableItems, rows, store, type StoredChange, worldOf } from '../../store/index.ts';
 import type { Context } from '../context.ts';
 
@@ -77,13 +78,16 @@ export async function movedSince(
     .flatMap(({ source, before, after }) =>
       [before, after].flatMap((fields) => (fields ? [...linksIn(directory.sources.get(source), fields)] : [])),
     );
-  const readable = await readableAmong(context.pool, [...byItem.keys(), ...linked], me.id, directory);
-  const world = worldOf(directory, readable);
+  const ids = [...new Set([...byItem.keys(), ...linked])];
+  const items = ids.length === 0 ? [] : await rows(context.pool, store.items.byIds(ids));
+  const world = worldOf(directory, new Map(items.map((item) => [item.id, item])));
+  const sees = (item: ItemState) => mayRead(me.id, item, world);
+  const readable = new Set(items.filter(sees).map(({ id }) => id));
   const moved = [...byItem].flatMap(([item, changes]): (MovedItem & { last: Instant })[] => {
     const last = changes.at(-1);
     // Of what is deleted its last reader still learns that; of what was closed to them meanwhile nothing.
     if (!last || (!readable.has(item) && last.after !== null)) return [];
-    const entry = itemEntry({ source: last.source, item, at: last.at }, changes, [], me, world);
+    const { linked: _, ...entry } = itemEntry({ source: last.source, item, at: last.at }, changes, [], me, world, sees);
     const by = told.get(item);
     return [
       {

@@ -1,7 +1,7 @@
 import type { TrailEntry } from '../../../contract/wire/index.ts';
 import { addDays, atLocal, MIDNIGHT, parseInstant } from '../../../core/time/index.ts';
-import { fieldOf, membersOf, sameValue, type Source, isLinkType } from '../../../core/values/index.ts';
-import { type Caller, readableAmong, titlesOf, trailRow, when } from '../../access/index.ts';
+import { fieldOf, sameValue, type Source } from '../../../core/values/index.ts';
+import { type Caller, linksOf, readableAmong, statesOf, titlesOf, trailRow, when } from '../../access/index.ts';
 import { readableItems, rows, store, type StoredChange } from '../../store/index.ts';
 import type { Context } from '../context.ts';
 import type { Asked, Handlers } from '../register.ts';
@@ -25,8 +25,17 @@ export const trailHandlers: Handlers<'trail.list'> = {
           ),
     );
     const sourceOf = ({ source }: StoredChange) => directory.sources.get(source) as Source;
-    const named = shown.flatMap((change) => [change.item, ...linksOf(change, sourceOf(change))]);
-    const items = await readableAmong(pool, named, me.id, directory);
+    const items = await readableAmong(
+      pool,
+      shown.map((change) => change.item),
+      me.id,
+      directory,
+    );
+    const links = await linksOf(
+      pool,
+      shown.flatMap((change) => statesOf(change, sourceOf(change))),
+      { me, directory },
+    );
     const caught =
       shown.length === 0
         ? []
@@ -40,11 +49,11 @@ export const trailHandlers: Handlers<'trail.list'> = {
           source: change.source,
           item: change.item,
           title: items.get(change.item)?.title ?? '',
-          row: trailRow(change, sourceOf(change), caughtBy(change)),
+          row: trailRow(change, sourceOf(change), links, caughtBy(change)),
           batch: batchOf(change, sizes),
         }),
       ),
-      names: titlesOf(items),
+      names: { ...titlesOf(items), ...links.names },
       next: hasMore && last ? `${when(last.at)}_${last.seq}` : null,
     };
   },
@@ -91,20 +100,15 @@ function batchOf({ batch }: StoredChange, sizes: ReadonlyMap<string, number>): T
   return batch !== null && count > 1 ? { id: batch, count } : null;
 }
 
+function readPlace(text: string | undefined): { at: number; seq: number } | null {
+  const [at, seq] = text?.split('_') ?? [];
+  const instant = at ? parseInstant(at) : null;
+  return instant === null || !/^\d+$/.test(seq ?? '') ? null : { at: instant, seq: Number(seq) };
+}
+
 /** Whether a field of the change differs as core sees it; the database sees every other spelling too. */
 function isOfField({ before, after }: StoredChange, id: string | undefined, source: Source): boolean {
   if (id === undefined) return true;
   const field = fieldOf(source, id);
   return field !== undefined && !sameValue(field.type, before?.[id], after?.[id]);
-}
-
-const linksOf = ({ before, after }: StoredChange, source: Source): string[] =>
-  source.fields
-    .filter((field) => isLinkType(field.type))
-    .flatMap((field) => [...membersOf(before?.[field.id]), ...membersOf(after?.[field.id])]);
-
-function readPlace(text: string | undefined): { at: number; seq: number } | null {
-  const [at, seq] = text?.split('_') ?? [];
-  const instant = at ? parseInstant(at) : null;
-  return instant === null || !/^\d+$/.test(seq ?? '') ? null : { at: instant, seq: Number(seq) };
 }

@@ -66,6 +66,17 @@ export interface OutboxFilter {
   limit: number;
 }
 
+/** Which items messages speak of: those they are about, and those that are named in them. */
+export const spokenOf = (ids: readonly string[]): Query<{ id: string; items: string[] }> =>
+  select(
+    record({ id: text('id'), items: json<string[]>('items') }),
+    `SELECT m.id, JSON_MERGE_PRESERVE(
+        COALESCE(JSON_EXTRACT(COALESCE(m.content, same.content), '$.entries[*].item.id'), JSON_ARRAY()),
+        COALESCE(JSON_EXTRACT(COALESCE(m.content, same.content), '$.entries[*].linked[*]'), JSON_ARRAY())) AS items
+      FROM messages m LEFT JOIN messages same ON same.id = m.content_of WHERE m.id IN (?)`,
+    [...ids],
+  );
+
 /** A page of the Outbox: what was sent and what was withheld, in one order of time. `rules` and `person` say whose rows may be seen. */
 export function outbox(
   see: { all: boolean; rules: string[]; person: string },

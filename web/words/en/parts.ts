@@ -1,4 +1,5 @@
 export const ENGLISH = {
+  oneYouMayNotRead: 'one you may not read',
   iHaveIt: 'I have it',
   whoHeardOfIt: 'Who heard of it',
   empty: 'empty',

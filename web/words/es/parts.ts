@@ -1,6 +1,7 @@
 import type { ENGLISH } from '../en/parts.ts';
 
 export const SPANISH: Record<keyof typeof ENGLISH, string> = {
+  oneYouMayNotRead: 'uno que no puedes leer',
   iHaveIt: 'Lo tengo',
   whoHeardOfIt: 'Quién se enteró',
   empty: 'vacío',
