@@ -11,9 +11,12 @@ const pages = cookies.map((cookie, page) => {
     response.setEncoding('utf8');
     open += 1;
     if (open === cookies.length) parentPort?.postMessage('open');
+    let rest = '';
     response.on('data', (/** @type {string} */ text) => {
       const at = performance.timeOrigin + performance.now();
-      for (const event of text.split('\n\n'))
+      const events = (rest + text).split('\n\n');
+      rest = events.pop() ?? '';
+      for (const event of events)
         if (event.startsWith(`event: ${wanted}\n`)) parentPort?.postMessage({ page, at, text: event });
     });
     response.on('error', () => undefined);
