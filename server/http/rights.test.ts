@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PATHS, type RouteName } from '../../contract/paths.ts';
 import { askMuseum } from '../testing/asking.ts';
-import { type Ask, ASKS, OF_ONE_ITEM } from './rights/asks.ts';
+import { type Ask, ASKS, OF_ONE_ITEM } from '../testing/every-route.ts';
 import {
   ASKERS,
   type Asker,
@@ -14,7 +14,7 @@ import {
   type Readers,
   type Secret,
   setReaders,
-} from './rights/world.ts';
+} from '../testing/rights-world.ts';
 
 const asking = askMuseum();
 const { ojo, cookieOf, carried, settle, ask } = asking;

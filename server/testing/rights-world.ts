@@ -1,9 +1,8 @@
-import { query, run, runAll, store } from '../../store/index.ts';
-import type { askMuseum } from '../../testing/asking.ts';
-import { LOANS, NOON, putLive, rule } from '../../testing/museum.ts';
-import { layOutPapers } from '../../testing/papers.ts';
-import { rows } from '../../store/index.ts';
-import { raw } from '../../testing/raw.ts';
+import { query, rows, runAll, store } from '../store/index.ts';
+import type { askMuseum } from './asking.ts';
+import { LOANS, NOON, putLive, rule } from './museum.ts';
+import { layOutPapers } from './papers.ts';
+import { raw } from './raw.ts';
 
 type Asking = ReturnType<typeof askMuseum>;
 
@@ -152,5 +151,3 @@ export async function idsOf({ museum }: Asking) {
   };
 }
 export type Ids = Awaited<ReturnType<typeof idsOf>>;
-
-export const wrote = (asking: Asking, sql: string) => run(asking.museum.pool, query(sql));

@@ -1,5 +1,5 @@
-import type { RouteName } from '../../../contract/paths.ts';
-import type { Ids } from './world.ts';
+import type { RouteName } from '../../contract/paths.ts';
+import type { Ids } from './rights-world.ts';
 
 /** One way to ask a route: what stands in its path, behind it, and in its body. */
 export interface Ask {
