@@ -1,8 +1,15 @@
 import { LIMITS } from '../limits.ts';
 import type { FaultAt } from '../problems.ts';
 
+/** Control signs (Unicode, category Cc) other than tabs and ends of lines. */
+// biome-ignore lint/suspicious/noControlCharactersInRegex: it is these that are looked for
+const CONTROL = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f]/;
+
+/** Whether it is text: whole characters, and no control signs but tabs and ends of lines. */
+const isText = (value: string): boolean => value.isWellFormed() && !CONTROL.test(value);
+
 /**
- * Why a document is refused before anybody looks at what it says: it goes too deep, or holds too much; `null` where it
+ * Why a document is refused before anybody looks at what it says: it goes too deep, holds too much, or what is no text; `null` where it
  * may be looked at. Looks at no more than what may be in it.
  */
 export function shapeFault(document: unknown): FaultAt | null {
@@ -10,6 +17,7 @@ export function shapeFault(document: unknown): FaultAt | null {
   const open: { value: unknown; depth: number; path: string }[] = [{ value: document, depth: 0, path: '' }];
   for (let next = open.pop(); next; next = open.pop()) {
     const { value, depth, path } = next;
+    if (typeof value === 'string' && !isText(value)) return { code: 'strangeSigns', path, params: {} };
     if (typeof value !== 'object' || value === null) continue;
     if (depth >= LIMITS.depth) return { code: 'tooDeep', path, params: { most: String(LIMITS.depth) } };
     const entries = Object.entries(value);

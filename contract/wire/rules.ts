@@ -264,7 +264,7 @@ export const ruleRoutes = {
   /** Says that somebody has the rule open to edit it, and who else has. */
   'rules.editing': { answer: z.array(idSchema) },
   'eyes.keep': { body: keepEyeSchema, answer: ruleRowSchema, status: 201, problems: ['badRule'] },
-  'wordings.create': { body: wordingSchema, answer: storedWordingSchema, status: 201 },
-  'wordings.save': { body: wordingSchema, answer: storedWordingSchema },
+  'wordings.create': { body: wordingSchema, answer: storedWordingSchema, status: 201, problems: ['badRule'] },
+  'wordings.save': { body: wordingSchema, answer: storedWordingSchema, problems: ['badRule'] },
   'wordings.drop': {},
 } as const satisfies Record<string, RouteContract>;

@@ -75,6 +75,8 @@ export const ENGLISH = {
   wordsTooDear:
     'Its own words could not be put together, {times, plural, one {# time} other {# times}} so far; Ojo’s words stood for them.',
 
+  strangeSigns:
+    'This holds control signs or half characters, which are no text. Type it anew, or paste it as plain text.',
   tooDeep: 'It goes deeper than {most} levels.',
 
   nameTaken: 'There is one called “{name}” already; “{free}” is free.',

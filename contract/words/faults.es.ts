@@ -73,6 +73,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   wordsTooDear:
     'Su propio texto no se pudo componer, {times, plural, one {# vez} many {# de veces} other {# veces}} hasta ahora; en su lugar fue el texto de Ojo.',
 
+  strangeSigns:
+    'Aquí hay signos de control o medios caracteres, que no son texto. Escríbelo de nuevo o pégalo como texto sin formato.',
   tooDeep: 'Va más hondo de {most} niveles.',
 
   nameTaken: 'Ya hay una que se llama «{name}»; «{free}» está libre.',

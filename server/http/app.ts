@@ -7,7 +7,7 @@ import { LIMITS } from '../../contract/limits.ts';
 import type { RouteName } from '../../contract/paths.ts';
 import { Refusal } from '../../contract/problems.ts';
 import { Complaints, SettableClock } from '../kit/index.ts';
-import { isUnavailable, OutcomeUnknown } from '../store/index.ts';
+import { codeOf, isUnavailable, OutcomeUnknown } from '../store/index.ts';
 import type { Context } from './context.ts';
 import { outsideRoutes, runningRoutes } from './outside/index.ts';
 import { type Handlers, register } from './register.ts';
@@ -169,18 +169,25 @@ function servePages(app: Express, pages: string): void {
 const RETRY_AFTER_S = 2;
 
 function awayFailure(error: unknown): Refusal | null {
+  // Ids of Ojo's own making are ASCII: nothing has one that cannot even be compared with them.
+  if (codeOf(error).startsWith('ER_CANT_AGGREGATE_')) return new Refusal('notFound');
   if (error instanceof OutcomeUnknown) return new Refusal('outcomeUnknown');
   return isUnavailable(error) ? new Refusal('unavailable') : null;
 }
 
-/** A body that is too large, or that nobody can read. */
+/** A body that is too large, or a body or an address that nobody can read: broken compression, broken percent signs. */
 function unreadable(error: unknown): Refusal | null {
-  const { type, limit, message } = error as { type?: string; limit?: number; message?: string };
+  const { type, limit, message, status } = error as {
+    type?: string;
+    limit?: number;
+    message?: string;
+    status?: number;
+  };
   if (type === 'entity.too.large')
     return new Refusal('badRequest', {
       because: { code: 'tooLarge', params: { most: Math.round((limit ?? 0) / 1024) } },
     });
-  return type?.startsWith('entity.') || type?.startsWith('charset.') || type?.startsWith('encoding.')
+  return status !== undefined && status >= 400 && status < 500
     ? new Refusal('badRequest', { because: { code: 'unreadableBody', params: { message } } })
     : null;
 }

@@ -12,7 +12,7 @@ import { wordingRow } from '../wording-row.ts';
 export const wordingHandlers: Handlers<'wordings.create' | 'wordings.save' | 'wordings.drop'> = {
   async 'wordings.create'(context, { body, asking }) {
     expectWriter(asking);
-    const wording = { id: newId(context.clock.now()), ...body, usual: body.usual ?? [] };
+    const wording = { ...body, id: newId(context.clock.now()), usual: body.usual ?? [] };
     expectMayBeUsual(wording, [], asking);
     expectFreeName(wording, asking);
     expectSound(wording, [], asking);
@@ -24,7 +24,7 @@ export const wordingHandlers: Handlers<'wordings.create' | 'wordings.save' | 'wo
     const known = asking.directory.wordings.get(id);
     if (!known) throw new Refusal('notFound');
     const places = wordingRow(known, asking.directory).usual;
-    const wording = { id, ...body, usual: body.usual ?? places };
+    const wording = { ...body, id, usual: body.usual ?? places };
     expectMayBeUsual(wording, places, asking);
     expectFreeName(wording, asking);
     // What every rule that shares it would say has to stand, not only what one of them would.
