@@ -161,7 +161,12 @@ export function openApi(base: string): Json {
     components: {
       securitySchemes: {
         personalToken: { type: 'http', scheme: 'bearer', description: 'A token of one’s own, made under Programs.' },
-        session: { type: 'apiKey', in: 'cookie', name: 'ojo-session', description: 'Somebody who is signed in.' },
+        session: {
+          type: 'apiKey',
+          in: 'cookie',
+          name: 'ojo-session',
+          description: 'Somebody who is signed in; over TLS its name begins with `__Host-`.',
+        },
         doorKey: { type: 'http', scheme: 'bearer', description: 'The key of a door into one source.' },
       },
       schemas: { Problem: schemaOf(problemSchema, 'output', 'Problem', shared), ...shared },

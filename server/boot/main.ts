@@ -98,6 +98,7 @@ async function main(ending: Ending): Promise<void> {
     reports: settings.reports && { ...settings.reports, isDoorHere: settings.isFirst },
     text: { url: settings.textUrl ?? `http://127.0.0.1:${settings.textPort}/texts`, token: textToken },
     metricsToken: settings.metricsToken,
+    isBehindProxy: settings.isBehindProxy,
     webhooks: { isInsideAllowed: settings.areHooksInside },
     demoPassword: isDemo ? settings.demoPassword : null,
   });

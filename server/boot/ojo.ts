@@ -36,6 +36,7 @@ export interface OjoParts {
   text: { url: string; token: string };
   webhooks: WebhookSettings;
   metricsToken?: string | null;
+  isBehindProxy?: boolean;
   demoPassword: string | null;
   pages: string | null;
   port: number;
@@ -154,7 +155,8 @@ const openReportDoor = (
     },
   });
 
-const settingsOf = ({ text, demoPassword, site, isChecking = false }: OjoParts) => ({
+const settingsOf = ({ text, demoPassword, site, isChecking = false, isBehindProxy = false }: OjoParts) => ({
+  isBehindProxy,
   textToken: text.token,
   demoPassword,
   isSecure: site.base.startsWith('https:'),

@@ -28,6 +28,7 @@ const schema = z.object({
   OJO_MAIL_FROM: z.string().default(STANDARD_FROM),
   OJO_TEXT_URL: z.string().optional(),
   OJO_METRICS_TOKEN: z.string().min(16).optional(),
+  OJO_PROXY: z.enum(['yes', 'no']).default('no'),
   OJO_HOOKS_INSIDE: z.enum(['yes', 'no']).optional(),
   OJO_TEXT_TOKEN: z.string().optional(),
   OJO_DEMO: z.enum(['yes', 'no']).default('yes'),
@@ -65,6 +66,8 @@ export interface Settings {
   textToken: string;
   /** Whoever asks for measures shows it; `null`: whoever is on this machine may. */
   metricsToken: string | null;
+  /** A proxy on this machine says from where a request comes. */
+  isBehindProxy: boolean;
   /** Webhooks may lead to addresses of the house's own net. */
   areHooksInside: boolean;
   /** A folder without data is filled with the demo. */
@@ -122,6 +125,7 @@ export function readSettings(environment: NodeJS.ProcessEnv, root: string): Sett
     textUrl: found.OJO_TEXT_URL ?? null,
     textToken: found.OJO_TEXT_TOKEN ?? '',
     metricsToken: found.OJO_METRICS_TOKEN ?? null,
+    isBehindProxy: found.OJO_PROXY === 'yes',
     // On one's own machine there is nothing outside to tell.
     areHooksInside: found.OJO_HOOKS_INSIDE === undefined ? isOwnMachine(base) : found.OJO_HOOKS_INSIDE === 'yes',
     wantsDemo: found.OJO_DEMO === 'yes',

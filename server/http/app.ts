@@ -49,6 +49,7 @@ import { requireOwnPage, requireSession } from './session.ts';
 export function makeApp(context: Context, pages: string | null): Express {
   const app = express();
   app.disable('x-powered-by');
+  if (context.isBehindProxy) app.set('trust proxy', 'loopback');
   app.use(
     helmet({
       contentSecurityPolicy: {

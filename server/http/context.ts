@@ -25,6 +25,8 @@ export interface Context extends ActContext {
   webhooks: WebhookSettings;
   counter: Counter;
   /** The password that the demo's people share; `null` where this is no demo. */
+  /** A proxy on this machine says from where a request comes; otherwise whoever connects is who asks. */
+  isBehindProxy: boolean;
   demoPassword: string | null;
   isSecure: boolean;
   /** Answers and refusals are held against the contract. */

@@ -5,7 +5,9 @@ import { fromOrigin } from '../kit/index.ts';
 import { one, run, store } from '../store/index.ts';
 import type { Context } from './context.ts';
 
-export const COOKIE = 'ojo-session';
+/** The cookie that holds a session; over TLS one that no other host can plant (RFC 6265bis, cookie name prefixes). */
+export const cookieName = ({ isSecure }: Pick<Context, 'isSecure'>): string =>
+  isSecure ? '__Host-ojo-session' : 'ojo-session';
 
 /** How personal tokens begin. */
 export const TOKEN = 'ojo-token-';
@@ -13,9 +15,10 @@ export const TOKEN = 'ojo-token-';
 export const hashOfToken = (token: string): string => createHash('sha256').update(token).digest('hex');
 
 /** The token that a request's cookie holds. */
-export function tokenOf(request: Request): string | null {
-  const found = /(?:^|;\s*)ojo-session=([a-f0-9]{64})/.exec(request.headers.cookie ?? '');
-  return found?.[1] ?? null;
+export function tokenOf(request: Request, context: Pick<Context, 'isSecure'>): string | null {
+  const cookies = (request.headers.cookie ?? '').split(/;\s*/);
+  const found = cookies.find((cookie) => cookie.startsWith(`${cookieName(context)}=`));
+  return /=([a-f0-9]{64})$/.exec(found ?? '')?.[1] ?? null;
 }
 
 /** Lets only requests of somebody signed in through. */
@@ -34,12 +37,13 @@ export function requireSession(context: Context) {
 
 /** Whoever is signed in, or whose token a program shows. */
 async function whoAsks(
-  { pool, clock }: Context,
+  context: Context,
   request: Request,
 ): Promise<{ person: string | undefined; isByToken: boolean } | undefined> {
+  const { pool, clock } = context;
   const shown = /^Bearer (ojo-token-[0-9a-f]{48})$/.exec(request.get('authorization') ?? '')?.[1];
   if (shown === undefined) {
-    const token = tokenOf(request);
+    const token = tokenOf(request, context);
     if (!token) return undefined;
     return { person: await one(pool, store.sessions.byToken(hashOfToken(token), clock.now())), isByToken: false };
   }

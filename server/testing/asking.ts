@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { raw } from './raw.ts';
 import { afterAll, beforeAll } from 'vitest';
-import { type Ojo, startOjo } from '../boot/index.ts';
+import { type Ojo, type OjoParts, startOjo } from '../boot/index.ts';
 import { sqlTime } from '../store/database/query.ts';
 import { one } from '../store/index.ts';
 import { KeepingCarrier, PASSWORD, setUpMuseum } from './museum.ts';
@@ -20,7 +20,7 @@ export const GATEWAY_TOKEN = 'gateway-of-tests';
 export function askMuseum() {
   const museum = setUpMuseum();
   const carried = { email: new KeepingCarrier(), text: new KeepingCarrier(), webhook: new KeepingCarrier() };
-  const start = () =>
+  const start = (more: Partial<OjoParts> = {}) =>
     startOjo({
       pool: museum.pool,
       clock: museum.clock,
@@ -35,6 +35,7 @@ export function askMuseum() {
       port: 0,
       isChecking: true,
       carriers: carried,
+      ...more,
     });
   let ojo: Ojo;
   beforeAll(async () => {

@@ -52,8 +52,8 @@ export const inboxHandlers: Handlers<
     return { unread: await unreadOf(context, me.id) };
   },
 
-  'session.events'({ hub }, { asking: { me }, request, response }) {
-    hub.open(me.id, hashOfToken(tokenOf(request) ?? ''), request, response);
+  'session.events'({ hub, isSecure }, { asking: { me }, request, response }) {
+    hub.open(me.id, hashOfToken(tokenOf(request, { isSecure }) ?? ''), request, response);
     return undefined;
   },
 };

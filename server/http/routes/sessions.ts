@@ -7,7 +7,7 @@ import { when } from '../../access/index.ts';
 import { hashOfPassword, SettableClock } from '../../kit/index.ts';
 import { inTransaction, one, rows, run, runAll, store } from '../../store/index.ts';
 import type { Handlers } from '../register.ts';
-import { COOKIE, hashOfToken, tokenOf } from '../session.ts';
+import { cookieName, hashOfToken, tokenOf } from '../session.ts';
 import { saveLocale } from '../../acts/index.ts';
 import { localeIn } from '../../../core/locales/index.ts';
 
@@ -52,7 +52,7 @@ export const openSessionHandlers: Handlers<'session.open' | 'session.close' | 's
         store.audit.add({ at: now, kind: 'signedIn', actor: person.id, origin, about: {} }),
       ]),
     );
-    response.cookie(COOKIE, token, {
+    response.cookie(cookieName({ isSecure }), token, {
       httpOnly: true,
       sameSite: 'lax',
       secure: isSecure,
@@ -61,8 +61,8 @@ export const openSessionHandlers: Handlers<'session.open' | 'session.close' | 's
     });
   },
 
-  async 'session.close'({ pool, clock, hub }, { request, response }) {
-    const token = tokenOf(request);
+  async 'session.close'({ pool, clock, hub, isSecure }, { request, response }) {
+    const token = tokenOf(request, { isSecure });
     const now = clock.now();
     const person = token ? await one(pool, store.sessions.byToken(hashOfToken(token), now)) : undefined;
     if (token && person !== undefined)
@@ -73,7 +73,7 @@ export const openSessionHandlers: Handlers<'session.open' | 'session.close' | 's
         ]),
       );
     if (token) hub.end(new Set([hashOfToken(token)]));
-    response.clearCookie(COOKIE, { path: '/' });
+    response.clearCookie(cookieName({ isSecure }), { path: '/', secure: isSecure });
   },
 
   async 'session.demo'({ pool, directory, demoPassword }) {
