@@ -65,6 +65,11 @@ export const isUnavailable = (error: unknown): boolean =>
   error instanceof Unavailable ||
   LOST.has(codeOf(error)) ||
   /closed state|Pool is closed/.test(String((error as Error)?.message));
+/** Whether nothing was even sent: the connection had been cut while nobody used it. */
+export const isUnsent = (error: unknown): boolean =>
+  codeOf(error) === 'PROTOCOL_ENQUEUE_AFTER_FATAL_ERROR' || /closed state/.test(String((error as Error)?.message));
+/** More connections than a pool has may have been cut at once. */
+export const MOST_UNSENT = 20;
 
 /**
  * Opens a pool whose connections speak UTC, strict SQL and READ COMMITTED, and hand instants out as milliseconds. A
@@ -176,9 +181,19 @@ export async function askOn(
     return await asked(connection, isPatient ? { sql, values: params } : { sql, values: params, timeout: ANSWER_MS });
   } catch (error) {
     if (codeOf(error) === NOT_IN_CLUSTER) nodeFailed(connection);
-    if (codeOf(error) === NOT_IN_CLUSTER || codeOf(error) === 'PROTOCOL_SEQUENCE_TIMEOUT') connection.destroy();
+    if (codeOf(error) === NOT_IN_CLUSTER || codeOf(error) === 'PROTOCOL_SEQUENCE_TIMEOUT' || isUnsent(error))
+      connection.destroy();
     throw error;
   }
+}
+
+/** Whether a question that failed so may be asked again: nothing of it was kept, or it only reads. */
+function mayAskAgain(error: unknown, tries: number, isReading: boolean, isSingle: boolean): boolean {
+  if (isUnsent(error)) return tries < MOST_UNSENT;
+  // One statement by itself is a transaction.
+  if (isSingle && isRetried(error)) return tries < 8;
+  const isSlow = codeOf(error) === 'PROTOCOL_SEQUENCE_TIMEOUT' || codeOf(error) === 'ER_STATEMENT_TIMEOUT';
+  return isUnavailable(error) && isReading && !isSlow && tries < 3;
 }
 
 /** Asks by a connection of its own where it is handed a pool. What only reads is asked once more where the connection was cut. */
@@ -195,10 +210,7 @@ async function ask(
     try {
       return await askOn(connection, sql, params, patient.has(on));
     } catch (error) {
-      // One statement by itself is a transaction.
-      if (isSingle && isRetried(error) && tries < 8) continue;
-      const isSlow = codeOf(error) === 'PROTOCOL_SEQUENCE_TIMEOUT' || codeOf(error) === 'ER_STATEMENT_TIMEOUT';
-      if (!isUnavailable(error) || !isReading || isSlow || tries >= 3)
+      if (!mayAskAgain(error, tries, isReading, isSingle))
         throw isUnavailable(error) ? new Unavailable('the database was lost', { cause: error }) : error;
     } finally {
       connection.release();

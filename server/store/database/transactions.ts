@@ -6,6 +6,8 @@ import {
   codeOf,
   isRetried,
   isUnavailable,
+  isUnsent,
+  MOST_UNSENT,
   OutcomeUnknown,
   patient,
   runAll,
@@ -115,12 +117,17 @@ async function withRetries<T>(
   pool: Pool,
   attempt: (connection: PoolConnection, isAsked: Asking) => Promise<T>,
 ): Promise<T> {
+  let unsent = 0;
   for (let tries = 1; ; tries++) {
     const connection = await acquire(pool);
     try {
       return await attempt(connection, (sql) => askOn(connection, sql, [], patient.has(pool)));
     } catch (error) {
       await connection.query('ROLLBACK').catch(() => connection.destroy());
+      if (isUnsent(error) && unsent++ < MOST_UNSENT) {
+        tries -= 1;
+        continue;
+      }
       const isCut =
         isUnavailable(error) &&
         codeOf(error) !== 'PROTOCOL_SEQUENCE_TIMEOUT' &&
