@@ -11,13 +11,14 @@ const isText = (value: string): boolean => value.isWellFormed() && !CONTROL.test
 /**
  * Why a document is refused before anybody looks at what it says: it goes too deep, holds too much, or what is no text; `null` where it
  * may be looked at. Looks at no more than what may be in it.
+ * @param isTyped whether its texts are what people wrote, and not names of files, which are made harmless where they are kept
  */
-export function shapeFault(document: unknown): FaultAt | null {
+export function shapeFault(document: unknown, isTyped = true): FaultAt | null {
   let parts = 0;
   const open: { value: unknown; depth: number; path: string }[] = [{ value: document, depth: 0, path: '' }];
   for (let next = open.pop(); next; next = open.pop()) {
     const { value, depth, path } = next;
-    if (typeof value === 'string' && !isText(value)) return { code: 'strangeSigns', path, params: {} };
+    if (isTyped && typeof value === 'string' && !isText(value)) return { code: 'strangeSigns', path, params: {} };
     if (typeof value !== 'object' || value === null) continue;
     if (depth >= LIMITS.depth) return { code: 'tooDeep', path, params: { most: String(LIMITS.depth) } };
     const entries = Object.entries(value);

@@ -38,8 +38,8 @@ export interface Context extends ActContext {
 }
 
 /** Reads a request's part by its schema, or refuses it with every fault. */
-export function take<S extends z.ZodType>(schema: S, value: unknown): z.output<S> {
-  const fault = shapeFault(value);
+export function take<S extends z.ZodType>(schema: S, value: unknown, isTyped = true): z.output<S> {
+  const fault = shapeFault(value, isTyped);
   if (fault) throw new Refusal('badRequest', { faults: [fault] });
   const result = schema.safeParse(value ?? {});
   if (!result.success) throw new Refusal('badRequest', { faults: schemaFaults(result.error, schema) });

@@ -70,7 +70,7 @@ function askedOf<N extends RouteName>(name: N, route: RouteContract, request: Re
   if (!caller && !route.isOpen) throw new Error(`${name} was asked by nobody`);
   return {
     params: request.params as ParamsOf<N>,
-    query: (route.query ? take(route.query, request.query) : undefined) as ReadQueryOf<N>,
+    query: (route.query ? take(route.query, request.query, false) : undefined) as ReadQueryOf<N>,
     body: (route.body ? take(route.body, request.body) : undefined) as ReadBodyOf<N>,
     asking: caller as Caller,
     signal: whileOpen(response),
