@@ -81,7 +81,7 @@ async function send(name: RouteName, one: Ask, raw: string | null, headers: Reco
 
 const NAMES = (Object.keys(PATHS) as RouteName[]).filter((name) => ASKS[name] !== null);
 
-describe('whatever a route is sent', { timeout: 60_000 }, () => {
+describe('whatever a route is sent', { timeout: 120_000 }, () => {
   it('it is answered, or refused in words, and nothing fails', async () => {
     await fc.assert(
       fc.asyncProperty(

@@ -112,7 +112,7 @@ const countedByHand = (who: string, readers: Readers): number[] =>
   );
 const deleted = () => secrets.filter(({ source }) => source === 'vault').at(-1);
 
-describe('whatever is asked, by whomever', { timeout: 60_000 }, () => {
+describe('whatever is asked, by whomever', { timeout: 120_000 }, () => {
   it('says nothing to somebody who is not signed in', async () => {
     const open = new Set<RouteName>([
       'session.open',
