@@ -107,7 +107,9 @@ export async function fillWorld(asking: Asking): Promise<Secret[]> {
     });
   }
   const [, object = { id: '' }] = secrets;
-  await must('mei', `/items/${secrets.at(-1)?.id}`, { from: 3 }, 'DELETE');
+  const gone = `/items/${secrets.at(-1)?.id}`;
+  const { version } = (await ask(gone, { as: 'mei' })).body.item;
+  await must('mei', gone, { from: version }, 'DELETE');
   await post('mei', '/pass', { item: object.id, people: ['wren'], word: `Look at zq1xv` });
   await post('mei', '/sources/vault/views', { name: 'Own view', asked: { text: 'zq1xv' } });
   await post('mei', '/sources/vault/calendars', { field: 'due', asked: {} });
