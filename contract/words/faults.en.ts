@@ -77,6 +77,8 @@ export const ENGLISH = {
 
   strangeSigns:
     'This holds control signs or half characters, which are no text. Type it anew, or paste it as plain text.',
+  standsForHidden:
+    '{field} holds the sign for something you may not read. Choose what it should be, or leave it as it is.',
   tooDeep: 'It goes deeper than {most} levels.',
 
   nameTaken: 'There is one called “{name}” already; “{free}” is free.',

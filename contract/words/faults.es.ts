@@ -75,6 +75,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   strangeSigns:
     'Aquí hay signos de control o medios caracteres, que no son texto. Escríbelo de nuevo o pégalo como texto sin formato.',
+  standsForHidden: '{field} contiene el signo de algo que no puedes leer. Elige lo que deba ser o déjalo como está.',
   tooDeep: 'Va más hondo de {most} niveles.',
 
   nameTaken: 'Ya hay una que se llama «{name}»; «{free}» está libre.',

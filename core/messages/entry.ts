@@ -169,12 +169,17 @@ export function itemEntry(
   return { ...bare, rules: [], notes: bare.notes.length > 0 ? bare.notes : [...notes] };
 }
 
+const statesIn = (changes: readonly Change[]): (Fields | null)[] =>
+  changes.flatMap(({ before, after }) => [before, after]);
+/** An item as it stands, or as it stood when it was deleted. */
+const standingOf = (item: string, world: World): ItemState | undefined => world.item(item) ?? world.lastState?.(item);
+
 /** The items linked in what is told that a reader may not know by name. */
 function hiddenLinks(tellings: readonly Telling[], world: World, sees: Sees): string[] {
-  const linked = tellings.flatMap(({ source, changes }) =>
-    changes
-      .flatMap(({ before, after }) => [before, after])
-      .flatMap((fields) => (fields ? [...linksIn(world.sources.get(source), fields)] : [])),
+  const linked = tellings.flatMap(({ source, item, changes }) =>
+    [...statesIn(changes), standingOf(item, world)?.fields ?? null].flatMap((fields) =>
+      fields ? linksIn(world.sources.get(source), fields) : [],
+    ),
   );
   const isHidden = (id: string) => {
     const item = world.item(id);
@@ -191,7 +196,7 @@ function bareEntry(tellings: readonly Telling[], reader: Reader, world: World, s
   const first = changes[0];
   const last = changes.at(-1);
   const source = world.sources.get(telling.source) as Source;
-  const standing = world.item(telling.item) ?? world.lastState?.(telling.item);
+  const standing = standingOf(telling.item, world);
   const state = last ? judgedFields(last) : (standing?.fields ?? {});
   const folder = last?.folder ?? standing?.folder ?? null;
   const phrasing = phrasingOf(source, reader, world, sees);
@@ -216,7 +221,7 @@ function bareEntry(tellings: readonly Telling[], reader: Reader, world: World, s
     fields.length === 0 &&
     first?.folderBefore === last?.folder &&
     (kind === 'changed' || kind === 'moved');
-  const linked = namedThere(source, [state, ...changes.flatMap(({ before, after }) => [before, after])], world, sees);
+  const linked = namedThere(source, [state, ...statesIn(changes)], world, sees);
   const remarks = changes.flatMap((change) =>
     change.kind === 'commented' && change.detail.text ? [`“${change.detail.text}”`] : [],
   );

@@ -17,6 +17,7 @@ export {
   itemsOf,
   linksOf,
   type Links,
+  type State,
   statesOf,
   messageRow,
   readableChange,

@@ -6,6 +6,7 @@ import { type Instant, printInstant } from '../../core/time/index.ts';
 import {
   type Change,
   type Fields,
+  isEmpty,
   isLinkType,
   membersOf,
   sameValue,
@@ -128,7 +129,7 @@ export async function trailRows(
 }
 
 /** A state of an item of a source. */
-type State = [source: Source, fields: Fields | null];
+export type State = [source: Source, fields: Fields | null];
 /** Both states of a change. */
 export const statesOf = ({ before, after }: Pick<Change, 'before' | 'after'>, source: Source): State[] => [
   [source, before],
@@ -145,35 +146,45 @@ export interface Links {
   kept(set: Fields, stands: Fields, source: Source): Fields;
 }
 
-/** What the caller may know of the items that states lead to. */
-export async function linksOf(on: Connection, states: readonly State[], { me, directory }: Caller): Promise<Links> {
-  const linked = (source: Source) => source.fields.filter((field) => isLinkType(field.type));
-  const ids = states.flatMap(([source, fields]) => linked(source).flatMap((field) => membersOf(fields?.[field.id])));
-  const readable = await readableAmong(on, ids, me.id, directory);
-  const mapped = (fields: Fields, source: Source, value: (given: Value, field: string) => Value): Fields => {
-    const own = linked(source).filter(({ id }) => fields[id] !== undefined && fields[id] !== null);
-    return own.length === 0
-      ? fields
-      : { ...fields, ...Object.fromEntries(own.map(({ id }) => [id, value(fields[id] as Value, id)])) };
-  };
+const linkedFields = (source: Source) => source.fields.filter((field) => isLinkType(field.type));
+
+/** A state with the values of its links put otherwise. */
+function withLinks(fields: Fields, source: Source, value: (given: Value, field: string) => Value): Fields {
+  const own = linkedFields(source).filter(({ id }) => !isEmpty(fields[id]));
+  return { ...fields, ...Object.fromEntries(own.map(({ id }) => [id, value(fields[id] as Value, id)])) };
+}
+
+/** What somebody may know of items, by those that they may read. */
+export function linksAmong(readable: ReadonlyMap<string, Pick<StoredItem, 'id' | 'title'>>): Links {
   const hide = (id: string) => (readable.has(id) ? id : HIDDEN_ITEM);
   return {
     names: titlesOf(readable),
     shown: (fields, source) =>
       fields &&
-      mapped(fields, source, (value) =>
+      withLinks(fields, source, (value) =>
         Array.isArray(value) ? [...new Set(membersOf(value).map(hide))] : hide(String(value)),
       ),
     kept: (set, stands, source) =>
-      mapped(set, source, (value, field) => {
-        const hidden = membersOf(stands[field]).filter((id) => !readable.has(id));
-        if (!Array.isArray(value)) return value === HIDDEN_ITEM ? (hidden[0] ?? null) : value;
-        return membersOf(value).flatMap((id) => (id === HIDDEN_ITEM ? hidden : [id]));
+      withLinks(set, source, (value, field) => {
+        if (!Array.isArray(value)) return value === HIDDEN_ITEM ? (stands[field] ?? null) : value;
+        const unnamed = membersOf(stands[field]).filter((id) => !value.includes(id));
+        const hidden = unnamed.filter((id) => !readable.has(id));
+        // What was hidden when it was shown may be open by now.
+        const meant = hidden.length > 0 ? hidden : unnamed;
+        return membersOf(value).flatMap((id) => (id === HIDDEN_ITEM ? meant : [id]));
       }),
   };
 }
 
-export const titlesOf = (items: ReadonlyMap<string, StoredItem>): Record<string, string> =>
+/** What the caller may know of the items that states lead to. */
+export async function linksOf(on: Connection, states: readonly State[], { me, directory }: Caller): Promise<Links> {
+  const ids = states.flatMap(([source, fields]) =>
+    linkedFields(source).flatMap((field) => membersOf(fields?.[field.id])),
+  );
+  return linksAmong(await readableAmong(on, ids, me.id, directory));
+}
+
+export const titlesOf = (items: ReadonlyMap<string, Pick<StoredItem, 'id' | 'title'>>): Record<string, string> =>
   Object.fromEntries([...items.values()].map((item) => [item.id, item.title]));
 
 /** The items that messages speak of. */
@@ -181,7 +192,7 @@ export const itemsOf = (messages: readonly StoredMessage[]): string[] =>
   itemsIn(messages.map(({ content }) => content));
 
 /** A message as pages show it: what it says of items that its reader may no longer read is left out of it. */
-export function messageRow(message: StoredMessage, readable: ReadonlyMap<string, StoredItem>): MessageRow {
+export function messageRow(message: StoredMessage, readable: Pick<ReadonlySet<string>, 'has'>): MessageRow {
   const { content, isWhole } = readableContent(message.content, (id) => readable.has(id));
   return {
     id: message.id,

@@ -1,5 +1,6 @@
 import { setTimeout as delay } from 'node:timers/promises';
 import type { Pool, PoolConnection } from 'mysql2/promise';
+import { HIDDEN_ITEM } from '../../contract/hidden.ts';
 import { type FaultAt, Refusal } from '../../contract/problems.ts';
 import { titleOf } from '../../core/messages/index.ts';
 import {
@@ -8,6 +9,8 @@ import {
   faultOf,
   type Fields,
   isEmpty,
+  isLinkType,
+  membersOf,
   type Source,
   sameValue,
   type Value,
@@ -159,6 +162,8 @@ export function refuseBadValues({ source, set }: Pick<Edit, 'source' | 'set'>): 
           params: { field: id, source: source.name, allowed: source.fields.map((one) => one.id) },
         },
       ];
+    if (isLinkType(field.type) && membersOf(value).includes(HIDDEN_ITEM))
+      return [{ code: 'standsForHidden', path: id, params: { field: field.name } }];
     const fault = faultOf(field, value);
     return fault ? [{ ...fault, path: id }] : [];
   });

@@ -4,7 +4,7 @@ import type { Message } from '../../core/decide/index.ts';
 import { mayRead } from '../../core/people/index.ts';
 import { forPages } from '../../core/messages/index.ts';
 import { printInstant } from '../../core/time/index.ts';
-import { itemsOf, messageRow, readableAmong } from '../access/index.ts';
+import { itemsOf, messageRow } from '../access/index.ts';
 import { type Clock, type Complaints, Loop } from '../kit/index.ts';
 import {
   type DirectoryCache,
@@ -15,12 +15,9 @@ import {
   several,
   store,
   type StoredChange,
-  type StoredMessage,
   worldOf,
 } from '../store/index.ts';
 import type { Hub } from './hub.ts';
-
-type Shown = Pick<StoredMessage, 'form' | 'urgency' | 'subject' | 'content'> & { at: number };
 
 /** Rows can become visible out of the order of their numbers: so many before the newest are looked at again. */
 const OVERLAP = 200;
@@ -105,7 +102,16 @@ export class Relay {
 
   /** Hands over messages that have just been committed here; each once. */
   tell(messages: readonly Message[]): void {
-    for (const message of messages) this.hand(messageId(message), message.to, message);
+    for (const message of messages)
+      this.hand(message.to, {
+        id: messageId(message),
+        at: printInstant(message.at),
+        form: message.form,
+        urgency: message.urgency,
+        subject: message.subject,
+        content: forPages(message.content),
+        readAt: null,
+      });
   }
 
   /** Tells of items that have just changed here. */
@@ -123,18 +129,9 @@ export class Relay {
     }
   }
 
-  private hand(id: string, person: string, { at, form, urgency, subject, content }: Shown): void {
-    if (this.handed.has(id)) return;
-    this.handed.add(id);
-    const message: MessageRow = {
-      id,
-      at: printInstant(at),
-      form,
-      urgency,
-      subject,
-      content: forPages(content),
-      readAt: null,
-    };
+  private hand(person: string, message: MessageRow): void {
+    if (this.handed.has(message.id)) return;
+    this.handed.add(message.id);
     this.parts.hub.tell(person, { event: 'message', message });
   }
 
@@ -165,10 +162,17 @@ export class Relay {
   private async handArrived(ids: string[]): Promise<void> {
     const { pool, directory } = this.parts;
     const messages = await rows(pool, store.messages.byIds(ids));
-    const current = await directory.current(pool);
+    const items = [...new Set(itemsOf(messages))];
+    const found = items.length === 0 ? [] : await rows(pool, store.items.byIds(items));
+    const known = new Map(found.map((item) => [item.id, item]));
+    const world = worldOf(await directory.current(pool), known);
+    const mayReadIt = (person: string, id: string) => {
+      const item = known.get(id);
+      return item !== undefined && mayRead(person, item, world);
+    };
     for (const message of messages) {
-      const readable = await readableAmong(pool, itemsOf([message]), message.person, current);
-      this.hand(message.id, message.person, { ...message, ...messageRow(message, readable), at: message.at });
+      const readable = new Set(items.filter((id) => mayReadIt(message.person, id)));
+      this.hand(message.person, messageRow(message, readable));
     }
   }
 

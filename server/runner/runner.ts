@@ -72,7 +72,11 @@ export class Runner {
   }
 
   start = () => this.loop.start();
-  stop = () => this.loop.stop();
+  /** Ends once nothing is under way any more. */
+  stop = async (): Promise<void> => {
+    await this.loop.stop();
+    await this.ahead;
+  };
 
   /**
    * Works out what will follow from a change whose commit is on its way, by what is at hand. Nothing shows of it:

@@ -2,7 +2,7 @@ import { Refusal } from '../../../contract/problems.ts';
 import type { EyeRow, ItemRow, RecipientRow } from '../../../contract/wire/index.ts';
 import { previewRecipients } from '../../../core/decide/index.ts';
 import { eyeOf } from '../../../core/rules/index.ts';
-import { asChange, type Fields, type Source, type Value } from '../../../core/values/index.ts';
+import { asChange, type Source, type Value } from '../../../core/values/index.ts';
 import {
   type Caller,
   coordinates,
@@ -16,11 +16,12 @@ import {
   readableChange,
   readableItem,
   samplesOf,
+  type State,
   trailRows,
   visibleSource,
 } from '../../access/index.ts';
 import { expectFree, expectTyped } from '../../acts/index.ts';
-import { type Conflict, type Edit, editItem } from '../../intake/index.ts';
+import { type Conflict, type Edit, editItem, type Meanwhile } from '../../intake/index.ts';
 import {
   type Directory,
   livePhases,
@@ -57,7 +58,7 @@ export const itemHandlers: Handlers<
     const { items, total } = await listItems(context, source, query, asking, { limit: PAGE, offset: query.offset });
     const last = items.length === 0 ? [] : await rows(pool, store.changes.lastOf(items.map((item) => item.id)));
     const states = [
-      ...items.map(({ fields }) => stateIn(source, fields)),
+      ...items.map(({ fields }): State => [source, fields]),
       ...last.flatMap((one) => statesOf(one, source)),
     ];
     const links = await linksOf(pool, states, asking);
@@ -96,7 +97,7 @@ export const itemHandlers: Handlers<
     const item = await readableItem(pool, params.id, asking);
     const source = asking.directory.sources.get(item.source) as Source;
     const changes = await rows(pool, store.changes.ofItem(item.id, TRAIL));
-    const states = [stateIn(source, item.fields), ...changes.flatMap((change) => statesOf(change, source))];
+    const states: State[] = [[source, item.fields], ...changes.flatMap((change) => statesOf(change, source))];
     const links = await linksOf(pool, states, asking);
     const file = await one(pool, store.contents.version(item.id, null));
     return {
@@ -112,37 +113,33 @@ export const itemHandlers: Handlers<
   },
 
   async 'items.edit'(context, asked) {
-    const { item, ...edit } = await editOf(context, asked);
+    const { edit, item } = await editOf(context, asked);
     const { from } = asked.body;
-    const links = await linksOf(context.pool, [stateIn(edit.source, item.fields)], asked.asking);
+    const links = await linksOf(context.pool, [[edit.source, item.fields]], asked.asking);
     const set = links.kept(asked.body.set, item.fields, edit.source);
     expectTyped(edit.source, set);
-    return saved(context, { ...edit, item: item.id, kind: 'changed', from, set }, asked.asking);
+    return saved(context, { ...edit, kind: 'changed', from, set }, asked.asking);
   },
 
   async 'items.remove'(context, asked) {
-    const edit = await editOf(context, asked);
-    return saved(context, { ...edit, item: edit.item.id, kind: 'deleted', from: asked.body.from }, asked.asking);
+    const { edit } = await editOf(context, asked);
+    return saved(context, { ...edit, kind: 'deleted', from: asked.body.from }, asked.asking);
   },
 
   async 'items.bringBack'(context, asked) {
-    const edit = await editOf(context, asked);
+    const { edit } = await editOf(context, asked);
     const { change, from } = asked.body;
     const [then] = await rows(context.pool, store.changes.byIds([[edit.source.id, change]]));
     // A document's contents are brought back by their versions, and are not these fields.
-    if (then?.item !== edit.item.id || then.after === null || edit.source.kind === 'folders')
+    if (then?.item !== edit.item || then.after === null || edit.source.kind === 'folders')
       throw new Refusal('notFound');
     const set = Object.fromEntries(edit.source.fields.map(({ id }) => [id, then.after?.[id] ?? null]));
-    return saved(
-      context,
-      { ...edit, item: edit.item.id, kind: 'changed', from, set, detail: { backTo: change } },
-      asked.asking,
-    );
+    return saved(context, { ...edit, kind: 'changed', from, set, detail: { backTo: change } }, asked.asking);
   },
 
   async 'items.restore'(context, asked) {
-    const edit = await editOf(context, asked);
-    return saved(context, { ...edit, item: edit.item.id, kind: 'restored', from: asked.body.from }, asked.asking);
+    const { edit } = await editOf(context, asked);
+    return saved(context, { ...edit, kind: 'restored', from: asked.body.from }, asked.asking);
   },
 
   /** One past change, to start a rule from. */
@@ -157,36 +154,35 @@ export const itemHandlers: Handlers<
 async function editOf(
   { pool, clock }: Context,
   { params, asking, editKey }: Asked<'items.edit' | 'items.remove' | 'items.restore' | 'items.bringBack'>,
-): Promise<Pick<Edit, 'id' | 'actor' | 'source' | 'at'> & { item: StoredItem }> {
+): Promise<{ edit: Pick<Edit, 'id' | 'actor' | 'source' | 'item' | 'at'>; item: StoredItem }> {
   const item = await readableItem(pool, params.id, asking);
   expectChange(item, asking);
   expectFree(item, asking);
-  return {
+  const edit = {
     ...(editKey ? { id: shortKey(editKey) } : {}),
     actor: asking.me.id,
     source: asking.directory.sources.get(item.source) as Source,
-    item,
+    item: item.id,
     at: clock.now(),
   };
+  return { edit, item };
 }
-
-const stateIn = (source: Source, fields: Fields): [Source, Fields] => [source, fields];
 
 /** A refusal that tells what others did meanwhile, as whoever asks may read it. */
 async function asReadable(error: unknown, source: Source, { pool }: Context, asking: Caller): Promise<unknown> {
   const conflict = error instanceof Refusal ? (error.grounds.conflict as Conflict | undefined) : undefined;
   if (!conflict) return error;
-  const states = conflict.meanwhile.flatMap(({ field, started, theirs }) => [
-    stateIn(source, { [field]: started }),
-    stateIn(source, { [field]: theirs }),
-  ]);
+  const valuesOf = ({ started, theirs, yours = null }: Meanwhile): Value[] => [started, theirs, yours];
+  const states = conflict.meanwhile.flatMap((one) =>
+    valuesOf(one).map((value): State => [source, { [one.field]: value }]),
+  );
   const links = await linksOf(pool, states, asking);
-  const shown = (field: string, value: Value) => links.shown({ [field]: value }, source)?.[field] ?? null;
-  const meanwhile = conflict.meanwhile.map((one) => ({
-    ...one,
-    started: shown(one.field, one.started),
-    theirs: shown(one.field, one.theirs),
-  }));
+  const meanwhile = conflict.meanwhile.map((one) => {
+    const [started, theirs, yours] = valuesOf(one).map(
+      (value) => links.shown({ [one.field]: value }, source)?.[one.field] ?? null,
+    );
+    return { ...one, started, theirs, ...('yours' in one ? { yours } : {}) };
+  });
   return new Refusal('editedMeanwhile', { conflict: { ...conflict, meanwhile } });
 }
 
@@ -195,7 +191,7 @@ async function saved(context: Context, edit: Edit, asking: Caller): Promise<Item
     throw await asReadable(error, edit.source, context, asking);
   });
   if (done.outcome === 'saved') context.wake(done.change);
-  return itemRow(done.item, edit.source, await linksOf(context.pool, [stateIn(edit.source, done.item.fields)], asking));
+  return itemRow(done.item, edit.source, await linksOf(context.pool, [[edit.source, done.item.fields]], asking));
 }
 
 /** Who keeps an eye on an item: by a live rule of their own that is about it, its folder or its whole source. */

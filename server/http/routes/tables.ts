@@ -4,8 +4,8 @@ import { Refusal } from '../../../contract/problems.ts';
 import type { PlannedRow } from '../../../contract/wire/index.ts';
 import { titleOf } from '../../../core/messages/index.ts';
 import { type Grid, ITEM_ID, type RowPlan } from '../../../core/tables/index.ts';
-import type { Fields, Source } from '../../../core/values/index.ts';
-import { type Caller, linksOf, visibleSource } from '../../access/index.ts';
+import type { Source } from '../../../core/values/index.ts';
+import { type Caller, linksOf, type State, visibleSource } from '../../access/index.ts';
 import { fieldsOfColumns, planImport, type Planned, progressOf, takeImport, withProgress } from '../../acts/index.ts';
 import { originNow } from '../../kit/index.ts';
 import { newId, one, run, store } from '../../store/index.ts';
@@ -39,7 +39,7 @@ export const tableHandlers: Handlers<'tables.look' | 'tables.plan' | 'tables.tak
       const { grid } = await tableIn({ pool }, body, asking);
       const planned = await planImport(pool, source, { grid, mapping: body.mapping }, asking);
       const shown = shownOf(planned, source, namesIn(grid, body.mapping.columns.indexOf(source.titleField)));
-      const states = shown.flatMap((row): [Source, Fields][] => [
+      const states = shown.flatMap((row): State[] => [
         [source, row.set],
         [source, row.before],
       ]);

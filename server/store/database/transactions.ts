@@ -117,17 +117,13 @@ async function withRetries<T>(
   pool: Pool,
   attempt: (connection: PoolConnection, isAsked: Asking) => Promise<T>,
 ): Promise<T> {
-  let unsent = 0;
-  for (let tries = 1; ; tries++) {
+  for (let tries = 1, unsent = 0; ; ) {
     const connection = await acquire(pool);
     try {
       return await attempt(connection, (sql) => askOn(connection, sql, [], patient.has(pool)));
     } catch (error) {
       await connection.query('ROLLBACK').catch(() => connection.destroy());
-      if (isUnsent(error) && unsent++ < MOST_UNSENT) {
-        tries -= 1;
-        continue;
-      }
+      if (isUnsent(error) && unsent++ < MOST_UNSENT) continue;
       const isCut =
         isUnavailable(error) &&
         codeOf(error) !== 'PROTOCOL_SEQUENCE_TIMEOUT' &&
@@ -135,6 +131,7 @@ async function withRetries<T>(
       if (isUnavailable(error) && (!isCut || tries >= 3))
         throw new Unavailable('the database was lost', { cause: error });
       if (!isCut && (tries >= 8 || !isRetried(error))) throw error;
+      tries += 1;
     } finally {
       connection.release();
     }
