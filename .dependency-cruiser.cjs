@@ -36,6 +36,7 @@ const doorRules = [
   'server/standins',
   'server/reports',
   'server/signed-links',
+  'server/signing-in',
   'server/http',
   'server/contents',
   'server/tables',

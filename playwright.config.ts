@@ -44,6 +44,7 @@ export default defineConfig({
       OJO_TEXT_PORT: '4413',
       OJO_HOOK_PORT: '4414',
       OJO_REPORTS_PORT: '4415',
+      OJO_LOGIN_STANDIN_PORT: '4416',
       // Never the machine's own clock: an ordinary Wednesday morning, or whatever strange hour is asked for.
       OJO_TEST_CLOCK: process.env.OJO_TEST_CLOCK ?? '2026-03-04T10:00:00+01:00',
     },

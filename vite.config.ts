@@ -9,5 +9,5 @@ export default defineConfig({
       scss: { quietDeps: true, silenceDeprecations: ['import', 'global-builtin', 'color-functions', 'if-function'] },
     },
   },
-  server: { proxy: { '/api': 'http://127.0.0.1:4310' } },
+  server: { proxy: { '/api': 'http://127.0.0.1:4310', '/mail-frame': 'http://127.0.0.1:4310' } },
 });

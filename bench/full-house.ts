@@ -74,7 +74,17 @@ async function people(pool: Pool, count: number): Promise<string[]> {
     const hash = createHash('sha256')
       .update(tokens[at] ?? '')
       .digest('hex');
-    await run(pool, store.sessions.open(hash, id, Date.now() + 86_400_000));
+    await run(
+      pool,
+      store.sessions.open(hash, {
+        person: id,
+        at: Date.now(),
+        expires: Date.now() + 86_400_000,
+        agent: '',
+        origin: null,
+        isByHouse: false,
+      }),
+    );
   }
   return tokens.map((token) => `ojo-session=${token}`);
 }

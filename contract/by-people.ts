@@ -5,7 +5,7 @@ import type { RouteName } from './paths.ts';
  * and what stewards set up. Of these a few may be asked for all the same.
  */
 const BY_PEOPLE =
-  /^(?:session|tokens|addresses|accounts|groups|starts|contacts|machines|doors|access|running|audit|standins)\./;
+  /^(?:session|signingIn|tokens|addresses|accounts|groups|starts|contacts|machines|doors|access|running|audit|standins)\./;
 const ASKED_BY_TOKENS: ReadonlySet<RouteName> = new Set(['session.me', 'groups.list', 'contacts.list']);
 
 /** Whether a route is for people who are signed in alone. */

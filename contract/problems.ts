@@ -23,6 +23,9 @@ export type Problem = z.infer<typeof problemSchema>;
 export const PROBLEMS = {
   notSignedIn: 401,
   badSignIn: 401,
+  codeNeeded: 401,
+  badCode: 401,
+  secondOwed: 403,
   tooMany: 429,
   notAllowed: 403,
   notFound: 404,
@@ -60,6 +63,8 @@ interface Grounds {
   because?: BecauseCode | Because;
   faults?: FaultAt[];
   conflict?: unknown;
+  /** After so many seconds it may be tried again. */
+  retryAfterS?: number;
 }
 
 /** A refusal on its way to becoming a problem document. */

@@ -18,6 +18,7 @@ import type { RouteContract } from './wire/route.ts';
 import { ruleRoutes } from './wire/rules.ts';
 import { runningRoutes } from './wire/running.ts';
 import { sessionRoutes } from './wire/session.ts';
+import { signingInRoutes } from './wire/signing-in.ts';
 import { sourceRoutes } from './wire/sources.ts';
 import { standInRoutes } from './wire/standins.ts';
 import { sheetRoutes } from './wire/sheets.ts';
@@ -28,6 +29,7 @@ import { whyRoutes } from './wire/why.ts';
 /** Every route: what it takes, what it answers, what it may refuse. The server registers from here, the pages are typed by it. */
 export const ROUTES = {
   ...sessionRoutes,
+  ...signingInRoutes,
   ...sourceRoutes,
   ...documentRoutes,
   ...tableRoutes,

@@ -1,9 +1,15 @@
 import { type Browser, expect, type Locator, type Page } from '@playwright/test';
 
+/** What the pages' own policy kept from being loaded or run: nothing that Ojo does may be among it. */
+const refusedByPolicy: string[] = [];
+
 /** Signs somebody in as they would: by choosing their name on the first page. */
 export async function signIn(browser: Browser, name: string): Promise<Page> {
   const context = await browser.newContext();
   const page = await context.newPage();
+  page.on('console', (said) => {
+    if (/Content Security Policy/.test(said.text())) refusedByPolicy.push(`${page.url()}: ${said.text()}`);
+  });
   await page.goto('/inbox');
   await page.getByRole('button', { name: new RegExp(`^${name}`) }).click();
   await page.getByRole('button', { name: 'Sign in', exact: true }).click();
@@ -106,4 +112,5 @@ export async function refuses(field: Locator, words: RegExp): Promise<void> {
 /** Closes the windows of everybody who took part: to be said of each file, after each of its flows. */
 export async function closeAll({ browser }: { browser: Browser }): Promise<void> {
   for (const context of browser.contexts()) await context.close();
+  expect(refusedByPolicy.splice(0)).toEqual([]);
 }

@@ -124,8 +124,13 @@ test('a rule is edited while it is live, changes pass meanwhile, and both versio
     await ines.goto(place);
     await ines.getByRole('button', { name: 'Hand over' }).click();
     await dialog(ines).getByLabel('To whom').selectOption('Hugo Brandt');
-    await expect(ines.getByText('of Hugo Brandt')).toBeVisible();
+    await expect(ines.getByText('Inés Calder has asked Hugo Brandt to look after it')).toBeVisible();
     const hugo = await signIn(browser, 'Hugo Brandt');
+    await hugo.locator('.log-row').filter({ hasText: 'asks you to look after' }).first().getByRole('link').click();
+    await hugo.getByRole('complementary').getByRole('link', { name: 'Look at the rule' }).click();
+    await expect(hugo.getByText('Inés Calder asks you to look after this rule.')).toBeVisible();
+    await hugo.getByRole('button', { name: 'Take it over' }).dblclick();
+    await expect(hugo.getByText('of Hugo Brandt')).toBeVisible();
     await hugo.goto('/rules?show=mine');
     await expect(hugo.getByRole('link', { name: 'A loan is moved' })).toBeVisible();
   });

@@ -42,6 +42,8 @@ const accountPageSchema = z.strictObject({
   account: accountSchema,
   /** Says whether it is still as it was read. */
   seal: z.string(),
+  /** They sign in by a second factor. */
+  hasSecond: z.boolean(),
   /** Live rules that are theirs. */
   owns: z.number().int(),
 });
@@ -105,8 +107,10 @@ export const accountRoutes = {
   },
   /** A page on which somebody chooses their password, once. */
   'accounts.welcome': { answer: linkSchema },
+  /** For somebody who has lost their telephone and their spare codes. */
+  'accounts.dropSecond': {},
   'welcome.read': { answer: z.strictObject({ name: z.string(), signsInAs: z.string() }), isOpen: true },
-  'welcome.choose': { body: choiceSchema, isOpen: true },
+  'welcome.choose': { body: choiceSchema, isOpen: true, problems: ['badValues'] },
   'groups.list': { answer: z.array(groupRowSchema) },
   'groups.add': { body: groupSchema, answer: z.strictObject({ id: idSchema }), status: 201, problems: ['badValues'] },
   'groups.preview': { body: groupSchema, answer: consequencesSchema, problems: ['badValues'] },

@@ -13,6 +13,8 @@ const auditedSchema = z.enum([
   'sourceDefined',
   'personChanged',
   'passwordChosen',
+  'secondFactorChanged',
+  'sessionsEnded',
   'groupChanged',
   'contactChanged',
   'machineChanged',

@@ -1,4 +1,5 @@
 export * from './session.ts';
+export * from './signing-in.ts';
 export * from './sources.ts';
 export * from './documents.ts';
 export * from './tables.ts';

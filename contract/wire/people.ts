@@ -141,7 +141,8 @@ export const addressSchema = z.discriminatedUnion('channel', [
     address: z
       .string()
       .trim()
-      .regex(/^\+[0-9 ]{7,20}$/, 'noTelephone'),
+      .max(40)
+      .regex(/^(?:\+|00)[0-9\s()./-]{6,}$/, 'noTelephone'),
   }),
 ]);
 /** The code that came by text, six figures. */

@@ -25,6 +25,7 @@ export const COMMON_PROBLEMS = [
   'notFound',
   'badRequest',
   'tooMany',
+  'secondOwed',
   'unavailable',
   'outcomeUnknown',
   'closing',

@@ -49,6 +49,8 @@ const ruleRowSchema = z.strictObject({
   /** Instants of the last 30 days at which it caught something. */
   caught: z.array(whenSchema),
   mayEdit: z.boolean(),
+  /** Whom somebody has asked to look after it, and since when that waits for an answer. */
+  offer: z.strictObject({ to: idSchema, by: idSchema, at: whenSchema }).nullable(),
   /** What is wrong with it as the world now stands. */
   faults: z.array(z.strictObject({ code: z.string(), params: z.record(z.string(), z.unknown()) })),
 });
@@ -191,7 +193,12 @@ export const actsSchema = z.discriminatedUnion('act', [
   z.strictObject({ act: z.literal('end'), ids: idsSchema }),
   /** Lets rules that have ended go on from now, as they were. */
   z.strictObject({ act: z.literal('revive'), ids: idsSchema }),
+  /** Asks somebody to look after rules; to oneself they are handed at once. */
   z.strictObject({ act: z.literal('handOver'), ids: idsSchema, to: idSchema }),
+  /** Whoever was asked takes them over. */
+  z.strictObject({ act: z.literal('takeOver'), ids: idsSchema }),
+  /** Whoever was asked says no, or whoever may edit them takes it back. */
+  z.strictObject({ act: z.literal('leaveOffer'), ids: idsSchema }),
   z.strictObject({ act: z.literal('pace'), ids: idsSchema, pace: paceSchema }),
   z.strictObject({ act: z.literal('delete'), ids: idsSchema }),
   z.strictObject({ act: z.literal('undelete'), ids: idsSchema }),

@@ -1,13 +1,8 @@
 import { z } from 'zod';
 import { LANGUAGES } from '../../core/locales/index.ts';
 import type { RouteContract } from './route.ts';
+import { signInSchema } from './signing-in.ts';
 import { idSchema, roleSchema, whenSchema } from './shared.ts';
-
-/** A name, which is an id or an address, with its password. */
-export const signInSchema = z.strictObject({
-  name: z.string().trim().min(1).max(254),
-  password: z.string().min(1).max(200),
-});
 
 /** Whoever is signed in: who they are, how they read, and the server's instant. */
 export const meSchema = z.strictObject({
@@ -19,6 +14,8 @@ export const meSchema = z.strictObject({
   locale: z.string(),
   unread: z.number().int(),
   isDemo: z.boolean(),
+  /** They have to put on a second factor before anything else. */
+  owesSecond: z.boolean(),
   /** Of the server's clock, which every shown time goes by. */
   now: whenSchema,
 });
@@ -36,11 +33,13 @@ export const clockSchema = z.strictObject({ now: z.iso.datetime({ offset: true }
 
 /** What the routes of signing in and of the stream take and answer. */
 export const sessionRoutes = {
-  'session.open': { body: signInSchema, problems: ['badSignIn'], isOpen: true },
+  'session.open': { body: signInSchema, problems: ['badSignIn', 'codeNeeded', 'badCode'], isOpen: true },
   'session.close': { isOpen: true },
   'session.me': { answer: meSchema },
   'session.speak': { body: z.strictObject({ language: z.enum(LANGUAGES) }) },
   'session.demo': { answer: demoSchema, isOpen: true },
+  /** What there is to sign in by beside a password: the name of the house's own sign-in. */
+  'session.ways': { answer: z.strictObject({ house: z.string().nullable() }), isOpen: true },
   'session.events': { isRaw: true },
   'test.clock': { body: clockSchema, answer: z.strictObject({ now: whenSchema }), isOpen: true },
 } as const satisfies Record<string, RouteContract>;

@@ -120,6 +120,10 @@ export const ENGLISH = {
   titleIsNeeded: '“{field}” names an item: it has to be asked, and filled in.',
   noWebAddress: 'A web address begins with https:// or http://.',
   tooShort: 'At least {least} signs have to stand here.',
+  easilyGuessed:
+    'It is too easily guessed: words that follow from one another, names, years and keys that lie side by side are tried first. Four or five words that have nothing to do with one another are hard to guess.',
+  notYourPassword: 'This is not your password.',
+  notTheCode: 'This is not the code that it shows now.',
   addressTaken: '{name} has this address already.',
   nobodyThere: 'There is nobody like that here.',
   nothingThere: 'There is nothing like that here.',

@@ -117,6 +117,10 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   titleIsNeeded: '«{field}» da nombre al elemento: hay que preguntarlo, y rellenarlo.',
   noWebAddress: 'Una dirección web empieza por https:// o http://.',
   tooShort: 'Aquí tiene que haber al menos {least} signos.',
+  easilyGuessed:
+    'Se adivina con demasiada facilidad: las palabras que van juntas, los nombres, los años y las teclas contiguas se prueban primero. Cuatro o cinco palabras que no tengan nada que ver entre sí son difíciles de adivinar.',
+  notYourPassword: 'Esta no es tu contraseña.',
+  notTheCode: 'Este no es el código que muestra ahora.',
   addressTaken: '{name} ya tiene esta dirección.',
   nobodyThere: 'Aquí no hay nadie así.',
   nothingThere: 'Aquí no hay nada así.',

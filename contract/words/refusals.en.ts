@@ -2,7 +2,10 @@
 export const ENGLISH = {
   'problem.notSignedIn': 'You are not signed in',
   'problem.badSignIn': 'Name and password do not fit together',
-  'problem.tooMany': 'Too many tries. Wait a minute, then try again',
+  'problem.tooMany': 'Too much in too short a time. Wait a little, then try again',
+  'problem.codeNeeded': 'A code is wanted besides the password',
+  'problem.badCode': 'The code is not right',
+  'problem.secondOwed': 'A second factor is asked of you first',
   'problem.notAllowed': 'You may not do this',
   'problem.notFound': 'There is nothing here that you may see',
   'problem.badRequest': 'The request is not as it should be',
@@ -22,6 +25,12 @@ export const ENGLISH = {
     'Something in Ojo failed; it has been written down. Look whether your change is there before you try again',
   'problem.unreachable': 'Ojo cannot be reached just now',
 
+  'because.waitMinutes':
+    'It was tried too often. Try again in {minutes, plural, one {a minute} other {# minutes}}, or from a browser in which you have signed in before.',
+  'because.secondIsOn': 'A second factor is on already. Take it off first.',
+  'because.secondNotBegun': 'Begin anew: there is no code that could be right.',
+  'because.askedForStewards': 'Of whom a second factor is asked is for stewards to say.',
+  'because.putYoursOnFirst': 'Put your own second factor on first: it would be asked of you.',
   'because.badIdempotencyKey': 'An Idempotency-Key has 8 to 100 plain characters.',
   'because.tooLarge': 'It is larger than {most} kB, the most that is taken here.',
   'because.unreadableBody': 'It cannot be read: {message}.',
@@ -48,6 +57,8 @@ export const ENGLISH = {
   'because.ruleOfAnother': 'Only the rule’s owner, who coordinates what it looks at, and stewards may edit it.',
   'because.keeperHasLeft': 'Somebody who is here can keep an eye on it.',
   'because.noEdits': 'There are no edits to put live.',
+  'because.nobodyAsked': 'Nobody has been asked to look after this, or they have answered.',
+  'because.heirMayNotSee': 'Whoever looks after a rule sees all of it, and they may not read what it looks at.',
   'because.heirHasLeft': 'A rule is handed over to somebody who is here.',
   'because.reachesFarther':
     'It tells people outside, who are told what its owner may read. Handed over, it would reach farther than you may read: take them out first, or let somebody hand it over who may read all of it.',

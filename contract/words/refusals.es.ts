@@ -3,7 +3,10 @@ import type { ENGLISH } from './refusals.en.ts';
 export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'problem.notSignedIn': 'No has iniciado sesión',
   'problem.badSignIn': 'El nombre y la contraseña no casan',
-  'problem.tooMany': 'Demasiados intentos. Espera un minuto y vuelve a probar',
+  'problem.tooMany': 'Demasiado en poco tiempo. Espera un poco y vuelve a probar',
+  'problem.codeNeeded': 'Hace falta un código además de la contraseña',
+  'problem.badCode': 'El código no es correcto',
+  'problem.secondOwed': 'Antes se te pide un segundo factor',
   'problem.notAllowed': 'No puedes hacer esto',
   'problem.notFound': 'Aquí no hay nada que puedas ver',
   'problem.badRequest': 'La petición no es como debería',
@@ -22,6 +25,12 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'problem.failed': 'Algo ha fallado en Ojo y ha quedado anotado. Mira si tu cambio está antes de volver a intentarlo',
   'problem.unreachable': 'No se puede acceder a Ojo en este momento',
 
+  'because.waitMinutes':
+    'Se ha probado demasiadas veces. Vuelve a probar dentro de {minutes, plural, one {un minuto} many {# minutos} other {# minutos}}, o desde un navegador en el que ya hayas entrado.',
+  'because.secondIsOn': 'Ya hay un segundo factor activo. Quítalo antes.',
+  'because.secondNotBegun': 'Empieza de nuevo: no hay código que pueda ser correcto.',
+  'because.askedForStewards': 'A quién se le pide un segundo factor lo dice la administración.',
+  'because.putYoursOnFirst': 'Activa antes tu propio segundo factor: se te pediría.',
   'because.badIdempotencyKey': 'Una Idempotency-Key tiene de 8 a 100 caracteres sencillos.',
   'because.tooLarge': 'Pesa más de {most} kB, lo máximo que se admite aquí.',
   'because.unreadableBody': 'No se puede leer: {message}.',
@@ -50,6 +59,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'because.ruleOfAnother': 'Solo pueden editarla quien la lleva, quien coordina lo que mira y quienes administran.',
   'because.keeperHasLeft': 'Solo alguien que sigue aquí puede estar atento.',
   'because.noEdits': 'No hay ediciones que poner en marcha.',
+  'because.nobodyAsked': 'A nadie se le ha pedido que se ocupe de esto, o ya ha respondido.',
+  'because.heirMayNotSee': 'Quien se ocupa de una regla la ve entera, y esa persona no puede leer lo que mira.',
   'because.heirHasLeft': 'Una regla se entrega a alguien que sigue aquí.',
   'because.reachesFarther':
     'Avisa a personas de fuera, que se enteran de lo que su responsable puede leer. Entregada, llegaría más lejos de lo que tú puedes leer: quítalas antes, o que la entregue alguien que pueda leerlo todo.',

@@ -27,7 +27,16 @@ export { type HouseVoice, type Sender, type Usual, voiceOf, type Wordings } from
 export { escapeHtml, htmlMail } from './html.ts';
 export { contactAskContent, numberAskContent, ownAskContent, passedContent, trialContent } from './direct.ts';
 export { asksFor, type MessageLinks, type Paper, plainLinks, type Site } from './message-links.ts';
-export { asideNotice, bouncedNotice, machineNotice, listenerNotice, ownerNotice, troubleNotice } from './notices.ts';
+export {
+  asideNotice,
+  bouncedNotice,
+  codesNotice,
+  machineNotice,
+  listenerNotice,
+  offerNotice,
+  ownerNotice,
+  troubleNotice,
+} from './notices.ts';
 export { type Line, linesOf, marked, type Run, withoutMarks } from './marked.ts';
 export { paceWords } from './pace-words.ts';
 export { itemPath, rulePath, sourcePath } from './paths.ts';

@@ -68,6 +68,15 @@ export function troubleNotice(
   ]);
 }
 
+/** Tells somebody that they are asked to look after a rule, or whoever asked what became of it. */
+export function offerNotice(what: 'asked' | 'taken' | 'left', noticing: Noticing): Content {
+  const { rule, by, reader, world } = noticing;
+  const phrases = phrasesFor(reader.locale);
+  const named = { by: nameOf(by, world), rule: rule.name };
+  const sentences = what === 'asked' ? [whatWords(noticing), phrases.say('notice.offerAnswer')] : [];
+  return notice(noticing, phrases.say(`notice.offer.${what}`, named), sentences);
+}
+
 /** Tells a steward that something could not be decided and stands aside. */
 export function asideNotice(count: number, at: Instant, reader: AddressedReader): Content {
   const phrases = phrasesFor(reader.locale);
@@ -110,6 +119,19 @@ export function bouncedNotice(
       phrases.say('notice.cameBackWhy', { reply }),
       isOthers ? phrases.say('notice.cameBackNow', { address }) : phrases.say('notice.yoursCameBackNow'),
     ].join(' '),
+    entries: [],
+  };
+}
+
+/** Tells somebody that codes are being guessed from their number, and that none from it is looked at for a while. */
+export function codesNotice(number: string, at: Instant, reader: AddressedReader): Content {
+  const phrases = phrasesFor(reader.locale);
+  return {
+    form: 'notice',
+    language: phrases.language,
+    headline: phrases.say('notice.codesGuessed', { number }),
+    when: formatInstant(at, reader),
+    lead: phrases.say('notice.codesGuessedLead'),
     entries: [],
   };
 }

@@ -3,6 +3,7 @@ export { freeName, nameFault } from './names.ts';
 export { expectAdd, expectChange, mayAdd, mayChange, namedAt, placeIn } from './rights.ts';
 export {
   editableRule,
+  looksAfter,
   mayEdit,
   maySee,
   notYoursToEdit,

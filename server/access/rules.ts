@@ -26,12 +26,17 @@ import { nameFault } from './names.ts';
 
 export const mayEdit = (rule: StoredRule, me: Profile, directory: Directory): boolean =>
   rule.owner === me.id || coordinates(me, (rule.live ?? rule.draft)?.scope.sources ?? [], directory);
+/** Whether somebody looks after a rule, by the newest version that was put live: its owner, and who coordinates all that it looks at. */
+export function looksAfter(rule: Rule | undefined, { me, directory }: Caller): boolean {
+  return rule !== undefined && (rule.owner === me.id || coordinates(me, rule.scope.sources, directory));
+}
 
-/** A rule is seen by those who may read something of each source it looks at; a draft by those who may edit it. */
+/** A rule is seen by those who may read something of each source it looks at; a draft by those who may edit it, or are asked to look after it. */
 export function maySee(rule: StoredRule, { me, directory }: Caller): boolean {
   const sources = (rule.live ?? rule.draft)?.scope.sources ?? [];
   return (
-    (rule.state !== 'draft' || mayEdit(rule, me, directory)) && sources.every((id) => mayReadSome(me.id, id, directory))
+    (rule.state !== 'draft' || rule.offer?.to === me.id || mayEdit(rule, me, directory)) &&
+    sources.every((id) => mayReadSome(me.id, id, directory))
   );
 }
 

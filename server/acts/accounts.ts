@@ -40,7 +40,7 @@ export function accountOf(person: Profile, directory: Directory): Account {
 }
 
 /** Somebody's account, with what stands against changing it unseen. */
-export function accountPage(person: Profile, directory: Directory, now: number): AccountPage {
+export function accountPage(person: Profile, directory: Directory, now: number): Omit<AccountPage, 'hasSecond'> {
   const account = accountOf(person, directory);
   const owns = livePhases(directory, now).filter(({ compiled }) => compiled.rule.owner === person.id).length;
   return { id: person.id, account, seal: sealOf(account), owns };

@@ -64,22 +64,20 @@ export async function tellListeners(
     ...notices.map(({ to, content }) =>
       store.messages.notice(shortKey(`notice|${rule.id}|${version}|${to}`), to, content, at),
     ),
-    ...(confirmed ? confirmations(confirmed.owner, confirmed.content, rule, version, at) : []),
+    ...(confirmed
+      ? noticeOf(confirmed.owner, confirmed.content, `notice|${rule.id}|${version}|${confirmed.owner.id}`, at)
+      : []),
   ]);
 }
 
-/**
- * The owner's confirmation: in Ojo, and by email too where their plan brings routine matters by email, after their
- * quiet hours.
- */
-function confirmations(owner: Person, content: Content, rule: Rule, version: number, at: Instant): Statement[] {
-  const key = `notice|${rule.id}|${version}|${owner.id}`;
-  const inOjo = store.messages.notice(shortKey(key), owner.id, content, at);
-  const address = addressOf(owner, 'email');
-  const steps = stepsFor(owner, { urgency: 'routine', channels: null, pace: { kind: 'now' } });
+/** A notice to somebody: in Ojo, and by email too where their plan brings routine matters by email, after their quiet hours. */
+export function noticeOf(reader: Person, content: Content, key: string, at: Instant): Statement[] {
+  const inOjo = store.messages.notice(shortKey(key), reader.id, content, at);
+  const address = addressOf(reader, 'email');
+  const steps = stepsFor(reader, { urgency: 'routine', channels: null, pace: { kind: 'now' } });
   if (address === null || !steps.some(({ channel }) => channel === 'email')) return [inOjo];
-  const heldUntil = quietEnd(owner.plan?.quiet ?? [], at, owner.zone);
-  const email = { to: owner.id, toKind: 'person', channel: 'email', address, heldUntil } as const;
+  const heldUntil = quietEnd(reader.plan?.quiet ?? [], at, reader.zone);
+  const email = { to: reader.id, toKind: 'person', channel: 'email', address, heldUntil } as const;
   return [inOjo, store.messages.sendDirect(shortKey(`${key}|email`), email, content, at)];
 }
 

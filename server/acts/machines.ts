@@ -15,6 +15,8 @@ import {
   type Profile,
   rows,
   runAll,
+  sealOf,
+  secretOf,
   shortKey,
   store,
 } from '../store/index.ts';
@@ -62,7 +64,7 @@ export async function addMachine(
   const id = freshId(given.name, new Set(caller.directory.webhooks.keys()), 'machine');
   const secret = newSecret();
   await setUp(context, caller, said(given.name), [
-    store.machines.create({ id, ...given, secret, owner: caller.me.id }),
+    store.machines.create({ id, ...given, secret: sealedAs(context, id, secret), owner: caller.me.id }),
   ]);
   return { id, secret };
 }
@@ -85,7 +87,7 @@ export async function rotateSecret(context: Acting, id: string, caller: Caller):
   const { name } = expectMachine(id, caller);
   const secret = newSecret();
   const until = context.clock.now() + OLD_SECRET_MS;
-  await setUp(context, caller, said(name), [store.machines.rotate(id, secret, until)]);
+  await setUp(context, caller, said(name), [store.machines.rotate(id, sealedAs(context, id, secret), until)]);
   return secret;
 }
 
@@ -96,6 +98,8 @@ export async function dropMachine(context: Acting, id: string, caller: Caller): 
   if (used.length > 0) throw new Refusal('badRequest', { because: { code: 'contactInUse', params: { name, used } } });
   await setUp(context, caller, said(name), [store.machines.remove(id)]);
 }
+
+const sealedAs = ({ pool }: Acting, id: string, secret: string): string => sealOf(pool).close(secret, secretOf(id));
 
 const said = (name: string) => ({ kind: 'machineChanged' as const, about: { name } });
 

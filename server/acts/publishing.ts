@@ -100,6 +100,7 @@ export async function handOverRule(
   by: string,
   at: Instant,
 ): Promise<void> {
+  await run(on, store.rules.dropOffer(id));
   const edits = draft && { ...draft, owner: to };
   if (state === 'live' && live) await publishRule(on, { ...live, owner: to }, version + 1, by, at, null, edits);
   else await run(on, store.rules.handOver(id, to, edits));

@@ -8,13 +8,17 @@ const OWN_NAME = 'ojo';
 
 /** The database that the settings name, and what Ojo's data is called there: the house's own, or one that Ojo starts. */
 export async function openDatabase(
-  settings: Pick<Settings, 'data' | 'databasePort' | 'ownDatabase'>,
+  settings: Pick<Settings, 'data' | 'databasePort' | 'ownDatabase' | 'key'>,
   say?: (what: string) => void,
 ): Promise<Database & { name: string }> {
   const { data, databasePort, ownDatabase } = settings;
-  if (ownDatabase === null)
-    return { ...(await startMariaDb(data, databasePort, ownSecret(data, 'database-password'), say)), name: OWN_NAME };
-  const { database: name, ...connecting } = ownDatabase;
+  if (ownDatabase === null) {
+    const database = await startMariaDb(data, databasePort, ownSecret(data, 'database-password'), say);
+    const key = settings.key ?? ownSecret(data, 'key');
+    return { ...database, connecting: { ...database.connecting, key }, name: OWN_NAME };
+  }
+  const { database: name, ...own } = ownDatabase;
+  const connecting = { ...own, ...(settings.key === null ? {} : { key: settings.key }) };
   const pool = openPool(connecting, 1, true);
   try {
     await one(pool, store.audit.answers()).catch((error: Error) => {

@@ -7,13 +7,14 @@ import { welcomeFirstSteward } from '../acts/index.ts';
 import { type Clock, SettableClock, systemClock } from '../kit/index.ts';
 import {
   startFeedStandIn,
+  startIdentityStandIn,
   startMailStandIn,
   startTextStandIn,
   startWebhookStandIn,
   type StandIn,
 } from '../standins/index.ts';
 import { SignedLinks } from '../signed-links/index.ts';
-import { NewerDataError, openPool } from '../store/index.ts';
+import { NewerDataError, openPool, rows, store } from '../store/index.ts';
 import { openDatabase } from './database.ts';
 import { type Database, refuseBusyPort, refuseUnwritable } from './mariadb.ts';
 import { startOjo } from './ojo.ts';
@@ -99,6 +100,7 @@ async function main(ending: Ending): Promise<void> {
     text: { url: settings.textUrl ?? `http://127.0.0.1:${settings.textPort}/texts`, token: textToken },
     metricsToken: settings.metricsToken,
     isBehindProxy: settings.isBehindProxy,
+    login: settings.login && { ...settings.login, secret: settings.login.secret ?? standInSecret(settings) },
     webhooks: { isInsideAllowed: settings.areHooksInside },
     demoPassword: isDemo ? settings.demoPassword : null,
   });
@@ -134,6 +136,10 @@ async function sayFirstSteward({ base, steward }: Settings, pool: Pool, clock: C
   say('Another such page is made by  npm run steward');
 }
 
+/** The stand-in for an identity provider and Ojo both know it. */
+const standInSecret = ({ data, loginStandInPort }: Settings): string | null =>
+  loginStandInPort === null ? null : ownSecret(data, 'login-secret');
+
 async function startStandIns(
   settings: Settings,
   isDemo: boolean,
@@ -157,6 +163,18 @@ async function startStandIns(
         port: settings.textPort,
         token: textToken,
         receiptsUrl: `http://127.0.0.1:${settings.port}/gateway/receipts`,
+      }),
+    );
+  }
+  if (isDemo && settings.loginStandInPort !== null) {
+    await refuseBusyPort(settings.loginStandInPort, 'the stand-in for an identity provider', 'OJO_LOGIN_STANDIN_PORT');
+    standIns.push(
+      await startIdentityStandIn({
+        port: settings.loginStandInPort,
+        client: settings.login?.client ?? '',
+        secret: settings.login?.secret ?? standInSecret(settings) ?? '',
+        back: `${settings.base}/sign-in/house/back`,
+        people: () => rows(pool, store.people.profiles()),
       }),
     );
   }

@@ -19,6 +19,7 @@ import { Hub, Relay } from '../live/index.ts';
 import { Counter } from '../replay/index.ts';
 import { clean, Meters } from '../running/index.ts';
 import { startReportDoor } from '../reports/index.ts';
+import { HouseLogin, type LoginSettings } from '../signing-in/index.ts';
 import { ReportAddresses, SignedLinks } from '../signed-links/index.ts';
 import { askTheUnasked, nobodyThere, pauseFailing, takeReport, tellTroubles } from '../acts/index.ts';
 import { type Clock, Complaints, inBackground, Loop } from '../kit/index.ts';
@@ -37,6 +38,7 @@ export interface OjoParts {
   webhooks: WebhookSettings;
   metricsToken?: string | null;
   isBehindProxy?: boolean;
+  login?: LoginSettings | null;
   demoPassword: string | null;
   pages: string | null;
   port: number;
@@ -155,7 +157,16 @@ const openReportDoor = (
     },
   });
 
-const settingsOf = ({ text, demoPassword, site, isChecking = false, isBehindProxy = false }: OjoParts) => ({
+const settingsOf = ({
+  pool,
+  text,
+  demoPassword,
+  site,
+  isChecking = false,
+  isBehindProxy = false,
+  login,
+}: OjoParts) => ({
+  login: login ? new HouseLogin(pool, login, `${site.base}/sign-in/house/back`) : null,
   isBehindProxy,
   textToken: text.token,
   demoPassword,

@@ -3,6 +3,7 @@ import { createInterface } from 'node:readline/promises';
 import type { Pool } from 'mysql2/promise';
 import { type Connecting, migrate, one, openPool, store, run } from '../store/index.ts';
 import { isDemo, isLaidOut, layOutDemo } from './demo.ts';
+import { checkSeals } from './sealing.ts';
 import { isOwnMachine, type Settings } from './settings.ts';
 import { StartError } from './start-error.ts';
 
@@ -46,8 +47,15 @@ export async function prepare({ settings, connecting, database, now, root, words
     if (settings.wantsDemo && !(await isLaidOut(pool, database)))
       said.push(['Demo', await layOutDemo({ pool, settings, connecting, database, now, root })]);
     const own = openPool({ ...connecting, database }, 2, true);
-    const ran = await migrate(own).finally(() => own.end());
-    said.push(['Tables', ran > 0 ? `${ran} migration${ran === 1 ? '' : 's'} ran` : 'as they should be']);
+    try {
+      const ran = await migrate(own);
+      said.push(['Tables', ran > 0 ? `${ran} migration${ran === 1 ? '' : 's'} ran` : 'as they should be']);
+      const { sealed, isGivenUp } = await checkSeals(own, settings.isKeyLost);
+      if (isGivenUp) said.push(['Secrets', 'what the lost key had sealed is given up']);
+      else if (sealed > 0) said.push(['Secrets', `${sealed} sealed`]);
+    } finally {
+      await own.end();
+    }
     const found = await isDemo(pool, database);
     if (!found && settings.wantsDemo)
       said.push(['Data', `what is in ${settings.data} is no demo, and is used as it is`]);

@@ -2,6 +2,7 @@ import { randomBytes } from 'node:crypto';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { z } from 'zod';
+import type { LoginSettings } from '../signing-in/index.ts';
 import type { Connecting } from '../store/index.ts';
 import { StartError } from './start-error.ts';
 
@@ -17,6 +18,8 @@ const schema = z.object({
   OJO_PORT: port(4310),
   OJO_DATABASE_PORT: port(4311),
   OJO_DATABASE_URL: z.string().optional(),
+  OJO_KEY: z.string().min(16).optional(),
+  OJO_KEY_LOST: z.enum(['yes', 'no']).default('no'),
   OJO_MAIL_PORT: port(4312),
   OJO_TEXT_PORT: port(4313),
   OJO_HOOK_PORT: port(4314),
@@ -24,6 +27,11 @@ const schema = z.object({
   OJO_REPORTS_HOST: z.string().default('127.0.0.1'),
   OJO_REPORTS_ADDRESS: z.email().optional(),
   OJO_BASE: z.string().optional(),
+  OJO_LOGIN_ISSUER: z.url({ protocol: /^https?$/ }).optional(),
+  OJO_LOGIN_CLIENT: z.string().default('ojo'),
+  OJO_LOGIN_SECRET: z.string().optional(),
+  OJO_LOGIN_NAME: z.string().default('your house account'),
+  OJO_LOGIN_STANDIN_PORT: z.coerce.number().int().min(1).max(65535).optional(),
   OJO_SMTP_URL: z.string().optional(),
   OJO_MAIL_FROM: z.string().default(STANDARD_FROM),
   OJO_TEXT_URL: z.string().optional(),
@@ -53,6 +61,14 @@ export interface Settings {
   databasePort: number;
   /** A database of the house's own, with its name; `null`: Ojo starts one. */
   ownDatabase: (Connecting & { database: string }) | null;
+  /** The house's own identity provider; `null`: people sign in by their passwords. */
+  login: LoginSettings | null;
+  /** Where the stand-in for one is; `null`: there is none. */
+  loginStandInPort: number | null;
+  /** What secrets in the database are sealed by; `null`: a file in the folder of the data, or the password of a database of the house's own. */
+  key: string | null;
+  /** What an older key sealed is given up. */
+  isKeyLost: boolean;
   mailPort: number;
   textPort: number;
   hookPort: number;
@@ -115,6 +131,7 @@ export function readSettings(environment: NodeJS.ProcessEnv, root: string): Sett
     port: found.OJO_PORT + 10 * (found.OJO_SERVER - 1),
     databasePort: found.OJO_DATABASE_PORT,
     ownDatabase: found.OJO_DATABASE_URL === undefined ? null : databaseAt(found.OJO_DATABASE_URL),
+    ...signingInOf(found),
     mailPort: found.OJO_MAIL_PORT,
     textPort: found.OJO_TEXT_PORT,
     hookPort: found.OJO_HOOK_PORT,
@@ -135,6 +152,20 @@ export function readSettings(environment: NodeJS.ProcessEnv, root: string): Sett
     hasFeed: found.OJO_FEED === 'yes' && found.OJO_TEST_CLOCK === undefined,
     testClock: found.OJO_TEST_CLOCK ?? null,
     log: found.OJO_LOG,
+  };
+}
+
+/** By what people sign in, and what secrets are sealed by. */
+function signingInOf(
+  found: z.output<typeof schema>,
+): Pick<Settings, 'login' | 'loginStandInPort' | 'key' | 'isKeyLost'> {
+  const { OJO_LOGIN_ISSUER: issuer, OJO_LOGIN_STANDIN_PORT: standIn, OJO_LOGIN_SECRET: secret = null } = found;
+  const at = issuer ?? (standIn === undefined ? null : `http://127.0.0.1:${standIn}`);
+  return {
+    login: at === null ? null : { issuer: at, client: found.OJO_LOGIN_CLIENT, secret, name: found.OJO_LOGIN_NAME },
+    loginStandInPort: standIn ?? null,
+    key: found.OJO_KEY ?? null,
+    isKeyLost: found.OJO_KEY_LOST === 'yes',
   };
 }
 

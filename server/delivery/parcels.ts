@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import type { Pool } from 'mysql2/promise';
 import type { WithheldReason } from '../../core/decide/index.ts';
 import {
   asksFor,
@@ -18,14 +19,17 @@ import {
   bareNumber,
   type Directory,
   type Machine,
-  newestRule,
+  sealOf,
+  secretOf,
   type StoredItem,
   type StoredMessage,
+  toldOutside,
   worldOf,
 } from '../store/index.ts';
 import { DeliveryError, type Parcel, type Posted } from './carrier.ts';
 
 export interface Wrapping {
+  pool: Pool;
   site: Site;
   signedLinks: SignedLinks;
   reports: ReportAddresses | null;
@@ -53,7 +57,7 @@ export async function parcelOf(
     at: message.at,
     sentAt: now,
     ...(content.sender ? { sender: content.sender } : {}),
-    ...(hook ? { secrets: secretsOf(hook, now) } : {}),
+    ...(hook ? { secrets: secretsOf(hook, now, wrapping) } : {}),
     ...(hook ? { posted: postedTo(hook, message, wrapping.site) } : {}),
     ...(channel === 'email' && wrapping.reports ? { reportsTo: await wrapping.reports.of(message.id) } : {}),
     ...threadOf(message),
@@ -131,8 +135,10 @@ async function linksOf(
 }
 
 /** The secrets by which a machine may know Ojo: the present one, and the one before for as long as that holds. */
-const secretsOf = ({ secret, oldSecret, oldUntil }: Machine, now: Instant): string[] =>
-  oldSecret !== null && oldUntil !== null && now < oldUntil ? [secret, oldSecret] : [secret];
+const secretsOf = ({ id, secret, oldSecret, oldUntil }: Machine, now: Instant, { pool }: Wrapping): string[] =>
+  (oldSecret !== null && oldUntil !== null && now < oldUntil ? [secret, oldSecret] : [secret]).map((kept) =>
+    sealOf(pool).open(kept, secretOf(id)),
+  );
 
 const CONTENT_TYPES = {
   event: 'application/cloudevents+json',
@@ -214,20 +220,20 @@ export function reasonAgainst(
   return message.content.entries.every(({ item }) => mayReadIt(item.id)) ? null : 'noAccess';
 }
 
-/** Whether an item may be read by whoever answers for what a message tells: its person, or of outsiders the rules' owners. */
+/** Whether an item may be read by whoever answers for what a message tells: its person, or of outsiders those who answer for its rules. */
 function readingOf(
   { recipient, person, content }: StoredMessage,
   world: Directory,
   items: ReadonlyMap<string, StoredItem>,
 ): (item: string) => boolean {
-  const owners = content.entries.flatMap((entry) =>
-    entry.rules.flatMap(({ id }) => newestRule(world, id)?.owner ?? []),
-  );
-  const readers = recipient === 'person' ? [person] : owners;
+  if (recipient !== 'person') {
+    const rules = content.entries.flatMap((entry) => entry.rules.map(({ id }) => id));
+    return toldOutside(world, rules, items);
+  }
   const known = worldOf(world, items);
   return (item) => {
     const stored = items.get(item);
-    return stored === undefined || readers.every((reader) => mayRead(reader, stored, known));
+    return stored === undefined || mayRead(person, stored, known);
   };
 }
 

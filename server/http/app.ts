@@ -20,7 +20,8 @@ import { outboxHandlers } from './routes/outbox.ts';
 import { peopleHandlers } from './routes/people.ts';
 import { lessHandlers, planHandlers } from './routes/plan.ts';
 import { ruleHandlers, tryingHandlers } from './routes/rules.ts';
-import { openSessionHandlers, sessionHandlers, signInLimit, testHandlers } from './routes/sessions.ts';
+import { openSessionHandlers, sessionHandlers, welcomeLimit, testHandlers } from './routes/sessions.ts';
+import { signingInHandlers } from './routes/signing-in.ts';
 import { runningHandlers } from './routes/running.ts';
 import { sourceHandlers } from './routes/sources.ts';
 import { standInHandlers } from './routes/standins.ts';
@@ -56,7 +57,7 @@ export function makeApp(context: Context, pages: string | null): Express {
         directives: {
           'default-src': ["'self'"],
           'script-src': ["'self'"],
-          'style-src': ["'self'", "'unsafe-inline'"],
+          'style-src': ["'self'"],
           'img-src': ["'self'", 'data:'],
           'font-src': ["'self'"],
           'connect-src': ["'self'"],
@@ -84,6 +85,7 @@ export function makeApp(context: Context, pages: string | null): Express {
 /** Every route for somebody signed in. */
 const HANDLERS = {
   ...sessionHandlers,
+  ...signingInHandlers,
   ...sourceHandlers,
   ...tableHandlers,
   ...definingHandlers,
@@ -134,7 +136,7 @@ function apiRoutes(context: Context): Router {
   api.use(changesDoor(context));
   // Whoever is not signed in has little to say.
   api.use(['/session', '/welcome', '/test'], express.json({ limit: LIMITS.outsideBytes }));
-  api.use(['/session', '/welcome'], signInLimit());
+  api.use('/welcome', welcomeLimit());
   api.use(register(context, openSessionHandlers));
   api.use(register(context, welcomeHandlers));
   if (context.clock instanceof SettableClock) api.use(register(context, testHandlers));
@@ -205,7 +207,8 @@ function answerFailure({ log }: Context) {
     if (refusal.code === 'failed') complaints.tell(`a request failed: ${request.method} ${routeOf(request)}`, error);
     else if (refusal.status === 503) complaints.tell('requests are refused while the database is away', error);
     if (response.headersSent) return void response.end();
-    if (refusal.status === 503) response.set('retry-after', String(RETRY_AFTER_S));
+    const wait = refusal.grounds.retryAfterS ?? (refusal.status === 503 ? RETRY_AFTER_S : null);
+    if (wait !== null) response.set('retry-after', String(wait));
     const problem = refusal.toProblem(request.acceptsLanguages([...LANGUAGES]) || undefined);
     response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
   };

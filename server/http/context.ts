@@ -4,6 +4,7 @@ import { schemaFaults, shapeFault } from '../../contract/documents/index.ts';
 import { Refusal } from '../../contract/problems.ts';
 import type { ActContext } from '../acts/index.ts';
 import type { Counter } from '../replay/index.ts';
+import type { HouseLogin } from '../signing-in/index.ts';
 import type { SignedLinks } from '../signed-links/index.ts';
 import type { DirectoryCache, StoredChange } from '../store/index.ts';
 import type { WebhookSettings } from '../delivery/index.ts';
@@ -24,9 +25,11 @@ export interface Context extends ActContext {
   /** Where webhooks may lead. */
   webhooks: WebhookSettings;
   counter: Counter;
-  /** The password that the demo's people share; `null` where this is no demo. */
   /** A proxy on this machine says from where a request comes; otherwise whoever connects is who asks. */
   isBehindProxy: boolean;
+  /** The house's own identity provider; `null` where there is none. */
+  login: HouseLogin | null;
+  /** The password that the demo's people share; `null` where this is no demo. */
   demoPassword: string | null;
   isSecure: boolean;
   /** Answers and refusals are held against the contract. */

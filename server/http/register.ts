@@ -40,6 +40,9 @@ export function register<N extends RouteName>(context: Context, handlers: Handle
   return router;
 }
 
+/** What somebody may do who has yet to put on a second factor: that, and see who they are. */
+const FIRST = /^(?:session\.(?!events)|signingIn\.)/;
+
 async function answer<N extends RouteName>(
   context: Context,
   name: N,
@@ -49,6 +52,7 @@ async function answer<N extends RouteName>(
 ): Promise<void> {
   const route: RouteContract = ROUTES[name];
   try {
+    if (response.locals.owesSecond && !FIRST.test(name)) throw new Refusal('secondOwed');
     if (response.locals.isByToken && isByPeople(name)) throw new Refusal('notAllowed', { because: 'notByToken' });
     const said = await handler(context, askedOf(name, route, request, response));
     if (route.isRaw) return;

@@ -118,6 +118,7 @@ describe('whatever is asked, by whomever', { timeout: 120_000 }, () => {
       'session.open',
       'session.close',
       'session.demo',
+      'session.ways',
       'welcome.read',
       'welcome.choose',
     ]);

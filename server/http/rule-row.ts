@@ -86,6 +86,7 @@ function ruleRow(
     lastAt: whenOrNull(figures?.lastAt ?? null),
     caught: (figures?.caught ?? []).map(when),
     mayEdit: mayEdit(rule, me, directory),
+    offer: rule.offer && { ...rule.offer, at: when(rule.offer.at) },
     faults: [
       ...faultsNow(rule, directory),
       ...troubles

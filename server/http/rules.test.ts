@@ -188,13 +188,46 @@ describe('acts on several rules', () => {
       body: { revision: draftRevision, document: { ...document, urgency: 'critical' } },
     });
     expect((await act('ines', { act: 'handOver', ids: [id], to: 'nobody' })).status).toBe(400);
-    expect((await act('ines', { act: 'handOver', ids: [id], to: 'marisol' })).body).toMatchObject([
+    const asked = (await act('ines', { act: 'handOver', ids: [id], to: 'marisol' })).body;
+    expect(asked).toMatchObject([{ owner: 'ines', offer: { to: 'marisol', by: 'ines' } }]);
+    // Nobody else says yes for her, nor she twice.
+    expect((await act('ines', { act: 'takeOver', ids: [id] })).status).toBe(400);
+    const taken = await act('marisol', { act: 'takeOver', ids: [id] });
+    expect((await act('marisol', { act: 'takeOver', ids: [id] })).status).toBe(400);
+    expect(taken.body).toMatchObject([
       {
+        offer: null,
         owner: 'marisol',
         live: { owner: 'marisol', urgency: 'routine' },
         draft: { owner: 'marisol', urgency: 'critical' },
       },
     ]);
+    const told = async (who: string) =>
+      ((await ask('/inbox', { as: who })).body.messages as { subject: string }[]).map(({ subject }) => subject);
+    expect((await told('marisol')).join()).toContain('asks you to look after');
+    expect((await told('ines')).join()).toContain('looks after');
+    // To oneself a rule is handed at once.
+    expect((await act('ines', { act: 'handOver', ids: [id], to: 'ines' })).body).toMatchObject([{ owner: 'ines' }]);
+  });
+
+  it('stay as they are where whoever was asked says no, or is asked no more; a member who was asked sees them', async () => {
+    const { id } = await live(onView);
+    const draft = (await ask('/rules', { as: 'ines', method: 'POST', body: { document: documentOf() } })).body;
+    for (const ids of [[id], [draft.id]]) {
+      await act('ines', { act: 'handOver', ids, to: 'mei' });
+      expect((await ask(`/rules/${ids[0]}`, { as: 'mei' })).body).toMatchObject({
+        mayEdit: false,
+        offer: { to: 'mei' },
+      });
+      // Who was not asked has no answer to give.
+      expect([400, 404]).toContain((await act('wren', { act: 'leaveOffer', ids })).status);
+      await act('mei', { act: 'leaveOffer', ids });
+      expect((await ask(`/rules/${ids[0]}`, { as: 'ines' })).body).toMatchObject({ owner: 'ines', offer: null });
+    }
+    expect((await ask(`/rules/${draft.id}`, { as: 'mei' })).status).toBe(404);
+    await act('ines', { act: 'handOver', ids: [id], to: 'mei' });
+    await act('ines', { act: 'leaveOffer', ids: [id] });
+    expect((await act('mei', { act: 'takeOver', ids: [id] })).status).toBe(400);
   });
 
   it('end, and are live again from then on, as they were', async () => {

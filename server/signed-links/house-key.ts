@@ -1,8 +1,8 @@
 import { randomBytes } from 'node:crypto';
 import type { Pool } from 'mysql2/promise';
-import { one, run, store } from '../store/index.ts';
+import { one, run, sealOf, store } from '../store/index.ts';
 
-/** A key of the house, kept in the database, so that what one server signed another knows. */
+/** A key of the house, kept in the database and sealed there, so that what one server signed another knows. */
 export class HouseKey {
   private key: Promise<Uint8Array> | null = null;
 
@@ -22,8 +22,10 @@ export class HouseKey {
 
   /** The first server to come makes the key; whoever comes at the same time takes that one. */
   private async read(): Promise<Uint8Array> {
-    await run(this.pool, store.secrets.keep(this.name, randomBytes(32).toString('base64')));
-    const row = await one(this.pool, store.secrets.byName(this.name));
-    return Buffer.from(row ?? '', 'base64');
+    const seal = sealOf(this.pool);
+    const as = `house/${this.name}`;
+    await run(this.pool, store.secrets.keep(this.name, seal.close(randomBytes(32).toString('base64'), as)));
+    const kept = await one(this.pool, store.secrets.byName(this.name));
+    return Buffer.from(seal.open(kept ?? '', as), 'base64');
   }
 }

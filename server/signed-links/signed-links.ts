@@ -10,7 +10,8 @@ export type LinkPurpose =
   | { do: 'leave'; message: string; contact: string }
   | { do: 'quiet'; message: string; person: string }
   | { do: 'confirm'; ask: string }
-  | { do: 'welcome'; person: string; number: number };
+  | { do: 'welcome'; person: string; number: number }
+  | { do: 'known'; person: string; browser: string };
 
 /** For how many days each sort of link opens. Whoever wants to leave may want so long after the last message. */
 const LINK_DAYS: Record<LinkPurpose['do'], number> = {
@@ -20,6 +21,7 @@ const LINK_DAYS: Record<LinkPurpose['do'], number> = {
   quiet: 730,
   confirm: 14,
   welcome: 7,
+  known: 365,
 };
 
 /**

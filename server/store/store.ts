@@ -8,6 +8,8 @@ export * as people from './people/people.ts';
 export * as machines from './people/machines.ts';
 export * as pageEvents from './people/page-events.ts';
 export * as presence from './people/presence.ts';
+export * as wrongTries from './people/wrong-tries.ts';
+export * as secondFactors from './people/second-factors.ts';
 export * as sessions from './people/sessions.ts';
 export * as world from './people/world.ts';
 export * as items from './items/items.ts';

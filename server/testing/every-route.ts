@@ -10,16 +10,16 @@ export interface Ask {
 type AsksOf = (ids: Ids) => Ask[];
 
 const NOWHERE = 'nothing-has-this-id';
-const with_ = (kind: keyof Ids, name = 'id'): ((more?: (id: string) => Omit<Ask, 'params'>) => AsksOf) => {
+const each = (kind: keyof Ids, name = 'id'): ((more?: (id: string) => Omit<Ask, 'params'>) => AsksOf) => {
   return (more = () => ({})) =>
     (ids) =>
       [...ids[kind].slice(0, 14), NOWHERE].map((id) => ({ params: { [name]: id }, ...more(id) }));
 };
-const item = with_('item');
-const rule = with_('rule');
-const message = with_('message');
-const person = with_('person');
-const source = with_('source', 'source');
+const item = each('item');
+const rule = each('rule');
+const message = each('message');
+const person = each('person');
+const source = each('source', 'source');
 const once =
   (ask: Ask = {}): AsksOf =>
   () => [ask];
@@ -70,6 +70,7 @@ export const ASKS: Record<RouteName, AsksOf | null> = {
   'session.me': once(),
   'session.speak': once({ body: { language: 'en' } }),
   'session.demo': once(),
+  'session.ways': once(),
   'session.events': null, // The streams are listened to for as long as the test lasts.
   'directory.read': once(),
   'find.text': () => ['zq', 'Thing', 'Hidden', 'Said', 'contents'].map((text) => ({ query: { text } })),
@@ -92,7 +93,7 @@ export const ASKS: Record<RouteName, AsksOf | null> = {
   'access.save': null, // Stewards alone; it would change what the others are asked about.
   'views.list': source(),
   'views.name': source(() => ({ body: { name: 'Mine', asked: { text: 'zq' } } })),
-  'views.drop': with_('view')(),
+  'views.drop': each('view')(),
   'items.list': (ids) =>
     ids.source.flatMap((of) =>
       [
@@ -116,20 +117,28 @@ export const ASKS: Record<RouteName, AsksOf | null> = {
     })),
   'calendars.list': source(),
   'calendars.add': source(() => ({ body: { field: 'due', asked: { text: 'nothing like it' } } })),
-  'calendars.drop': with_('calendar')(),
+  'calendars.drop': each('calendar')(),
   'doors.list': source(),
   'doors.add': source(() => ({ body: door })),
   'doors.try': source(() => ({ body: { mappings: [], sample: '{}' } })),
-  'doors.save': with_('rule')(() => ({ body: door })),
-  'doors.rekey': with_('rule')(),
-  'doors.drop': with_('rule')(),
+  'doors.save': each('rule')(() => ({ body: door })),
+  'doors.rekey': each('rule')(),
+  'doors.drop': each('rule')(),
+  'signingIn.read': once(),
+  'signingIn.password': null, // Whoever asks goes on asking, by the password they have.
+  'signingIn.beginSecond': once({ body: { old: 'wrong' } }),
+  'signingIn.putOnSecond': once({ body: { code: '000000' } }),
+  'signingIn.dropSecond': once({ body: { old: 'wrong' } }),
+  'signingIn.end': each('message')(),
+  'signingIn.endOthers': null, // Whoever asks goes on asking.
+  'signingIn.ask': null, // Stewards alone; it would stand before what the others are asked.
   'tokens.list': once(),
   'tokens.make': once({ body: { name: 'A program', scope: 'read', days: 1 } }),
-  'tokens.end': with_('message')(),
+  'tokens.end': each('message')(),
   'forms.list': source(),
   'forms.add': source(() => ({ body: form })),
-  'forms.save': with_('rule')(() => ({ body: form })),
-  'forms.drop': with_('rule')(),
+  'forms.save': each('rule')(() => ({ body: form })),
+  'forms.drop': each('rule')(),
   'contents.handIn': null, // Takes what it is given, and answers with a number.
   'tables.look': source(() => ({ body: { upload: NOWHERE } })),
   'tables.plan': source(() => ({ body: { upload: NOWHERE, mapping: { columns: ['title'], key: 'title' } } })),
@@ -161,8 +170,8 @@ export const ASKS: Record<RouteName, AsksOf | null> = {
   'messages.read': message(),
   'threads.check': perItem((id) => ({ body: { item: id, people: ['mei'] } })),
   'threads.begin': perItem((id) => ({ body: { item: id, people: ['mei'], word: 'Look' } })),
-  'threads.read': with_('thread')(),
-  'threads.say': with_('thread')(() => ({ body: { words: 'A word' } })),
+  'threads.read': each('thread')(),
+  'threads.say': each('thread')(() => ({ body: { words: 'A word' } })),
   'outbox.list': (): Ask[] => [
     {},
     { query: { text: 'zq' } },
@@ -211,6 +220,7 @@ export const ASKS: Record<RouteName, AsksOf | null> = {
   'accounts.read': person(),
   'accounts.preview': person(() => ({ body: account })),
   'accounts.save': person(() => ({ body: { account, seal: 'of nothing' } })),
+  'accounts.dropSecond': person(),
   'accounts.welcome': null, // Stewards alone, and it signs somebody out in time.
   'welcome.read': () => [{ params: { token: NOWHERE } }],
   'welcome.choose': () => [{ params: { token: NOWHERE }, body: { password: 'several words of no use' } }],

@@ -1,3 +1,4 @@
+import type { Me } from '../../contract/wire/index.ts';
 import { type ComponentType, lazy, Suspense, useEffect } from 'react';
 import { Navigate, Route, Routes, useMatch, useParams } from 'react-router';
 import { Loaded, Notices, ViewerProvider, Waiting } from '../parts/index.ts';
@@ -38,6 +39,8 @@ const LessPage = later(() => import('../pages/plan/less.tsx').then((page) => pag
 const TodayPage = later(() => import('../pages/today/today.tsx').then((page) => page.TodayPage));
 const TrailPage = later(() => import('../pages/trail/trail.tsx').then((page) => page.TrailPage));
 const OutboxMessagePage = later(() => import('../pages/outbox/message.tsx').then((page) => page.OutboxMessagePage));
+const SigningInPage = later(() => import('../pages/signing-in/signing-in.tsx').then((page) => page.SigningInPage));
+const SecondFirst = later(() => import('../pages/signing-in/first.tsx').then((page) => page.SecondFirst));
 const ProgramsPage = later(() => import('../pages/programs/programs.tsx').then((page) => page.ProgramsPage));
 const WhyPage = later(() => import('../pages/why/why.tsx').then((page) => page.WhyPage));
 const StandInsPage = later(() => import('../pages/stand-ins/stand-ins.tsx').then((page) => page.StandInsPage));
@@ -63,12 +66,26 @@ export function App() {
     );
   return (
     <Loaded query={me} what="Ojo">
-      {(known) => known && <SignedIn me={known} />}
+      {(known) => known && (known.owesSecond ? <OwesSecond me={known} /> : <SignedIn me={known} />)}
     </Loaded>
   );
 }
 
-function SignedIn({ me }: { me: NonNullable<ReturnType<typeof useMe>['data']> }) {
+/** Whoever has to put on a second factor sees nothing else before. */
+function OwesSecond({ me }: { me: Me }) {
+  speak(me.locale);
+  return (
+    <Notices key={me.locale}>
+      <PageBoundary>
+        <Suspense fallback={<Waiting what={t('thePage')} />}>
+          <SecondFirst />
+        </Suspense>
+      </PageBoundary>
+    </Notices>
+  );
+}
+
+function SignedIn({ me }: { me: Me }) {
   const directory = useDirectory();
   // So that pages open at once, and while Ojo is away too.
   useEffect(() => {
@@ -108,6 +125,7 @@ function SignedIn({ me }: { me: NonNullable<ReturnType<typeof useMe>['data']> })
                     <Route path="/less" element={<LessPage />} />
                     <Route path="/trail" element={<TrailPage />} />
                     <Route path="/audit" element={<AuditPage />} />
+                    <Route path="/signing-in" element={<SigningInPage />} />
                     <Route path="/programs" element={<ProgramsPage />} />
                     <Route path="/running" element={<RunningPage />} />
                     <Route path="/outbox" element={<OutboxPage />} />

@@ -174,6 +174,9 @@ function MyMenu({ onKeys }: { onKeys: () => void }) {
           </Dropdown.Item>
         ))}
         <Dropdown.Divider />
+        <Dropdown.Item as="button" onClick={() => navigate('/signing-in')}>
+          {t('signingIn')}
+        </Dropdown.Item>
         <Dropdown.Item as="button" onClick={() => navigate('/programs')}>
           {t('programs')}
         </Dropdown.Item>

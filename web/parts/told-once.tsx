@@ -14,7 +14,7 @@ interface ToldOnceProps {
 export const ToldOnce = ({ words, value, label, onDone }: ToldOnceProps) => (
   <div className="group-editor" role="status">
     <p>{words}</p>
-    <CopyLink link={value} label={label} isFirst />
+    <CopyLink link={value} label={label} words={t('copyThis')} isFirst />
     <Button variant="quiet" className="mt-2" onClick={onDone}>
       {t('iHaveIt')}
     </Button>

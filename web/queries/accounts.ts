@@ -34,6 +34,9 @@ export const useSaveAccount = (id: string) =>
 /** A new page on which somebody chooses a password. */
 export const useWelcome = (id: string) => useSettingUp(() => call('accounts.welcome', { params: { id } }));
 
+/** Takes somebody's second factor off, who has lost it. */
+export const useDropTheirSecond = (id: string) => useSettingUp(() => call('accounts.dropSecond', { params: { id } }));
+
 /** What a change of somebody's account comes to; nothing is asked while there is no change. */
 export const useAccountPreview = (id: string, account: Account | null) =>
   useQuery({

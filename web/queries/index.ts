@@ -49,6 +49,7 @@ export {
   useAddGroup,
   useChoosePassword,
   useDropGroup,
+  useDropTheirSecond,
   useGroupPreview,
   useGroups,
   useSaveAccount,
@@ -80,7 +81,7 @@ export {
   useRenameContact,
 } from './people.ts';
 export { useAddressActs, useKeepPlan, useLess, useLessBack, usePlan, usePlanWeek, useTakeLess } from './plan.ts';
-export { useDemo, useMe, useSignIn, useSignOut, useSpeak } from './session.ts';
+export { useDemo, useMe, useSignIn, useWays, useSignOut, useSpeak } from './session.ts';
 export {
   type ItemsAsked,
   itemQueryOf,
@@ -139,3 +140,14 @@ export {
   useTakeProgress,
   useTakeTable,
 } from './tables.ts';
+export {
+  useAfterSecond,
+  useAskSecond,
+  useBeginSecond,
+  useChangePassword,
+  useDropSecond,
+  useEndOtherSessions,
+  useEndSession,
+  usePutOnSecond,
+  useSigningIn,
+} from './signing-in.ts';

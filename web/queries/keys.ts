@@ -5,6 +5,8 @@
 export const keys = {
   me: ['me'],
   demo: ['demo'],
+  ways: ['ways'],
+  signingIn: ['signing-in'],
   directory: ['directory'],
   find: (text: string) => ['find', text],
   sources: ['sources'],

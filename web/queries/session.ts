@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import type { SignIn } from '../../contract/wire/index.ts';
 import type { Language } from '../../core/locales/index.ts';
 import { ApiError, call } from './api.ts';
 import { keys } from './keys.ts';
@@ -25,11 +26,19 @@ export const useDemo = () =>
     staleTime: Number.POSITIVE_INFINITY,
   });
 
+/** What there is to sign in by beside a password. */
+export const useWays = () =>
+  useQuery({
+    queryKey: keys.ways,
+    queryFn: () => call('session.ways').catch(() => null),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
 export function useSignIn() {
   const client = useQueryClient();
   return useMutation({
     meta: SHOWN,
-    mutationFn: (body: { name: string; password: string }) => call('session.open', { body }),
+    mutationFn: (body: SignIn) => call('session.open', { body }),
     onSuccess: () => client.resetQueries(),
   });
 }

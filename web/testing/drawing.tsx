@@ -39,6 +39,7 @@ export const ME: Me = {
   locale: 'en-GB',
   unread: 2,
   isDemo: false,
+  owesSecond: false,
   now: '2026-03-04T12:00:00Z',
 };
 
@@ -94,6 +95,7 @@ export const rowOf = (more: Partial<RuleRow> = {}): RuleRow => ({
   read: 0,
   withheld: 0,
   failed: 0,
+  offer: null,
   waits: 0,
   acknowledged: 0,
   lastAt: null,

@@ -82,6 +82,10 @@ export const ENGLISH = {
   'why.address': 'The rule <b>{rule}</b> names this address.',
   'why.told': 'You were told of it before.',
 
+  'notice.offer.asked': '{by} asks you to look after “{rule}”',
+  'notice.offer.taken': '{by} looks after “{rule}” now',
+  'notice.offer.left': '{by} does not take “{rule}” over',
+  'notice.offerAnswer': 'On the rule’s page you say yes or no; until then it stays as it is.',
   'notice.listener': 'You are now told: {rule}',
   'notice.putLive': '{by} put it live.',
   'notice.youHear': 'You hear {soon}.',
@@ -148,6 +152,14 @@ export const ENGLISH = {
   'page.gone': 'This link has done its work, or a newer one was sent',
   'page.expired': 'This link is too old',
   'page.expiredLead': 'Links open for some days only. The newest message has a fresh one.',
+  'login.notIn': 'You are not signed in',
+  'login.refused': 'The other side said: {said}',
+  'login.noAddress': 'The other side does not vouch for an address of yours. Ask whoever looks after it.',
+  'login.nobody': 'Nobody here has the address {email}. Ask a steward to make you an account with it.',
+  'login.begunElsewhere': 'This sign-in was begun in another browser, or too long ago. Begin anew.',
+  'login.away':
+    'The house’s own sign-in cannot be reached just now. Try again in a moment, or sign in with your password.',
+  'login.toSignIn': 'To sign in',
   'page.unknown': 'This link leads nowhere',
   'page.unknownLead': 'Perhaps a part of it was lost on the way. Copy it whole from the message.',
   'page.confirmHeadline': 'Shall {site} write to {address}?',
@@ -175,6 +187,11 @@ export const ENGLISH = {
   'page.leftLead': 'It is done. Messages that were on their way are stopped too.',
 
   'reply.have': 'You have it: {titles}. Reminders stop.',
+  'reply.tooMany': 'That was wrong too often. For an hour no code from this number is looked at; open Ojo instead.',
+  'reply.haveIt': 'You have it.',
+  'notice.codesGuessed': 'Wrong codes have come from {number}',
+  'notice.codesGuessedLead':
+    'Five codes in a row that went with nothing were sent from your number. For an hour none from it is looked at. If it was not you, somebody sends texts in the name of your number; what waits for you stands in Ojo.',
   'reply.unknown': 'There is nothing to take on by that code. Open Ojo to see what waits.',
   'reply.stopped': 'No more texts from {site}. Answer START to get them again.',
   'reply.started': 'Texts from {site} come to this number again.',

@@ -87,6 +87,10 @@ export const SPANISH: Record<MessageKey, string> = {
   'why.address': 'La regla <b>{rule}</b> nombra esta dirección.',
   'why.told': 'Ya se te avisó antes.',
 
+  'notice.offer.asked': '{by} te pide que te ocupes de «{rule}»',
+  'notice.offer.taken': '{by} se ocupa ahora de «{rule}»',
+  'notice.offer.left': '{by} no se hace cargo de «{rule}»',
+  'notice.offerAnswer': 'En la página de la regla dices sí o no; hasta entonces sigue como está.',
   'notice.listener': 'Desde ahora se te avisa de: {rule}',
   'notice.putLive': 'La ha activado {by}.',
   'notice.youHear': 'Te llega {soon}.',
@@ -154,6 +158,14 @@ export const SPANISH: Record<MessageKey, string> = {
   'page.gone': 'Este enlace ya ha cumplido, o se envió otro más reciente',
   'page.expired': 'Este enlace es demasiado antiguo',
   'page.expiredLead': 'Los enlaces solo se abren durante unos días. El mensaje más reciente trae uno nuevo.',
+  'login.notIn': 'No has entrado',
+  'login.refused': 'El otro lado ha dicho: {said}',
+  'login.noAddress': 'El otro lado no responde de ninguna dirección tuya. Pregunta a quien se ocupe de él.',
+  'login.nobody': 'Nadie aquí tiene la dirección {email}. Pide a la administración una cuenta con ella.',
+  'login.begunElsewhere': 'Esta entrada empezó en otro navegador, o hace demasiado. Empieza de nuevo.',
+  'login.away':
+    'La entrada propia de la casa no responde ahora. Prueba dentro de un momento o entra con tu contraseña.',
+  'login.toSignIn': 'A la entrada',
   'page.unknown': 'Este enlace no lleva a ninguna parte',
   'page.unknownLead': 'Quizá se perdió una parte por el camino. Cópialo entero del mensaje.',
   'page.confirmHeadline': '¿Puede {site} escribir a {address}?',
@@ -181,6 +193,11 @@ export const SPANISH: Record<MessageKey, string> = {
   'page.leftLead': 'Hecho. También se detienen los mensajes que estaban en camino.',
 
   'reply.have': 'Te haces cargo: {titles}. Los recordatorios se detienen.',
+  'reply.tooMany': 'Ha fallado demasiadas veces. Durante una hora no se mira ningún código de este número; abre Ojo.',
+  'reply.haveIt': 'Es tuyo.',
+  'notice.codesGuessed': 'Han llegado códigos equivocados de {number}',
+  'notice.codesGuessedLead':
+    'Desde tu número se han enviado cinco códigos seguidos que no correspondían a nada. Durante una hora no se mira ninguno. Si no has sido tú, alguien envía textos en nombre de tu número; lo que te espera está en Ojo.',
   'reply.unknown': 'No hay nada pendiente con ese código. Abre Ojo para ver qué te espera.',
   'reply.stopped': 'No llegarán más textos de {site}. Responde START para volver a recibirlos.',
   'reply.started': 'Vuelven a llegar textos de {site} a este número.',

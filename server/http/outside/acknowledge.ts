@@ -42,14 +42,15 @@ async function askPage(context: Context, request: Request): Promise<Shown> {
 async function donePage(context: Context, request: Request): Promise<Shown> {
   const found = await readLink(context, request);
   if ('page' in found) return found;
-  const { message, person, phrases } = found;
+  const { message, person, phrases, directory } = found;
   await acknowledge(context, [message.id], person.id);
+  const readable = await readableAmong(context.pool, itemsOf([message]), person.id, directory);
   return {
     phrases,
     page: {
       title: phrases.say('page.youHave'),
       parts: [
-        paragraph(message.subject),
+        paragraph(messageRow(message, readable).subject),
         paragraph(phrases.say('page.youHaveLead'), true),
         `<p><a href="${context.site.base}/inbox">${escapeHtml(phrases.say('page.openInbox'))}</a></p>`,
       ],

@@ -1,7 +1,7 @@
 import { type Request, type Response, Router } from 'express';
 import { htmlMail, type Phrases, phrasesFor, plainLinks } from '../../../core/messages/index.ts';
 import { hasLeft, type Step, stepsFor } from '../../../core/people/index.ts';
-import { itemsOf, messageRow, readableAmong } from '../../access/index.ts';
+import { itemsOf, messageRow } from '../../access/index.ts';
 import { contactOf, savePreferences } from '../../acts/index.ts';
 import {
   newestRule,
@@ -13,6 +13,7 @@ import {
   runAll,
   type StoredMessage,
   store,
+  toldOutside,
 } from '../../store/index.ts';
 import type { Context } from '../context.ts';
 import { openSignedLink } from './links.ts';
@@ -79,7 +80,7 @@ async function sendMessage(context: Context, request: Request, response: Respons
   const found = await readMessage(context, request, 'look');
   if ('page' in found) return sendPage(response, found.page, site.name, found.phrases);
   const { message, contact } = found;
-  const shown = messageRow(message, await readableToOwners(context, found));
+  const shown = messageRow(message, await readableOutside(context, found));
   const leave = `${site.base}/leave/${await signedLinks.sign({ do: 'leave', message: message.id, contact }, clock.now())}`;
   response
     .set('cache-control', 'no-store')
@@ -94,13 +95,14 @@ async function sendMessage(context: Context, request: Request, response: Respons
     );
 }
 
-/** Somebody outside is told what the owners of the message's rules may read; that is asked anew each time. */
-async function readableToOwners({ pool }: Context, { message, directory }: Found) {
-  const ownersOf = (id: string) => newestRule(directory, id)?.owner ?? [];
+/** Somebody outside is told what those may read who answer for the message's rules; that is asked anew each time. */
+async function readableOutside({ pool }: Context, { message, directory }: Found) {
   const rules = message.content.entries.flatMap((entry) => entry.rules.map(({ id }) => id));
-  const owners = [...new Set(rules.flatMap(ownersOf))];
-  const readable = await Promise.all(owners.map((owner) => readableAmong(pool, itemsOf([message]), owner, directory)));
-  return new Map([...(readable[0] ?? [])].filter(([id]) => readable.every((one) => one.has(id))));
+  const ids = itemsOf([message]);
+  const found = ids.length === 0 ? [] : await rows(pool, store.items.byIds(ids));
+  const items = new Map(found.map((item) => [item.id, item]));
+  const isTold = toldOutside(directory, rules, items);
+  return new Map([...items].filter(([id]) => isTold(id)));
 }
 
 async function leavePage(context: Context, request: Request): Promise<Shown> {

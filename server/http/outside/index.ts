@@ -8,6 +8,8 @@ import { calendarFeeds } from './calendars.ts';
 import { contactPages } from './contacts.ts';
 import { formPages } from './forms.ts';
 export { runningRoutes } from './running.ts';
+import { houseLogin } from './house-login.ts';
+import { mailFrame } from './mail-frame.ts';
 import { shortLinks } from './short.ts';
 import { incomingTexts } from './texts.ts';
 
@@ -42,12 +44,14 @@ export function outsideRoutes(context: Context): Router {
     express.text({ type: 'multipart/form-data', limit: LIMITS.outsideBytes }),
   );
   routes.use('/form', formLimit(), express.urlencoded({ extended: false, limit: LIMITS.formBytes }));
-  routes.use(['/calendar', '/t'], limit);
+  routes.use(['/calendar', '/t', '/sign-in'], limit);
   routes.use('/gateway', limit, express.json({ limit: LIMITS.outsideBytes }));
   routes.use(
     acknowledgePages(context),
     contactPages(context),
     formPages(context),
+    houseLogin(context),
+    mailFrame(),
     shortLinks(context),
     calendarFeeds(context),
     incomingTexts(context),

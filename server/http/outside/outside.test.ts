@@ -1,10 +1,10 @@
-import { DAY_MS } from '../../../core/time/index.ts';
+import { DAY_MS, HOUR_MS } from '../../../core/time/index.ts';
 import { raw } from '../../testing/raw.ts';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { DeliveryError } from '../../delivery/index.ts';
 import { askTheUnasked } from '../../acts/index.ts';
 import { SignedLinks } from '../../signed-links/index.ts';
-import { DirectoryCache, query, rows, run } from '../../store/index.ts';
+import { DirectoryCache, query, rows, run, runAll, store } from '../../store/index.ts';
 import { askMuseum, GATEWAY_TOKEN } from '../../testing/asking.ts';
 import { clearAway, edit, newLoan, NOON, ON_VIEW, putLive, rule } from '../../testing/museum.ts';
 
@@ -124,6 +124,38 @@ describe('answering a text', () => {
     expect((await text(NUMBER, `ok, ${code.toLowerCase()}!`)).body.reply).toContain('You have it: Tidal Loom');
     expect(await acknowledged()).toEqual(['ines']);
     expect((await text(NUMBER, code, 'wrong')).status).toBe(401);
+  });
+
+  it('lets nobody guess codes: after five wrong ones none is looked at for an hour, and the owner hears of it', async () => {
+    await putLive(museum.pool, TEXTED, NOON - 1000);
+    await goesOnView();
+    const code = /Answer (\w{4}) to/.exec(carried.text.taken[0]?.text ?? '')?.[1] ?? '';
+    const wrong = ['0AAA', '0AAB', '0AAC', '0AAD', '0AAE'];
+    // One code a text: whatever else stands in it is not tried.
+    expect((await text(NUMBER, `${wrong.join(' ')} ${code}`)).body.reply).toContain('nothing to take on');
+    for (const one of wrong.slice(1)) expect((await text(NUMBER, one)).body.reply).toContain('nothing to take on');
+    expect((await text(NUMBER, code)).body.reply).toContain('wrong too often');
+    expect((await text('0034 600 555 014', code)).body.reply).toContain('wrong too often');
+    expect(await acknowledged()).toEqual([]);
+    const told = (await ask('/inbox', { as: 'ines' })).body.messages as { subject: string }[];
+    expect(told.filter(({ subject }) => subject.includes('Wrong codes have come'))).toHaveLength(1);
+    // Whoever wants no more is heard all the same.
+    expect((await text(NUMBER, 'stop')).body.reply).toContain('No more texts');
+    await text(NUMBER, 'start');
+    museum.clock.set(museum.clock.now() + HOUR_MS);
+    expect((await text(NUMBER, code)).body.reply).toContain('You have it: Tidal Loom');
+  });
+
+  it('names nothing of what its reader may not read any more', async () => {
+    await putLive(museum.pool, TEXTED, NOON - 1000);
+    await goesOnView();
+    const code = /Answer (\w{4}) to/.exec(carried.text.taken[0]?.text ?? '')?.[1] ?? '';
+    const entry = (await rows(museum.pool, raw<{ readers: string }>('SELECT readers FROM access_entries')))[0];
+    const readers = (of: unknown) =>
+      runAll(museum.pool, [query('UPDATE access_entries SET readers = ?', JSON.stringify(of)), store.world.raise()]);
+    await readers([{ person: 'marisol' }]);
+    expect((await text(NUMBER, code)).body.reply).toBe('You have it.');
+    await readers(entry?.readers);
   });
 
   it('with STOP silences the number until START', async () => {

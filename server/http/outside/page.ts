@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import type { Request, Response } from 'express';
 import { escapeHtml, type Phrases } from '../../../core/messages/index.ts';
 import type { Context } from '../context.ts';
@@ -41,6 +42,9 @@ fieldset{border:0;margin:0;padding:0}.field,fieldset{display:flex;flex-direction
 button{font:inherit;font-weight:600;min-height:2.75rem;padding:.5rem 1.25rem;border:1px solid var(--ink);border-radius:4px;background:none;color:var(--ink);cursor:pointer;text-align:left}
 button.first{background:var(--ink);color:var(--on-ink)}a{color:var(--ink)}:focus-visible{outline:3px solid #ffc533;outline-offset:2px}`;
 
+// The one style of these pages, and none that somebody slips in.
+const STYLE_POLICY = `'sha256-${createHash('sha256').update(STYLE).digest('base64')}'`;
+
 export function sendPage(
   response: Response,
   { status = 200, title, parts }: OutsidePage,
@@ -51,6 +55,7 @@ export function sendPage(
     .status(status)
     .set('cache-control', 'no-store')
     .set('x-robots-tag', 'noindex')
+    .set('content-security-policy', policyWith(response))
     .type('html')
     .send(`<!doctype html>
 <html lang="${phrases.language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>${escapeHtml(title)}</title><style>${STYLE}</style></head>
@@ -65,3 +70,7 @@ export const paragraph = (text: string, isQuiet = false): string =>
 /** A form whose buttons are its only fields: what is pressed is what is sent. */
 export const pressing = (buttons: { name: string; value: string; words: string; isFirst?: boolean }[]): string =>
   `<form method="post">${buttons.map(({ name, value, words, isFirst }) => `<button${isFirst ? ' class="first"' : ''} name="${escapeHtml(name)}" value="${escapeHtml(value)}">${escapeHtml(words)}</button>`).join('')}</form>`;
+
+/** The policy of all pages, with the one style of these allowed. */
+const policyWith = (response: Response): string =>
+  String(response.get('content-security-policy') ?? '').replace(/style-src[^;]*/, `style-src ${STYLE_POLICY}`);

@@ -14,14 +14,15 @@ import {
   startsPage,
   welcomeLink,
 } from '../../acts/index.ts';
-import { hashOfPassword } from '../../kit/index.ts';
+import { hashOfPassword, originNow } from '../../kit/index.ts';
+import { secondOf, weakness } from '../../signing-in/index.ts';
 import { inTransaction, one, type Profile, run, runAll, store } from '../../store/index.ts';
 import type { Context } from '../context.ts';
 import type { Handlers } from '../register.ts';
 
 /** Accounts, as stewards set them up. */
 export const accountHandlers: Handlers<
-  'accounts.add' | 'accounts.read' | 'accounts.preview' | 'accounts.save' | 'accounts.welcome'
+  'accounts.add' | 'accounts.read' | 'accounts.preview' | 'accounts.save' | 'accounts.welcome' | 'accounts.dropSecond'
 > = {
   async 'accounts.add'(context, { body, asking }) {
     expectSteward(asking);
@@ -29,9 +30,11 @@ export const accountHandlers: Handlers<
     return { id, link: await welcomeLink({ ...context, base: context.site.base }, id) };
   },
 
-  async 'accounts.read'({ clock }, { params, asking }) {
+  async 'accounts.read'(context, { params, asking }) {
     expectSteward(asking);
-    return accountPage(knownPerson(params.id, asking), asking.directory, clock.now());
+    const person = knownPerson(params.id, asking);
+    const hasSecond = (await secondOf(context, person.id)) !== null;
+    return { ...accountPage(person, asking.directory, context.clock.now()), hasSecond };
   },
 
   async 'accounts.preview'(context, { params, body, asking }) {
@@ -50,6 +53,16 @@ export const accountHandlers: Handlers<
     const { id, active } = knownPerson(params.id, asking);
     if (!active) throw new Refusal('badRequest', { because: 'hasLeft' });
     return { id, link: await welcomeLink({ ...context, base: context.site.base }, id) };
+  },
+
+  /** Somebody signs in by their password alone, until they put one on anew. */
+  async 'accounts.dropSecond'({ pool, clock }, { params, asking }) {
+    expectSteward(asking);
+    const { id, name } = knownPerson(params.id, asking);
+    const said = { kind: 'secondFactorChanged', actor: asking.me.id, origin: originNow(), about: { name } } as const;
+    await inTransaction(pool, (on) =>
+      runAll(on, [store.secondFactors.drop(id), store.audit.add({ at: clock.now(), ...said })]),
+    );
   },
 };
 
@@ -73,6 +86,8 @@ export const welcomeHandlers: Handlers<'welcome.read' | 'welcome.choose'> = {
   async 'welcome.choose'(context, { params, body: { password }, request }) {
     const { pool, clock } = context;
     const { person, number } = await welcomed(context, params.token);
+    const faults = await weakness(password, person);
+    if (faults.length > 0) throw new Refusal('badValues', { faults });
     const hash = await hashOfPassword(password);
     await inTransaction(pool, async (on) => {
       const chosen = await run(on, store.accounts.choosePassword(person.id, number, hash));

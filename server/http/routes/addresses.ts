@@ -14,6 +14,7 @@ import {
   resumeAddresses,
   sendTrial,
 } from '../../acts/index.ts';
+import { e164 } from '../../kit/index.ts';
 import { type AddressAsk, inTransaction, one, rows, run, runAll, store } from '../../store/index.ts';
 import { type Context, take } from '../context.ts';
 import type { Handlers } from '../register.ts';
@@ -44,7 +45,10 @@ export const addressHandlers: Handlers<
     const now = clock.now();
     const recent = (await one(pool, store.addresses.asksSent(me.id, now - HOUR_MS))) ?? 0;
     if (recent >= MOST_ASKED) throw new Refusal('tooMany');
-    await askOwnAddress(pool, me, { isFurther: false, ...body }, site, now);
+    const address = body.channel === 'text' ? e164(body.address) : body.address;
+    if (address === null)
+      throw new Refusal('badValues', { faults: [{ code: 'noTelephone', path: 'address', params: {} }] });
+    await askOwnAddress(pool, me, { isFurther: false, ...body, address }, site, now);
     context.wakeSender();
   },
 

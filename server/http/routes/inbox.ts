@@ -5,7 +5,8 @@ import { acknowledge } from '../../acts/index.ts';
 import { inTransaction, one, rows, run, runAll, store } from '../../store/index.ts';
 import type { Context } from '../context.ts';
 import type { Handlers } from '../register.ts';
-import { hashOfToken, tokenOf } from '../session.ts';
+import { digestOfToken } from '../../kit/index.ts';
+import { tokenOf } from '../session.ts';
 
 const PAGE = 60;
 
@@ -53,7 +54,7 @@ export const inboxHandlers: Handlers<
   },
 
   'session.events'({ hub, isSecure }, { asking: { me }, request, response }) {
-    hub.open(me.id, hashOfToken(tokenOf(request, { isSecure }) ?? ''), request, response);
+    hub.open(me.id, digestOfToken(tokenOf(request, { isSecure }) ?? ''), request, response);
     return undefined;
   },
 };

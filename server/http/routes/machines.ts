@@ -12,7 +12,7 @@ import {
   saveMachine,
 } from '../../acts/index.ts';
 import { DeliveryError, postedTo, webhookCarrier } from '../../delivery/index.ts';
-import { newId, rows, store } from '../../store/index.ts';
+import { newId, rows, sealOf, secretOf, store } from '../../store/index.ts';
 import type { Handlers } from '../register.ts';
 
 /** Machines that rules may tell by HTTP, as stewards set them up. */
@@ -45,10 +45,11 @@ export const machineHandlers: Handlers<
     return { id: params.id, secret: await rotateSecret(context, params.id, asking) };
   },
 
-  async 'machines.try'({ clock, site, webhooks }, { params, asking }) {
+  async 'machines.try'({ pool, clock, site, webhooks }, { params, asking }) {
     expectSteward(asking);
     const machine = expectMachine(params.id, asking);
-    const { url, secret } = machine;
+    const { url } = machine;
+    const secret = sealOf(pool).open(machine.secret, secretOf(machine.id));
     const now = clock.now();
     const id = newId(now);
     const trial = { specversion: '1.0', id, source: site.base, type: 'ojo.trial', time: printInstant(now), data: {} };

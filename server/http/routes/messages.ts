@@ -4,6 +4,7 @@ import { conditionOf, thresholdsOf } from '../../../core/rules/index.ts';
 import { DAY_MS, instantOf } from '../../../core/time/index.ts';
 import { decimalOf, type Fields, fieldOf, sameValue, type Source } from '../../../core/values/index.ts';
 import {
+  looksAfter,
   type Caller,
   itemsOf,
   linksOf,
@@ -82,9 +83,7 @@ async function othersOf(
     ({ person, items }) => person !== me.id && items.some((id) => readable.has(id)),
   );
   const mine = new Set(
-    behind
-      .filter(({ rule }) => me.role !== 'member' || newestRule(directory, rule)?.owner === me.id)
-      .map(({ alert }) => alert),
+    behind.filter(({ rule }) => looksAfter(newestRule(directory, rule), { me, directory })).map(({ alert }) => alert),
   );
   const withheld = (await rows(pool, store.messages.withheldOfAlerts(alerts))).filter(
     ({ alert, item }) => mine.has(alert) && readable.has(item),

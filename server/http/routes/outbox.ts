@@ -2,7 +2,7 @@ import { Refusal } from '../../../contract/problems.ts';
 import type { OutboxMessage, OutboxRow } from '../../../contract/wire/index.ts';
 import { itemsIn, phrasesFor, plainWords, segmentsOf } from '../../../core/messages/index.ts';
 import { foldCase } from '../../../core/values/index.ts';
-import { type Caller, readableAmong, when, whenOrNull } from '../../access/index.ts';
+import { type Caller, looksAfter, mayEdit, readableAmong, when, whenOrNull } from '../../access/index.ts';
 import { asItLooked } from '../../delivery/index.ts';
 import {
   type Directory,
@@ -162,17 +162,20 @@ async function lookedTo(
   };
 }
 
-/** Stewards look after all of it, coordinators after their own rules, everybody after what concerns themselves. */
-function seenBy({ me }: Caller, rules: readonly StoredRule[]): { all: boolean; rules: string[]; person: string } {
-  const own = rules.filter((rule) => rule.owner === me.id || me.role === 'coordinator').map((rule) => rule.id);
+/** Stewards look after all of it, coordinators after the rules that are theirs or look at what they coordinate, everybody after what concerns themselves. */
+function seenBy(
+  { me, directory }: Caller,
+  rules: readonly StoredRule[],
+): { all: boolean; rules: string[]; person: string } {
+  const own = rules.filter((rule) => mayEdit(rule, me, directory)).map((rule) => rule.id);
   return { all: me.role === 'steward', rules: me.role === 'member' ? [] : own, person: me.id };
 }
 
-async function maySendAgain({ pool }: Context, message: StoredMessage, { me, directory }: Caller): Promise<boolean> {
+async function maySendAgain({ pool }: Context, message: StoredMessage, asking: Caller): Promise<boolean> {
+  const { me, directory } = asking;
   if (message.person === me.id || me.role === 'steward') return true;
   const behind = await rows(pool, store.messages.alertsBehind([message.id]));
-  const owners = behind.flatMap(({ rule }) => newestRule(directory, rule)?.owner ?? []);
-  return behind.length > 0 && (me.role === 'coordinator' || owners.includes(me.id));
+  return behind.some(({ rule }) => looksAfter(newestRule(directory, rule), asking));
 }
 
 const outboxRow = (

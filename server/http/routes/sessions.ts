@@ -1,23 +1,20 @@
 import { randomBytes } from 'node:crypto';
-import { verify } from '@node-rs/argon2';
-import { rateLimit } from 'express-rate-limit';
+import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
+import type { Request, Response } from 'express';
 import { Refusal } from '../../../contract/problems.ts';
 import { DAY_MS, instantOf } from '../../../core/time/index.ts';
 import { when } from '../../access/index.ts';
-import { hashOfPassword, SettableClock } from '../../kit/index.ts';
-import { inTransaction, one, rows, run, runAll, store } from '../../store/index.ts';
+import { digestOfToken, SettableClock } from '../../kit/index.ts';
+import { inTransaction, one, run, runAll, store } from '../../store/index.ts';
+import type { Context } from '../context.ts';
 import type { Handlers } from '../register.ts';
-import { cookieName, hashOfToken, tokenOf } from '../session.ts';
+import { cookieName, cookieOf, knownName, tokenOf } from '../session.ts';
 import { saveLocale } from '../../acts/index.ts';
 import { localeIn } from '../../../core/locales/index.ts';
+import { openSession, secondOf, takesSecond, whoSignsIn } from '../../signing-in/index.ts';
 
-/** Somebody stays signed in for so many days where the house says nothing. */
-const DAYS = 14;
-/** The hash of a password that nobody has, verified where the name is unknown, so that the answer takes as long as for a known one. */
-const nobodysHash = hashOfPassword(randomBytes(32));
-
-/** Whoever tries passwords is slowed down. */
-export const signInLimit = () =>
+/** Whoever opens pages on which passwords are chosen is slowed down. */
+export const welcomeLimit = () =>
   rateLimit({
     windowMs: 60_000,
     limit: 30,
@@ -30,49 +27,69 @@ export const signInLimit = () =>
     },
   });
 
+/** A browser in which somebody has signed in is known for so long, in ms. */
+const KNOWN_MS = 365 * DAY_MS;
+
+/** Signs somebody in, in the browser that asks: a cookie for the session, and one by which the browser is known. */
+export async function signInHere(
+  context: Context,
+  person: string,
+  { request, response, isByHouse = false }: { request: Request; response: Response; isByHouse?: boolean },
+): Promise<void> {
+  const { clock, signedLinks, isSecure } = context;
+  const from = { agent: request.get('user-agent') ?? '', origin: request.ip ?? null, isByHouse };
+  const { token, lasts } = await openSession(context, person, from);
+  const kept = { httpOnly: true, sameSite: 'lax', secure: isSecure, path: '/' } as const;
+  response.cookie(cookieName(context), token, { ...kept, maxAge: lasts });
+  const browser = (await knownBrowser(context, request))?.browser ?? randomBytes(16).toString('hex');
+  const known = await signedLinks.sign({ do: 'known', person, browser }, clock.now());
+  response.cookie(knownName(context), known, { ...kept, maxAge: KNOWN_MS });
+}
+
+/** The browser that asks, where somebody has signed in there before, and who that was. */
+async function knownBrowser(context: Context, request: Request): Promise<{ person: string; browser: string } | null> {
+  const held = cookieOf(request, knownName(context));
+  const known = held === '' ? null : await context.signedLinks.open(held, 'known', context.clock.now());
+  return known === 'expired' ? null : known;
+}
+
 /** Signing in and out, and what a page knows before anybody has. */
-export const openSessionHandlers: Handlers<'session.open' | 'session.close' | 'session.demo'> = {
-  async 'session.open'({ pool, clock, isSecure }, { body: { name, password }, request, response }) {
-    const person = await one(pool, store.sessions.person(name));
-    const fits = await verify(person?.passwordHash ?? (await nobodysHash), password).catch(() => false);
-    const now = clock.now();
-    const origin = request.ip ?? null;
-    if (!person?.isActive || !fits) {
-      // A name that is nobody's may be a password typed in the wrong place: it is not written down.
-      const actor = person?.id ?? '';
-      await run(pool, store.audit.add({ at: now, kind: 'signInRefused', actor, origin, about: {} }));
-      throw new Refusal('badSignIn');
+export const openSessionHandlers: Handlers<'session.open' | 'session.close' | 'session.demo' | 'session.ways'> = {
+  'session.ways': ({ login }) => ({ house: login?.name ?? null }),
+
+  async 'session.open'(context, { body: { name, password, code }, request, response }) {
+    const { pool, clock } = context;
+    const further = async (id: string): Promise<boolean> => {
+      const second = await secondOf({ pool }, id);
+      if (!second) return true;
+      if (code === undefined) throw new Refusal('codeNeeded');
+      return takesSecond({ pool, clock }, id, second, code);
+    };
+    const network = ipKeyGenerator(request.ip ?? '');
+    const known = await knownBrowser(context, request);
+    const { person, named } = await whoSignsIn(context, { name, password, network, known }, further);
+    if (person !== null) {
+      await signInHere(context, person, { request, response });
+      return;
     }
-    const token = randomBytes(32).toString('hex');
-    await run(pool, store.sessions.sweep(now));
-    const days = (await rows(pool, store.keeping.days())).find(({ what }) => what === 'sessions')?.days ?? DAYS;
-    await inTransaction(pool, (on) =>
-      runAll(on, [
-        store.sessions.open(hashOfToken(token), person.id, now + days * DAY_MS),
-        store.audit.add({ at: now, kind: 'signedIn', actor: person.id, origin, about: {} }),
-      ]),
-    );
-    response.cookie(cookieName({ isSecure }), token, {
-      httpOnly: true,
-      sameSite: 'lax',
-      secure: isSecure,
-      maxAge: days * DAY_MS,
-      path: '/',
-    });
+    // A name that is nobody's may be a password typed in the wrong place: it is not written down.
+    const refused = { kind: 'signInRefused', actor: named ?? '', origin: request.ip ?? null, about: {} } as const;
+    await run(pool, store.audit.add({ at: clock.now(), ...refused }));
+    throw new Refusal(code === undefined ? 'badSignIn' : 'badCode');
   },
 
   async 'session.close'({ pool, clock, hub, isSecure }, { request, response }) {
     const token = tokenOf(request, { isSecure });
     const now = clock.now();
-    const person = token ? await one(pool, store.sessions.byToken(hashOfToken(token), now)) : undefined;
-    if (token && person !== undefined)
+    const session = token ? await one(pool, store.sessions.byToken(digestOfToken(token), now)) : undefined;
+    if (token && session)
       await inTransaction(pool, (on) =>
         runAll(on, [
-          store.sessions.close(hashOfToken(token)),
-          store.audit.add({ at: now, kind: 'signedOut', actor: person, origin: request.ip ?? null, about: {} }),
+          store.sessions.close(digestOfToken(token)),
+          store.audit.add({ at: now, kind: 'signedOut', actor: session.person, origin: request.ip ?? null, about: {} }),
         ]),
       );
-    if (token) hub.end(new Set([hashOfToken(token)]));
+    if (token) hub.end(new Set([digestOfToken(token)]));
     response.clearCookie(cookieName({ isSecure }), { path: '/', secure: isSecure });
   },
 
@@ -85,7 +102,7 @@ export const openSessionHandlers: Handlers<'session.open' | 'session.close' | 's
 };
 
 export const sessionHandlers: Handlers<'session.me' | 'session.speak'> = {
-  async 'session.me'({ pool, clock, demoPassword }, { asking: { me } }) {
+  async 'session.me'({ pool, clock, demoPassword }, { asking: { me }, response }) {
     const { id, name, title, role, zone, locale } = me;
     return {
       id,
@@ -96,6 +113,7 @@ export const sessionHandlers: Handlers<'session.me' | 'session.speak'> = {
       locale,
       unread: (await one(pool, store.messages.unread(id))) ?? 0,
       isDemo: demoPassword !== null,
+      owesSecond: response.locals.owesSecond === true,
       now: when(clock.now()),
     };
   },

@@ -2,10 +2,10 @@ import { randomBytes } from 'node:crypto';
 import { Refusal } from '../../../contract/problems.ts';
 import { DAY_MS } from '../../../core/time/index.ts';
 import { when, whenOrNull } from '../../access/index.ts';
-import { originNow } from '../../kit/index.ts';
+import { digestOfToken, originNow } from '../../kit/index.ts';
 import { inTransaction, newId, rows, runAll, store } from '../../store/index.ts';
 import type { Handlers } from '../register.ts';
-import { hashOfToken, TOKEN } from '../session.ts';
+import { TOKEN } from '../session.ts';
 
 /** So many tokens somebody has at most. */
 const MOST = 50;
@@ -29,7 +29,7 @@ export const tokenHandlers: Handlers<'tokens.list' | 'tokens.make' | 'tokens.end
     const made = { id: newId(now), person: me.id, name, scope, madeAt: now, expiresAt: now + days * DAY_MS };
     await inTransaction(pool, (on) =>
       runAll(on, [
-        store.tokens.create(made, hashOfToken(token)),
+        store.tokens.create(made, digestOfToken(token)),
         store.audit.add({ at: now, actor: me.id, origin: originNow(), kind: 'tokenMade', about: { name } }),
       ]),
     );

@@ -1,6 +1,7 @@
 import type { Connection as CoreConnection, QueryOptions } from 'mysql2';
 import { createPool, type Pool, type PoolConnection, type PoolOptions, type ResultSetHeader } from 'mysql2/promise';
 import { type Node, nodeFailed, Nodes, nodesOf } from './nodes.ts';
+import { sealWith } from './sealing.ts';
 import { fromSqlTime, type Param, type Query, type Row, type Statement } from './query.ts';
 
 /** Where a database is and who connects to it. */
@@ -12,6 +13,8 @@ export interface Connecting {
   database?: string;
   /** Further nodes of the same cluster, gone to in this order when one fails. */
   others?: readonly Node[];
+  /** What secrets are sealed by before they are kept; without it the password is. */
+  key?: string;
 }
 
 /** How long one statement may take on the database's side, in seconds, and how long its answer is waited for, in ms. */
@@ -75,7 +78,7 @@ export const MOST_UNSENT = 20;
  * Opens a pool whose connections speak UTC, strict SQL and READ COMMITTED, and hand instants out as milliseconds. A
  * statement has some seconds; whoever migrates or lays out a demo is patient and has as long as it takes.
  */
-export function openPool({ others = [], ...to }: Connecting, size = 10, isPatient = false): Pool {
+export function openPool({ others = [], key, ...to }: Connecting, size = 10, isPatient = false): Pool {
   const nodes = others.length > 0 ? new Nodes([to, ...others]) : null;
   const options: PoolOptions = {
     ...to,
@@ -95,6 +98,7 @@ export function openPool({ others = [], ...to }: Connecting, size = 10, isPatien
     },
   };
   const pool = createPool(options);
+  sealWith(pool, key ?? to.password);
   if (isPatient) patient.add(pool);
   if (nodes) nodesOf.set(pool, nodes);
   pool.pool.on('connection', (connection) => {

@@ -69,6 +69,9 @@ export const choosePassword = (person: string, number: number, hash: string): St
     person,
     number,
   );
+/** Has somebody sign in with another password; pages to choose one on that were made before open no more. */
+export const changePassword = (person: string, hash: string): Statement =>
+  query('UPDATE people SET password_hash = ?, welcome_number = welcome_number + 1 WHERE id = ?', hash, person);
 /** Ends all sessions of somebody. */
 export const endSessions = (person: string): Statement => query('DELETE FROM sessions WHERE person_id = ?', person);
 

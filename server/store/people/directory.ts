@@ -49,6 +49,8 @@ export interface Directory {
   webhooks: ReadonlyMap<string, Machine>;
   /** Who looks after a source, by source; one that is not here is every coordinator's. */
   coordinators: ReadonlyMap<string, readonly string[]>;
+  /** Who put the newest version of each rule live, by rule id. */
+  editors: ReadonlyMap<string, string>;
   /** All versions of all rules, by rule id. */
   versions: ReadonlyMap<string, ReadonlyMap<number, CompiledRule>>;
   /** How each rule stood from when to when, in order of time; by rule id, in its order. */
@@ -202,6 +204,7 @@ async function readDirectory(on: Connection, version: number, known: Compiled): 
         looksAfter.filter((row) => row.source === source).map((row) => row.person),
       ]),
     ),
+    editors: new Map(versions.map(({ document: { id }, by }) => [id, by])),
     ...compiledOf(versions, spans, sourceMap, known),
   };
   return withSheets(read, watched);

@@ -19,7 +19,7 @@ export interface Machine {
   id: string;
   name: string;
   url: string;
-  /** Both sides know it: what Ojo posts is signed by it. */
+  /** Both sides know it: what Ojo posts is signed by it. Sealed, as `secretOf`. */
   secret: string;
   /** The one before, which signs as well until an instant, so that the other side can change over. */
   oldSecret: string | null;
@@ -48,6 +48,9 @@ const decode = record<Machine>({
   kind: word('body_kind'),
   template: text('body_template'),
 });
+
+/** As what the secrets of a machine are sealed. */
+export const secretOf = (id: string): string => `machine/${id}`;
 
 /** All machines, by id. */
 export const all = (): Query<Machine> => select(decode, `SELECT ${COLUMNS} FROM webhooks ORDER BY id`);
@@ -92,6 +95,9 @@ export const save = ({ id, name, url, isPaused, kind, template }: Saved): Statem
 /** Gives a machine another secret; the present one signs as well until an instant. */
 export const rotate = (id: string, secret: string, until: Instant): Statement =>
   query('UPDATE webhooks SET old_secret = secret, old_until = ?, secret = ? WHERE id = ?', sqlTime(until), secret, id);
+/** Keeps a machine's secrets sealed otherwise. */
+export const reseal = (id: string, secret: string, oldSecret: string | null): Statement =>
+  query('UPDATE webhooks SET secret = ?, old_secret = ? WHERE id = ?', secret, oldSecret, id);
 /** Takes a machine away. */
 export const remove = (id: string): Statement => query('DELETE FROM webhooks WHERE id = ?', id);
 /** Nothing more is told to a machine until somebody goes on. */

@@ -150,10 +150,10 @@ export const coordinators = (): Query<{ source: string; person: string }> =>
     'SELECT source_id, person_id FROM source_coordinators ORDER BY source_id, person_id',
   );
 /** Every version of every rule that was ever live. */
-export const ruleVersions = (): Query<{ version: number; document: Rule }> =>
+export const ruleVersions = (): Query<{ version: number; document: Rule; by: string }> =>
   select(
-    record({ version: number('version'), document: json<Rule>('document') }),
-    'SELECT rule_id, version, document FROM rule_versions ORDER BY rule_id, version',
+    record({ version: number('version'), document: json<Rule>('document'), by: text('put_live_by') }),
+    'SELECT rule_id, version, document, put_live_by FROM rule_versions ORDER BY rule_id, version',
   );
 
 /** In which language, and with which formats, somebody reads (a tag of BCP 47). */

@@ -34,11 +34,22 @@ export interface StoredRule {
   isPaused: boolean;
   putLiveBy: string | null;
   deletedAt: Instant | null;
+  /** Whom somebody has asked to look after it, and who did. */
+  offer: Offer | null;
+}
+
+/** That somebody has been asked to look after a rule, and has not answered. */
+export interface Offer {
+  to: string;
+  by: string;
+  at: Instant;
 }
 
 const SELECT = `SELECT r.id, r.owner_id, r.state, r.deleted_at, r.version, r.draft, r.draft_revision, r.draft_by, r.draft_at, v.document, v.live_from, v.live_until, v.put_live_by,
-  (SELECT p.is_paused FROM rule_phases p WHERE p.rule_id = r.id AND p.until IS NULL) AS is_paused
-  FROM rules r LEFT JOIN rule_versions v ON v.rule_id = r.id AND v.version = r.version`;
+  (SELECT p.is_paused FROM rule_phases p WHERE p.rule_id = r.id AND p.until IS NULL) AS is_paused,
+  o.to_person, o.by_person, o.at AS offered_at
+  FROM rules r LEFT JOIN rule_versions v ON v.rule_id = r.id AND v.version = r.version
+  LEFT JOIN rule_offers o ON o.rule_id = r.id`;
 
 const decode = record<StoredRule>({
   id: text('id'),
@@ -55,6 +66,10 @@ const decode = record<StoredRule>({
   isPaused: flag('is_paused'),
   putLiveBy: nullable(text)('put_live_by'),
   deletedAt: nullable(instant)('deleted_at'),
+  offer: (row) =>
+    row.to_person === null
+      ? null
+      : { to: text('to_person')(row), by: text('by_person')(row), at: instant('offered_at')(row) },
 });
 
 /** All rules that are not deleted. */
@@ -81,6 +96,11 @@ export const remove = (id: string, at: Instant): Statement =>
   query('UPDATE rules SET deleted_at = ? WHERE id = ?', sqlTime(at), id);
 /** Brings a deleted rule back as it was. */
 export const bringBack = (id: string): Statement => query('UPDATE rules SET deleted_at = NULL WHERE id = ?', id);
+/** Asks somebody to look after a rule, in the place of whoever was asked before. */
+export const offer = (id: string, { to, by, at }: Offer): Statement =>
+  query('REPLACE INTO rule_offers (rule_id, to_person, by_person, at) VALUES (?)', [id, to, by, sqlTime(at)]);
+/** Takes back that somebody was asked. */
+export const dropOffer = (id: string): Statement => query('DELETE FROM rule_offers WHERE rule_id = ?', id);
 /** Gives a rule, and its draft, another owner. */
 export const handOver = (id: string, owner: string, draft: Rule | null): Statement =>
   query(

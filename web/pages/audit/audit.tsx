@@ -93,9 +93,11 @@ function aboutWords(kind: AuditedKind, about: AuditRow['about']): string {
     case 'signInRefused':
     case 'signedOut':
     case 'passwordChosen':
+    case 'sessionsEnded':
     case 'startsChanged':
     case 'keepingChanged':
       return '';
+    case 'secondFactorChanged':
     case 'personChanged':
     case 'groupChanged':
     case 'contactChanged':

@@ -1,7 +1,7 @@
 import { Link, useParams } from 'react-router';
 import type { OutboxMessage } from '../../../contract/wire/index.ts';
 import { rulePath } from '../../../core/messages/index.ts';
-import { byWhat, Loaded, replyWords, Time, useViewer, WhyLink } from '../../parts/index.ts';
+import { MailFrame, byWhat, Loaded, replyWords, Time, useViewer, WhyLink } from '../../parts/index.ts';
 import { useOutboxMessage } from '../../queries/index.ts';
 import { t } from '../../words/outbox.ts';
 import { FateWords } from './fate.tsx';
@@ -92,8 +92,7 @@ const Attempts = ({ attempts }: { attempts: OutboxMessage['attempts'] }) =>
   );
 
 function Looked({ looked, subject }: { looked: NonNullable<OutboxMessage['looked']>; subject: string }) {
-  if (looked.html !== null)
-    return <iframe className="mail-frame" title={t('theEmail', { subject })} sandbox="" srcDoc={looked.html} />;
+  if (looked.html !== null) return <MailFrame title={t('theEmail', { subject })} html={looked.html} />;
   if (looked.segments === null) return <pre className="mail-source">{looked.text}</pre>;
   const { units, alphabet, count } = looked.segments;
   return (

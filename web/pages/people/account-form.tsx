@@ -17,7 +17,14 @@ import {
   useSettled,
   useViewer,
 } from '../../parts/index.ts';
-import { useAccount, useAccountPreview, useAddAccount, useSaveAccount, useWelcome } from '../../queries/index.ts';
+import {
+  useAccount,
+  useAccountPreview,
+  useAddAccount,
+  useDropTheirSecond,
+  useSaveAccount,
+  useWelcome,
+} from '../../queries/index.ts';
 import { localeNames, zoneNames } from './locale-names.ts';
 import { ComesTo } from './consequences.tsx';
 import { t } from '../../words/accounts.ts';
@@ -143,6 +150,7 @@ function Edit({ page, onDone }: { page: AccountPage; onDone: () => void }) {
         <Ends sending={sending} words={t('keepIt')} leave={t('leaveIt')} onLeave={onDone} />
       </SendForm>
       {account.isActive && <NewPassword id={id} />}
+      {page.hasSecond && <DropSecond id={id} />}
     </>
   );
 }
@@ -164,6 +172,27 @@ function NewPassword({ id }: { id: string }) {
         onClick={() => welcome.mutate(undefined, { onSuccess: () => setOpen(true) })}
       >
         {t('makeThePage')}
+      </Button>
+    </section>
+  );
+}
+
+/** Somebody who has lost their telephone and their spare codes signs in by the password alone, until they put one on anew. */
+function DropSecond({ id }: { id: string }) {
+  const drop = useDropTheirSecond(id);
+  const notice = useNotice();
+  return (
+    <section className="mt-4">
+      <h3>{t('secondFactor')}</h3>
+      <p className="small quiet">{t('whereItIsLost')}</p>
+      {drop.error && <ProblemNote error={drop.error} />}
+      <Button
+        variant="outline-primary"
+        size="sm"
+        disabled={drop.isPending}
+        onClick={() => drop.mutate(undefined, { onSuccess: () => notice({ words: t('secondIsOff') }) })}
+      >
+        {t('takeItOff')}
       </Button>
     </section>
   );

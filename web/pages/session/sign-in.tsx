@@ -1,21 +1,34 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Button } from 'react-bootstrap';
+import { z } from 'zod';
 import { signInSchema } from '../../../contract/wire/index.ts';
 import { Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
 import { Logo, roleName } from '../../parts/index.ts';
-import { useDemo, useSignIn } from '../../queries/index.ts';
+import { problemOf, useDemo, useSignIn, useWays } from '../../queries/index.ts';
 import { t } from '../../words/session.ts';
 
 const ORDER = ['ines', 'wren', 'mei', 'petra', 'tomas', 'noor', 'marisol'];
 
+/** A code that nobody asked for yet is left out. */
+const shape = z
+  .object({ name: z.string(), password: z.string(), code: z.string() })
+  .transform(({ code, ...rest }) => (code.trim() ? { ...rest, code } : rest))
+  .pipe(signInSchema);
+
 export function SignInPage() {
   const demo = useDemo();
+  const ways = useWays();
   const signIn = useSignIn();
   const place = useRef<HTMLFormElement>(null);
+  const [wantsCode, setWantsCode] = useState(false);
   const sending = useSending({
-    start: { name: '', password: '' },
-    shape: signInSchema,
-    send: signIn.mutateAsync,
+    start: { name: '', password: '', code: '' },
+    shape,
+    send: (body) =>
+      signIn.mutateAsync(body).catch((error: unknown) => {
+        if (problemOf(error).code === 'codeNeeded') setWantsCode(true);
+        throw error;
+      }),
   });
   const { setValue, watch, formState } = sending.form;
   const shared = demo.data?.password;
@@ -70,10 +83,25 @@ export function SignInPage() {
           type="password"
           autoComplete="current-password"
         />
+        {wantsCode && (
+          <TextField
+            sending={sending}
+            name="code"
+            label={t('code')}
+            hint={t('codeHint')}
+            autoComplete="one-time-code"
+            autoFocus
+          />
+        )}
         <Refused sending={sending} />
         <Button type="submit" disabled={sending.isPending}>
           {t('signIn')}
         </Button>
+        {ways.data?.house && (
+          <p className="mt-3">
+            <a href="/sign-in/house">{t('byTheHouse', { name: ways.data.house })}</a>
+          </p>
+        )}
       </SendForm>
     </main>
   );

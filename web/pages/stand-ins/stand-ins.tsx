@@ -4,7 +4,7 @@ import { Link, useParams } from 'react-router';
 import { saySchema } from '../../../contract/wire/index.ts';
 import { segmentsOf } from '../../../core/messages/index.ts';
 import { Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
-import { Empty, Loaded, Time, useViewer } from '../../parts/index.ts';
+import { MailFrame, Empty, Loaded, Time, useViewer } from '../../parts/index.ts';
 import { useAnswerText, useMail, useMailbox, useMailboxes, usePhone, usePhones } from '../../queries/index.ts';
 import { t } from '../../words/stand-ins.ts';
 import { HooksTaken } from './hooks-taken.tsx';
@@ -134,11 +134,10 @@ function OneMail({ address, id }: { address: string; id: string }) {
               ))}
             </div>
             {shown === 'html' && (
-              <iframe
-                className="mail-frame"
+              <MailFrame
                 title={t('mail', { subject: known.subject })}
-                sandbox="allow-popups allow-top-navigation-by-user-activation"
-                srcDoc={(known.html ?? '').replace('<head>', '<head><base target="_top">')}
+                html={(known.html ?? '').replace('<head>', '<head><base target="_top">')}
+                isOpen
               />
             )}
             {shown === 'plain' && (

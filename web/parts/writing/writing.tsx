@@ -126,6 +126,8 @@ export default function Writing(props: WritingProps) {
   const editor = useEditor({
     extensions: extensionsOf(isLine, isPlain, isVerbatim),
     content: read(value),
+    // Its styles stand with the others; a page has none of its own.
+    injectCSS: false,
     editorProps: {
       attributes: { role: 'textbox', 'aria-label': label, 'aria-multiline': String(!isLine), ...(id ? { id } : {}) },
       handleKeyDown: (_view, event) => isLine && event.key === 'Enter',

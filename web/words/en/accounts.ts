@@ -4,6 +4,11 @@ export const ENGLISH = {
   keepIt: 'Keep it',
   edit: 'Edit',
   done: 'Done',
+  secondFactor: 'Second factor',
+  whereItIsLost:
+    'Whoever has lost their telephone and their spare codes signs in by their password alone, until they put one on anew. Be sure first that it is them who ask.',
+  takeItOff: 'Take it off',
+  secondIsOff: 'Their second factor is off.',
   giveThemThisPage:
     'They are there. Give them this page, on which they choose their password. It opens once, within seven days, and is shown here only now.',
   thePage: 'The page for their password',

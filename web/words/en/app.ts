@@ -61,6 +61,7 @@ export const ENGLISH = {
   page: 'page',
   saysIt: 'says it, {source}',
   programs: 'Programs',
+  signingIn: 'Signing in',
   howOjoRuns: 'How Ojo runs',
   auditTrail: 'Audit trail',
   stillDoing: 'This takes a little longer…',

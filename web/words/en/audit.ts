@@ -13,6 +13,8 @@ export const ENGLISH = {
   'kind.sourceDefined': 'defined a source',
   'kind.personChanged': 'set up an account',
   'kind.passwordChosen': 'chose a password',
+  'kind.secondFactorChanged': 'changed a second factor',
+  'kind.sessionsEnded': 'signed out elsewhere',
   'kind.groupChanged': 'set up a group',
   'kind.contactChanged': 'set up a contact',
   'kind.keepingChanged': 'chose how long things are kept',

@@ -81,6 +81,7 @@ export const ENGLISH = {
   anotherFor: 'Another for {label}',
   findFor: 'Find for {label}',
   askThem: 'Ask {who}.',
+  copyThis: 'Copy it',
   copyIt: 'Copy the address',
   itIsCopied: 'The address is copied.',
   copyItByHand: 'This browser does not copy. Select the address, and copy it yourself.',

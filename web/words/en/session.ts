@@ -13,4 +13,7 @@ export const ENGLISH = {
   twelveAtLeast: 'Twelve signs at least. Several words that you remember are best.',
   chooseIt: 'Choose it and go in',
   password: 'Password',
+  byTheHouse: 'Sign in with {name}',
+  code: 'Code',
+  codeHint: 'The one that your authenticator application shows now, or a spare one.',
 } as const;

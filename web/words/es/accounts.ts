@@ -6,6 +6,11 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   keepIt: 'Guardar',
   edit: 'Modificar',
   done: 'Listo',
+  secondFactor: 'Segundo factor',
+  whereItIsLost:
+    'Quien haya perdido el teléfono y los códigos de reserva entra solo con su contraseña, hasta que active otro. Asegúrate antes de que es esa persona quien lo pide.',
+  takeItOff: 'Quitarlo',
+  secondIsOff: 'Su segundo factor ya no está activo.',
   giveThemThisPage:
     'Ya está. Dale esta página, en la que elegirá su contraseña. Se abre una sola vez, en los próximos siete días, y aquí solo se ve ahora.',
   thePage: 'La página para su contraseña',

@@ -63,6 +63,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   page: 'página',
   saysIt: 'lo dice, {source}',
   programs: 'Programas',
+  signingIn: 'Cómo entras',
   howOjoRuns: 'Cómo marcha Ojo',
   auditTrail: 'Registro de auditoría',
   stillDoing: 'Esto tarda un poco más…',

@@ -15,6 +15,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'kind.sourceDefined': 'ha definido una fuente',
   'kind.personChanged': 'ha dispuesto una cuenta',
   'kind.passwordChosen': 'ha elegido contraseña',
+  'kind.secondFactorChanged': 'ha cambiado un segundo factor',
+  'kind.sessionsEnded': 'ha cerrado sesiones en otros sitios',
   'kind.groupChanged': 'ha dispuesto un grupo',
   'kind.contactChanged': 'ha dispuesto un contacto',
   'kind.keepingChanged': 'ha elegido cuánto se guarda',

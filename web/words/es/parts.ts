@@ -83,6 +83,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   anotherFor: 'Otro para {label}',
   findFor: 'Buscar para {label}',
   askThem: 'Pregunta a {who}.',
+  copyThis: 'Copiarlo',
   copyIt: 'Copiar la dirección',
   itIsCopied: 'La dirección está copiada.',
   copyItByHand: 'Este navegador no copia. Selecciona la dirección y cópiala a mano.',

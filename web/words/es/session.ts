@@ -15,4 +15,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   twelveAtLeast: 'Doce signos como mínimo. Lo mejor son varias palabras que recuerdes.',
   chooseIt: 'Elegirla y entrar',
   password: 'Contraseña',
+  byTheHouse: 'Entrar con {name}',
+  code: 'Código',
+  codeHint: 'El que muestra ahora tu aplicación de autenticación, o uno de reserva.',
 };

@@ -105,10 +105,15 @@ function StateActs({ chosen, act }: { chosen: RuleRow[]; act: Act }) {
 }
 
 function HandOver({ chosen, act }: { chosen: RuleRow[]; act: Act }) {
-  const { directory } = useViewer();
+  const { directory, me, person } = useViewer();
   const ids = chosen.map((row) => row.id);
+  const count = t('rules', { chosen: chosen.length });
   const handTo = (to: string) =>
-    act({ act: 'handOver', ids, to }, t('handedOver', { count: t('rules', { chosen: chosen.length }) }));
+    act(
+      { act: 'handOver', ids, to },
+      to === me.id ? t('areYoursNow', { count }) : t('handedOver', { count, person: person(to) }),
+      to === me.id ? undefined : { act: 'leaveOffer', ids },
+    );
   return (
     <Chip
       label={t('handOver')}

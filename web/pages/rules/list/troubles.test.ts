@@ -25,6 +25,7 @@ const row = (more: Partial<RuleRow> = {}): RuleRow => ({
   read: 30,
   withheld: 0,
   failed: 0,
+  offer: null,
   waits: 0,
   acknowledged: 0,
   lastAt: '2026-03-30T00:00:00Z',

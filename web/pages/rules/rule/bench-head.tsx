@@ -9,6 +9,7 @@ import { nameFor, RuleState, Time, useViewer } from '../../../parts/index.ts';
 import { locale } from '../../../words/index.ts';
 import { t } from '../../../words/rule.ts';
 import type { useHistory } from './history.ts';
+import { OfferNote } from './offer-note.tsx';
 import { OnlyRead } from './only-read.tsx';
 import { LiveActs, MoreActs } from './rule-acts.tsx';
 import type { useWays } from './ways.ts';
@@ -83,6 +84,7 @@ export function BenchHead(props: HeadProps) {
           {!isFixed && <Keeping row={row} hasEdits={edited > 0} ways={ways} />}
         </div>
       </div>
+      {row && <OfferNote row={row} />}
       {row && !row.mayEdit && <OnlyRead row={row} rule={rule} />}
     </>
   );

@@ -25,6 +25,7 @@ const ME: Me = {
   locale: 'en-GB',
   unread: 0,
   isDemo: false,
+  owesSecond: false,
   now: '2026-03-04T12:00:00Z',
 };
 

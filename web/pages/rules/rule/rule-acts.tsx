@@ -94,7 +94,7 @@ function GoOn({ row, onResume }: { row: RuleRow; onResume: (catchUp: CatchUp) =>
 
 /** What is done with a rule less often. */
 export function MoreActs({ row, rule }: { row: RuleRow; rule: Rule }) {
-  const { directory, me } = useViewer();
+  const { directory, me, person } = useViewer();
   const navigate = useNavigate();
   const notice = useNotice();
   const acts = useRuleActs();
@@ -152,14 +152,17 @@ export function MoreActs({ row, rule }: { row: RuleRow; rule: Rule }) {
               aria-label={t('toWhom')}
               value={row.owner}
               onChange={(event) => {
+                const to = event.target.value;
                 acts.mutate(
-                  { act: 'handOver', ids: [row.id], to: event.target.value },
+                  { act: 'handOver', ids: [row.id], to },
                   {
                     onSuccess: () =>
-                      notice({
-                        words: t('handedOver'),
-                        undo: () => acts.mutate({ act: 'handOver', ids: [row.id], to: row.owner }),
-                      }),
+                      to === me.id
+                        ? notice({ words: t('handedOver') })
+                        : notice({
+                            words: t('theyAreAsked', { person: person(to) }),
+                            undo: () => acts.mutate({ act: 'leaveOffer', ids: [row.id] }),
+                          }),
                   },
                 );
                 close();

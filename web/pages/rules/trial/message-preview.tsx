@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Form as Fields, Nav } from 'react-bootstrap';
 import type { TryPage } from '../../../../contract/wire/index.ts';
-import { ChangeMark, OwnWords, UrgencyBar, Why, ShownFields, useViewer } from '../../../parts/index.ts';
+import { MailFrame, ChangeMark, OwnWords, UrgencyBar, Why, ShownFields, useViewer } from '../../../parts/index.ts';
 import { t } from '../../../words/trial.ts';
 
 type Preview = NonNullable<TryPage['preview']>;
@@ -62,7 +62,7 @@ export function MessagePreview({ preview }: { preview: Preview }) {
           <p className="small mt-2">
             <span className="quiet">{t('subject')}</span> <strong>{preview.subject}</strong>
           </p>
-          <iframe className="mail-frame" title={t('theEmailAsItWould')} sandbox="" srcDoc={preview.html} />
+          <MailFrame title={t('theEmailAsItWould')} html={preview.html} />
         </>
       )}
       {form === 'plain' && <pre className="mail-source mt-2">{preview.plain}</pre>}
