@@ -1,3 +1,4 @@
+import { emailSchema } from '../addresses.ts';
 import { z } from 'zod';
 import type { AccessEntry, Channel, Pace, Plan, Selector } from '../../core/people/index.ts';
 import { ABOUT, type Condition, OPEN_MESSAGE, OPERATORS, type Rule, type StateTest } from '../../core/rules/index.ts';
@@ -136,7 +137,6 @@ const stepSchema = z.strictObject({
   pace: z.union([nowPaceSchema, digestPaceSchema]).optional(),
 });
 const stepsSchema = z.array(stepSchema);
-const ownAddressSchema = z.email().max(254);
 /** A person's delivery plan: steps for each urgency, quiet hours, the format of email. */
 export const planSchema: z.ZodType<Plan> = z.strictObject({
   reach: z.partialRecord(urgencySchema, stepsSchema).optional(),
@@ -152,8 +152,8 @@ export const planSchema: z.ZodType<Plan> = z.strictObject({
   emailFormat: z.enum(['html', 'text']).optional(),
   emailTo: z
     .strictObject({
-      rules: z.record(idSchema, ownAddressSchema).optional(),
-      sources: z.record(idSchema, ownAddressSchema).optional(),
+      rules: z.record(idSchema, emailSchema).optional(),
+      sources: z.record(idSchema, emailSchema).optional(),
     })
     .optional(),
 });

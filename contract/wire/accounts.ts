@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { isZone } from '../../core/time/index.ts';
 import { planSchema } from '../documents/index.ts';
+import { emailSchema } from '../addresses.ts';
 import type { RouteContract } from './route.ts';
-import { emailSchema, idSchema, namedSchema, roleSchema } from './shared.ts';
+import { idSchema, namedSchema, roleSchema } from './shared.ts';
 
 const nameSchema = z.string().trim().min(1).max(200);
 const idsSchema = z.array(idSchema).max(500);

@@ -1,8 +1,8 @@
 import { z } from 'zod';
+import { emailSchema, senderNameSchema } from '../addresses.ts';
 import type { RouteContract } from './route.ts';
 import { idSchema } from './shared.ts';
 
-const EMAIL = z.email();
 const ADDRESS = { params: { code: 'noAddress', params: {} } };
 const MISSING = { params: { code: 'empty', params: {} } };
 /** Nothing at all is no text. */
@@ -20,7 +20,7 @@ export const senderSchema = z
   .strictObject({
     kind: z.enum(['person', 'team', 'house']),
     person: z.string().default(''),
-    name: z.string().trim().max(120).default(''),
+    name: senderNameSchema.default(''),
     address: z.string().trim().max(254).default(''),
   })
   .superRefine(({ kind, person, name, address }, context) => {
@@ -30,7 +30,7 @@ export const senderSchema = z
       return;
     }
     if (name === '') report('name', MISSING);
-    if (!EMAIL.safeParse(address).success) report('address', ADDRESS);
+    if (!emailSchema.safeParse(address).success) report('address', ADDRESS);
   });
 
 const senderRowSchema = z.strictObject({

@@ -1,19 +1,13 @@
 import { z } from 'zod';
 import { BODY_KINDS } from '../../core/messages/index.ts';
+import { webAddressSchema } from '../addresses.ts';
 import type { RouteContract } from './route.ts';
 import { idSchema, whenSchema } from './shared.ts';
 
-const urlSchema = z
-  .string()
-  .trim()
-  .max(500)
-  .refine((text) => URL.canParse(text) && /^https?:$/.test(new URL(text).protocol), {
-    params: { code: 'noWebAddress', params: {} },
-  });
 /** A machine that rules may tell: what it is called, and where it is posted to. */
 export const machineSchema = z.strictObject({
   name: z.string().trim().min(1).max(120),
-  url: urlSchema,
+  url: webAddressSchema,
   /** How it is told: by an event, or in JSON or text of the house's own. */
   kind: z.enum(BODY_KINDS),
   /** The template of that; asked for nothing where it is an event. */

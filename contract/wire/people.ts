@@ -2,12 +2,12 @@ import { z } from 'zod';
 import { LESS_WAYS } from '../../core/people/index.ts';
 import { dateSchema, muteSchema, planSchema, ruleSchema } from '../documents/index.ts';
 import { formSchema } from './content.ts';
+import { emailSchema } from '../addresses.ts';
 import type { RouteContract } from './route.ts';
 import { documentSchema } from './rules.ts';
 import {
   cameBackSchema,
   channelSchema,
-  emailSchema,
   idSchema,
   namedSchema,
   reasonSchema,

@@ -12,8 +12,6 @@ export const whenSchema = z.iso.datetime();
 export const recipientIdSchema = z.string().min(1).max(270);
 /** Whoever changes something: a person's id, or a system's name. */
 export const actorSchema = z.string().max(140);
-/** An email address (RFC 5321: at most 254 octets). */
-export const emailSchema = z.string().trim().min(1).max(254).pipe(z.email());
 /** A message's id: 26 signs of Crockford's base 32. */
 export const messageIdSchema = z.string().length(26);
 /** By what a message goes. */

@@ -189,8 +189,8 @@ async function contentsOf(
   });
 }
 
-/** A place for documents: a folder of the source that the caller may read, and add to. */
-function expectPlace(source: Source, folder: string, asking: Caller): void {
+/** A place for what is added: a folder of the source that the caller may read, and add to. */
+export function expectPlace(source: Source, folder: string, asking: Caller): void {
   const { me, directory } = asking;
   const there = placeIn(source.id, folder, me.id);
   if (directory.folders.get(folder)?.source !== source.id || !mayRead(me.id, there, worldOf(directory, new Map())))

@@ -33,5 +33,5 @@ export { addGroup, dropGroup, groupRows, previewGroup, saveGroup } from './group
 export { saveStarts, startsPage } from './starts.ts';
 export { defineSource, redefineSource } from './defining.ts';
 export { leaveSheet, lookAtSheet, type NewContents, watchSheet } from './sheets.ts';
-export { addDocuments, addVersion } from './documents.ts';
+export { addDocuments, addVersion, expectPlace } from './documents.ts';
 export { welcomeFirstSteward, welcomeLink } from './welcoming.ts';

@@ -73,6 +73,13 @@ describe('who may read, add and edit', () => {
       ask('/sources/papers/documents', { as: 'wren', method: 'POST', body: { folder, files: [{ upload, name }] } });
     expect((await add('open')).body.because).toEqual({ code: 'othersMay', params: { who: ['Mei'] } });
     expect((await add('closed')).body.because.code).toBe('noFolderThere');
+    // An item that is made lies nowhere else either: in no folder that there is not, that others read, or of another source.
+    const make = (source: string, folder: string, set: object) =>
+      ask(`/sources/${source}/items`, { as: 'wren', method: 'POST', body: { folder, set } });
+    for (const folder of ['closed', 'nowhere'])
+      expect((await make('papers', folder, { title: 'A' })).body.because.code, folder).toBe('noFolderThere');
+    expect((await make('papers', 'open', { title: 'A' })).body.because.code).toBe('othersMay');
+    expect((await make('loans', 'open', { title: 'A' })).body.because.code).toBe('noFolderThere');
   });
 
   it('is seen before it is changed: whom it shuts out, and which rules then tell nobody', async () => {

@@ -20,7 +20,7 @@ import {
   trailRows,
   visibleSource,
 } from '../../access/index.ts';
-import { expectFree, expectTyped } from '../../acts/index.ts';
+import { expectFree, expectPlace, expectTyped } from '../../acts/index.ts';
 import { type Conflict, type Edit, editItem, type Meanwhile } from '../../intake/index.ts';
 import {
   type Directory,
@@ -73,7 +73,8 @@ export const itemHandlers: Handlers<
 
   async 'items.create'(context, { params, body: { set, folder }, asking, editKey }) {
     const source = visibleSource(params.source, asking);
-    expectAdd(source.id, folder, asking);
+    if (folder === null) expectAdd(source.id, null, asking);
+    else expectPlace(source, folder, asking);
     const { [source.titleField]: _name, ...others } = set;
     expectTyped(source, others);
     const now = context.clock.now();
