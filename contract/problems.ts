@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { LIMITS } from './limits.ts';
 import { faultWords } from './words/faults.ts';
 import { type BecauseCode, type ProblemWord, problemWords } from './words/refusals.ts';
 
@@ -67,6 +68,12 @@ interface Grounds {
   retryAfterS?: number;
 }
 
+/** As many faults as anybody reads at once, and that there are more. */
+const fewOf = (faults: FaultAt[] | undefined): FaultAt[] | undefined =>
+  faults && faults.length > LIMITS.faults && !faults.some(({ code }) => code === 'more')
+    ? [...faults.slice(0, LIMITS.faults), { code: 'more', path: '', params: {} }]
+    : faults;
+
 /** A refusal on its way to becoming a problem document. */
 export class Refusal extends Error {
   readonly because: Because | undefined;
@@ -86,7 +93,8 @@ export class Refusal extends Error {
 
   /** As it goes over the wire; its words are in the language of the locale, for whoever cannot word its codes. */
   toProblem(locale?: string): Problem {
-    const { faults, conflict } = this.grounds;
+    const { conflict } = this.grounds;
+    const faults = fewOf(this.grounds.faults);
     const { title, detail } = problemWords({ code: this.code, because: this.because, title: this.code }, locale);
     return {
       type: `urn:ojo:problem:${this.code}`,

@@ -78,8 +78,36 @@ export const MOST_UNSENT = 20;
  * Opens a pool whose connections speak UTC, strict SQL and READ COMMITTED, and hand instants out as milliseconds. A
  * statement has some seconds; whoever migrates or lays out a demo is patient and has as long as it takes.
  */
-export function openPool({ others = [], key, ...to }: Connecting, size = 10, isPatient = false): Pool {
-  const nodes = others.length > 0 ? new Nodes([to, ...others]) : null;
+export function openPool(connecting: Connecting, size = 10, isPatient = false): Pool {
+  const nodes = nodesTo(connecting);
+  const [pool, single] = [true, false].map((isForSeveral) =>
+    onePool(connecting, { size, isPatient, nodes, isForSeveral }),
+  ) as [Pool, Pool];
+  sealWith(pool, connecting.key ?? connecting.password);
+  singleOf.set(pool, single);
+  const end = pool.end.bind(pool);
+  pool.end = async () => void (await Promise.all([end(), single.end()]));
+  return pool;
+}
+
+/** For each pool the one by whose connections a single statement is asked: they take no second one behind it. */
+const singleOf = new WeakMap<Pool, Pool>();
+
+const nodesTo = ({ others = [], key: _, ...to }: Connecting): Nodes | null =>
+  others.length > 0 ? new Nodes([to, ...others]) : null;
+
+interface PoolParts {
+  size: number;
+  isPatient: boolean;
+  nodes: Nodes | null;
+  /** Whether its connections take several statements at once, as transactions send them. */
+  isForSeveral: boolean;
+}
+
+function onePool(
+  { others: _, key: _key, ...to }: Connecting,
+  { size, isPatient, nodes, isForSeveral }: PoolParts,
+): Pool {
   const options: PoolOptions = {
     ...to,
     ...(nodes ? { stream: nodes.open } : {}),
@@ -88,7 +116,7 @@ export function openPool({ others = [], key, ...to }: Connecting, size = 10, isP
     charset: 'utf8mb4_unicode_ci',
     timezone: 'Z',
     supportBigNumbers: true,
-    multipleStatements: true,
+    multipleStatements: isForSeveral,
     typeCast(field, next) {
       if (field.type === 'DATETIME') {
         const text = field.string();
@@ -98,7 +126,6 @@ export function openPool({ others = [], key, ...to }: Connecting, size = 10, isP
     },
   };
   const pool = createPool(options);
-  sealWith(pool, key ?? to.password);
   if (isPatient) patient.add(pool);
   if (nodes) nodesOf.set(pool, nodes);
   pool.pool.on('connection', (connection) => {
@@ -205,12 +232,12 @@ async function ask(
   on: Connection,
   sql: string,
   params: Param[],
-  isReading: boolean,
-  isSingle = false,
+  { isReading, isSingle }: { isReading: boolean; isSingle: boolean },
 ): Promise<unknown> {
   if (!isPool(on)) return askOn(on, sql, params, patient.has(on));
+  const pool = isSingle ? (singleOf.get(on) ?? on) : on;
   for (let tries = 1; ; tries++) {
-    const connection = await acquire(on);
+    const connection = await acquire(pool);
     try {
       return await askOn(connection, sql, params, patient.has(on));
     } catch (error) {
@@ -224,7 +251,7 @@ async function ask(
 
 /** The rows of a query, as its decoder makes them. */
 export async function rows<T>(on: Connection, asked: Query<T>): Promise<T[]> {
-  return ((await ask(on, asked.sql, asked.params, true)) as Row[]).map(asked.decode);
+  return ((await ask(on, asked.sql, asked.params, { isReading: true, isSingle: true })) as Row[]).map(asked.decode);
 }
 
 /** Its first row. */
@@ -234,7 +261,7 @@ export async function one<T>(on: Connection, asked: Query<T>): Promise<T | undef
 
 /** Runs a statement; throws the database's error. */
 export async function run(on: Connection, { sql, params }: Statement): Promise<ResultSetHeader> {
-  return (await ask(on, sql, params, false, true)) as ResultSetHeader;
+  return (await ask(on, sql, params, { isReading: false, isSingle: true })) as ResultSetHeader;
 }
 
 /** Runs several statements in one round trip, in order. */
@@ -244,7 +271,7 @@ export async function runAll(on: Connection, statements: readonly Statement[]): 
     on,
     statements.map(({ sql }) => sql).join(';\n'),
     statements.flatMap(({ params }) => params),
-    false,
+    { isReading: false, isSingle: false },
   );
   return [results as ResultSetHeader | ResultSetHeader[]].flat();
 }
@@ -266,7 +293,7 @@ export async function several<const Q extends readonly Query<unknown>[]>(
     on,
     statements.map(({ sql }) => sql).join(';\n'),
     statements.flatMap(({ params }) => params),
-    true,
+    { isReading: true, isSingle: false },
   );
   const lists = (statements.length === 1 ? [results] : results) as Row[][];
   return queries.map(({ decode }, at) => (lists[before.length + at] ?? []).map(decode)) as unknown as Answers<Q>;
