@@ -140,7 +140,7 @@ const PLANS: Hostile[] = (
   [
     ['a thousand steps', 'either', { reach: { critical: many(1000, () => ({ channel: 'email' })) } }],
     ['a step too many', 'refused', { reach: { critical: many(LIMITS.list + 1, () => ({ channel: 'email' })) } }],
-    ['a thousand quiet times', 'either', { quiet: many(1000, () => ({ days: ["MO"], from: '22:00', to: '07:00' })) }],
+    ['a thousand quiet times', 'either', { quiet: many(1000, () => ({ days: ['MO'], from: '22:00', to: '07:00' })) }],
     ['a quiet time of no day', 'refused', { quiet: [{ days: [], from: '22:00', to: '07:00' }] }],
     ['an urgency that there is not', 'refused', { reach: { ['x'.repeat(1000)]: [] } }],
   ] as const

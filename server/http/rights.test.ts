@@ -112,6 +112,35 @@ const countedByHand = (who: string, readers: Readers): number[] =>
   );
 const deleted = () => secrets.filter(({ source }) => source === 'vault').at(-1);
 
+/** The addresses in everything that has been carried so far, and whose each is; outsiders' are nobody's. */
+const linksCarried = (): { who: string; link: string }[] =>
+  carried.email.taken.flatMap((parcel) => {
+    const who = /^(\w+)@marisma\.example$/.exec(parcel.address)?.[1] ?? OUTSIDE;
+    const links = JSON.stringify(parcel).match(/https:\/\/ojo\.example\/[\w./-]+/g) ?? [];
+    const open = links.filter((link) => OPEN_PAGES.includes(link.split('/')[3] ?? ''));
+    return [...new Set(open)].map((link) => ({ who, link }));
+  });
+const OUTSIDE = 'somebody outside';
+/** The pages to which messages lead that open without signing in. */
+const OPEN_PAGES = ['acknowledge', 'quiet', 'message', 'leave'];
+
+/** What stands on the pages behind links that should not, for whoever they were sent to. */
+async function behindLinks(links: { who: string; link: string }[], readers: Readers): Promise<string[]> {
+  const found: string[] = [];
+  for (const { who, link } of links)
+    for (const method of ['GET', 'POST']) {
+      const response = await fetch(link.replace('https://ojo.example', `http://127.0.0.1:${ojo().port}`), {
+        method,
+        redirect: 'manual',
+        headers: { 'content-type': 'application/x-www-form-urlencoded' },
+      });
+      const text = await response.text();
+      if (response.status >= 500) found.push(`${method} ${link}: ${response.status}`);
+      found.push(...leaked(who, text, readers).map((word) => `${method} ${link} of ${who} gives ${word}`));
+    }
+  return found;
+}
+
 describe('whatever is asked, by whomever', { timeout: 120_000 }, () => {
   it('says nothing to somebody who is not signed in', async () => {
     const open = new Set<RouteName>([
@@ -154,6 +183,8 @@ describe('whatever is asked, by whomever', { timeout: 120_000 }, () => {
 
   it('gives none of it once access is lost, by no page, stream, email or route that writes', async () => {
     for (const who of ASKERS) await listen(who);
+    const links = linksCarried();
+    expect(new Set(links.map(({ link }) => link.split('/')[3]))).toEqual(new Set(OPEN_PAGES));
     carried.email.taken.length = 0;
     await setReaders(asking, LATER);
     const object = secrets[1] as Secret;
@@ -164,6 +195,9 @@ describe('whatever is asked, by whomever', { timeout: 120_000 }, () => {
       body: { from: version, set: { worth: `Now ${object.word}` } },
     });
     await settle();
+    expect(
+      await behindLinks(links, { ...LATER, loans: [...LATER.loans, OUTSIDE], vault: [...LATER.vault, OUTSIDE] }),
+    ).toEqual([]);
     expect(await askAll(LATER, READING, ASKERS)).toEqual([]);
     expect(await askAll(LATER, WRITING, ['petra', 'wren'])).toEqual([]);
     await settle();
@@ -173,5 +207,10 @@ describe('whatever is asked, by whomever', { timeout: 120_000 }, () => {
     }
     for (const { who, told } of streams) expect(leaked(who, told.join(''), LATER), who).toEqual([]);
     expect(streams.find(({ who }) => who === 'mei')?.told.join('')).toContain(object.id);
+    // Somebody outside is told what the rule's owner may read, and nothing once they may not.
+    await setReaders(asking, { ...LATER, vault: [] });
+    const outside = links.filter(({ who, link }) => who === OUTSIDE && !link.includes('/leave/'));
+    expect(outside.length).toBeGreaterThan(0);
+    expect(await behindLinks(outside, { ...LATER, loans: [...LATER.loans, OUTSIDE], vault: [] })).toEqual([]);
   });
 });

@@ -79,7 +79,6 @@ export async function fillWorld(asking: Asking): Promise<Secret[]> {
   await layOut(asking);
   await setReaders(asking, FIRST);
   const secrets: Secret[] = [];
-  const post = (as: string, path: string, body: object) => ask(path, { as, method: 'POST', body });
   const must = async (as: string, path: string, body: object, method = 'POST') => {
     const { status, body: said } = await ask(path, { as, method, body });
     if (status > 299) throw new Error(`${path} was answered with ${status}: ${JSON.stringify(said)}`);
@@ -101,7 +100,7 @@ export async function fillWorld(asking: Asking): Promise<Secret[]> {
     const object = await add('vault', { loan, due: '2026-03-10' });
     await must('mei', `/items/${loan}`, { from: 1, set: { object, status: 'On view' } }, 'PATCH');
     await must('mei', `/items/${object}`, { from: 1, set: { worth: `More of zq${secrets.length - 1}xv` } }, 'PATCH');
-    await post('mei', '/sources/vault/acts', {
+    await must('mei', '/sources/vault/acts', {
       ids: [object],
       act: { act: 'comment', text: `Said of zq${secrets.length - 1}xv`, mentions: ['wren'] },
     });
@@ -110,15 +109,15 @@ export async function fillWorld(asking: Asking): Promise<Secret[]> {
   const gone = `/items/${secrets.at(-1)?.id}`;
   const { version } = (await ask(gone, { as: 'mei' })).body.item;
   await must('mei', gone, { from: version }, 'DELETE');
-  await post('mei', '/pass', { item: object.id, people: ['wren'], word: `Look at zq1xv` });
-  await post('mei', '/sources/vault/views', { name: 'Own view', asked: { text: 'zq1xv' } });
-  await post('mei', '/sources/vault/calendars', { field: 'due', asked: {} });
+  await must('mei', '/pass', { item: object.id, people: ['wren'], word: `Look at zq1xv` });
+  await must('mei', '/sources/vault/views', { name: 'Own view', asked: { text: 'zq1xv' } });
+  await must('mei', '/sources/vault/calendars', { field: 'due', asked: {} });
   const paper = await handIn('mei', 'papers', 'closed zq90xp.txt', 'The contents of zq90xp');
   const documents = await must('mei', '/sources/papers/documents', {
     folder: 'closed',
     files: [{ upload: paper.body.upload, name: 'closed zq90xp.txt' }],
   });
-  secrets.push({ id: documents.ids?.[0] ?? documents[0]?.id ?? '', word: 'zq90xp', source: 'papers', registrar: null });
+  secrets.push({ id: documents[0].id, word: 'zq90xp', source: 'papers', registrar: null });
   await settle();
   return secrets;
 }
@@ -134,6 +133,7 @@ const watching = (id: string, source: string, owner: string, message: object, is
     to: [...ASKERS.map((person) => ({ person })), ...(isOutside ? [{ contact: 'lender' }] : [])],
     channels: ['inApp', 'email'],
     message,
+    ack: { by: 'anyone', remind: null, escalate: [], closeWhenCeased: true, allClear: false },
   });
 
 /** Every id there is, by what it is an id of. */
