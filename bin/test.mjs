@@ -25,6 +25,7 @@ const CHECKS = [
   ['Docstrings', 'of every export of core, contract and store', node('bin/docstrings.mjs')],
   ['Directions', 'who imports whom', node('bin/directions.mjs')],
   ['Size', 'JavaScript before the first page', node('bin/first-screen.mjs')],
+  ['Audit', 'known faults of packages, as far as they are told', node('bin/audit.mjs')],
   ['Unused', 'knip', node('node_modules/knip/bin/knip.js')],
   ['Tests', 'Vitest: core, contract, server, web', node(vitest, 'run', '--coverage', '--reporter=default')],
   ['Share', 'tests against code, and how much of it they run', node('bin/share.mjs')],

@@ -1,4 +1,4 @@
-import { resolve } from 'node:path';
+import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { backUp, restore } from './backup.ts';
 import { openDatabase } from './database.ts';
@@ -21,9 +21,15 @@ async function main([act, name]: string[]): Promise<void> {
     if (act === 'backup') {
       const bytes = await backUp(database.connecting, database.name, file);
       say(`Everything in ${settings.data} is in ${file} (${(bytes / 1_000_000).toFixed(1)} MB).`);
+      if (settings.key === null && settings.ownDatabase === null)
+        say(
+          `Its secrets are sealed by the file ${join(settings.data, 'key')}: keep a copy of that, apart from the backup.`,
+        );
     } else {
       const { items, changes, messages } = await restore(database.connecting, database.name, file);
-      say(`${items} items, ${changes} changes and ${messages} messages are in ${settings.data}. Start Ojo with it.`);
+      say(
+        `${items} items, ${changes} changes and ${messages} messages are in ${settings.data}. Bring the key by which its secrets were sealed (OJO_KEY, or the file “key” of the folder it was backed up from), and start Ojo.`,
+      );
     }
   } finally {
     await database.stop();
