@@ -52,7 +52,7 @@ export function htmlMail(content: Content, links: MessageLinks): string {
   const own = ownBody(content, links);
   const head =
     own === null && many
-      ? `<h1 style="margin:0;font:700 23px/1.2 ${SANS};links-spacing:-.01em">${escapeHtml(content.headline)}</h1>${content.lead ? `<p style="margin:4px 0 0;color:${SOFT}">${escapeHtml(content.lead)}</p>` : ''}`
+      ? `<h1 style="margin:0;font:700 23px/1.2 ${SANS};letter-spacing:-.01em">${escapeHtml(content.headline)}</h1>${content.lead ? `<p style="margin:4px 0 0;color:${SOFT}">${escapeHtml(content.lead)}</p>` : ''}`
       : '';
   return `<!doctype html>
 <html lang="${phrases.language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><meta name="color-scheme" content="light dark"><meta name="supported-color-schemes" content="light dark"><style>${DARK}</style><title>${escapeHtml(content.headline)}</title></head>

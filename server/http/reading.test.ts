@@ -3,7 +3,7 @@ import { query, run, store } from '../store/index.ts';
 import { askMuseum, documentOf } from '../testing/asking.ts';
 import { clearAway, edit, newLoan, NOON, ON_VIEW, putLive, rule } from '../testing/museum.ts';
 
-const { museum, ask, settle } = askMuseum();
+const { museum, ask, settle, carried } = askMuseum();
 beforeEach(() => clearAway(museum.pool));
 
 describe('somebody who may read little', () => {
@@ -65,14 +65,78 @@ describe('somebody who may read little', () => {
   });
 });
 
+describe('what others do not want to hear', () => {
+  it('is known to themselves and to who looks after the rule, and the rule’s other readers are not told of it', async () => {
+    await putLive(museum.pool, rule({ ...ON_VIEW, to: [{ person: 'mei' }, { person: 'wren' }] }), NOON - 1000);
+    const loan = await newLoan(museum.pool, { status: 'Agreed' });
+    await run(museum.pool, query("INSERT INTO mutes (person_id, rule_id) VALUES ('wren', ?)", ON_VIEW.id));
+    await run(museum.pool, store.world.raise());
+    const hears = async (as: string) =>
+      ((await ask(`/items/${loan}`, { as })).body.hears as { person: string; withheld: string | null }[]).map(
+        ({ person, withheld }) => [person, withheld],
+      );
+    const all = [
+      ['mei', null],
+      ['wren', 'muted'],
+    ];
+    expect(await hears('wren')).toEqual(all);
+    expect(await hears('ines')).toEqual(all);
+    expect(await hears('mei')).toEqual([['mei', null]]);
+    await run(museum.pool, query('DELETE FROM mutes'));
+    await run(museum.pool, store.world.raise());
+  });
+});
+
+describe('the Outbox', () => {
+  it('shows a coordinator what goes out by the rules that they look after, and by no other', async () => {
+    await putLive(museum.pool, rule({ ...ON_VIEW, owner: 'mei', to: [{ person: 'wren' }] }), NOON - 1000);
+    const loan = await newLoan(museum.pool, { status: 'Agreed' });
+    await edit(museum.pool, loan, { status: 'On view' });
+    await settle();
+    const lines = async (as: string) => (await ask('/outbox', { as })).body as unknown[];
+    expect(await lines('ines')).not.toEqual([]);
+    // Somebody else coordinates loans, and Inés does not any more.
+    await run(museum.pool, query("INSERT INTO source_coordinators VALUES ('loans', 'marisol')"));
+    await run(museum.pool, store.world.raise());
+    expect(await lines('ines')).toEqual([]);
+    expect(await lines('marisol')).not.toEqual([]);
+    await run(museum.pool, query('DELETE FROM source_coordinators'));
+    await run(museum.pool, store.world.raise());
+  });
+});
+
 describe('a rule reaches no farther than its maker', () => {
   const outside = { id: 'outside', owner: 'mei', to: [{ contact: 'ferro' }], channels: null };
+
+  it('by being put live by somebody who may read less than its owner, nor once its owner has left', async () => {
+    await run(
+      museum.pool,
+      query(
+        "INSERT INTO contacts (id, name, email, is_confirmed) VALUES ('ferro', 'Ana Ferro', 'ana@ferro.example', 1) ON DUPLICATE KEY UPDATE is_confirmed = 1",
+      ),
+    );
+    await putLive(museum.pool, rule({ ...ON_VIEW, ...outside }), NOON - 1000);
+    const carriedTo = async (by: string, isOwnerHere: boolean) => {
+      await run(museum.pool, query("UPDATE rule_versions SET put_live_by = ? WHERE rule_id = 'outside'", by));
+      await run(museum.pool, query("UPDATE people SET is_active = ? WHERE id = 'mei'", isOwnerHere ? 1 : 0));
+      await run(museum.pool, store.world.raise());
+      carried.email.taken.length = 0;
+      const loan = await newLoan(museum.pool, { status: 'Agreed' });
+      await edit(museum.pool, loan, { status: 'On view' });
+      await settle();
+      return carried.email.taken.filter(({ address }) => address === 'ana@ferro.example').length;
+    };
+    expect(await carriedTo('mei', true)).toBe(1);
+    expect(await carriedTo('petra', true)).toBe(0);
+    expect(await carriedTo('mei', false)).toBe(0);
+    expect(await carriedTo('ines', true)).toBe(1);
+  });
 
   it('by being handed to somebody who may read more', async () => {
     await run(
       museum.pool,
       query(
-        "INSERT INTO contacts (id, name, email, is_confirmed) VALUES ('ferro', 'Ana Ferro', 'ana@ferro.example', 1)",
+        "INSERT INTO contacts (id, name, email, is_confirmed) VALUES ('ferro', 'Ana Ferro', 'ana@ferro.example', 1) ON DUPLICATE KEY UPDATE is_confirmed = 1",
       ),
     );
     // From now on somebody may read less than somebody else who coordinates.

@@ -1,6 +1,7 @@
 import { Refusal } from '../../../contract/problems.ts';
 import type { EyeRow, ItemRow, RecipientRow } from '../../../contract/wire/index.ts';
 import { previewRecipients } from '../../../core/decide/index.ts';
+import { mayReadSome } from '../../../core/people/index.ts';
 import { eyeOf } from '../../../core/rules/index.ts';
 import { asChange, type Source, type Value } from '../../../core/values/index.ts';
 import {
@@ -12,6 +13,7 @@ import {
   namedAt,
   itemRow,
   linksOf,
+  looksAfter,
   statesOf,
   readableChange,
   readableItem,
@@ -22,17 +24,7 @@ import {
 } from '../../access/index.ts';
 import { expectFree, expectPlace, expectTyped } from '../../acts/index.ts';
 import { type Conflict, type Edit, editItem, type Meanwhile } from '../../intake/index.ts';
-import {
-  type Directory,
-  livePhases,
-  newId,
-  one,
-  rows,
-  shortKey,
-  store,
-  type StoredItem,
-  worldOf,
-} from '../../store/index.ts';
+import { livePhases, newId, one, rows, shortKey, store, type StoredItem, worldOf } from '../../store/index.ts';
 import type { Context } from '../context.ts';
 import { listItems } from '../listing.ts';
 import type { Asked, Handlers } from '../register.ts';
@@ -105,7 +97,7 @@ export const itemHandlers: Handlers<
       item: itemRow(item, source, links),
       names: links.names,
       trail: await trailRows(pool, changes, source, links),
-      hears: recipientsOf(item, asking.directory, clock.now()),
+      hears: recipientsOf(item, asking, clock.now()),
       eyes: eyesOf(item, asking, clock.now()),
       file: file ? { name: file.name, mediaType: file.mediaType, number: file.number } : null,
       mayEdit: !item.isDeleted && mayChange(item, asking),
@@ -207,21 +199,27 @@ function eyesOf(item: StoredItem, { me, directory }: Caller, now: number): EyeRo
 }
 
 /** Whom each live rule reaches for an item as it stands. */
-function recipientsOf(item: StoredItem, directory: Directory, now: number): RecipientRow[] {
+function recipientsOf(item: StoredItem, asking: Caller, now: number): RecipientRow[] {
+  const { me, directory } = asking;
   const world = worldOf(directory, new Map([[item.id, item]]));
   return livePhases(directory, now)
-    .filter(({ compiled }) => compiled.inScope(asChange(item, now), world))
-    .flatMap(({ compiled }) =>
-      previewRecipients(compiled, item, now, world).map(
-        ({ to, reason }): RecipientRow => ({
-          rule: compiled.rule.id,
-          ruleName: compiled.rule.name,
-          urgency: compiled.rule.urgency,
-          soon: compiled.rule.pace,
-          person: to.id,
-          reasons: to.reasons,
-          withheld: reason,
-        }),
-      ),
-    );
+    .map(({ compiled }) => compiled)
+    .filter((compiled) => compiled.inScope(asChange(item, now), world))
+    .flatMap((compiled) => {
+      const { rule } = compiled;
+      const isSeen = rule.scope.sources.every((id) => mayReadSome(me.id, id, directory));
+      return previewRecipients(compiled, item, now, world)
+        .filter(({ to, reason }) => to.id === me.id || (isSeen && (reason !== 'muted' || looksAfter(rule, asking))))
+        .map(
+          ({ to, reason }): RecipientRow => ({
+            rule: rule.id,
+            ruleName: rule.name,
+            urgency: rule.urgency,
+            soon: rule.pace,
+            person: to.id,
+            reasons: to.reasons,
+            withheld: reason,
+          }),
+        );
+    });
 }
