@@ -31,7 +31,7 @@ export const valueSchema: z.ZodType<Value> = z.union([
   moneySchema,
   z.null(),
 ]);
-const operandSchema = z.union([valueSchema, z.array(valueSchema)]);
+const operandSchema = z.union([valueSchema, z.array(valueSchema), z.strictObject({ field: idSchema })]);
 
 const fieldTestSchema = z.strictObject({
   field: idSchema,

@@ -16,6 +16,8 @@ export const ENGLISH = {
 
   unknownOperator: '{field} cannot be tested with “{op}”. It can with: {allowed}.',
 
+  comparesNoFields: 'By “{op}” {field} is compared with values alone. With another field it can be by: {allowed}.',
+  otherType: '{other} is of another type than {field}. It can be compared with: {allowed}.',
   unknownOption: '{field} has no option “{option}”. It has: {allowed}.',
 
   underNeedsFolders: '{source} has no folders to look below.',

@@ -14,6 +14,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   unknownOperator: '{field} no se puede comprobar con «{op}». Sí con: {allowed}.',
 
+  comparesNoFields: 'Con «{op}», {field} solo se compara con valores. Con otro campo se puede con: {allowed}.',
+  otherType: '{other} es de otro tipo que {field}. Se puede comparar con: {allowed}.',
   unknownOption: '{field} no tiene la opción «{option}». Tiene: {allowed}.',
 
   underNeedsFolders: '{source} no tiene carpetas bajo las que mirar.',

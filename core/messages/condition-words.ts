@@ -7,6 +7,7 @@ import {
   type Membership,
   type Movement,
   type Operand,
+  otherField,
   ownFields,
   partsOf,
   type StateTest,
@@ -59,6 +60,8 @@ export function durationWords(duration: string, phrases: Terms): string {
 function operandWords(test: FieldTest, phrasing: Phrasing): string {
   const phrases = phrasing.phrases;
   if (test.value === undefined || test.op === 'empty' || test.op === 'filled') return '';
+  const other = otherField(test);
+  if (other !== null) return labelOf(other, phrasing);
   if (test.op === 'withinNext' || test.op === 'withinLast') return durationWords(String(test.value), phrases);
   const say = (value: Operand) => valueWords(test.field, value as Value, phrasing);
   const values = Array.isArray(test.value) ? (test.value as Value[]).map(say) : [say(test.value)];

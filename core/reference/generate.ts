@@ -40,6 +40,13 @@ export const SOURCE: Source = {
     { id: 'part', name: 'Part of', type: 'link', to: 'things' },
     { id: 'fragile', name: 'Fragile', type: 'boolean' },
     { id: 'mail', name: 'Mail', type: 'email' },
+    { id: 'agreed', name: 'Agreed', type: 'money' },
+    { id: 'target', name: 'Target', type: 'number' },
+    { id: 'back', name: 'Back', type: 'date' },
+    { id: 'closes', name: 'Closes', type: 'dateTime' },
+    { id: 'once', name: 'Once called', type: 'text' },
+    { id: 'lender', name: 'Lender', type: 'person' },
+    { id: 'wanted', name: 'Wanted', type: 'choices', options: TAGS },
   ],
 };
 
@@ -58,6 +65,13 @@ const valuesFor: Record<string, fc.Arbitrary<Value>> = {
   team: fc.subarray(PEOPLE),
   part: fc.constantFrom(...ITEMS),
   fragile: fc.boolean(),
+  agreed: money,
+  target: fc.constantFrom(...NUMBERS),
+  back: fc.constantFrom(...DATES),
+  closes: fc.constantFrom(...INSTANTS),
+  once: fc.constantFrom(...TEXTS),
+  lender: fc.constantFrom(...PEOPLE),
+  wanted: fc.subarray(TAGS),
   mail: fc.constantFrom('ines@marisma.example', ' OUT@else.example', 'new@else.example'),
 };
 
@@ -75,7 +89,25 @@ const test = (field: string, op: FieldTest['op'], value?: unknown, matchCase?: b
   ...(matchCase ? { matchCase } : {}),
 });
 
+const compared = (field: string, other: string, ops: FieldTest['op'][]) =>
+  fc
+    .tuple(fc.constantFrom(...ops), fc.boolean(), fc.boolean())
+    .map(([op, isTurned, exact]) =>
+      test(isTurned ? other : field, op, { field: isTurned ? field : other }, exact && field === 'title'),
+    );
+/** Two fields of one type, by each operator that compares them. */
+export const comparison: fc.Arbitrary<FieldTest> = fc.oneof(
+  compared('insured', 'agreed', ['is', 'isNot', 'above', 'atLeast', 'below', 'atMost']),
+  compared('humidity', 'target', ['is', 'isNot', 'above', 'atLeast', 'below', 'atMost']),
+  compared('due', 'back', ['is', 'isNot', 'before', 'after']),
+  compared('opens', 'closes', ['is', 'isNot', 'before', 'after']),
+  compared('title', 'once', ['is', 'isNot']),
+  compared('keeper', 'lender', ['is', 'isNot']),
+  compared('tags', 'wanted', ['is', 'isNot']),
+);
+
 const fieldTest: fc.Arbitrary<FieldTest> = fc.oneof(
+  comparison,
   fc
     .tuple(
       fc.constantFrom('is', 'isNot', 'contains', 'lacks', 'startsWith', 'endsWith'),
@@ -224,6 +256,7 @@ const keyTest: fc.Arbitrary<FieldTest> = fc.oneof(
   fc
     .tuple(fc.constantFrom('above', 'below'), fc.constantFrom(...NUMBERS))
     .map(([op, value]) => test('humidity', op as 'above', value)),
+  comparison,
   fieldTest,
 );
 const keyLeaf: fc.Arbitrary<Condition> = fc.oneof(

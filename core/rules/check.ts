@@ -13,6 +13,7 @@ import {
   type Value,
 } from '../values/index.ts';
 import {
+  COMPARES_FIELDS,
   type Condition,
   type FieldTest,
   isKind,
@@ -20,6 +21,7 @@ import {
   type Membership,
   type Movement,
   type Operator,
+  otherField,
   type StateTest,
   stateParts,
   visitCondition,
@@ -161,7 +163,7 @@ function fieldsBelow(node: unknown, path: string): { field: string; path: string
     const at = `${path}.${key}`;
     if (key === 'field' && !('linked' in node)) return [{ field: String(part), path: at }];
     if (key === 'changed') return [part].flat().map((id) => ({ field: String(id), path: at }));
-    return key === 'value' ? [] : fieldsBelow(part, at);
+    return fieldsBelow(part, at);
   });
 }
 
@@ -256,6 +258,8 @@ function checkTest(test: FieldTest, path: string, source: Source, report: Report
   if (!allowed.includes(test.op))
     return report('unknownOperator', `${path}.op`, { field: field.name, op: test.op, allowed });
   if (test.op === 'empty' || test.op === 'filled') return;
+  const other = otherField(test);
+  if (other !== null) return checkComparison(test.op, field, other, `${path}.value`, source, report);
   const isRange = test.op === 'between';
   const isList = test.op === 'oneOf' || test.op === 'noneOf' || isSetType(field.type);
   const values = operandsOf(test, field);
@@ -266,10 +270,25 @@ function checkTest(test: FieldTest, path: string, source: Source, report: Report
     checkOperand(test.op, field, value as Value, `${path}.value`, report);
 }
 
+/** Two fields are compared that are of one type, and by what compares single values. */
+function checkComparison(op: Operator, field: Field, id: string, path: string, source: Source, report: Report): void {
+  if (!COMPARES_FIELDS.has(op)) {
+    const allowed = operatorsOf(field.type).filter((one) => COMPARES_FIELDS.has(one));
+    return report('comparesNoFields', path, { field: field.name, op, allowed });
+  }
+  const other = fieldIn(source, id, `${path}.field`, report);
+  if (other && other.type !== field.type)
+    report('otherType', `${path}.field`, {
+      field: field.name,
+      other: other.name,
+      allowed: source.fields.filter((one) => one.type === field.type && one !== field).map((one) => one.id),
+    });
+}
+
 /** The values of a test that takes several; `null` of one that takes one. A set is tested with one as with several. */
 function operandsOf({ value }: FieldTest, field: Field): Value[] | null {
   if (Array.isArray(value)) return value;
-  return isSetType(field.type) ? [value ?? null] : null;
+  return isSetType(field.type) ? [(value ?? null) as Value] : null;
 }
 
 function checkOperand(op: Operator, field: Field, value: Value, path: string, report: Report): void {

@@ -19,6 +19,7 @@ import {
   HOLDS_EMPTY,
   isKind,
   type Membership,
+  otherField,
   type StateTest,
   type StateVisitor,
   visitCondition,
@@ -180,6 +181,9 @@ const holdsEmpty = ({ op }: FieldTest): boolean => op === 'empty' || HOLDS_EMPTY
 /** A state that turned true (false) with this change: its field differs. */
 function ofTurn(test: FieldTest, source: Source, side: 'after' | 'before'): Alternatives {
   if (holdsEmpty(test)) return null;
+  const other = otherField(test);
+  // Whichever of the two moved.
+  if (other !== null) return [test.field, other].map((one) => butMore({ ...none(), differs: [one] }));
   const field = fieldOf(source, test.field);
   const known = ofTest(test, source, side)?.[0] ?? butMore(none());
   const crosses = field && side === 'after' ? crossingsOf(test, field) : null;
@@ -207,7 +211,7 @@ function crossingsOf({ op, value }: FieldTest, field: Field): Needs['crosses'][n
   if (!isFigureType(field.type)) return null;
   const [low, high] = (Array.isArray(value) ? value : [value, value]).map((one) => numberOf(one as Value));
   if (low === undefined || high === undefined || Number.isNaN(low) || Number.isNaN(high)) return null;
-  const one = Array.isArray(value) ? value[0] : value;
+  const one = (Array.isArray(value) ? value[0] : value) as Value;
   const currency = isMoney(one) ? one.currency : '';
   const up = { field: field.id, currency, way: 'up', at: low } as const;
   const down = { field: field.id, currency, way: 'down', at: high } as const;
@@ -225,7 +229,7 @@ export function numberOf(value: Value | undefined): number {
 
 function ofTest(test: FieldTest, source: Source, side: 'after' | 'before'): Alternatives {
   const field = fieldOf(source, test.field);
-  if (!field) return null;
+  if (!field || otherField(test) !== null) return null;
   const equal = valuesOf(test, field);
   if (equal)
     return [

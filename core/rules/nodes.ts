@@ -30,8 +30,28 @@ export type Operator = (typeof OPERATORS)[number];
 /** Operators that hold of an empty field too, since what they deny does not stand there. */
 export const HOLDS_EMPTY: ReadonlySet<Operator> = new Set<Operator>(['isNot', 'noneOf', 'lacks']);
 
-/** What a state test compares with: one value, a list, or the two ends of a range. */
-export type Operand = Value | Value[];
+/** Another field of the item that is tested, in the same state, with which a field is compared. */
+export interface OtherField {
+  field: string;
+}
+/** What a state test compares with: one value, a list, the two ends of a range, or another field. */
+export type Operand = Value | Value[] | OtherField;
+
+/** Operators by which two fields can be compared (section 9 of the specification). */
+export const COMPARES_FIELDS: ReadonlySet<Operator> = new Set<Operator>([
+  'is',
+  'isNot',
+  'above',
+  'atLeast',
+  'below',
+  'atMost',
+  'before',
+  'after',
+]);
+
+/** The field with which a test compares its own; `null` where it compares with values. */
+export const otherField = ({ value }: Pick<FieldTest, 'value'>): string | null =>
+  typeof value === 'object' && value !== null && !Array.isArray(value) && 'field' in value ? value.field : null;
 
 /** A test of one field's value, before or after a change. */
 export interface FieldTest {
@@ -94,7 +114,7 @@ interface Anatomy<N> {
 const LEAF = { parts: (): Condition[] => [], state: (): StateTest | null => null, fields: (): string[] => [] };
 
 const ANATOMY: { [K in NodeKind]: Anatomy<ConditionNodes[K]> } = {
-  test: { ...LEAF, key: 'op', fields: ({ field }) => [field] },
+  test: { ...LEAF, key: 'op', fields: (test) => [test.field, ...[otherField(test) ?? []].flat()] },
   all: { ...LEAF, key: 'all', parts: ({ all }) => all },
   any: { ...LEAF, key: 'any', parts: ({ any }) => any },
   none: { ...LEAF, key: 'none', parts: ({ none }) => none },

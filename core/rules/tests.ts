@@ -5,12 +5,14 @@ import {
   type Fields,
   foldCase,
   isEmpty,
+  isFigureType,
+  isTemporalType,
   isTextType,
   membersOf,
   sameValue,
   type Value,
 } from '../values/index.ts';
-import type { FieldTest, Operand, Operator } from './nodes.ts';
+import { type FieldTest, type Operand, type Operator, otherField } from './nodes.ts';
 
 /** Judges one field of one state at the change's instant. */
 export type Predicate = (fields: Fields, at: Instant) => boolean;
@@ -23,6 +25,8 @@ const NEGATED: Partial<Record<Operator, Operator>> = { isNot: 'is', noneOf: 'one
 /** Compiles a state test of one field; the test has been checked against the source before. */
 export function compileTest(test: FieldTest, field: Field, zone: string): Predicate {
   const { op } = test;
+  const other = otherField(test);
+  if (other !== null) return compileComparison(test, field, other);
   if (op === 'empty') return (fields) => isEmpty(fields[field.id]);
   if (op === 'filled') return (fields) => !isEmpty(fields[field.id]);
   const positive = NEGATED[op];
@@ -33,6 +37,42 @@ export function compileTest(test: FieldTest, field: Field, zone: string): Predic
     if (isEmpty(value)) return whenEmpty;
     return judge(value as Value, at) !== (positive !== undefined);
   };
+}
+
+/** Compiles a comparison of two fields of one type; where either is empty, only that they are not the same holds. */
+function compileComparison({ op, matchCase }: FieldTest, { id, type }: Field, other: string): Predicate {
+  const order: (value: Value, to: Value) => number | null =
+    type === 'dateTime' ? betweenInstants : (value, to) => compareValues(type, value, to);
+  const isOrdered = isFigureType(type) || isTemporalType(type);
+  const isSame = (value: Value, to: Value): boolean => {
+    if (isTextType(type)) return textAsCompared(value, matchCase) === textAsCompared(to, matchCase);
+    return isOrdered ? order(value, to) === 0 : sameValue(type, value, to);
+  };
+  const holds = ORDERS[op];
+  return (fields) => {
+    const [value, to] = [fields[id], fields[other]];
+    if (isEmpty(value) || isEmpty(to)) return op === 'isNot';
+    if (!holds) return isSame(value as Value, to as Value) === (op === 'is');
+    const found = order(value as Value, to as Value);
+    return found !== null && holds(found);
+  };
+}
+
+const ORDERS: Partial<Record<Operator, (order: number) => boolean>> = {
+  above: (order) => order > 0,
+  after: (order) => order > 0,
+  atLeast: (order) => order >= 0,
+  below: (order) => order < 0,
+  before: (order) => order < 0,
+  atMost: (order) => order <= 0,
+};
+
+const textAsCompared = (value: Value, matchCase = false): string =>
+  matchCase ? String(value).normalize('NFC') : foldCase(String(value));
+
+function betweenInstants(value: Value, to: Value): number | null {
+  const [left, right] = [parseInstant(String(value)), parseInstant(String(to))];
+  return left === null || right === null ? null : left - right;
 }
 
 type Judge = (value: Value, at: Instant) => boolean;

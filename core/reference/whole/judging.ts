@@ -89,6 +89,13 @@ function testHolds(test: FieldTest, fields: Fields, at: Instant, source: Source,
   const value = fields[test.field];
   const { op } = test;
   if (op === 'empty') return blank(value);
+  const beside = test.value as { field?: unknown } | null | undefined;
+  if (typeof beside === 'object' && beside !== null && typeof beside.field === 'string') {
+    // The other field's value, as if it stood in the test: it is of the same type.
+    const given = fields[beside.field];
+    if (blank(value) || blank(given)) return op === 'isNot';
+    return testHolds({ ...test, value: given as Value }, fields, at, source, zone);
+  }
   if (blank(value)) return op === 'isNot' || op === 'noneOf' || op === 'lacks';
   if (op === 'filled') return true;
   if (op === 'isNot') return !testHolds({ ...test, op: 'is' }, fields, at, source, zone);

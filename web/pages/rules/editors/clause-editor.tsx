@@ -5,6 +5,7 @@ import {
   fromTo,
   isCounting,
   isKind,
+  otherField,
   type StateTest,
   visitCondition,
 } from '../../../../core/rules/index.ts';
@@ -15,6 +16,7 @@ import {
   isTemporalType,
   type Source,
   optionName,
+  type Value,
 } from '../../../../core/values/index.ts';
 import { NumberInput, Several } from '../../../parts/index.ts';
 import { DurationInput } from './duration-input.tsx';
@@ -122,7 +124,7 @@ function writeClause(way: Way, field: Field | null, before: Clause | null): Cond
       return { lost: { field: field.id } };
     case 'fromTo': {
       const options = field.options ?? [];
-      const to = kept.op === 'is' ? kept.value : options[0];
+      const to = kept.op === 'is' && otherField(kept) === null ? (kept.value as Value) : options[0];
       return {
         all: [
           { was: { field: field.id, op: 'oneOf', value: options.filter((one) => one !== to).slice(0, 1) } },
@@ -195,6 +197,7 @@ export function ClauseEditor({
         <TestEditor
           test={test}
           field={field}
+          source={source}
           tense={way === 'becomes' || way === 'was' ? way : 'is'}
           onChange={putTest}
         />

@@ -1,12 +1,20 @@
 import { Form } from 'react-bootstrap';
 import { operatorWords } from '../../../../core/messages/index.ts';
-import { type FieldTest, type Operand, type Operator, operatorsOf } from '../../../../core/rules/index.ts';
+import {
+  COMPARES_FIELDS,
+  type FieldTest,
+  type Operand,
+  type Operator,
+  operatorsOf,
+  otherField,
+} from '../../../../core/rules/index.ts';
 import {
   type Field,
   isPersonType,
   isSetType,
   isTextType,
   membersOf,
+  type Source,
   type Value,
 } from '../../../../core/values/index.ts';
 import { Several, useViewer, ValueInput } from '../../../parts/index.ts';
@@ -32,11 +40,13 @@ const takesList = (op: Operator, field: Field) =>
 export function TestEditor({
   test,
   field,
+  source,
   tense,
   onChange,
 }: {
   test: FieldTest;
   field: Field;
+  source: Source;
   tense: 'is' | 'was' | 'becomes';
   onChange: (test: FieldTest) => void;
 }) {
@@ -55,7 +65,10 @@ export function TestEditor({
           </option>
         ))}
       </Form.Select>
-      <OperandInput test={test} field={field} onChange={(value) => onChange({ ...test, value })} />
+      <BesideWhat test={test} field={field} source={source} onChange={(value) => onChange({ ...test, value })} />
+      {otherField(test) === null && (
+        <OperandInput test={test} field={field} onChange={(value) => onChange({ ...test, value })} />
+      )}
       {isTextType(field.type) && test.op !== 'empty' && test.op !== 'filled' && (
         <Form.Check
           id={`case-${field.id}`}
@@ -75,7 +88,8 @@ export function TestEditor({
 function valueFor(op: Operator, field: Field, test: FieldTest): { value?: Operand } {
   if (op === 'empty' || op === 'filled') return {};
   if (op === 'withinNext' || op === 'withinLast') return { value: 'P7D' };
-  const single = Array.isArray(test.value) ? (test.value[0] as Value | undefined) : test.value;
+  if (otherField(test) !== null && COMPARES_FIELDS.has(op)) return { value: test.value as Operand };
+  const single = singleOf(test);
   const usable =
     single === undefined || test.op === 'withinNext' || test.op === 'withinLast'
       ? ((firstTest(field).value as Value | undefined) ?? '')
@@ -83,6 +97,46 @@ function valueFor(op: Operator, field: Field, test: FieldTest): { value?: Operan
   if (op === 'between') return { value: [usable, usable] as Operand };
   if (takesList(op, field)) return { value: usable === '' ? [] : membersOf(usable as Value) };
   return { value: usable as Operand };
+}
+
+/** The one value that a test compares with, or the first of several; `undefined` where it compares with none. */
+function singleOf(test: FieldTest): Value | undefined {
+  if (otherField(test) !== null) return undefined;
+  return (Array.isArray(test.value) ? test.value[0] : test.value) as Value | undefined;
+}
+
+/** Whether a field is compared with a value, or with another field of its type: which. */
+function BesideWhat({
+  test,
+  field,
+  source,
+  onChange,
+}: {
+  test: FieldTest;
+  field: Field;
+  source: Source;
+  onChange: (value: Operand) => void;
+}) {
+  const others = source.fields.filter((one) => one.type === field.type && one.id !== field.id);
+  if (others.length === 0 || !COMPARES_FIELDS.has(test.op)) return null;
+  return (
+    <Form.Select
+      aria-label={t('besideWhat')}
+      value={otherField(test) ?? ''}
+      onChange={({ target }) =>
+        onChange(
+          target.value === '' ? (valueFor(test.op, field, firstTest(field)).value ?? '') : { field: target.value },
+        )
+      }
+    >
+      <option value="">{t('aValue')}</option>
+      {others.map((one) => (
+        <option key={one.id} value={one.id}>
+          {t('theField', { field: one.name })}
+        </option>
+      ))}
+    </Form.Select>
+  );
 }
 
 function OperandInput({
