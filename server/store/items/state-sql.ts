@@ -1,4 +1,4 @@
-import { type FieldTest, HOLDS_EMPTY, type StateTest, visitState } from '../../../core/rules/index.ts';
+import { type FieldTest, HOLDS_EMPTY, otherField, type StateTest, visitState } from '../../../core/rules/index.ts';
 import { addToDate, dateIn, type Instant } from '../../../core/time/index.ts';
 import {
   type Field,
@@ -82,6 +82,8 @@ function testSql(test: FieldTest, asking: Asking): StateSql {
   const field = fieldOf(asking.source, test.field);
   if (!field) return never;
   if (test.op === 'empty') return emptySql(field);
+  // Two fields are compared by core, over what else is asked.
+  if (otherField(test) !== null) return unknown;
   const filled = not(emptySql(field));
   if (test.op === 'filled') return filled;
   const held = filledSql(test, field, asking);
