@@ -5,6 +5,8 @@ import { LONGEST_ADDRESS, LONGEST_LINE, LONGEST_TEXT } from '../core/values/inde
 export const LIMITS = {
   /** A duration, forwards or backwards, in years. */
   durationYears: LONGEST_YEARS,
+  /** Lead times of one date. */
+  leads: 20,
   /** Groups within groups of a condition, or of selectors. */
   nesting: 12,
   /** How deep a document goes, brackets within brackets: the nesting of a condition takes two levels each. */

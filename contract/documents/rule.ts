@@ -1,5 +1,6 @@
 import { emailSchema } from '../addresses.ts';
 import { z } from 'zod';
+import { LIMITS } from '../limits.ts';
 import type { AccessEntry, Channel, Pace, Plan, Selector } from '../../core/people/index.ts';
 import { ABOUT, type Condition, OPEN_MESSAGE, OPERATORS, type Rule, type StateTest } from '../../core/rules/index.ts';
 import { isCivilDate, isCivilTime, isDuration, WEEKDAYS } from '../../core/time/index.ts';
@@ -181,7 +182,7 @@ const whenSchema = z.strictObject({
 });
 const dueSchema = z.strictObject({
   field: idSchema,
-  offset: durationSchema.default('PT0S'),
+  offset: z.union([durationSchema, z.array(durationSchema).min(1).max(LIMITS.leads)]).default('PT0S'),
   at: timeSchema.nullable().default(null),
   if: stateTestSchema.default(OPEN),
   repeat: repeatSchema.nullable().default(null),

@@ -28,6 +28,7 @@ export const ENGLISH = {
 
   notAPersonField: '{source} has no field “{field}” that names people. It has: {allowed}.',
 
+  sameLead: 'This lead time is there already.',
   needsDateField: '{field} is no date.',
 
   cannotRise: '{field} cannot rise or fall; only numbers, money and dates can.',

@@ -26,6 +26,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   notAPersonField: '{source} no tiene ningún campo «{field}» que nombre personas. Tiene: {allowed}.',
 
+  sameLead: 'Esta antelación ya está.',
   needsDateField: '{field} no es una fecha.',
 
   cannotRise: '{field} no puede subir ni bajar; solo pueden los números, los importes y las fechas.',

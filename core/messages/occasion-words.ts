@@ -1,4 +1,5 @@
-import type { Rule } from '../rules/index.ts';
+import { leadsOf, type Rule } from '../rules/index.ts';
+import type { Duration } from '../time/index.ts';
 import { type ChangeKind, fieldOf, type Source } from '../values/index.ts';
 import { durationWords } from './condition-words.ts';
 import type { Terms } from './locales/index.ts';
@@ -17,10 +18,13 @@ export function occasionWords(
 ): string | null {
   if (!due) return idle && phrases.say('occasion.idle', { duration: durationWords(idle.for, phrases) });
   const field = fieldOf(source, due.field)?.name ?? due.field;
-  const isZero = /^-?P[T0A-Z]*$/.test(due.offset);
-  if (isZero) return phrases.say('occasion.onTheDay', { field });
-  const duration = durationWords(due.offset.replace(/^-/, ''), phrases);
-  return due.offset.startsWith('-')
+  return phrases.and(leadsOf(due).map((lead) => leadWords(lead, field, phrases)));
+}
+
+function leadWords(lead: Duration, field: string, phrases: Terms): string {
+  if (/^-?P[T0A-Z]*$/.test(lead)) return phrases.say('occasion.onTheDay', { field });
+  const duration = durationWords(lead.replace(/^-/, ''), phrases);
+  return lead.startsWith('-')
     ? phrases.say('occasion.before', { duration, field })
     : phrases.say('occasion.after', { duration, field });
 }

@@ -1,10 +1,11 @@
-import type { Due, Repeat } from '../rules/index.ts';
+import { type Due, leadsOf, type Repeat } from '../rules/index.ts';
 import {
   addDays,
   addDuration,
   atLocal,
   type CivilDate,
   dateIn,
+  type Duration,
   type Instant,
   MIDNIGHT,
   moveLocal,
@@ -22,16 +23,22 @@ export interface DueInstant {
   day: CivilDate | null;
 }
 
-/** The instant that a field's value sets: the date plus offset at the local time; a dateTime without `at` is moved exactly. */
-export function dueInstant(due: Due, field: Field, value: Value, zone: string): DueInstant | null {
+/** The instant that a field's value sets for a lead time: the date plus it at the local time; a dateTime without `at` is moved exactly. */
+export function dueInstant(
+  due: Due,
+  field: Field,
+  value: Value,
+  zone: string,
+  lead: Duration = leadsOf(due)[0] ?? 'P0D',
+): DueInstant | null {
   if (field.type === 'date') {
-    const moved = moveLocal(String(value), due.at ?? DEFAULT_TIME, due.offset, zone);
+    const moved = moveLocal(String(value), due.at ?? DEFAULT_TIME, lead, zone);
     return { at: moved.at, day: moved.day };
   }
   const moment = parseInstant(String(value));
   if (moment === null) return null;
-  if (due.at === null) return { at: addDuration(moment, due.offset, zone), day: null };
-  const moved = moveLocal(dateIn(moment, zone), due.at, due.offset, zone);
+  if (due.at === null) return { at: addDuration(moment, lead, zone), day: null };
+  const moved = moveLocal(dateIn(moment, zone), due.at, lead, zone);
   return { at: moved.at, day: moved.day };
 }
 

@@ -26,7 +26,7 @@ import {
   stateParts,
   visitCondition,
 } from './nodes.ts';
-import type { Rule } from './rule.ts';
+import { leadsOf, type Rule } from './rule.ts';
 
 /** A fault in a document: a code, where it stands, and what the words for it need. */
 export interface Fault {
@@ -120,6 +120,7 @@ function checkFor(source: Source, rule: Rule, report: Report): void {
   checkState(rule.scope.where, 'scope.where', source, report);
   if (rule.when) checkCondition(rule.when.if, 'when.if', source, report);
   if (rule.due) {
+    checkLeads(leadsOf(rule.due), report);
     checkDateField(rule.due.field, 'due.field', source, report);
     checkState(rule.due.if, 'due.if', source, report);
   }
@@ -187,6 +188,12 @@ const ACTORS: readonly SelectorKind[] = ['person', 'group', 'system', 'anybody']
 function checkActor(selector: Selector, path: string, report: Report): void {
   if (!ACTORS.includes(kindOfSelector(selector)))
     report('notAnActor', path, { selector: JSON.stringify(selector), allowed: ['person', 'group', 'system', '*'] });
+}
+
+/** Lead times of one date are different ones. */
+function checkLeads(leads: readonly string[], report: Report): void {
+  for (const [at, lead] of leads.entries())
+    if (leads.indexOf(lead) < at) report('sameLead', `due.offset.${at}`, { lead });
 }
 
 function checkDateField(id: string, path: string, source: Source, report: Report): void {

@@ -8,6 +8,7 @@ export { wordsTest } from './words.ts';
 export { twinsOf } from './twins.ts';
 export { thresholdsOf } from './thresholds.ts';
 export {
+  leadsOf,
   ABOUT,
   becameOf,
   type Burst,

@@ -19,13 +19,17 @@ export interface Repeat {
 /** An instant for each item: the date in a field plus an offset, at a local time of the rule's zone. */
 export interface Due {
   field: string;
-  offset: Duration;
+  /** How long before or after the date; several are schedules of their own. */
+  offset: Duration | Duration[];
   /** `null`: 09:00 for a date; a dateTime is moved exactly. */
   at: CivilTime | null;
   if: StateTest;
   repeat: Repeat | null;
   late: 'now' | 'skip';
 }
+
+/** The lead times of a due rule, of which there is one at least. */
+export const leadsOf = ({ offset }: Pick<Due, 'offset'>): Duration[] => [offset].flat();
 
 /** When an item had no change for so long. */
 export interface Idle {

@@ -1,12 +1,17 @@
 import { dateKey, dueInstant, isDatePast } from '../../pace/index.ts';
-import { isItemInScope, linksIn, type Rule } from '../../rules/index.ts';
-import { addDuration, type Instant } from '../../time/index.ts';
+import { isItemInScope, leadsOf, linksIn, type Rule } from '../../rules/index.ts';
+import { addDuration, type Duration, type Instant } from '../../time/index.ts';
 import { type Change, fieldOf, isEmpty, type ItemState } from '../../values/index.ts';
 import { type DueRow, type IdleRow, keyOf, type Rows } from './rows.ts';
 import type { Phase, State } from './state.ts';
 import type { StepContext } from './context.ts';
 
-const rowKey = (since: number, { rule, item }: { rule: string; item: string }): string => keyOf(rule, since, item);
+/** Where a row stands: by its item, and by its lead time where its rule has several. */
+const rowKey = (since: number, { rule, item, lead }: { rule: string; item: string; lead?: Duration }): string =>
+  lead === undefined ? keyOf(rule, since, item) : keyOf(rule, since, item, lead);
+/** The lead times of a rule, as its rows have them: none named where there is but one. */
+const leadsIn = (rule: Rule | undefined): (Duration | undefined)[] =>
+  rule?.due && Array.isArray(rule.due.offset) ? rule.due.offset : [undefined];
 /** The group of a schedule's rows that wait for one instant; of those that wait for none where `next` is `null`. */
 export const groupAt = (rule: string, since: number, next: Instant | null): string => keyOf(rule, since, next ?? '');
 
@@ -63,24 +68,26 @@ function armOne(context: StepContext, phase: Phase, id: string): void {
     return;
   }
   const { rule } = phase.compiled;
-  const key = rowKey(phase.scheduleSince, { rule: rule.id, item: id });
-  const due = context.row('dues', key);
-  if (due)
-    putDue(context, phase.scheduleSince, {
-      ...due,
-      inScope: false,
-      value: null,
-      next: null,
-      firedAt: null,
-      repeats: null,
-    });
-  const idle = context.row('idles', key);
+  for (const lead of leadsIn(rule)) {
+    const due = context.row('dues', rowKey(phase.scheduleSince, leadAt(rule.id, id, lead)));
+    if (due)
+      putDue(context, phase.scheduleSince, {
+        ...due,
+        inScope: false,
+        value: null,
+        next: null,
+        firedAt: null,
+        repeats: null,
+      });
+  }
+  const idle = context.row('idles', rowKey(phase.scheduleSince, { rule: rule.id, item: id }));
   if (idle)
     putIdle(context, phase.scheduleSince, { ...idle, next: null, firedAt: null, repeats: null, atGoLive: false });
 }
 
 function arm(context: StepContext, phase: Phase, item: ItemState, atGoLive: boolean): void {
-  if (phase.compiled.rule.due) armDue(context, phase, item, atGoLive);
+  if (phase.compiled.rule.due)
+    for (const lead of leadsIn(phase.compiled.rule)) armDue(context, phase, item, lead, atGoLive);
   else if (phase.compiled.rule.idle) armIdle(context, phase, item, atGoLive);
 }
 
@@ -96,57 +103,78 @@ export function currentDate(state: State, { due }: Rule, item: ItemState): strin
  * The row that an item has from an earlier schedule of the rule. Going live carries all rows of the schedule before
  * over, of items that there are; one that comes back later is looked for further back.
  */
-function rowBefore<S extends 'dues' | 'idles'>(
+function rowsBefore<S extends 'dues' | 'idles'>(
   context: StepContext,
   shelf: S,
   { compiled: { rule }, scheduleSince, scheduleBefore }: Phase,
   item: string,
   atGoLive: boolean,
-): { row: Rows[S]; since: number } | null {
+): { rows: Rows[S][]; since: number } | null {
   const first = scheduleBefore ?? 0;
   for (let since = first; since >= (atGoLive ? Math.max(first, 1) : 1) && since < scheduleSince; since--) {
-    const row = context.row(shelf, rowKey(since, { rule: rule.id, item }));
-    if (row) return { row, since };
+    const leads = shelf === 'dues' ? leadsIn(context.state.version(rule.id, since)?.rule) : [undefined];
+    const rows = leads.flatMap((lead) => context.row(shelf, rowKey(since, leadAt(rule.id, item, lead))) ?? []);
+    if (rows.length > 0) return { rows, since };
   }
   return null;
 }
 
+const leadAt = (rule: string, item: string, lead: Duration | undefined) => ({
+  rule,
+  item,
+  ...(lead === undefined ? {} : { lead }),
+});
+
 /** Lead times are told apart by the field that they count from, too. */
-const leadOf = (rule: Rule | undefined): string => (rule?.due ? keyOf(rule.due.field, rule.due.offset) : '');
+const leadKey = (rule: Rule | undefined, lead: Duration | undefined): string =>
+  rule?.due ? keyOf(rule.due.field, lead ?? leadsOf(rule.due)[0] ?? '') : '';
 
 /** What has fired, or was passed over, under schedules before this one: of the same lead time, and of others. */
 function doneBefore(
   context: StepContext,
   phase: Phase,
   item: string,
+  lead: Duration | undefined,
   atGoLive: boolean,
 ): Pick<DueRow, 'done' | 'doneBefore'> {
-  const before = rowBefore(context, 'dues', phase, item, atGoLive);
+  const before = rowsBefore(context, 'dues', phase, item, atGoLive);
   if (!before) return { done: [] };
   const { rule } = phase.compiled;
-  const all = {
-    ...before.row.doneBefore,
-    [leadOf(context.state.version(rule.id, before.since)?.rule)]: before.row.done,
+  const then = context.state.version(rule.id, before.since)?.rule;
+  const all: Record<string, string[]> = {};
+  const add = (key: string, done: readonly string[]) => {
+    all[key] = [...new Set([...(all[key] ?? []), ...done])];
   };
-  const { [leadOf(rule)]: done = [], ...others } = all;
+  for (const row of before.rows) {
+    for (const [key, done] of Object.entries(row.doneBefore ?? {})) add(key, done);
+    add(leadKey(then, row.lead), row.done);
+  }
+  const { [leadKey(rule, lead)]: done = [], ...others } = all;
   return { done, ...(Object.keys(others).length > 0 ? { doneBefore: others } : {}) };
 }
 
-function armDue(context: StepContext, phase: Phase, item: ItemState, atGoLive: boolean): void {
+function armDue(
+  context: StepContext,
+  phase: Phase,
+  item: ItemState,
+  lead: Duration | undefined,
+  atGoLive: boolean,
+): void {
   const { compiled, scheduleSince } = phase;
   const { rule } = compiled;
-  const known = context.row('dues', rowKey(scheduleSince, { rule: rule.id, item: item.id }));
+  const known = context.row('dues', rowKey(scheduleSince, leadAt(rule.id, item.id, lead)));
   const value = currentDate(context.state, rule, item);
   const inScope = isItemInScope(compiled, item, context.at, context.state);
   if (known && known.inScope === inScope && known.value === value) return;
   const before = known
     ? { done: known.done, ...(known.doneBefore ? { doneBefore: known.doneBefore } : {}) }
-    : doneBefore(context, phase, item.id, atGoLive);
+    : doneBefore(context, phase, item.id, lead, atGoLive);
   const row: DueRow = {
     rule: rule.id,
     source: item.source,
     item: item.id,
     field: rule.due?.field ?? '',
+    ...(lead === undefined ? {} : { lead }),
     inScope,
     value,
     ...before,
@@ -160,7 +188,7 @@ function armDue(context: StepContext, phase: Phase, item: ItemState, atGoLive: b
     return;
   }
   // An instant that has passed already is passed over only until the next change sets it anew.
-  const first = firstInstant(context, rule, item, atGoLive);
+  const first = firstInstant(context, rule, item, lead, atGoLive);
   putDue(context, scheduleSince, first ? { ...row, next: first.at, day: first.day } : row);
 }
 
@@ -169,13 +197,14 @@ function firstInstant(
   context: StepContext,
   { due, zone }: Rule,
   item: ItemState,
+  lead: Duration | undefined,
   atGoLive: boolean,
 ): { at: Instant; day: string | null } | null {
   const source = context.state.sources.get(item.source);
   const field = source && due && fieldOf(source, due.field);
   const value = field && item.fields[field.id];
   if (!due || !field || value === undefined) return null;
-  const set = dueInstant(due, field, value, zone);
+  const set = dueInstant(due, field, value, zone, lead);
   if (!set || set.at >= context.at) return set;
   return !atGoLive && due.late === 'now' && !isDatePast(field, value, context.at, zone)
     ? { at: context.at, day: null }
@@ -192,7 +221,7 @@ function armIdle(context: StepContext, phase: Phase, item: ItemState, atGoLive: 
   if (known && known.next !== null && (known.repeats === null || known.firedFor === lastAt)) return;
   const firedFor = known
     ? known.firedFor
-    : (rowBefore(context, 'idles', phase, item.id, atGoLive)?.row.firedFor ?? null);
+    : (rowsBefore(context, 'idles', phase, item.id, atGoLive)?.rows[0]?.firedFor ?? null);
   const inScope = isItemInScope(compiled, item, context.at, context.state);
   const instant = addDuration(lastAt, rule.idle.for, rule.zone);
   const isPast = instant <= context.at;

@@ -29,7 +29,9 @@ export function datesDue(context: StepContext, ruleId: string, group: string): R
       context.remove('dues', key);
       continue;
     }
-    if (fireDue(context, phase, row, item))
+    const isFired = fireDue(context, phase, row, item);
+    // What several lead times bring of one item at one instant is one match.
+    if (isFired && !fired.some((one) => one.item === row.item))
       fired.push({
         source: row.source,
         item: row.item,
@@ -120,8 +122,8 @@ function fireIdle(context: StepContext, { compiled, scheduleSince }: Phase, row:
   return inDates;
 }
 
-const rowKeyIn = (group: string, { item }: { item: string }): string =>
-  `${group.slice(0, group.lastIndexOf('|'))}|${keyOf(item)}`;
+const rowKeyIn = (group: string, { item, lead }: { item: string; lead?: string }): string =>
+  `${group.slice(0, group.lastIndexOf('|'))}|${lead === undefined ? keyOf(item) : keyOf(item, lead)}`;
 
 /** The phase to whose schedule a group belongs; `undefined` where the rule has begun another since. */
 function phaseOf(context: StepContext, rule: string, group: string): Phase | undefined {

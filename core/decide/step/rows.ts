@@ -2,7 +2,7 @@ import type { Occasion } from '../../rules/index.ts';
 import type { Form } from '../../messages/index.ts';
 import type { Channel } from '../../people/index.ts';
 import type { Counted } from '../../pace/index.ts';
-import type { CivilDate, Instant } from '../../time/index.ts';
+import type { CivilDate, Instant, Duration } from '../../time/index.ts';
 import type { Arising, Part, Portion } from './types.ts';
 
 /** Changes of one item that gather until they settle. */
@@ -105,6 +105,8 @@ export interface DueRow {
   source: string;
   item: string;
   field: string;
+  /** The lead time that it is of, where its rule has several. */
+  lead?: Duration;
   inScope: boolean;
   /** The date's key. */
   value: string | null;

@@ -276,7 +276,12 @@ export class WholeRun {
   private runBatches(): void {
     const { batches } = this;
     this.batches = [];
-    for (const { rule, parts } of batches.sort((a, b) => (a.rule.id < b.rule.id ? -1 : a.rule.id > b.rule.id ? 1 : 0)))
+    // In order of rule id, then of the change that each began with: of a burst that is the first it counted.
+    const began = ({ parts }: { parts: Parts }) =>
+      Math.min(...parts.flatMap(({ changes }) => changes.map(({ seq = 0 }) => seq)));
+    for (const { rule, parts } of batches.sort(
+      (a, b) => (a.rule.id < b.rule.id ? -1 : a.rule.id > b.rule.id ? 1 : 0) || began(a) - began(b),
+    ))
       this.telling.raise(rule, this.now, parts);
   }
 
@@ -377,33 +382,34 @@ export class WholeRun {
   }
 
   private arm(live: Live, item: PlainItem, isAtGoLive: boolean): void {
-    if (live.rule.due) this.armDated(live, item, isAtGoLive);
+    // Each lead time as if it were a rule's only one.
+    for (const lead of [live.rule.due?.offset ?? []].flat()) this.armDated(live, lead, item, isAtGoLive);
     if (live.rule.idle) this.armStill(live, live.rule.idle, item, isAtGoLive);
   }
 
-  private keyOfDate = ({ id, due }: Rule, item: string, value: string | null) =>
-    `${id}|${item}|${due?.field}|${due?.offset}|${value}`;
+  private keyOfDate = ({ id, due }: Rule, lead: string, item: string, value: string | null) =>
+    `${id}|${item}|${due?.field}|${lead}|${value}`;
 
-  private armDated({ rule, dated }: Live, item: PlainItem, isAtGoLive: boolean): void {
+  private armDated({ rule, dated }: Live, lead: string, item: PlainItem, isAtGoLive: boolean): void {
     const { due, zone } = rule;
     if (!due) return;
     const raw = item.isThere ? item.fields[due.field] : null;
     const isDay = this.world.source.fields.find(({ id }) => id === due.field)?.type === 'date';
     const value = ended(raw) ? null : isDay ? String(raw) : String(parseInstant(String(raw)));
     const isInside = item.isThere && this.isInScope(rule, item);
-    const known = dated.get(item.id);
+    const known = dated.get(`${item.id} ${lead}`);
     if (known && known.value === value && known.isInside === isInside) return;
     const fresh: Dated = { value, isInside, next: null, first: null, repeats: 0, day: null };
-    dated.set(item.id, fresh);
-    if (value === null || !isInside || this.fired.has(this.keyOfDate(rule, item.id, value))) return;
+    dated.set(`${item.id} ${lead}`, fresh);
+    if (value === null || !isInside || this.fired.has(this.keyOfDate(rule, lead, item.id, value))) return;
     const local = isDay
       ? { day: value, time: due.at ?? '09:00' }
       : due.at === null
         ? null
         : { day: dateIn(Number(value), zone), time: due.at };
     const moved = local
-      ? moveLocal(local.day, local.time, due.offset, zone)
-      : { at: later(Number(value), due.offset, zone), day: null };
+      ? moveLocal(local.day, local.time, lead, zone)
+      : { at: later(Number(value), lead, zone), day: null };
     const isOver = isDay ? this.now >= atLocal(addDays(value, 1), '00:00', zone) : this.now > Number(value);
     if (moved.at >= this.now) Object.assign(fresh, { next: moved.at, day: moved.day });
     else if (!isAtGoLive && due.late === 'now' && !isOver) fresh.next = this.now;
@@ -414,7 +420,8 @@ export class WholeRun {
     const { due, zone } = rule;
     const parts: Parts = [];
     const holding: (() => boolean)[] = [];
-    for (const [id, one] of [...live.dated].sort(([a], [b]) => (a < b ? -1 : 1))) {
+    for (const [at, one] of [...live.dated].sort(([a], [b]) => (a < b ? -1 : 1))) {
+      const [id = '', lead = ''] = at.split(' ');
       const item = this.world.items.get(id) as PlainItem;
       if (!due || one.next !== this.now) continue;
       one.next = null;
@@ -422,7 +429,7 @@ export class WholeRun {
         one.isInside = false;
         continue;
       }
-      this.fired.add(this.keyOfDate(rule, id, one.value));
+      this.fired.add(this.keyOfDate(rule, lead, id, one.value));
       const isOn = inDates(rule, standing(item, this.now));
       if (!this.ifHolds(rule, due.if, item) || (!one.first && !isOn)) continue;
       one.first ??= { at: this.now, day: one.day };
@@ -435,7 +442,7 @@ export class WholeRun {
             ? later(one.first.at, every, zone)
             : moveLocal(one.first.day, time, every, zone).at + (one.first.at - atLocal(one.first.day, time, zone));
       }
-      if (!isOn) continue;
+      if (!isOn || parts.some((part) => part.item === id)) continue;
       parts.push({ item: id, changes: [] });
       const { value } = one;
       holding.push(() => {

@@ -45,7 +45,7 @@ it('the engine comes to what its naive twin comes to, whatever the rules, plans 
       for (const { form } of found.messages) seen[form] = (seen[form] ?? 0) + 1;
       for (const { reason } of [...found.withheld, ...found.dropped]) seen[reason] = (seen[reason] ?? 0) + 1;
     }),
-    { seed: 41, numRuns: 200 * inject('twins') },
+    { seed: 42, numRuns: 200 * inject('twins') },
   );
   // The comparison is of something: every form and every reason has come about.
   const all = [

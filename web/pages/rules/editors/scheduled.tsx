@@ -1,6 +1,8 @@
-import { Form } from 'react-bootstrap';
+import { Button, Form } from 'react-bootstrap';
+import { LIMITS } from '../../../../contract/limits.ts';
 import { durationWords, occasionWords } from '../../../../core/messages/index.ts';
-import { type Due, type Idle, isOpen, type Repeat, type StateTest } from '../../../../core/rules/index.ts';
+import { type Due, type Idle, isOpen, leadsOf, type Repeat, type StateTest } from '../../../../core/rules/index.ts';
+import type { Duration } from '../../../../core/time/index.ts';
 import { phrases } from '../../../words/index.ts';
 import { t } from '../../../words/editors.ts';
 import { TimeInput } from '../../../parts/index.ts';
@@ -15,16 +17,9 @@ export function DateThat(props: PartProps & { due: Due }) {
   const { rule, due, source, edited, isFixed, onChange } = props;
   const put = (part: Partial<Due>) => onChange({ ...rule, due: { ...due, ...part } });
   const className = mark(edited, 'due');
-  const isBefore = due.offset.startsWith('-');
-  const isZero = /^-?PT?0+[A-Z]$/.test(due.offset);
-  const side = isBefore ? 'before' : 'after';
-  const way = isZero ? 'on' : side;
   const field = source.fields.find((one) => one.id === due.field);
-  const setWay = (next: string) =>
-    put({
-      offset:
-        next === 'on' ? 'PT0S' : `${next === 'before' ? '-' : ''}${isZero ? 'P14D' : due.offset.replace(/^-/, '')}`,
-    });
+  const leads = leadsOf(due);
+  const putLeads = (next: Duration[]) => put({ offset: next.length === 1 ? (next[0] ?? 'PT0S') : next });
   return (
     <>
       <Chip
@@ -44,17 +39,19 @@ export function DateThat(props: PartProps & { due: Due }) {
                 </option>
               ))}
             </Form.Select>
-            <Form.Select aria-label={t('beforeOrAfter')} value={way} onChange={(event) => setWay(event.target.value)}>
-              <option value="before">{t('beforeIt')}</option>
-              <option value="on">{t('atTheDateItself')}</option>
-              <option value="after">{t('afterIt')}</option>
-            </Form.Select>
-            {!isZero && (
-              <DurationInput
-                label={t('howLong')}
-                value={due.offset.replace(/^-/, '')}
-                onChange={(offset) => put({ offset: isBefore ? `-${offset}` : offset })}
+            {leads.map((lead, at) => (
+              <Lead
+                key={at}
+                lead={lead}
+                nth={at}
+                onChange={(next) => putLeads(leads.map((one, other) => (other === at ? next : one)))}
+                onDrop={leads.length > 1 ? () => putLeads(leads.filter((_, other) => other !== at)) : null}
               />
+            ))}
+            {leads.length < LIMITS.leads && (
+              <Button variant="link" size="sm" onClick={() => putLeads([...leads, freshLead(leads)])}>
+                {t('anotherLead')}
+              </Button>
             )}
             <div className="row-of">
               <span className="beside">{t('at')}</span>
@@ -80,6 +77,53 @@ export function DateThat(props: PartProps & { due: Due }) {
       <AsLongAs {...props} test={due.if} className={className} onPut={(test) => put({ if: test })} />
       <RepeatChip repeat={due.repeat} className={className} isFixed={isFixed} onChange={(repeat) => put({ repeat })} />
     </>
+  );
+}
+
+/** A lead time that is not there yet: two days before, or the next number of days that is free. */
+function freshLead(leads: readonly Duration[]): Duration {
+  for (let days = 2; ; days++) if (!leads.includes(`-P${days}D`)) return `-P${days}D`;
+}
+
+interface LeadProps {
+  lead: Duration;
+  nth: number;
+  onChange: (lead: Duration) => void;
+  /** Left out where it is the only one. */
+  onDrop: (() => void) | null;
+}
+
+/** How long before or after the date. */
+function Lead({ lead, nth, onChange, onDrop }: LeadProps) {
+  const isBefore = lead.startsWith('-');
+  const isZero = /^-?PT?0+[A-Z]$/.test(lead);
+  const side = isBefore ? 'before' : 'after';
+  const setWay = (next: string) =>
+    onChange(next === 'on' ? 'PT0S' : `${next === 'before' ? '-' : ''}${isZero ? 'P14D' : lead.replace(/^-/, '')}`);
+  return (
+    <fieldset className="lead" aria-label={t('leadNth', { nth: nth + 1 })}>
+      <Form.Select
+        aria-label={t('beforeOrAfter')}
+        value={isZero ? 'on' : side}
+        onChange={(event) => setWay(event.target.value)}
+      >
+        <option value="before">{t('beforeIt')}</option>
+        <option value="on">{t('atTheDateItself')}</option>
+        <option value="after">{t('afterIt')}</option>
+      </Form.Select>
+      {!isZero && (
+        <DurationInput
+          label={t('howLong')}
+          value={lead.replace(/^-/, '')}
+          onChange={(next) => onChange(isBefore ? `-${next}` : next)}
+        />
+      )}
+      {onDrop && (
+        <Button variant="link" size="sm" onClick={onDrop}>
+          {t('takeLeadAway')}
+        </Button>
+      )}
+    </fieldset>
   );
 }
 
