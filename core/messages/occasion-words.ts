@@ -18,13 +18,15 @@ export function occasionWords(
 ): string | null {
   if (!due) return idle && phrases.say('occasion.idle', { duration: durationWords(idle.for, phrases) });
   const field = fieldOf(source, due.field)?.name ?? due.field;
-  return phrases.and(leadsOf(due).map((lead) => leadWords(lead, field, phrases)));
-}
-
-function leadWords(lead: Duration, field: string, phrases: Terms): string {
-  if (/^-?P[T0A-Z]*$/.test(lead)) return phrases.say('occasion.onTheDay', { field });
-  const duration = durationWords(lead.replace(/^-/, ''), phrases);
-  return lead.startsWith('-')
-    ? phrases.say('occasion.before', { duration, field })
-    : phrases.say('occasion.after', { duration, field });
+  const leads = leadsOf(due);
+  const isOn = (lead: Duration) => /^-?P[T0A-Z]*$/.test(lead);
+  const said = (lead: Duration) => durationWords(lead.replace(/^-/, ''), phrases);
+  const before = leads.filter((lead) => !isOn(lead) && lead.startsWith('-')).map(said);
+  const after = leads.filter((lead) => !isOn(lead) && !lead.startsWith('-')).map(said);
+  // Those of one side stand together: *14 days and 2 days before Due back*.
+  return phrases.and([
+    ...(before.length > 0 ? [phrases.say('occasion.before', { duration: phrases.and(before), field })] : []),
+    ...(leads.some(isOn) ? [phrases.say('occasion.onTheDay', { field })] : []),
+    ...(after.length > 0 ? [phrases.say('occasion.after', { duration: phrases.and(after), field })] : []),
+  ]);
 }
