@@ -27,6 +27,7 @@ export const LOANS: Source = {
     { id: 'fragile', name: 'Fragile', type: 'boolean' },
     { id: 'crates', name: 'Crates', type: 'number' },
     { id: 'note', name: 'Note', type: 'longText' },
+    { id: 'cover', name: 'Cover limit', type: 'money' },
   ],
 };
 

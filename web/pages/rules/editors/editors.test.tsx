@@ -136,6 +136,32 @@ describe('what happens', () => {
     await press('+ and again');
     expect(now().due?.repeat).toEqual({ every: 'P1D', times: 3 });
   });
+
+  it('of a date at several lead times, each taken away again', async () => {
+    const { now, open, press, user } = edit({ when: null, due: { field: 'due', offset: '-P14D' } });
+    const date = await open('Which date, and how long before');
+    await press('and once more…');
+    await press('and once more…');
+    expect(now().due?.offset).toEqual(['-P14D', '-P2D', '-P3D']);
+    await user.click(within(date.getByRole('group', { name: 'Lead time 1' })).getByRole('button'));
+    await user.click(within(date.getByRole('group', { name: 'Lead time 2' })).getByRole('button'));
+    expect(now().due?.offset).toBe('-P2D');
+    expect(date.queryByRole('button', { name: 'Take this one away' })).toBeNull();
+  });
+
+  it('compares a field with another of its type, and goes back to a value', async () => {
+    const above = { field: 'insured', op: 'above', value: { amount: '100', currency: 'EUR' } };
+    const { now, open, choose } = edit({ when: { if: { became: above } } });
+    const clause = await open('What has to happen');
+    await choose(clause.getByLabelText('Compared with what'), 'what stands in Cover limit');
+    expect(now().when?.if).toEqual({ became: { ...above, value: { field: 'cover' } } });
+    expect(screen.getByRole('button', { name: /goes above Cover limit/ })).toBeTruthy();
+    expect(clause.queryByLabelText('Insured value, the value')).toBeNull();
+    await choose(clause.getByLabelText('How it is tested'), 'goes below');
+    expect(now().when?.if).toEqual({ became: { ...above, op: 'below', value: { field: 'cover' } } });
+    await choose(clause.getByLabelText('Compared with what'), 'a value:');
+    expect(now().when?.if).toEqual({ became: { ...above, op: 'below', value: '' } });
+  });
 });
 
 describe('who hears', () => {
