@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { askedOfSchema, type SigningInPage } from '../../../contract/wire/index.ts';
 import { ProblemNote, Radios, useNotice } from '../../parts/index.ts';
 import { useAskSecond } from '../../queries/index.ts';
@@ -7,6 +8,8 @@ import { t } from '../../words/signing-in.ts';
 export function AskedOf({ askedOf }: { askedOf: SigningInPage['second']['askedOf'] }) {
   const ask = useAskSecond();
   const notice = useNotice();
+  // What was just chosen stands at once, and is taken back where it is refused.
+  const [wanted, setWanted] = useState<typeof askedOf | null>(null);
   return (
     <fieldset className="mt-4" disabled={ask.isPending}>
       <legend>
@@ -16,10 +19,14 @@ export function AskedOf({ askedOf }: { askedOf: SigningInPage['second']['askedOf
       <Radios
         name="asked-of"
         options={askedOfSchema.options.map((of) => [of, t(`of.${of}`)] as const)}
-        chosen={ask.isPending ? ask.variables : askedOf}
-        onChange={(of) =>
-          ask.mutate(of, { onSuccess: () => notice({ words: t('isAskedNow', { of: t(`of.${of}`) }) }) })
-        }
+        chosen={wanted ?? askedOf}
+        onChange={(of) => {
+          setWanted(of);
+          ask.mutate(of, {
+            onSuccess: () => notice({ words: t('isAskedNow', { of: t(`of.${of}`) }) }),
+            onSettled: () => setWanted(null),
+          });
+        }}
       />
       {ask.error && <ProblemNote error={ask.error} />}
     </fieldset>
