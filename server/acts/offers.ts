@@ -1,4 +1,5 @@
 import type { PoolConnection } from 'mysql2/promise';
+import { Refusal } from '../../contract/problems.ts';
 import { offerNotice } from '../../core/messages/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import type { Caller } from '../access/index.ts';
@@ -28,6 +29,9 @@ export async function takeOver(
   { me, directory }: Caller,
   at: Instant,
 ): Promise<void> {
+  // Two answers at once, or one while it is taken back: the first stands.
+  if ((await run(on, store.rules.answerOffer(rule.id, me.id))).affectedRows === 0)
+    throw new Refusal('badRequest', { because: 'nobodyAsked' });
   await handOverRule(on, rule, me.id, me.id, at);
   await runAll(on, told('taken', rule, { to: offer.by, by: me.id, at }, directory));
 }

@@ -192,9 +192,10 @@ describe('acts on several rules', () => {
     expect(asked).toMatchObject([{ owner: 'ines', offer: { to: 'marisol', by: 'ines' } }]);
     // Nobody else says yes for her, nor she twice.
     expect((await act('ines', { act: 'takeOver', ids: [id] })).status).toBe(400);
-    const taken = await act('marisol', { act: 'takeOver', ids: [id] });
-    expect((await act('marisol', { act: 'takeOver', ids: [id] })).status).toBe(400);
-    expect(taken.body).toMatchObject([
+    const both = await Promise.all([1, 2].map(() => act('marisol', { act: 'takeOver', ids: [id] })));
+    expect(both.map(({ status }) => status).sort()).toEqual([200, 400]);
+    const taken = both.find(({ status }) => status === 200);
+    expect(taken?.body).toMatchObject([
       {
         offer: null,
         owner: 'marisol',

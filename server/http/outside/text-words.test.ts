@@ -20,7 +20,8 @@ describe('what an answer by text wants', () => {
       'Unsubscribe',
       '¡BAJA!',
       'Alto',
-      'parar, por favor',
+      'Parar.',
+      '¡PARA!',
       'Arrêt',
       '"stop"',
       'stop\n',
@@ -31,6 +32,9 @@ describe('what an answer by text wants', () => {
   it('is texts again, or neither', () => {
     for (const text of ['START', 'alta', 'Un-stop']) expect(wishIn(text), text).toBe('start');
     for (const text of ['', 'A1B2', 'nonstop', 'Stop the crate from leaving by road, please', 'I have it', '🛑'])
+      expect(wishIn(text), text).toBeNull();
+    // Words that mean it alone begin other sentences as well.
+    for (const text of ['Para Inés', 'para mañana, gracias', 'End of day', 'Cancel the crate', 'Alto ahí, Mei'])
       expect(wishIn(text), text).toBeNull();
   });
 

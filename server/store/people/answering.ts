@@ -1,6 +1,6 @@
 import { mayRead } from '../../../core/people/index.ts';
 import type { StoredItem } from '../items/items.ts';
-import { type Directory, newestRule, worldOf } from './directory.ts';
+import { type Directory, worldOf } from './directory.ts';
 
 /**
  * Whether an item may be told to somebody outside by rules: whoever owns each of them is here and may read it, and so may
@@ -14,18 +14,16 @@ export function toldOutside(
   items: ReadonlyMap<string, StoredItem>,
 ): (item: string) => boolean {
   const world = worldOf(directory, items);
-  const answering = [...new Set(rules)].flatMap((id) => {
-    const owner = newestRule(directory, id)?.owner;
-    const editor = directory.editors.get(id);
-    return owner === undefined ? [] : [{ owner, editor: editor ?? owner }];
-  });
+  const answering = [...new Set(rules)].map((id) => directory.answering.get(id));
   return (item) => {
     const stored = items.get(item);
     return (
       stored === undefined ||
       answering.every(
-        ({ owner, editor }) =>
-          directory.people.get(owner)?.active === true && [owner, editor].every((one) => mayRead(one, stored, world)),
+        (who) =>
+          who !== undefined &&
+          directory.people.get(who.owner)?.active === true &&
+          [who.owner, who.editor].every((one) => mayRead(one, stored, world)),
       )
     );
   };

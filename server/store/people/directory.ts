@@ -49,8 +49,8 @@ export interface Directory {
   webhooks: ReadonlyMap<string, Machine>;
   /** Who looks after a source, by source; one that is not here is every coordinator's. */
   coordinators: ReadonlyMap<string, readonly string[]>;
-  /** Who put the newest version of each rule live, by rule id. */
-  editors: ReadonlyMap<string, string>;
+  /** Who answers for each rule, by rule id: whose its newest version is, and who put that live. Of one that cannot be compiled any more, too. */
+  answering: ReadonlyMap<string, { owner: string; editor: string }>;
   /** All versions of all rules, by rule id. */
   versions: ReadonlyMap<string, ReadonlyMap<number, CompiledRule>>;
   /** How each rule stood from when to when, in order of time; by rule id, in its order. */
@@ -204,7 +204,7 @@ async function readDirectory(on: Connection, version: number, known: Compiled): 
         looksAfter.filter((row) => row.source === source).map((row) => row.person),
       ]),
     ),
-    editors: new Map(versions.map(({ document: { id }, by }) => [id, by])),
+    answering: new Map(versions.map(({ document: { id, owner }, by }) => [id, { owner, editor: by }])),
     ...compiledOf(versions, spans, sourceMap, known),
   };
   return withSheets(read, watched);

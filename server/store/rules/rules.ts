@@ -99,6 +99,9 @@ export const bringBack = (id: string): Statement => query('UPDATE rules SET dele
 /** Asks somebody to look after a rule, in the place of whoever was asked before. */
 export const offer = (id: string, { to, by, at }: Offer): Statement =>
   query('REPLACE INTO rule_offers (rule_id, to_person, by_person, at) VALUES (?)', [id, to, by, sqlTime(at)]);
+/** Takes it that somebody was asked as answered by them; changes no row where they are not asked any more. */
+export const answerOffer = (id: string, by: string): Statement =>
+  query('DELETE FROM rule_offers WHERE rule_id = ? AND to_person = ?', id, by);
 /** Takes back that somebody was asked. */
 export const dropOffer = (id: string): Statement => query('DELETE FROM rule_offers WHERE rule_id = ?', id);
 /** Gives a rule, and its draft, another owner. */

@@ -2,7 +2,7 @@ import { Button } from 'react-bootstrap';
 import { choiceSchema } from '../../../contract/wire/index.ts';
 import { Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
 import { Loaded, Logo } from '../../parts/index.ts';
-import { useChoosePassword, useSignIn, useWelcomed } from '../../queries/index.ts';
+import { problemOf, useChoosePassword, useSignIn, useWelcomed } from '../../queries/index.ts';
 import { t } from '../../words/session.ts';
 
 /** Somebody chooses the password that they sign in with, on a page that opens once, and is signed in. */
@@ -26,7 +26,10 @@ function Choose({ token, name, signsInAs }: { token: string; name: string; signs
     shape: choiceSchema,
     send: async ({ password }) => {
       await choose.mutateAsync({ password });
-      await signIn.mutateAsync({ name: signsInAs, password });
+      // Whoever has a second factor signs in on the page that asks for its code.
+      await signIn.mutateAsync({ name: signsInAs, password }).catch((error: unknown) => {
+        if (problemOf(error).code !== 'codeNeeded') throw error;
+      });
     },
     // The address is good for nothing any more: it shall not stand in the way back.
     onSent: () => window.location.replace('/today'),
