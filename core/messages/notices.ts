@@ -79,28 +79,15 @@ export function offerNotice(what: 'asked' | 'taken' | 'left', noticing: Noticing
 
 /** Tells a steward that something could not be decided and stands aside. */
 export function asideNotice(count: number, at: Instant, reader: AddressedReader): Content {
-  const phrases = phrasesFor(reader.locale);
-  return {
-    form: 'notice',
-    language: phrases.language,
-    headline: phrases.say('notice.aside', { count }),
-    when: formatInstant(at, reader),
-    lead: phrases.say('notice.asideWhy'),
-    entries: [],
-  };
+  const { say } = phrasesFor(reader.locale);
+  return bareNotice(say('notice.aside', { count }), say('notice.asideWhy'), at, reader);
 }
 
 /** Tells who set a machine up, and stewards, that it has failed for days and is told nothing more. */
 export function machineNotice(name: string, since: Instant, at: Instant, reader: AddressedReader): Content {
-  const phrases = phrasesFor(reader.locale);
-  return {
-    form: 'notice',
-    language: phrases.language,
-    headline: phrases.say('notice.machine', { name }),
-    when: formatInstant(at, reader),
-    lead: phrases.say('notice.machineWhy', { since: formatInstant(since, reader) }),
-    entries: [],
-  };
+  const { say } = phrasesFor(reader.locale);
+  const why = say('notice.machineWhy', { since: formatInstant(since, reader) });
+  return bareNotice(say('notice.machine', { name }), why, at, reader);
 }
 
 /** Tells that mail to an address came back for good, and that nothing more goes there: its owner, where `whose` is left out, and others. */
@@ -108,33 +95,28 @@ export function bouncedNotice(
   { address, whose, reply, at }: { address: string; whose: string | null; reply: string; at: Instant },
   reader: AddressedReader,
 ): Content {
-  const phrases = phrasesFor(reader.locale);
+  const { say } = phrasesFor(reader.locale);
   const isOthers = whose !== null;
-  return {
-    form: 'notice',
-    language: phrases.language,
-    headline: isOthers ? phrases.say('notice.cameBack', { whose }) : phrases.say('notice.yoursCameBack', { address }),
-    when: formatInstant(at, reader),
-    lead: [
-      phrases.say('notice.cameBackWhy', { reply }),
-      isOthers ? phrases.say('notice.cameBackNow', { address }) : phrases.say('notice.yoursCameBackNow'),
-    ].join(' '),
-    entries: [],
-  };
+  const headline = isOthers ? say('notice.cameBack', { whose }) : say('notice.yoursCameBack', { address });
+  const now = isOthers ? say('notice.cameBackNow', { address }) : say('notice.yoursCameBackNow');
+  return bareNotice(headline, `${say('notice.cameBackWhy', { reply })} ${now}`, at, reader);
 }
 
 /** Tells somebody that codes are being guessed from their number, and that none from it is looked at for a while. */
 export function codesNotice(number: string, at: Instant, reader: AddressedReader): Content {
-  const phrases = phrasesFor(reader.locale);
-  return {
-    form: 'notice',
-    language: phrases.language,
-    headline: phrases.say('notice.codesGuessed', { number }),
-    when: formatInstant(at, reader),
-    lead: phrases.say('notice.codesGuessedLead'),
-    entries: [],
-  };
+  const { say } = phrasesFor(reader.locale);
+  return bareNotice(say('notice.codesGuessed', { number }), say('notice.codesGuessedLead'), at, reader);
 }
+
+/** A notice that is about no item and no rule. */
+const bareNotice = (headline: string, lead: string, at: Instant, reader: AddressedReader): Content => ({
+  form: 'notice',
+  language: phrasesFor(reader.locale).language,
+  headline,
+  when: formatInstant(at, reader),
+  lead,
+  entries: [],
+});
 
 const nameOf = (id: string, world: World): string => world.people.get(id)?.name ?? id;
 

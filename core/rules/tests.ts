@@ -44,8 +44,9 @@ function compileComparison({ op, matchCase }: FieldTest, { id, type }: Field, ot
   const order: (value: Value, to: Value) => number | null =
     type === 'dateTime' ? betweenInstants : (value, to) => compareValues(type, value, to);
   const isOrdered = isFigureType(type) || isTemporalType(type);
+  const fold = foldFor(matchCase);
   const isSame = (value: Value, to: Value): boolean => {
-    if (isTextType(type)) return textAsCompared(value, matchCase) === textAsCompared(to, matchCase);
+    if (isTextType(type)) return fold(String(value)) === fold(String(to));
     return isOrdered ? order(value, to) === 0 : sameValue(type, value, to);
   };
   const holds = ORDERS[op];
@@ -66,9 +67,6 @@ const ORDERS: Partial<Record<Operator, (order: number) => boolean>> = {
   before: (order) => order < 0,
   atMost: (order) => order <= 0,
 };
-
-const textAsCompared = (value: Value, matchCase = false): string =>
-  matchCase ? String(value).normalize('NFC') : foldCase(String(value));
 
 function betweenInstants(value: Value, to: Value): number | null {
   const [left, right] = [parseInstant(String(value)), parseInstant(String(to))];
@@ -120,8 +118,12 @@ function folded(text: string): string {
   return slot.folded;
 }
 
+/** How texts are made alike before they are compared. */
+const foldFor = (matchCase = false): ((text: string) => string) =>
+  matchCase ? (text) => text.normalize('NFC') : folded;
+
 function compileText(test: FieldTest, operand: Operand): Judge {
-  const fold = test.matchCase ? (text: string) => text.normalize('NFC') : folded;
+  const fold = foldFor(test.matchCase);
   const wanted = (Array.isArray(operand) ? operand : [operand]).map((one) => fold(String(one)));
   const first = wanted[0] ?? '';
   switch (test.op) {
@@ -158,23 +160,13 @@ function compileOrdered(op: Operator, operand: Operand, compare: (value: Value, 
     const order = compare(value, other);
     return order !== null && holds(order);
   };
-  switch (op) {
-    case 'above':
-    case 'after':
-      return (value) => judged(value, low, (order) => order > 0);
-    case 'atLeast':
-      return (value) => judged(value, low, (order) => order >= 0);
-    case 'below':
-    case 'before':
-      return (value) => judged(value, low, (order) => order < 0);
-    case 'atMost':
-      return (value) => judged(value, low, (order) => order <= 0);
-    case 'between':
-      return (value) => judged(value, low, (order) => order >= 0) && judged(value, high, (order) => order <= 0);
-    default:
-      return (value) => judged(value, low, (order) => order === 0);
-  }
+  if (op === 'between')
+    return (value) => judged(value, low, (order) => order >= 0) && judged(value, high, (order) => order <= 0);
+  const holds = ORDERS[op] ?? isEqual;
+  return (value) => judged(value, low, holds);
 }
+
+const isEqual = (order: number) => order === 0;
 
 function compileTemporal(op: Operator, field: Field, operand: Operand, zone: string): Judge {
   if (op === 'withinNext' || op === 'withinLast') return compileWindow(op, field, String(operand), zone);

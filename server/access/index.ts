@@ -4,6 +4,7 @@ export { expectAdd, expectChange, mayAdd, mayChange, namedAt, placeIn } from './
 export {
   editableRule,
   looksAfter,
+  readsAll,
   mayEdit,
   maySee,
   notYoursToEdit,

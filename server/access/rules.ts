@@ -24,6 +24,10 @@ import {
 import { type Caller, coordinates } from './caller.ts';
 import { nameFault } from './names.ts';
 
+/** Whether somebody may read something of all that a rule looks at. */
+export const readsAll = (rule: Pick<Rule, 'scope'> | null, { me, directory }: Caller): boolean =>
+  (rule?.scope.sources ?? []).every((id) => mayReadSome(me.id, id, directory));
+
 export const mayEdit = (rule: StoredRule, me: Profile, directory: Directory): boolean =>
   rule.owner === me.id || coordinates(me, (rule.live ?? rule.draft)?.scope.sources ?? [], directory);
 /** Whether somebody looks after a rule, by the newest version that was put live: its owner, and who coordinates all that it looks at. */
@@ -32,12 +36,10 @@ export function looksAfter(rule: Rule | undefined, { me, directory }: Caller): b
 }
 
 /** A rule is seen by those who may read something of each source it looks at; a draft by those who may edit it, or are asked to look after it. */
-export function maySee(rule: StoredRule, { me, directory }: Caller): boolean {
-  const sources = (rule.live ?? rule.draft)?.scope.sources ?? [];
-  return (
-    (rule.state !== 'draft' || rule.offer?.to === me.id || mayEdit(rule, me, directory)) &&
-    sources.every((id) => mayReadSome(me.id, id, directory))
-  );
+export function maySee(rule: StoredRule, asking: Caller): boolean {
+  const { me, directory } = asking;
+  const isShown = rule.state !== 'draft' || rule.offer?.to === me.id || mayEdit(rule, me, directory);
+  return isShown && readsAll(rule.live ?? rule.draft, asking);
 }
 
 /** Reads a rule's document, or refuses it with all that is wrong with it: its shape first, then its sense. */

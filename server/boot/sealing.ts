@@ -1,12 +1,14 @@
 import type { Pool } from 'mysql2/promise';
 import { newSecret } from '../delivery/index.ts';
 import {
+  houseSecretOf,
   inTransaction,
   isSealed,
   NotOpened,
   rows,
   runAll,
   sealOf,
+  secondSecretOf,
   secretOf,
   type Statement,
   store,
@@ -48,14 +50,14 @@ async function sealTheBare(pool: Pool): Promise<number> {
   };
   const statements: Statement[] = [];
   for (const { name, secret } of own) {
-    const kept = closed(secret, `house/${name}`);
+    const kept = closed(secret, houseSecretOf(name));
     if (kept !== secret) statements.push(store.secrets.replace(name, kept));
   }
   for (const { id, secret, oldSecret } of machines) {
     const [now, before] = [closed(secret, secretOf(id)), oldSecret && closed(oldSecret, secretOf(id))];
     if (now !== secret || before !== oldSecret) statements.push(store.machines.reseal(id, now, before));
   }
-  for (const { person, secret } of seconds) seal.open(secret, `second/${person}`);
+  for (const { person, secret } of seconds) seal.open(secret, secondSecretOf(person));
   if (statements.length > 0) await inTransaction(pool, (on) => runAll(on, [...statements, store.world.raise()]));
   return statements.length;
 }

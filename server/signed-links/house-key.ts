@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import type { Pool } from 'mysql2/promise';
-import { one, run, sealOf, store } from '../store/index.ts';
+import { houseSecretOf, one, run, sealOf, store } from '../store/index.ts';
 
 /** A key of the house, kept in the database and sealed there, so that what one server signed another knows. */
 export class HouseKey {
@@ -23,7 +23,7 @@ export class HouseKey {
   /** The first server to come makes the key; whoever comes at the same time takes that one. */
   private async read(): Promise<Uint8Array> {
     const seal = sealOf(this.pool);
-    const as = `house/${this.name}`;
+    const as = houseSecretOf(this.name);
     await run(this.pool, store.secrets.keep(this.name, seal.close(randomBytes(32).toString('base64'), as)));
     const kept = await one(this.pool, store.secrets.byName(this.name));
     return Buffer.from(seal.open(kept ?? '', as), 'base64');

@@ -4,7 +4,7 @@ import { generateSecret, generateURI, verify } from 'otplib';
 import { toString as drawn } from 'qrcode';
 import { Refusal } from '../../contract/problems.ts';
 import type { Clock } from '../kit/index.ts';
-import { one, run, sealOf, type SecondFactor, store } from '../store/index.ts';
+import { one, run, sealOf, type SecondFactor, secondSecretOf, store } from '../store/index.ts';
 
 interface House {
   pool: Pool;
@@ -19,7 +19,6 @@ const SPARE = 10;
 const SIGNS = 'abcdefghjkmnpqrstuvwxyz23456789';
 const SPARE_LENGTH = 10;
 
-const sealedAs = (person: string): string => `second/${person}`;
 const digestOf = (code: string): string => createHash('sha256').update(code).digest('hex');
 /** A code as it is compared: without what people put between its signs. */
 const bare = (code: string): string => code.toLowerCase().replace(/[\s-]/g, '');
@@ -36,7 +35,7 @@ export async function beginSecond(
   { id, label, site }: { id: string; label: string; site: string },
 ): Promise<{ secret: string; address: string; picture: string }> {
   const secret = generateSecret();
-  await run(pool, store.secondFactors.begin(id, sealOf(pool).close(secret, sealedAs(id)), clock.now()));
+  await run(pool, store.secondFactors.begin(id, sealOf(pool).close(secret, secondSecretOf(id)), clock.now()));
   if (await secondOf({ pool }, id)) throw new Refusal('badRequest', { because: 'secondIsOn' });
   const address = generateURI({ issuer: site, label, secret });
   return { secret, address, picture: await drawn(address, { type: 'svg', margin: 2 }) };
@@ -80,7 +79,7 @@ async function stepOf(
   if (!/^\d{6}$/.test(token)) return null;
   const epoch = Math.floor(clock.now() / 1000);
   const found = await verify({
-    secret: sealOf(pool).open(secret, sealedAs(person)),
+    secret: sealOf(pool).open(secret, secondSecretOf(person)),
     token,
     epoch,
     epochTolerance: STEP_S,

@@ -1,7 +1,6 @@
 import { Refusal } from '../../../contract/problems.ts';
 import type { EyeRow, ItemRow, RecipientRow } from '../../../contract/wire/index.ts';
 import { previewRecipients } from '../../../core/decide/index.ts';
-import { mayReadSome } from '../../../core/people/index.ts';
 import { eyeOf } from '../../../core/rules/index.ts';
 import { asChange, type Source, type Value } from '../../../core/values/index.ts';
 import {
@@ -14,6 +13,7 @@ import {
   itemRow,
   linksOf,
   looksAfter,
+  readsAll,
   statesOf,
   readableChange,
   readableItem,
@@ -207,7 +207,7 @@ function recipientsOf(item: StoredItem, asking: Caller, now: number): RecipientR
     .filter((compiled) => compiled.inScope(asChange(item, now), world))
     .flatMap((compiled) => {
       const { rule } = compiled;
-      const isSeen = rule.scope.sources.every((id) => mayReadSome(me.id, id, directory));
+      const isSeen = readsAll(rule, asking);
       return previewRecipients(compiled, item, now, world)
         .filter(({ to, reason }) => to.id === me.id || (isSeen && (reason !== 'muted' || looksAfter(rule, asking))))
         .map(

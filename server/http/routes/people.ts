@@ -2,17 +2,10 @@ import { DAY_MS } from '../../../core/time/index.ts';
 import { Refusal } from '../../../contract/problems.ts';
 import type { HearsPage, PersonRow } from '../../../contract/wire/index.ts';
 import { previewRecipients } from '../../../core/decide/index.ts';
-import {
-  asKind,
-  mayReadSome,
-  membersOfGroup,
-  type Reason,
-  type Selector,
-  type World,
-} from '../../../core/people/index.ts';
+import { asKind, membersOfGroup, type Reason, type Selector, type World } from '../../../core/people/index.ts';
 import type { CompiledRule } from '../../../core/rules/index.ts';
 import { asChange } from '../../../core/values/index.ts';
-import { type Caller, coordinates } from '../../access/index.ts';
+import { type Caller, looksAfter, readsAll } from '../../access/index.ts';
 import {
   type Directory,
   livePhases,
@@ -68,11 +61,11 @@ export const peopleHandlers: Handlers<'people.list' | 'people.hears'> = {
     const reasons = await reasonsFor(context, person.id, asking);
     const hears = livePhases(directory, now).flatMap(({ compiled: { rule }, isPaused }): HearsPage['hears'] => {
       // A rule is seen by those who may read something of all that it looks at, and by whoever it tells.
-      const isSeen = person.id === me.id || rule.scope.sources.every((id) => mayReadSome(me.id, id, directory));
+      const isSeen = person.id === me.id || readsAll(rule, asking);
       const count = counts.get(rule.id);
       const why = reasons.get(rule.id) ?? [];
       if (!isSeen || (why.length === 0 && !count)) return [];
-      const mayEdit = rule.owner === me.id || coordinates(me, rule.scope.sources, directory);
+      const mayEdit = looksAfter(rule, asking);
       return [{ rule, isPaused, reasons: why, told: count?.told ?? 0, read: count?.seen ?? 0, mayEdit }];
     });
     return { person: person.id, days: DAYS, hears: hears.sort((a, b) => b.told - a.told) };

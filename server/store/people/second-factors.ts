@@ -30,6 +30,9 @@ export interface SecondFactor {
   spareCodes: string[];
 }
 
+/** As what the secret of somebody's second factor is sealed. */
+export const secondSecretOf = (person: string): string => `second/${person}`;
+
 /** Somebody's second factor; nothing where they have none. */
 export const ofPerson = (person: string): Query<SecondFactor> =>
   select(

@@ -1,5 +1,8 @@
 import { type Query, query, record, select, type Statement, text } from '../database/query.ts';
 
+/** As what a secret of the house's own is sealed. */
+export const houseSecretOf = (name: string): string => `house/${name}`;
+
 /** Every secret that Ojo made for itself, sealed. */
 export const all = (): Query<{ name: string; secret: string }> =>
   select(record({ name: text('name'), secret: text('secret') }), 'SELECT name, secret FROM secrets');

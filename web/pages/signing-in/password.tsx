@@ -4,6 +4,7 @@ import { passwordSchema } from '../../../contract/wire/index.ts';
 import { Ends, Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
 import { useNotice } from '../../parts/index.ts';
 import { useChangePassword } from '../../queries/index.ts';
+import { OwnPassword } from './own-password.tsx';
 import { t } from '../../words/signing-in.ts';
 
 /** One's own password, changed by whoever knows it. */
@@ -38,14 +39,7 @@ function Changing({ onDone }: { onDone: () => void }) {
   });
   return (
     <SendForm sending={sending} className="group-editor">
-      <TextField
-        sending={sending}
-        name="old"
-        label={t('oldPassword')}
-        type="password"
-        autoComplete="current-password"
-        autoFocus
-      />
+      <OwnPassword sending={sending} />
       <TextField
         sending={sending}
         name="password"

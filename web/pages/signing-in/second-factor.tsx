@@ -4,6 +4,7 @@ import { firstCodeSchema, provenSchema, type SecondBegun, type SigningInPage } f
 import { Ends, Refused, SendForm, TextField, useSending } from '../../forms/index.ts';
 import { CopyLink, Time, useCopy, useNotice } from '../../parts/index.ts';
 import { useAfterSecond, useBeginSecond, useDropSecond, usePutOnSecond } from '../../queries/index.ts';
+import { OwnPassword } from './own-password.tsx';
 import { t } from '../../words/signing-in.ts';
 
 /** How far somebody has come: the password shows that it is them, a first code that their telephone knows the secret. */
@@ -78,14 +79,7 @@ function Proving<A>({ words, send, onSent, onDone }: ProvingProps<A>) {
   const sending = useSending({ shape: provenSchema, start: { old: '' }, send, onSent });
   return (
     <SendForm sending={sending} className="group-editor">
-      <TextField
-        sending={sending}
-        name="old"
-        label={t('oldPassword')}
-        type="password"
-        autoComplete="current-password"
-        autoFocus
-      />
+      <OwnPassword sending={sending} />
       <Refused sending={sending} />
       <Ends sending={sending} words={words} leave={t('leaveIt')} onLeave={onDone} />
     </SendForm>
