@@ -15,7 +15,7 @@ beforeAll(async () => {
 
 /** So long a refusal may take, in ms; of some tries the fastest counts, since others work on the same machine. */
 const REFUSED_MS = 100;
-const TRIES = 5;
+const TRIES = 20;
 
 let loans = 0;
 /** That somebody still hears of what has nothing to do with it. */

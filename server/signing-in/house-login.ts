@@ -47,10 +47,10 @@ export class HouseLogin {
     return this.settings.name;
   }
 
-  /** Where a browser goes, and what it keeps meanwhile; `null` while the provider cannot be reached. */
-  async begin(): Promise<{ to: string; kept: string } | null> {
-    const config = await this.config().catch(() => null);
-    if (!config) return null;
+  /** Where a browser goes, and what it keeps meanwhile; or why it cannot, while the provider cannot be reached. */
+  async begin(): Promise<{ to: string; kept: string } | NotIn> {
+    const config = await this.config().catch(notIn);
+    if ('why' in config) return config;
     const begun: Begun = {
       state: oidc.randomState(),
       nonce: oidc.randomNonce(),

@@ -20,7 +20,7 @@ export function houseLogin(context: Context): Router {
 
   routes.get('/sign-in/house', async (request, response) => {
     const begun = await login.begin();
-    if (!begun) return sayNotIn(context, request, response, { why: 'away', said: '' });
+    if ('why' in begun) return sayNotIn(context, request, response, begun);
     response.cookie(cookie, begun.kept, { ...kept, maxAge: AWAY_MS, encode: String });
     response.set('cache-control', 'no-store').redirect(302, begun.to);
   });
@@ -47,7 +47,7 @@ function sayNotIn(context: Context, request: Request, response: Response, notIn:
     begunElsewhere: () => phrases.say('login.begunElsewhere'),
     away: () => phrases.say('login.away'),
   };
-  if (notIn.why === 'away') context.log.warn('the house’s own sign-in could not be reached');
+  if (notIn.why === 'away') context.log.warn({ said: notIn.said }, 'the house’s own sign-in could not be reached');
   const again = `<p><a href="/">${escapeHtml(phrases.say('login.toSignIn'))}</a></p>`;
   const page = {
     status: notIn.why === 'away' ? 503 : 403,

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
-import { AUDITED_KINDS, type AuditedKind, type AuditRow } from '../../../contract/wire/index.ts';
+import { askedOfSchema, AUDITED_KINDS, type AuditedKind, type AuditRow } from '../../../contract/wire/index.ts';
 import { Loaded, Time, useViewer, StewardsOnly } from '../../parts/index.ts';
 import { useAudit, useMore } from '../../queries/index.ts';
 import { t } from '../../words/audit.ts';
@@ -98,6 +98,7 @@ function aboutWords(kind: AuditedKind, about: AuditRow['about']): string {
     case 'keepingChanged':
       return '';
     case 'secondFactorChanged':
+      return about.of === undefined ? text('name') : t(`askedOf.${askedOfSchema.parse(about.of)}`);
     case 'personChanged':
     case 'groupChanged':
     case 'contactChanged':
