@@ -1,3 +1,4 @@
+import type { Entry } from '../../core/messages/index.ts';
 import { DAY_MS } from '../../core/time/index.ts';
 import { raw } from '../testing/raw.ts';
 import { beforeEach, describe, expect, it } from 'vitest';
@@ -50,13 +51,34 @@ class HangingCarrier implements Carrier {
   }
 }
 
+const entryOf = (id: string): Entry => ({
+  item: { id, title: id, source: 'loans', sourceName: 'Loan agreements', folder: [] },
+  urgency: 'routine',
+  rules: [],
+  headline: id,
+  kind: 'changed',
+  notes: [],
+  fields: [],
+  steps: [],
+  isBack: false,
+  show: [],
+  doNow: [],
+  why: [],
+});
+
 let made = 0;
 async function waiting(
   channel: 'email' | 'text' | 'webhook',
-  more: { address?: string; urgency?: string } = {},
+  more: { address?: string; urgency?: string; items?: string[] } = {},
 ): Promise<string> {
   const id = `m${String(++made).padStart(25, '0')}`;
-  const content = JSON.stringify({ form: 'single', headline: id, when: '', lead: '', entries: [] });
+  const content = JSON.stringify({
+    form: 'single',
+    headline: id,
+    when: '',
+    lead: '',
+    entries: (more.items ?? []).map(entryOf),
+  });
   const recipient = channel === 'webhook' ? 'webhook' : 'person';
   const address = more.address ?? (channel === 'text' ? '+34600555014' : 'mei@marisma.example');
   await run(
@@ -202,6 +224,21 @@ describe('one side that hangs', () => {
     await makeSender(museum.pool, museum.clock, { email: next, text: new KeepingCarrier() }).drain();
     expect(next.taken.map((parcel) => parcel.id)).toEqual([id]);
   });
+});
+
+it('what it claimed and could not look into is given back at once', async () => {
+  const id = await waiting('email', { items: ['l1'] });
+  const sender = makeSender(museum.pool, museum.clock, { email: new KeepingCarrier(), text: new KeepingCarrier() });
+  await run(museum.pool, query('RENAME TABLE items TO items_out_of_reach'));
+  try {
+    await expect(sender.drain()).rejects.toThrow(/items/);
+    expect(await fateOf(id)).toBe('waiting');
+  } finally {
+    await run(museum.pool, query('RENAME TABLE items_out_of_reach TO items'));
+  }
+  await sender.drain();
+  expect(await fateOf(id)).toBe('delivered');
+  await sender.stop();
 });
 
 it('what is critical goes before what came earlier', async () => {

@@ -98,16 +98,27 @@ export class Sender {
     const world = await directory.current(pool);
     const claimed = (await Promise.all(OUT.map((channel) => this.claim(channel, world)))).flat();
     if (claimed.length === 0) return false;
-    const ids = [...new Set(itemsIn(claimed.map(({ content }) => content)))];
-    const items = new Map(
-      (ids.length > 0 ? await rows(pool, store.items.byIds(ids)) : []).map((item) => [item.id, item]),
-    );
+    const items = await this.itemsOf(claimed);
     for (const message of claimed) {
       this.slots.take(message, hostOf(message, world), this.send(message, world, items), () => {
         if (!this.isOver) this.loop.wake();
       });
     }
     return true;
+  }
+
+  /** The items that messages are of; where they cannot be had, the messages are given back at once. */
+  private async itemsOf(claimed: StoredMessage[]): Promise<Map<string, StoredItem>> {
+    const { pool } = this.parts;
+    const ids = [...new Set(itemsIn(claimed.map(({ content }) => content)))];
+    if (ids.length === 0) return new Map();
+    try {
+      return new Map((await rows(pool, store.items.byIds(ids))).map((item) => [item.id, item]));
+    } catch (error) {
+      // Should this fail as well, their leases run out by themselves.
+      await run(pool, store.sending.giveBack(claimed.map(({ id }) => id))).catch(() => undefined);
+      throw error;
+    }
   }
 
   /** As many messages of one channel as it has free slots; none for hosts that have theirs filled. */
