@@ -22,6 +22,7 @@ import { FIELD_TYPES, type FieldType, faultOf, isSetType } from './values/index.
 /** One node of each kind: a new kind does not compile before it stands here. */
 const NODES: Record<NodeKind, Condition> = {
   test: { field: 'a', op: 'is', value: 'x' },
+  through: { through: 'l', holds: { field: 'elsewhere', op: 'empty' } },
   all: { all: [{ field: 'a', op: 'empty' }] },
   any: { any: [{ field: 'a', op: 'empty' }, { changed: 'b' }] },
   none: { none: [{ field: 'a', op: 'empty' }] },
@@ -67,6 +68,7 @@ it('knows of each kind what is in it: parts, a state, or fields', () => {
   );
   expect(anatomy).toEqual({
     test: [0, false, ['a']],
+    through: [0, false, ['l']],
     all: [1, false, []],
     any: [2, false, []],
     none: [1, false, []],
@@ -93,6 +95,7 @@ it('asks for an answer of every kind where one is treated', () => {
 const nothing = () => undefined;
 const visitorOfAll = {
   test: nothing,
+  through: nothing,
   all: nothing,
   any: nothing,
   none: nothing,

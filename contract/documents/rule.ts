@@ -49,9 +49,16 @@ export const stateTestSchema: z.ZodType<StateTest> = z
       z.strictObject({ all: z.array(stateTestSchema) }),
       z.strictObject({ any: z.array(stateTestSchema) }),
       z.strictObject({ none: z.array(stateTestSchema) }),
+      linkedTestSchema,
     ]),
   )
   .meta({ id: 'stateTest' });
+
+const linkedTestSchema = z.strictObject({
+  through: idSchema,
+  holds: stateTestSchema,
+  every: z.boolean().optional(),
+});
 
 const amountSchema = z.union([z.number(), z.string()]);
 const movementSchema = z.strictObject({
@@ -66,6 +73,7 @@ export const conditionSchema: z.ZodType<Condition> = z
   .lazy(() =>
     z.union([
       fieldTestSchema,
+      linkedTestSchema,
       z.strictObject({ all: z.array(conditionSchema) }),
       z.strictObject({ any: z.array(conditionSchema) }),
       z.strictObject({ none: z.array(conditionSchema) }),

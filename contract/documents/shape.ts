@@ -33,7 +33,7 @@ export function shapeFault(document: unknown, isTyped = true): FaultAt | null {
 }
 
 /** Groups that stand around others: each takes one level of nesting. */
-const GROUPS = new Set(['all', 'any', 'none', 'managerOf']);
+const GROUPS = new Set(['all', 'any', 'none', 'managerOf', 'holds', 'cases']);
 
 /** The first place in a document at which groups stand within groups more often than they may. */
 export function nestingFault(document: unknown): FaultAt | null {

@@ -26,6 +26,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   notAPersonField: '{source} no tiene ningún campo «{field}» que nombre personas. Tiene: {allowed}.',
 
+  throughTwice: 'No se puede preguntar por lo que enlaza un elemento enlazado: se sigue un solo enlace.',
+  throughInLinked: 'Donde la regla misma va por enlaces no se puede preguntar cómo es lo enlazado. Pregúntalo en lo que pasa.',
   sameLead: 'Esta antelación ya está.',
   needsDateField: '{field} no es una fecha.',
 

@@ -4,6 +4,7 @@ import {
   fromTo,
   isKind,
   isOpen,
+  type LinkedTest,
   type Membership,
   type Movement,
   type Operand,
@@ -30,9 +31,10 @@ import {
 import type { Words } from './content.ts';
 import type { TermKey, Terms } from './locales/index.ts';
 
-/** What it takes to word a condition: the source it is about, the reader's formats, names for ids, and the language. */
+/** What it takes to word a condition: the source it is about and those that links lead to, the reader's formats, names for ids, and the language. */
 export interface Phrasing {
   source: Source;
+  sources: ReadonlyMap<string, Source>;
   reader: Reader;
   names: Names;
   phrases: Terms;
@@ -112,10 +114,25 @@ function stateWords(test: StateTest, tense: Tense, phrasing: Phrasing, around: J
       const operand = operandWords(one, phrasing);
       return [`${labelOf(one.field, phrasing)} `, { strong: operand ? `${verb} ${operand}` : verb }];
     },
+    through: (one) => throughWords(one, tense, phrasing),
     all: ({ all }) => joined('all', all, around, phrases, say),
     any: ({ any }) => joined('any', any, around, phrases, say),
     none: ({ none }) => joined('none', none, around, phrases, say),
   });
+}
+
+/** *Lender **is one whose** Rating **is On hold***: what is so of linked items, of several of some or of every one. */
+function throughWords({ through, holds, every }: LinkedTest, tense: Tense, phrasing: Phrasing): Words {
+  const { source, sources, phrases } = phrasing;
+  const field = fieldOf(source, through);
+  const target = sources.get(field?.to ?? '') ?? source;
+  const several = every ? 'every' : 'some';
+  const number = field?.type === 'links' ? several : 'one';
+  return [
+    ...phrases.words(`through.${number}.${tense}`, { field: labelOf(through, phrasing) }),
+    ' ',
+    ...stateWords(holds, 'is', { ...phrasing, source: target }, 'none'),
+  ];
 }
 
 /** One test, however many groups of one part stand around it; `null` where there is more to it. */
@@ -148,6 +165,7 @@ function nodeWords(node: Condition, phrasing: Phrasing, around: Joining | null):
   ];
   return visitCondition<Words>(node, {
     test: (test) => stateWords(test, 'is', phrasing),
+    through: (test) => stateWords(test, 'is', phrasing),
     all: ({ all }) => fromToWords(node, phrasing) ?? joined('all', all, around, phrases, say),
     any: ({ any }) => joined('any', any, around, phrases, say),
     none: ({ none }) => joined('none', none, around, phrases, say),
@@ -197,6 +215,7 @@ export function heldWords(node: Condition, phrasing: Phrasing): Words[] {
   };
   return visitCondition<Words[]>(node, {
     test: asItStands,
+    through: asItStands,
     all: ({ all }) => all.flatMap((part) => heldWords(part, phrasing)),
     any: ({ any: [only, ...others] }) => (only && others.length === 0 ? heldWords(only, phrasing) : asItStands()),
     none: () => [],

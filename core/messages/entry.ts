@@ -59,7 +59,7 @@ export function phrasingOf(
   sees: Sees = ALL,
 ): Phrasing {
   const phrases = phrasesFor(reader.locale);
-  return { source, reader, phrases, names: namesIn(world, phrases, sees) };
+  return { source, sources: world.sources, reader, phrases, names: namesIn(world, phrases, sees) };
 }
 
 /** An actor's name; systems go by theirs. */

@@ -1,5 +1,14 @@
 import fc from 'fast-check';
-import { type Condition, type FieldTest, openRule, type Rule, type StateTest } from '../rules/index.ts';
+import {
+  type Condition,
+  type FieldTest,
+  isKind,
+  type LinkedTest,
+  openRule,
+  type Rule,
+  stateParts,
+  type StateTest,
+} from '../rules/index.ts';
 import { instantOf } from '../time/index.ts';
 import type { Change, Fields, Source, Value } from '../values/index.ts';
 
@@ -38,6 +47,7 @@ export const SOURCE: Source = {
     { id: 'keeper', name: 'Keeper', type: 'person' },
     { id: 'team', name: 'Team', type: 'people' },
     { id: 'part', name: 'Part of', type: 'link', to: 'things' },
+    { id: 'parts', name: 'Parts', type: 'links', to: 'things' },
     { id: 'fragile', name: 'Fragile', type: 'boolean' },
     { id: 'mail', name: 'Mail', type: 'email' },
     { id: 'agreed', name: 'Agreed', type: 'money' },
@@ -64,6 +74,7 @@ const valuesFor: Record<string, fc.Arbitrary<Value>> = {
   keeper: fc.constantFrom(...PEOPLE),
   team: fc.subarray(PEOPLE),
   part: fc.constantFrom(...ITEMS),
+  parts: fc.subarray([...ITEMS, 'nowhere']),
   fragile: fc.boolean(),
   agreed: money,
   target: fc.constantFrom(...NUMBERS),
@@ -156,11 +167,27 @@ const fieldTest: fc.Arbitrary<FieldTest> = fc.oneof(
     .map(([op, field]) => test(field, op as 'empty')),
 );
 
+/** What linked items are like: of the one, of some, of every one. */
+export const linkedTest: fc.Arbitrary<LinkedTest> = fc.record({
+  through: fc.constantFrom('part', 'parts'),
+  holds: fc.oneof(
+    fieldTest,
+    fc.array(fieldTest, { maxLength: 2 }).map((all) => ({ all })),
+    fc.array(fieldTest, { maxLength: 2 }).map((none) => ({ none })),
+  ),
+  every: fc.boolean(),
+});
+
+/** Whether a test follows a link anywhere in it, which no scope does that goes by links itself. */
+export const followsLink = (test: StateTest): boolean =>
+  isKind(test, 'through') || stateParts(test).some((part) => followsLink(part));
+
 /** Up to two levels of groups around tests. */
 export const stateTest: fc.Arbitrary<StateTest> = fc.letrec<{ state: StateTest }>((tie) => ({
   state: fc.oneof(
     { maxDepth: 2 },
     fieldTest,
+    linkedTest,
     fc.array(tie('state'), { maxLength: 3 }).map((all) => ({ all })),
     fc.array(tie('state'), { maxLength: 3 }).map((any) => ({ any })),
     fc.array(tie('state'), { maxLength: 2 }).map((none) => ({ none })),
@@ -242,7 +269,7 @@ export const rule: fc.Arbitrary<Rule> = fc
     ...openRule('r', 'R', 'ines', [SOURCE.id]),
     zone: 'Europe/Madrid',
     when: { kinds, if: when, burst: null },
-    scope: { sources: [SOURCE.id], under, items, linked, where },
+    scope: { sources: [SOURCE.id], under, items, linked: linked && !followsLink(where), where },
     by: { only, except },
     during: { from, until: null, near: null },
     pace: isSettled ? { kind: 'settled', quiet: 'PT10M', most: 'PT1H' } : { kind: 'now' },
@@ -264,6 +291,8 @@ const keyLeaf: fc.Arbitrary<Condition> = fc.oneof(
   keyTest.map((became) => ({ became })),
   keyTest.map((was) => ({ was })),
   keyTest.map((ceased) => ({ ceased })),
+  linkedTest.map((became) => ({ became })),
+  linkedTest.map((ceased) => ({ ceased })),
   fc.constantFrom('status', 'title', 'humidity', 'keeper').map((changed) => ({ changed })),
   leaf,
 );
@@ -285,6 +314,7 @@ export const narrowRule: fc.Arbitrary<Rule> = fc
     scope: {
       ...base.scope,
       where: isPlainWhere ? plain : where,
+      linked: base.scope.linked && (isPlainWhere || !followsLink(where)),
       ...(isWide ? { under: [], items: [], linked: false } : {}),
     },
     ...(isWide ? { by: { only: [], except: [] }, during: { from: null, until: null, near: null } } : {}),

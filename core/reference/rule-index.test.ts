@@ -57,7 +57,7 @@ function catches(
     inScope(one, item, seen, [folder, folderBefore], PLAIN) &&
     byActor(one, actor, PLAIN) &&
     inDates(one, seen) &&
-    conditionHolds(when.if, seen, SOURCE, one.zone)
+    conditionHolds(when.if, seen, SOURCE, { zone: one.zone, items: PLAIN.items })
   );
 }
 const compile = (rules: Parameters<typeof compileRule>[0][]) =>

@@ -26,6 +26,7 @@ const sentence = (node: Condition, locale: string): string =>
   plainWords(
     conditionWords(node, {
       source: SOURCE,
+      sources: new Map(),
       reader: { locale, zone: 'Europe/Madrid' },
       names: { person: (id) => people[id] ?? id, item: (id) => id },
       phrases: termsFor(locale),
@@ -66,8 +67,8 @@ const CHANGES: Change[] = STATES.flatMap((before) =>
 );
 /** What a condition does: of which of all changes it holds. */
 function doing(node: Condition): string {
-  const holds = compileCondition(node, SOURCE, 'Europe/Madrid');
-  return CHANGES.map((change) => (holds(change) ? '1' : '0')).join('');
+  const holds = compileCondition(node, { source: SOURCE, zone: 'Europe/Madrid', sources: new Map() });
+  return CHANGES.map((change) => (holds(change, { item: () => undefined }) ? '1' : '0')).join('');
 }
 
 const TESTS: FieldTest[] = [

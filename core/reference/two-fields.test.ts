@@ -7,6 +7,8 @@ import { stateHolds } from './whole/judging.ts';
 
 const AT = instantOf('2026-03-04T10:00:00Z');
 const ZONE = 'Europe/Madrid';
+const IN = { source: SOURCE, zone: ZONE, sources: new Map([[SOURCE.id, SOURCE]]) };
+const NONE = { item: () => undefined };
 
 describe('two fields compared', () => {
   it('are judged as their values written out would be', () =>
@@ -14,7 +16,9 @@ describe('two fields compared', () => {
       fc.property(comparison, fields, fc.boolean(), (test, state, areSame) => {
         const other = (test.value as { field: string }).field;
         const seen = areSame ? { ...state, [other]: state[test.field] ?? null } : state;
-        expect(compileState(test, SOURCE, ZONE)(seen, AT)).toBe(stateHolds(test, seen, AT, SOURCE, ZONE));
+        expect(compileState(test, IN)(seen, AT, NONE)).toBe(
+          stateHolds(test, seen, AT, SOURCE, { zone: ZONE, items: new Map() }),
+        );
       }),
       { numRuns: 2000 },
     ));

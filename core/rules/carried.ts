@@ -20,7 +20,7 @@ export const areAlike = (a: Source, b: Source): boolean =>
   a.id !== b.id && a.kind === b.kind && sharedFields(a, b).size > ALIKE;
 
 /** Where in a rule a field is named, by the key that names it. */
-const NAMING = new Set(['field', 'linked', 'changed', 'show']);
+const NAMING = new Set(['field', 'linked', 'through', 'changed', 'show']);
 
 /**
  * A rule of one source as it would be at another like it: its fields by the other's ids; narrowed to no folder and no
@@ -35,8 +35,10 @@ export function carriedOver(rule: Rule, from: Source, to: Source): Rule {
   const walked = (value: unknown): unknown => {
     if (Array.isArray(value)) return value.map(walked);
     if (typeof value !== 'object' || value === null) return value;
+    // What holds of linked items is in the fields of where the link leads.
+    const carried = (key: string, part: unknown) => (key === 'holds' ? part : walked(part));
     return Object.fromEntries(
-      Object.entries(value).map(([key, part]) => [key, NAMING.has(key) ? named(part) : walked(part)]),
+      Object.entries(value).map(([key, part]) => [key, NAMING.has(key) ? named(part) : carried(key, part)]),
     );
   };
   const { scope, ...rest } = walked(rule) as Rule;

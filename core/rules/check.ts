@@ -7,6 +7,7 @@ import {
   fieldOf,
   isMoney,
   isFigureType,
+  isLinkType,
   isSetType,
   isTemporalType,
   type Source,
@@ -18,6 +19,7 @@ import {
   type FieldTest,
   isKind,
   kindOf,
+  type LinkedTest,
   type Membership,
   type Movement,
   type Operator,
@@ -77,7 +79,7 @@ export function checkRule(rule: Rule, world: Pick<World, 'sources' | 'folders'>)
   if (rule.pace.kind === 'digest' && rule.pace.zone && !isZone(rule.pace.zone))
     report('unknownZone', 'pace.zone', { zone: rule.pace.zone });
   checkParts(rule, report);
-  for (const source of sources) checkFor(source, rule, report);
+  for (const source of sources) checkFor(rule, { source, sources: world.sources, report });
   checkOneType(rule, sources, report);
   for (const [at, id] of rule.scope.under.entries())
     if (!world.folders.has(id)) report('unknownFolder', `scope.under.${at}`, { folder: id });
@@ -116,15 +118,16 @@ function checkParts(rule: Rule, report: Report): void {
 }
 
 /** What the rule says about the fields, folders and states of one source. */
-function checkFor(source: Source, rule: Rule, report: Report): void {
-  checkState(rule.scope.where, 'scope.where', source, report);
-  if (rule.when) checkCondition(rule.when.if, 'when.if', source, report);
+function checkFor(rule: Rule, on: Checking): void {
+  const { source, report } = on;
+  checkState(rule.scope.where, 'scope.where', { ...on, ...(rule.scope.linked ? { noLinks: 'throughInLinked' } : {}) });
+  if (rule.when) checkCondition(rule.when.if, 'when.if', on);
   if (rule.due) {
     checkLeads(leadsOf(rule.due), report);
     checkDateField(rule.due.field, 'due.field', source, report);
-    checkState(rule.due.if, 'due.if', source, report);
+    checkState(rule.due.if, 'due.if', on);
   }
-  if (rule.idle) checkState(rule.idle.if, 'idle.if', source, report);
+  if (rule.idle) checkState(rule.idle.if, 'idle.if', on);
   for (const [at, id] of rule.message.show.entries()) fieldIn(source, id, `message.show.${at}`, report);
   if (rule.during.near) checkDateField(rule.during.near.field, 'during.near.field', source, report);
   if (rule.scope.under.length > 0 && source.kind !== 'folders')
@@ -164,7 +167,9 @@ function fieldsBelow(node: unknown, path: string): { field: string; path: string
     const at = `${path}.${key}`;
     if (key === 'field' && !('linked' in node)) return [{ field: String(part), path: at }];
     if (key === 'changed') return [part].flat().map((id) => ({ field: String(id), path: at }));
-    return fieldsBelow(part, at);
+    if (key === 'through') return [{ field: String(part), path: at }];
+    // What holds of linked items is in the fields of where the link leads.
+    return key === 'holds' && 'through' in node ? [] : fieldsBelow(part, at);
   });
 }
 
@@ -210,20 +215,47 @@ function fieldIn(source: Source, id: string, path: string, report: Report): Fiel
   return field ?? null;
 }
 
-function checkState(test: StateTest, path: string, source: Source, report: Report): void {
-  if (isKind(test, 'test')) return checkTest(test, path, source, report);
-  for (const [at, part] of stateParts(test).entries())
-    checkState(part, `${path}.${kindOf(test)}.${at}`, source, report);
+/** What a condition is checked against: the source whose fields it names, and the others, which links lead to. */
+interface Checking {
+  source: Source;
+  sources: ReadonlyMap<string, Source>;
+  report: Report;
+  /** Why no link may be followed here, as a code. */
+  noLinks?: string;
 }
 
-function checkCondition(node: Condition, path: string, source: Source, report: Report): void {
+function checkState(test: StateTest, path: string, on: Checking): void {
+  if (isKind(test, 'test')) return checkTest(test, path, on.source, on.report);
+  if (isKind(test, 'through')) return checkThrough(test, path, on);
+  for (const [at, part] of stateParts(test).entries()) checkState(part, `${path}.${kindOf(test)}.${at}`, on);
+}
+
+/** A link is followed once, to a source that there is. */
+function checkThrough({ through, holds }: LinkedTest, path: string, on: Checking): void {
+  const { source, sources, report, noLinks } = on;
+  if (noLinks) return report(noLinks, `${path}.through`);
+  const field = fieldIn(source, through, `${path}.through`, report);
+  if (!field) return;
+  if (!isLinkType(field.type)) {
+    const allowed = source.fields.filter((one) => isLinkType(one.type)).map((one) => one.id);
+    return report('notALinkField', `${path}.through`, { field: field.name, source: source.name, allowed });
+  }
+  const target = sources.get(field.to ?? '');
+  if (!target)
+    return report('unknownSource', `${path}.through`, { source: field.to ?? '', allowed: [...sources.keys()] });
+  checkState(holds, `${path}.holds`, { source: target, sources, report, noLinks: 'throughTwice' });
+}
+
+function checkCondition(node: Condition, path: string, on: Checking): void {
+  const { source, report } = on;
   const within = `${path}.${kindOf(node)}`;
-  const ofState = (state: StateTest) => checkState(state, within, source, report);
+  const ofState = (state: StateTest) => checkState(state, within, on);
   const ofParts = (parts: Condition[]) => {
-    for (const [at, part] of parts.entries()) checkCondition(part, `${within}.${at}`, source, report);
+    for (const [at, part] of parts.entries()) checkCondition(part, `${within}.${at}`, on);
   };
   visitCondition<void>(node, {
     test: (test) => checkTest(test, path, source, report),
+    through: (test) => checkThrough(test, path, on),
     all: ({ all }) => ofParts(all),
     any: ({ any }) => ofParts(any),
     none: ({ none }) => ofParts(none),

@@ -15,7 +15,7 @@ import {
 import { type ChangePredicate, compileCondition, compileState } from './condition.ts';
 import { isOpen } from './nodes.ts';
 import { becameOf, type Rule } from './rule.ts';
-import { momentOf, type Predicate } from './tests.ts';
+import { type Linked, momentOf, type Predicate } from './tests.ts';
 
 /** A rule made ready to judge changes: one predicate for each step of the funnel, in its order. */
 export interface CompiledRule {
@@ -24,14 +24,14 @@ export interface CompiledRule {
   inScope(change: Change, world: World): boolean;
   ofKind(change: Change): boolean;
   byActor(change: Change, world: World): boolean;
-  holds(change: Change): boolean;
+  holds(change: Change, world: Linked): boolean;
   inDates(change: Change): boolean;
   /** Whether every step of the funnel holds, the cheapest asked first. */
   catches(change: Change, world: World): boolean;
   /** Whether a due or idle rule's `if` holds of an item at an instant. */
-  ifHolds(item: ItemState, at: Instant): boolean;
+  ifHolds(item: ItemState, at: Instant, world: Linked): boolean;
   /** Whether the state that the rule tells has come about does not hold after this change, be it the change or time that ended it; never where it tells of none. */
-  hasCeased(change: Change): boolean;
+  hasCeased(change: Change, world: Linked): boolean;
 }
 
 /** Compiles a rule that has passed `checkRule` for these sources; throws a RangeError where it names what is not there. */
@@ -44,10 +44,11 @@ export function compileRule(rule: Rule, sources: ReadonlyMap<string, Source>, ve
   for (const id of rule.scope.sources) {
     const source = sources.get(id);
     if (!source) throw new RangeError(`rule ${rule.id}: there is no source ${id}`);
-    if (rule.when) conditions.set(id, compileCondition(rule.when.if, source, rule.zone));
-    else ifs.set(id, compileState((rule.due ?? rule.idle)?.if ?? { all: [] }, source, rule.zone));
-    if (told) became.set(id, compileState(told, source, rule.zone));
-    scopes.set(id, compileState(rule.scope.where, source, rule.zone));
+    const to = { source, zone: rule.zone, sources };
+    if (rule.when) conditions.set(id, compileCondition(rule.when.if, to));
+    else ifs.set(id, compileState((rule.due ?? rule.idle)?.if ?? { all: [] }, to));
+    if (told) became.set(id, compileState(told, to));
+    scopes.set(id, compileState(rule.scope.where, to));
   }
   const kinds = new Set<string>(rule.when?.kinds);
   const { only, except } = rule.by;
@@ -57,7 +58,7 @@ export function compileRule(rule: Rule, sources: ReadonlyMap<string, Source>, ve
     byActor: (change: Change, world: World) =>
       (only.length === 0 || only.some((one) => isNamed(one, change.actor, world))) &&
       !except.some((one) => isNamed(one, change.actor, world)),
-    holds: (change: Change) => conditions.get(change.source)?.(change) ?? false,
+    holds: (change: Change, world: Linked) => conditions.get(change.source)?.(change, world) ?? false,
     inDates: compileDates(rule, sources),
   };
   return {
@@ -65,10 +66,10 @@ export function compileRule(rule: Rule, sources: ReadonlyMap<string, Source>, ve
     version,
     ...steps,
     catches: compileCatches(rule, steps, conditions),
-    ifHolds: (item, at) => ifs.get(item.source)?.(item.fields, at) ?? false,
-    hasCeased: ({ source, after, at }) => {
+    ifHolds: (item, at, world) => ifs.get(item.source)?.(item.fields, at, world) ?? false,
+    hasCeased: ({ source, after, at }, world) => {
       const holds = became.get(source);
-      return holds !== undefined && (after === null || !holds(after, at));
+      return holds !== undefined && (after === null || !holds(after, at, world));
     },
   };
 }
@@ -92,8 +93,8 @@ function compileCatches(
   if (by.only.length + by.except.length > 0) checks.push(steps.byActor);
   if (during.from || during.until || during.near) checks.push(steps.inDates);
   if (scope.sources.length !== 1 || !condition) checks.push(steps.holds);
-  else if (checks.length === 0) return (change) => change.source === only && condition(change);
-  else checks.push((change) => change.source === only && condition(change));
+  else if (checks.length === 0) return (change, world) => change.source === only && condition(change, world);
+  else checks.push((change, world) => change.source === only && condition(change, world));
   return (change, world) => {
     for (const check of checks) if (!check(change, world)) return false;
     return true;
@@ -128,7 +129,7 @@ function compileScope(
     if (items.size > 0 && !items.has(change.item) && !(rule.scope.linked && isLinked(change, world))) return false;
     if (under.size > 0 && !isBelow(change.folder, under, world) && !isBelow(change.folderBefore, under, world))
       return false;
-    return where(judgedFields(change), change.at);
+    return where(judgedFields(change), change.at, world);
   };
 }
 
@@ -144,7 +145,7 @@ export function isBelow(folder: string | null, wanted: ReadonlySet<string>, worl
   return false;
 }
 
-function compileDates({ during, zone }: Rule, sources: ReadonlyMap<string, Source>): ChangePredicate {
+function compileDates({ during, zone }: Rule, sources: ReadonlyMap<string, Source>): CompiledRule['inDates'] {
   const { from, until, near } = during;
   if (!from && !until && !near) return () => true;
   return (change) => {

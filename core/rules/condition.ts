@@ -16,6 +16,7 @@ import {
 import {
   type Condition,
   type ConditionVisitor,
+  type LinkedTest,
   type Membership,
   type Movement,
   type StateTest,
@@ -23,33 +24,52 @@ import {
   visitCondition,
   visitState,
 } from './nodes.ts';
-import { compileTest, type Predicate } from './tests.ts';
+import { compileTest, type Linked, type Predicate } from './tests.ts';
 
 /** Judges a whole change. */
-export type ChangePredicate = (change: Change) => boolean;
+export type ChangePredicate = (change: Change, linked: Linked) => boolean;
 
-/** What a condition is compiled for: its tests read fields of this source, in this zone. */
-interface Compiling {
+/** What a condition is compiled for: its tests read fields of this source, in this zone; links lead to the others. */
+export interface Compiling {
   source: Source;
   zone: string;
+  sources: ReadonlyMap<string, Source>;
 }
 
-const statesOf = (tests: StateTest[], { source, zone }: Compiling): Predicate[] =>
-  tests.map((part) => compileState(part, source, zone));
+const statesOf = (tests: StateTest[], to: Compiling): Predicate[] => tests.map((part) => compileState(part, to));
 
 const STATE: StateVisitor<Predicate, Compiling> = {
   test: (test, { source, zone }) => compileTest(test, fieldFor(source, test.field), zone),
+  through: compileThrough,
   all: ({ all }, to) => allOf(statesOf(all, to)),
   any: ({ any }, to) => anyOf(statesOf(any, to)),
   none: ({ none }, to) => {
     const some = anyOf(statesOf(none, to));
-    return (fields, at) => !some(fields, at);
+    return (fields, at, linked) => !some(fields, at, linked);
   },
 };
 
+/** Asks the items that a link names, as they stand: whether some are so, or every one. */
+function compileThrough(
+  { through, holds, every = false }: LinkedTest,
+  { source, zone, sources }: Compiling,
+): Predicate {
+  const { id, to } = fieldFor(source, through);
+  const target = to === undefined ? undefined : sources.get(to);
+  if (!target) throw new RangeError(`${source.id}.${id} leads to no source; check the rule before compiling it`);
+  const isSo = compileState(holds, { source: target, zone, sources });
+  return (fields, at, linked) => {
+    const ids = membersOf(fields[id]);
+    const satisfies = (one: string) => {
+      const item = linked.item(one);
+      return item?.source === target.id && isSo(item.fields, at, linked);
+    };
+    return every ? ids.length > 0 && ids.every(satisfies) : ids.some(satisfies);
+  };
+}
+
 /** Compiles a state test of any depth. Of an item that does not exist no state holds: the caller asks that first. */
-export const compileState = (test: StateTest, source: Source, zone: string): Predicate =>
-  visitState(test, STATE, { source, zone });
+export const compileState = (test: StateTest, to: Compiling): Predicate => visitState(test, STATE, to);
 
 // Conditions are asked millions of times: plain loops, and none at all around a single part.
 function allOf<A extends unknown[]>(parts: ((...words: A) => boolean)[]): (...words: A) => boolean {
@@ -70,30 +90,35 @@ function anyOf<A extends unknown[]>(parts: ((...words: A) => boolean)[]): (...wo
   };
 }
 
-const partsOf = (nodes: Condition[], { source, zone }: Compiling): ChangePredicate[] =>
-  nodes.map((part) => compileCondition(part, source, zone));
+const partsOf = (nodes: Condition[], to: Compiling): ChangePredicate[] =>
+  nodes.map((part) => compileCondition(part, to));
 
 const CONDITION: ConditionVisitor<ChangePredicate, Compiling> = {
   test: (test, { source, zone }) => {
     const holds = compileTest(test, fieldFor(source, test.field), zone);
-    return (change) => holds(judgedFields(change), change.at);
+    return (change, linked) => holds(judgedFields(change), change.at, linked);
+  },
+  through: (test, to) => {
+    const holds = compileThrough(test, to);
+    return (change, linked) => holds(judgedFields(change), change.at, linked);
   },
   all: ({ all }, to) => allOf(partsOf(all, to)),
   any: ({ any }, to) => anyOf(partsOf(any, to)),
   none: ({ none }, to) => {
     const some = anyOf(partsOf(none, to));
-    return (change) => !some(change);
+    return (change, linked) => !some(change, linked);
   },
   was: ({ was }, to) => heldBefore(visitState(was, STATE, to)),
   became: ({ became }, to) => {
     const holds = visitState(became, STATE, to);
     const held = heldBefore(holds);
-    return (change) => change.after !== null && holds(change.after, change.at) && !held(change);
+    return (change, linked) => change.after !== null && holds(change.after, change.at, linked) && !held(change, linked);
   },
   ceased: ({ ceased }, to) => {
     const holds = visitState(ceased, STATE, to);
     const held = heldBefore(holds);
-    return (change) => held(change) && (change.after === null || !holds(change.after, change.at));
+    return (change, linked) =>
+      held(change, linked) && (change.after === null || !holds(change.after, change.at, linked));
   },
   changed: ({ changed }, { source }) => compileChanged(changed, source),
   rose: ({ rose }, { source, zone }) => compileMovement(rose, source, zone, 1),
@@ -103,13 +128,13 @@ const CONDITION: ConditionVisitor<ChangePredicate, Compiling> = {
 };
 
 /** Compiles a rule's condition for one source; section 2 of the specification, node by node. */
-export const compileCondition = (node: Condition, source: Source, zone: string): ChangePredicate =>
-  visitCondition(node, CONDITION, { source, zone });
+export const compileCondition = (node: Condition, to: Compiling): ChangePredicate =>
+  visitCondition(node, CONDITION, to);
 
 const heldBefore =
   (holds: Predicate): ChangePredicate =>
-  (change) =>
-    change.before !== null && holds(change.before, change.at);
+  (change, linked) =>
+    change.before !== null && holds(change.before, change.at, linked);
 
 /** The fields that differ between two states, in the source's order. */
 export function differingFields(source: Source, before: Fields | null, after: Fields | null): Field[] {

@@ -1,8 +1,9 @@
 import type { World } from '../people/index.ts';
-import { type Change, fieldOf, type Source, type Value } from '../values/index.ts';
+import { type Change, fieldOf, type Value } from '../values/index.ts';
 import type { CompiledRule } from './compile.ts';
-import { compileCondition, compileState } from './condition.ts';
+import { compileCondition, compileState, type Compiling } from './condition.ts';
 import { type Condition, kindOf, ownFields, type StateTest, stateParts, visitCondition } from './nodes.ts';
+import type { Linked } from './tests.ts';
 
 /** A node of a rule's condition with what a change made of it. */
 export interface ExplainedNode {
@@ -29,15 +30,16 @@ export interface ExplainedRule {
 export function explainRule(compiled: CompiledRule, change: Change, world: World): ExplainedRule {
   const { rule } = compiled;
   const source = rule.scope.sources.includes(change.source) ? world.sources.get(change.source) : undefined;
+  const on = source ? { source, zone: rule.zone, sources: world.sources, change, linked: world } : null;
   const parts = {
     scope: {
       held: compiled.inScope(change, world),
       source: source !== undefined,
-      where: source ? explainNode(rule.scope.where, 'scope.where', source, rule.zone, change) : null,
+      where: on ? explainNode(rule.scope.where, 'scope.where', on) : null,
     },
     kinds: { held: compiled.ofKind(change), kind: change.kind },
     by: { held: compiled.byActor(change, world), actor: change.actor },
-    if: source && rule.when ? explainNode(rule.when.if, 'when.if', source, rule.zone, change) : null,
+    if: on && rule.when ? explainNode(rule.when.if, 'when.if', on) : null,
     during: { held: source !== undefined && compiled.inDates(change) },
   };
   return {
@@ -46,25 +48,26 @@ export function explainRule(compiled: CompiledRule, change: Change, world: World
   };
 }
 
-function explainNode(node: Condition, path: string, source: Source, zone: string, change: Change): ExplainedNode {
-  const held = compileCondition(node, source, zone)(change);
-  return {
-    path,
-    node,
-    held,
-    saw: sawOf(node, source, change),
-    parts: explainedParts(node, path, source, zone, change),
-  };
+/** For what a node is judged: the source and zone of its tests, the change, and where linked items are found. */
+interface Explaining extends Compiling {
+  change: Change;
+  linked: Linked;
 }
 
-function explainedParts(node: Condition, path: string, source: Source, zone: string, change: Change): ExplainedNode[] {
+function explainNode(node: Condition, path: string, on: Explaining): ExplainedNode {
+  const held = compileCondition(node, on)(on.change, on.linked);
+  return { path, node, held, saw: sawOf(node, on), parts: explainedParts(node, path, on) };
+}
+
+function explainedParts(node: Condition, path: string, on: Explaining): ExplainedNode[] {
   const within = `${path}.${kindOf(node)}`;
-  const conditions = (parts: Condition[]) =>
-    parts.map((part, at) => explainNode(part, `${within}.${at}`, source, zone, change));
-  const state = (test: StateTest, side: 'before' | 'after') => [explainState(test, within, side, source, zone, change)];
+  const conditions = (parts: Condition[]) => parts.map((part, at) => explainNode(part, `${within}.${at}`, on));
+  const state = (test: StateTest, side: 'before' | 'after') => [explainState(test, within, side, on)];
   const none = () => [];
   return visitCondition<ExplainedNode[]>(node, {
     test: none,
+    // What was so of linked items is for their own readers.
+    through: none,
     all: ({ all }) => conditions(all),
     any: ({ any }) => conditions(any),
     none: ({ none: parts }) => conditions(parts),
@@ -80,24 +83,16 @@ function explainedParts(node: Condition, path: string, source: Source, zone: str
 }
 
 /** A state test as it was, or is, on one side of the change. */
-function explainState(
-  test: StateTest,
-  path: string,
-  side: 'before' | 'after',
-  source: Source,
-  zone: string,
-  change: Change,
-): ExplainedNode {
+function explainState(test: StateTest, path: string, side: 'before' | 'after', on: Explaining): ExplainedNode {
+  const { change, linked } = on;
   const fields = change[side];
-  const held = fields !== null && compileState(test, source, zone)(fields, change.at);
-  const parts = stateParts(test).map((part, at) =>
-    explainState(part, `${path}.${kindOf(test)}.${at}`, side, source, zone, change),
-  );
-  return { path, node: test, held, saw: sawOf(test, source, change), parts };
+  const held = fields !== null && compileState(test, on)(fields, change.at, linked);
+  const parts = stateParts(test).map((part, at) => explainState(part, `${path}.${kindOf(test)}.${at}`, side, on));
+  return { path, node: test, held, saw: sawOf(test, on), parts };
 }
 
 /** The values that a node itself looks at, on both sides of a change. */
-const sawOf = (node: Condition, source: Source, change: Change): ExplainedNode['saw'] =>
+const sawOf = (node: Condition, { source, change }: Explaining): ExplainedNode['saw'] =>
   ownFields(node)
     .flatMap((id) => (id === '*' ? source.fields.map((field) => field.id) : [id]))
     .filter((id) => fieldOf(source, id))

@@ -2,6 +2,7 @@ export { checkRule, type Fault, operatorsOf } from './check.ts';
 export { type CompiledRule, compileRule, isCaught, isItemInScope, linksIn } from './compile.ts';
 export { type ExplainedNode, type ExplainedRule, explainRule } from './explain.ts';
 export { RuleIndex } from './rule-index.ts';
+export type { Linked } from './tests.ts';
 export { compileState, differingFields } from './condition.ts';
 export { checkSense, hasRunOut, isCounting } from './sense.ts';
 export { wordsTest } from './words.ts';
@@ -34,6 +35,7 @@ export {
   isKind,
   isOpen,
   kindOf,
+  type LinkedTest,
   type Membership,
   type Movement,
   type NodeKind,

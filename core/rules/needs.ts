@@ -134,8 +134,11 @@ const ofConditions = (nodes: Condition[], source: Source): Alternatives[] =>
   nodes.map((part) => ofCondition(part, source));
 
 /** What becoming so, or ceasing to be, needs of the side on which it is so. */
-const turnOf = (state: StateTest, source: Source, side: 'after' | 'before'): Alternatives =>
-  isKind(state, 'test') ? ofTurn(state, source, side) : ofTree(state, source, side);
+function turnOf(state: StateTest, source: Source, side: 'after' | 'before'): Alternatives {
+  // Linked items are asked as they stand, on both sides: only other links make a difference.
+  if (isKind(state, 'through')) return differing(state.through);
+  return isKind(state, 'test') ? ofTurn(state, source, side) : ofTree(state, source, side);
+}
 const differing = (field: string): Alternatives => [butMore({ ...none(), differs: [field] })];
 const memberOf = ({ field, any = [] }: Membership, side: 'after' | 'before'): Alternatives => [
   butMore({ ...none(), differs: [field], equal: any.length > 0 ? [{ place: { side, field }, values: any }] : [] }),
@@ -143,6 +146,7 @@ const memberOf = ({ field, any = [] }: Membership, side: 'after' | 'before'): Al
 
 const CONDITION: ConditionVisitor<Alternatives, Source> = {
   test: (test, source) => ofTest(test, source, 'after'),
+  through: () => null,
   all: ({ all }, source) => both(ofConditions(all, source)),
   any: ({ any }, source) => either(ofConditions(any, source)),
   none: () => null,
@@ -168,6 +172,7 @@ interface OnSide {
 }
 const STATE: StateVisitor<Alternatives, OnSide> = {
   test: (test, { source, side }) => ofTest(test, source, side),
+  through: () => null,
   all: ({ all }, on) => both(all.map((part) => visitState(part, STATE, on))),
   any: ({ any }, on) => either(any.map((part) => visitState(part, STATE, on))),
   none: () => null,

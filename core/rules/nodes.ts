@@ -74,9 +74,18 @@ export interface Membership {
   any?: string[];
 }
 
-/** The kinds of nodes that test one state of an item, section 2. */
+/** A test of the items that a link field names, as they stand: some of them are so, or, where it asks for every one, at least one is named and all are (section 9). */
+export interface LinkedTest {
+  through: string;
+  /** In the fields of the source that the link leads to. */
+  holds: StateTest;
+  every?: boolean;
+}
+
+/** The kinds of nodes that test one state of an item, sections 2 and 9. */
 export interface StateNodes {
   test: FieldTest;
+  through: LinkedTest;
   all: { all: StateTest[] };
   any: { any: StateTest[] };
   none: { none: StateTest[] };
@@ -87,6 +96,7 @@ export type StateTest = StateNodes[keyof StateNodes];
 /** The kinds of nodes of a condition: those of a state, over conditions, and those that ask what the change did. */
 export interface ConditionNodes {
   test: FieldTest;
+  through: LinkedTest;
   all: { all: Condition[] };
   any: { any: Condition[] };
   none: { none: Condition[] };
@@ -115,6 +125,8 @@ const LEAF = { parts: (): Condition[] => [], state: (): StateTest | null => null
 
 const ANATOMY: { [K in NodeKind]: Anatomy<ConditionNodes[K]> } = {
   test: { ...LEAF, key: 'op', fields: (test) => [test.field, ...[otherField(test) ?? []].flat()] },
+  // What it holds is in another source's fields: whoever asks after this source's is not shown it.
+  through: { ...LEAF, key: 'through', fields: ({ through }) => [through] },
   all: { ...LEAF, key: 'all', parts: ({ all }) => all },
   any: { ...LEAF, key: 'any', parts: ({ any }) => any },
   none: { ...LEAF, key: 'none', parts: ({ none }) => none },
@@ -176,10 +188,11 @@ export function visitState<R, C>(node: StateTest, visitor: StateVisitor<R, C>, c
   return visit(node, context);
 }
 
-/** The state tests within a state test, in their order. */
+/** The state tests of the same item within a state test, in their order. */
 export const stateParts = (test: StateTest): StateTest[] => visitState(test, STATE_PARTS);
 const STATE_PARTS: StateVisitor<StateTest[]> = {
   test: () => [],
+  through: () => [],
   all: ({ all }) => all,
   any: ({ any }) => any,
   none: ({ none }) => none,

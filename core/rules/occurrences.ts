@@ -2,6 +2,7 @@ import { type Change, type Field, fieldOf, isTemporalType, type Source, type Val
 import { compileState } from './condition.ts';
 import { type Condition, isKind, isOpen, ownFields, type StateTest, stateParts, visitCondition } from './nodes.ts';
 import type { Rule } from './rule.ts';
+import type { Linked } from './tests.ts';
 
 /** One sort of thing that can happen to items of a source, as somebody would ask about it: a kind of change, a field that changes, an option it becomes, a date, a standstill. */
 export type Occurrence =
@@ -66,6 +67,7 @@ function ofCondition(node: Condition, source: Source, happening: Happening): Wat
   const ofFields = () => sometimes(ofChanged(ownFields(node), happening));
   return visitCondition<Watch>(node, {
     test: (test) => sometimes(ofState(test, source, happening)),
+    through: () => 'sometimes',
     all: ({ all }) => ofAll(all, ofParts),
     any: ({ any }) => mostOf(ofParts(any)),
     none: () => 'sometimes',
@@ -102,6 +104,7 @@ const not = () => false;
 const isEvent = (node: Condition): boolean =>
   visitCondition<boolean>(node, {
     test: not,
+    through: not,
     all: ({ all }) => all.some(isEvent),
     any: ({ any }) => any.some(isEvent),
     none: not,
@@ -132,10 +135,15 @@ function turned(state: StateTest, source: Source, happening: Happening, never: C
 const isNatural = (field: Field | undefined): boolean =>
   field !== undefined && ['name', 'size', 'version', 'approval', 'checkedOutBy'].includes(field.id);
 
+/** A test of one field asks no other source and no other item. */
+const NO_OTHERS: ReadonlyMap<string, Source> = new Map();
+const NOTHING_LINKED: Linked = { item: () => undefined };
+
 function ofState(state: StateTest, source: Source, happening: Happening): Watch {
   if (!isKind(state, 'test') || happening.what !== 'option' || happening.field !== state.field) return 'sometimes';
   const fields: Record<string, Value> = { [happening.field]: happening.option };
-  return compileState(state, source, 'UTC')(fields, 0) ? 'always' : 'never';
+  const holds = compileState(state, { source, zone: 'UTC', sources: NO_OTHERS });
+  return holds(fields, 0, NOTHING_LINKED) ? 'always' : 'never';
 }
 
 /** The fields that a state test asks about. */

@@ -8,14 +8,20 @@ import {
   isFigureType,
   isTemporalType,
   isTextType,
+  type ItemState,
   membersOf,
   sameValue,
   type Value,
 } from '../values/index.ts';
 import { type FieldTest, type Operand, type Operator, otherField } from './nodes.ts';
 
-/** Judges one field of one state at the change's instant. */
-export type Predicate = (fields: Fields, at: Instant) => boolean;
+/** The items that links lead to, as they stand when a state is judged; `undefined` where there is none, or none any more. */
+export interface Linked {
+  item(id: string): Pick<ItemState, 'source' | 'fields'> | undefined;
+}
+
+/** Judges one state of an item at the change's instant. */
+export type Predicate = (fields: Fields, at: Instant, linked: Linked) => boolean;
 
 /** Operators that hold of an empty field; all others (but `filled`) do not. */
 const HOLD_WHEN_EMPTY = new Set<Operator>(['empty', 'isNot', 'noneOf', 'lacks']);

@@ -29,7 +29,10 @@ const ITEM: Fields = {
   team: ['p2'],
   crates: '12',
 };
-const finds = (text: string) => compileState(wordsTest(text, LOANS, PEOPLE), LOANS, 'UTC')(ITEM, 0);
+const finds = (text: string) =>
+  compileState(wordsTest(text, LOANS, PEOPLE), { source: LOANS, zone: 'UTC', sources: new Map() })(ITEM, 0, {
+    item: () => undefined,
+  });
 
 describe('what words find', () => {
   it.each(['reed', 'REED gate', 'gate reed', 'view', 'salt', 'inés', 'tanaka', '12', 'reed view calder', ''])(

@@ -2,9 +2,19 @@ import type { z } from 'zod';
 import { Refusal } from '../../contract/problems.ts';
 import { listQuerySchema } from '../../contract/wire/index.ts';
 import type { Folder } from '../../core/people/index.ts';
-import { checkRule, compileState, openRule, type StateTest, wordsTest } from '../../core/rules/index.ts';
-import { fieldOf, type Source } from '../../core/values/index.ts';
-import type { Caller } from '../access/index.ts';
+import {
+  checkRule,
+  compileState,
+  isKind,
+  type Linked,
+  openRule,
+  type StateTest,
+  stateParts,
+  wordsTest,
+} from '../../core/rules/index.ts';
+import { fieldOf, membersOf, type Source } from '../../core/values/index.ts';
+import { type Caller, readableAmong } from '../access/index.ts';
+import type { Pool } from 'mysql2/promise';
 import { one, orderSql, readableItems, rows, stateSql, store, type StoredItem } from '../store/index.ts';
 import { type Context, take } from './context.ts';
 
@@ -45,10 +55,32 @@ export async function listItems(
     return { items, total: size ?? 0 };
   }
   const near = await rows(pool, store.items.list(source.id, may, listing, { order, limit: MOST_LISTED, offset: 0 }));
-  const holds = compileState(test, source, me.zone);
-  const items = near.filter((item) => holds(item.fields, now));
+  const linked = await linkedItems(pool, near, test, { me, directory });
+  const holds = compileState(test, { source, zone: me.zone, sources: directory.sources });
+  const items = near.filter((item) => holds(item.fields, now, linked));
   return { items: items.slice(offset, offset + limit), total: items.length };
 }
+
+/** The items that a test asks about across links, as far as whoever asks may read them: of others nothing is told, nor found. */
+async function linkedItems(
+  pool: Pool,
+  items: readonly StoredItem[],
+  test: StateTest,
+  { me, directory }: Caller,
+): Promise<Linked> {
+  const ids = throughIn(test).flatMap((id) => items.flatMap(({ fields }) => membersOf(fields[id])));
+  const open = await readableAmong(pool, ids, me.id, directory);
+  return {
+    item: (id) => {
+      const item = open.get(id);
+      return item?.isDeleted ? undefined : item;
+    },
+  };
+}
+
+/** The links that a state test follows. */
+const throughIn = (test: StateTest): string[] =>
+  isKind(test, 'through') ? [test.through] : stateParts(test).flatMap(throughIn);
 
 /** Refuses a state test that does not fit the source, with every fault. */
 function expectSound(where: StateTest, source: Source, { me, directory }: Caller): void {

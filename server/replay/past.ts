@@ -42,7 +42,8 @@ export async function pastOf(
     for (const item of await rows(context.pool, store.items.untouched(rule.scope.sources, start)))
       if (mayRead(me.id, item, world)) items.set(item.id, item);
   }
-  return { setting: await settingOf(context, directory, [...items.values()], { start, end }, me.id), changes };
+  const setting = await settingOf(context, directory, [...items.values()], { start, end }, changes, me.id);
+  return { setting, changes };
 }
 
 /** The last days over all that live rules look at, as it happened to whoever could read it: for what reaches one person. */
@@ -55,14 +56,15 @@ export async function pastOfAll(
   const end = context.clock.now();
   const start = end - days * DAY_MS;
   const sources = [...new Set(rules.flatMap((rule) => rule.scope.sources))];
-  if (sources.length === 0) return { setting: await settingOf(context, directory, [], { start, end }), changes: [] };
+  if (sources.length === 0)
+    return { setting: await settingOf(context, directory, [], { start, end }, []), changes: [] };
   const changes = await rows(context.pool, store.changes.from(sources, start));
   const items = new Map<string, ItemState>();
   for (const change of changes)
     if (!items.has(change.item) && change.before !== null) items.set(change.item, stateBefore(change, change.before));
   if (rules.some((rule) => isScheduled(rule) || rule.scope.linked))
     for (const item of await rows(context.pool, store.items.untouched(sources, start))) items.set(item.id, item);
-  const setting = await settingOf(context, directory, [...items.values()], { start, end });
+  const setting = await settingOf(context, directory, [...items.values()], { start, end }, changes);
   return { setting: { ...setting, rules: rules.map((rule) => ({ rule, from: start })) }, changes };
 }
 
@@ -77,6 +79,7 @@ export async function momentOf(
     directory,
     change.before === null ? [] : [stateBefore(change, change.before)],
     { start: change.at - 1, end: change.at + 366 * DAY_MS },
+    [change],
     me.id,
   );
 }
@@ -87,7 +90,14 @@ export const standingOf = (
   { me, directory }: Caller,
   item: ItemState,
 ): Promise<Setting> =>
-  settingOf(context, directory, [item], { start: context.clock.now(), end: context.clock.now() + 366 * DAY_MS }, me.id);
+  settingOf(
+    context,
+    directory,
+    [item],
+    { start: context.clock.now(), end: context.clock.now() + 366 * DAY_MS },
+    [],
+    me.id,
+  );
 
 const stateBefore = (change: Change, fields: ItemState['fields']): ItemState => ({
   id: change.item,
@@ -99,16 +109,22 @@ const stateBefore = (change: Change, fields: ItemState['fields']): ItemState => 
   lastAt: null,
 });
 
-/** @param asker who sees what comes of it, and is shown nothing through a link that they may not read; left out where nobody but its own reader does */
+/**
+ * @param changes what will happen: what they link to is there too, as it stands
+ * @param asker who sees what comes of it, and is shown nothing through a link that they may not read; left out where nobody but its own reader does
+ */
 async function settingOf(
   { pool }: Pick<ReplayContext, 'pool'>,
   directory: Directory,
   items: ItemState[],
   span: { start: Instant; end: Instant },
+  changes: readonly Change[],
   asker?: string,
 ): Promise<Setting> {
   const ids = items.map((item) => item.id);
-  const linked = linkedIds(items, directory).filter((id) => !ids.includes(id));
+  const states = [...items, ...changes.flatMap(({ source, after }) => (after ? [{ source, fields: after }] : []))];
+  const known = new Set([...ids, ...changes.map(({ item }) => item)]);
+  const linked = linkedIds(states, directory).filter((id) => !known.has(id));
   const world = worldOf(directory, new Map());
   const others =
     linked.length === 0
@@ -133,8 +149,8 @@ async function settingOf(
   };
 }
 
-/** The items that these link to: whom a rule names across a link stands there. */
-function linkedIds(items: readonly ItemState[], { sources }: Directory): string[] {
+/** The items that these link to: whom a rule names across a link, and what it asks there. */
+function linkedIds(items: readonly Pick<ItemState, 'source' | 'fields'>[], { sources }: Directory): string[] {
   const found = new Set<string>();
   for (const item of items) {
     for (const field of sources.get(item.source)?.fields ?? []) {

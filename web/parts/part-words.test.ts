@@ -9,6 +9,7 @@ const viewer: Viewer = {
   me: ME,
   directory: DIRECTORY,
   person: (id) => DIRECTORY.people.find((one) => one.id === id)?.name ?? id,
+  sources: new Map(DIRECTORY.sources.map((one) => [one.id, one])),
   source: (id) => DIRECTORY.sources.find((one) => one.id === id),
   group: () => undefined,
   folder: () => undefined,

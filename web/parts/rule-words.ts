@@ -88,6 +88,7 @@ export const folderNames = (ids: readonly string[], viewer: Viewer): string =>
 /** What it takes to word a rule's conditions for whoever looks at the page. */
 export const phrasingOf = (source: Source, viewer: Viewer, items?: Record<string, string>) => ({
   source,
+  sources: viewer.sources,
   reader: viewer.me,
   names: viewer.names(items),
   phrases: phrases(),

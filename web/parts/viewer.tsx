@@ -11,6 +11,7 @@ export interface Viewer {
   me: Me;
   directory: DirectoryPage;
   person(id: string): string;
+  sources: ReadonlyMap<string, Source>;
   source(id: string): Source | undefined;
   group(id: string): Group | undefined;
   folder(id: string): Folder | undefined;
@@ -23,11 +24,13 @@ export function ViewerProvider({ me, directory, children }: { me: Me; directory:
   const viewer = useMemo<Viewer>(() => {
     const people = new Map([...directory.contacts, ...directory.people].map((one) => [one.id, one.name]));
     const person = (id: string) => people.get(id) ?? id.replace(/^system:/, '');
+    const sources = new Map(directory.sources.map((one) => [one.id, one]));
     return {
       me,
       directory,
       person,
-      source: (id) => directory.sources.find((one) => one.id === id),
+      sources,
+      source: (id) => sources.get(id),
       group: (id) => directory.groups.find((one) => one.id === id),
       folder: (id) => directory.folders.find((one) => one.id === id),
       names: (items = {}) => ({

@@ -93,7 +93,7 @@ class Tally {
       ['scope', () => compiled.inScope(change, state)],
       ['kinds', () => compiled.ofKind(change)],
       ['actor', () => compiled.byActor(change, state)],
-      ['condition', () => compiled.holds(change)],
+      ['condition', () => compiled.holds(change, state)],
       ['dates', () => compiled.inDates(change)],
       ['burst', () => this.completes(change)],
     ];

@@ -60,6 +60,7 @@ function becoming(node: Condition): Condition | null {
   const asItIs = () => null;
   return visitCondition<Condition | null>(node, {
     test: (test) => ({ became: test }),
+    through: (test) => ({ became: test }),
     all: ({ all }) => {
       const tests = all.flatMap((part) => (isKind(part, 'test') ? [part] : []));
       return tests.length > 0 && tests.length === all.length ? { became: { all: tests } } : null;

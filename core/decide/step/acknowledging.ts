@@ -133,7 +133,7 @@ function forget(context: StepContext, row: OpenAlert): void {
 export function closeCeased(context: StepContext, change: Change): void {
   for (const compiled of context.state.closing(change.source)) {
     context.within(compiled, '', () => {
-      if (compiled.hasCeased(change)) ceaseFor(context, compiled, change);
+      if (compiled.hasCeased(change, context.state)) ceaseFor(context, compiled, change);
     });
   }
 }

@@ -104,7 +104,7 @@ function scheduleHolds(context: StepContext, { rule, version }: Match, part: Kep
     !compiled ||
     !item ||
     !isItemInScope(compiled, item, context.at, context.state) ||
-    !compiled.ifHolds(item, context.at)
+    !compiled.ifHolds(item, context.at, context.state)
   )
     return false;
   const { due, idle } = compiled.rule;

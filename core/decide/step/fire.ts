@@ -53,7 +53,7 @@ function fireDue(context: StepContext, { compiled, scheduleSince }: Phase, row: 
     return false;
   }
   const inDates = compiled.inDates(asChange(item, context.at));
-  if (!compiled.ifHolds(item, context.at) || (row.repeats === null && !inDates)) {
+  if (!compiled.ifHolds(item, context.at, context.state) || (row.repeats === null && !inDates)) {
     putDue(context, scheduleSince, over);
     return false;
   }
@@ -103,7 +103,7 @@ function fireIdle(context: StepContext, { compiled, scheduleSince }: Phase, row:
   const over = { ...row, next: null, firedAt: null, repeats: null, atGoLive: false };
   const inDates = compiled.inDates(asChange(item, context.at));
   const inScope = isItemInScope(compiled, item, context.at, context.state);
-  if (!inScope || !compiled.ifHolds(item, context.at)) {
+  if (!inScope || !compiled.ifHolds(item, context.at, context.state)) {
     putIdle(context, scheduleSince, { ...over, inScope });
     return false;
   }

@@ -46,7 +46,7 @@ export function netOf(context: StepContext, compiled: CompiledRule, part: Part):
     state.lastState?.(part.item),
     state.sources.get(part.source) as Source,
   );
-  return net && compiled.inScope(net, state) && compiled.holds(net) && compiled.inDates(net) ? net : null;
+  return net && compiled.inScope(net, state) && compiled.holds(net, state) && compiled.inDates(net) ? net : null;
 }
 
 /** Says that a match came to nothing, and why. */

@@ -155,26 +155,36 @@ function dateHolds(
 }
 
 /** A state of an item that there is. */
-export function stateHolds(test: StateTest, fields: Fields, at: Instant, source: Source, zone: string): boolean {
-  if ('op' in test) return testHolds(test, fields, at, source, zone);
-  if ('all' in test) return test.all.every((part) => stateHolds(part, fields, at, source, zone));
-  if ('any' in test) return test.any.some((part) => stateHolds(part, fields, at, source, zone));
-  return !test.none.some((part) => stateHolds(part, fields, at, source, zone));
+export function stateHolds(test: StateTest, fields: Fields, at: Instant, source: Source, on: Judging): boolean {
+  if ('op' in test) return testHolds(test, fields, at, source, on.zone);
+  if ('all' in test) return test.all.every((part) => stateHolds(part, fields, at, source, on));
+  if ('any' in test) return test.any.some((part) => stateHolds(part, fields, at, source, on));
+  if ('none' in test) return !test.none.some((part) => stateHolds(part, fields, at, source, on));
+  // Links of the twin lead to its one source.
+  const named = list(fields[test.through]).map((id) => on.items.get(id));
+  const so = named.filter((one) => one?.isThere && stateHolds(test.holds, one.fields, at, source, on));
+  return test.every ? named.length > 0 && so.length === named.length : so.length > 0;
 }
 
-export function conditionHolds(node: Condition, sides: Sides, source: Source, zone: string): boolean {
+/** In which zone a condition is asked, and of which items links tell. */
+export interface Judging extends Pick<Plain, 'items'> {
+  zone: string;
+}
+
+export function conditionHolds(node: Condition, sides: Sides, source: Source, on: Judging): boolean {
+  const { zone } = on;
   const { before, after, at } = sides;
-  const then = (test: StateTest) => before !== null && stateHolds(test, before, at, source, zone);
-  const now = (test: StateTest) => after !== null && stateHolds(test, after, at, source, zone);
+  const then = (test: StateTest) => before !== null && stateHolds(test, before, at, source, on);
+  const now = (test: StateTest) => after !== null && stateHolds(test, after, at, source, on);
   const of = (id: string): [Field, Value | undefined, Value | undefined] => [
     fieldIn(source, id),
     before?.[id],
     after?.[id],
   ];
-  if ('op' in node) return testHolds(node, sides.last, at, source, zone);
-  if ('all' in node) return node.all.every((part) => conditionHolds(part, sides, source, zone));
-  if ('any' in node) return node.any.some((part) => conditionHolds(part, sides, source, zone));
-  if ('none' in node) return !node.none.some((part) => conditionHolds(part, sides, source, zone));
+  if ('op' in node || 'through' in node) return stateHolds(node, sides.last, at, source, on);
+  if ('all' in node) return node.all.every((part) => conditionHolds(part, sides, source, on));
+  if ('any' in node) return node.any.some((part) => conditionHolds(part, sides, source, on));
+  if ('none' in node) return !node.none.some((part) => conditionHolds(part, sides, source, on));
   if ('was' in node) return then(node.was);
   if ('became' in node) return now(node.became) && !then(node.became);
   if ('ceased' in node) return then(node.ceased) && !now(node.ceased);
@@ -235,7 +245,7 @@ export function inScope(
       named.some((one) => one && linksOf(world.source, one.fields).includes(item));
     if (!scope.linked || !isLinked) return false;
   }
-  return stateHolds(scope.where, sides.last, sides.at, world.source, zone);
+  return stateHolds(scope.where, sides.last, sides.at, world.source, { zone, items: world.items });
 }
 
 function above(folder: string | null, world: Plain): string[] {

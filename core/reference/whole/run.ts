@@ -99,7 +99,8 @@ export class WholeRun {
   private isInScope = (rule: Rule, item: PlainItem): boolean =>
     inScope(rule, item.id, standing(item, this.now), [item.folder], this.world);
   private ifHolds = (rule: Rule, test: StateTest, item: PlainItem): boolean =>
-    stateHolds(test, item.fields, this.now, this.world.source, rule.zone);
+    stateHolds(test, item.fields, this.now, this.world.source, this.judging(rule));
+  private judging = ({ zone }: Pick<Rule, 'zone'>) => ({ zone, items: this.world.items });
 
   private goLive(rule: Rule, isPaused: boolean): void {
     const old = this.live.get(rule.id);
@@ -215,7 +216,10 @@ export class WholeRun {
       )
         continue;
       // Somebody acknowledged it: it is of interest only as long as an all-clear may come.
-      if (change.after === null || !stateHolds(became, change.after, change.at, this.world.source, alert.rule.zone))
+      if (
+        change.after === null ||
+        !stateHolds(became, change.after, change.at, this.world.source, this.judging(alert.rule))
+      )
         this.telling.cease(alert, change.item);
     }
     for (const live of [...this.live.values()].sort((a, b) => (a.rule.id < b.rule.id ? -1 : 1)))
@@ -243,7 +247,7 @@ export class WholeRun {
       !isAdmitted ||
       !byActor(rule, change.actor, this.world) ||
       !inDates(rule, sides) ||
-      !conditionHolds(rule.when?.if ?? { all: [] }, sides, this.world.source, rule.zone)
+      !conditionHolds(rule.when?.if ?? { all: [] }, sides, this.world.source, this.judging(rule))
     )
       return;
     if (rule.pace.kind === 'settled' && !isPaused) {
@@ -331,7 +335,7 @@ export class WholeRun {
     if (isSame && changes.every(({ kind }) => MUTE.has(kind))) return false;
     return (
       inScope(rule, first.item, sides, [item.folder, first.folderBefore], this.world) &&
-      conditionHolds(rule.when?.if ?? { all: [] }, sides, this.world.source, rule.zone) &&
+      conditionHolds(rule.when?.if ?? { all: [] }, sides, this.world.source, this.judging(rule)) &&
       inDates(rule, sides)
     );
   }

@@ -4,7 +4,7 @@ import type { AccessEntry, Acknowledging, Channel, Contact, Person, Plan, Select
 import type { Condition, Due, Idle, Rule, StateTest } from '../../rules/index.ts';
 import { instantOf, MINUTE_MS, printInstant, WEEKDAYS } from '../../time/index.ts';
 import type { Change, Fields, ItemState } from '../../values/index.ts';
-import { fields, FOLDERS, ITEMS, rule, SOURCE, stateTest } from '../generate.ts';
+import { fields, FOLDERS, followsLink, ITEMS, rule, SOURCE, stateTest } from '../generate.ts';
 
 /** A Friday evening in Madrid, two nights before the clocks there skip an hour. */
 const START = instantOf('2026-03-27T20:00:00Z');
@@ -254,6 +254,7 @@ const anyRule = fc
         ...of.base.scope,
         ...(isWide ? { under: [], where: { all: [] }, ...(of.isWide > 1 ? { items: [] } : {}) } : {}),
         ...(byDate ? { where: of.where } : {}),
+        ...(byDate && followsLink(of.where) ? { linked: false } : {}),
       },
       when: byDate
         ? null

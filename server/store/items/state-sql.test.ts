@@ -25,6 +25,7 @@ const ODD: Fields[] = [
 describe('a state test in SQL', () => {
   it('holds of the same items as in core where it is exact, and of no fewer where it is not', async () => {
     const states = [...ODD, ...fc.sample(fields, { numRuns: 120, seed: 11 })];
+    const byId = new Map(states.map((state, at) => [`s${at}`, { source: SOURCE.id, fields: state }]));
     await run(
       museum.pool,
       store.items.insert(
@@ -43,6 +44,7 @@ describe('a state test in SQL', () => {
         })),
       ),
     );
+    const linked = { item: (id: string) => byId.get(id) };
     let exact = 0;
     await fc.assert(
       fc.asyncProperty(stateTest, fc.constantFrom('Europe/Madrid', 'Pacific/Apia'), async (test, zone) => {
@@ -55,8 +57,8 @@ describe('a state test in SQL', () => {
             )
           ).map((row) => row.id),
         );
-        const holds = compileState(test, SOURCE, zone);
-        const wanted = states.flatMap((state, at) => (holds(state, NOON) ? [`s${at}`] : []));
+        const holds = compileState(test, { source: SOURCE, zone, sources: new Map([[SOURCE.id, SOURCE]]) });
+        const wanted = states.flatMap((state, at) => (holds(state, NOON, linked) ? [`s${at}`] : []));
         expect(wanted.filter((id) => !found.has(id))).toEqual([]);
         if (isExact) expect([...found].sort()).toEqual(wanted.sort());
         exact += isExact ? 1 : 0;

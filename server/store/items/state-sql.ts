@@ -38,6 +38,8 @@ export function stateSql(test: StateTest, asking: Asking): StateSql {
   const parts = (tests: StateTest[]) => tests.map((part) => stateSql(part, asking));
   return visitState<StateSql>(test, {
     test: (one) => testSql(one, asking),
+    // What linked items are like is core's to judge, by those that may be read.
+    through: () => unknown,
     all: ({ all: tests }) => joined(parts(tests), 'AND', all),
     any: ({ any }) => joined(parts(any), 'OR', never),
     none: ({ none }) => {

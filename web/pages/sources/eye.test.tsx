@@ -29,6 +29,7 @@ const viewer: Viewer = {
   me: ME,
   directory,
   person: (id) => DIRECTORY.people.find((one) => one.id === id)?.name ?? id,
+  sources: new Map(sources.map((one) => [one.id, one])),
   source: (id) => sources.find((one) => one.id === id),
   group: () => undefined,
   folder: () => undefined,

@@ -97,6 +97,7 @@ export function readClause(condition: Condition): Clause | null {
     },
     any: noClause,
     none: noClause,
+    through: noClause,
   });
 }
 

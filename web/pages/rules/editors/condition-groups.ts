@@ -13,6 +13,7 @@ export interface Group {
 /** The conditions that are groups of others; a new kind of node has to say here whether it is one. */
 const GROUPED: { [K in NodeKind]: K extends GroupKind ? true : false } = {
   test: false,
+  through: false,
   all: true,
   any: true,
   none: true,

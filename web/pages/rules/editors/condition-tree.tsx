@@ -1,10 +1,9 @@
-import { phrases } from '../../../words/index.ts';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { conditionWords } from '../../../../core/messages/index.ts';
 import { type Condition, type StateTest, kindOf, partsOf } from '../../../../core/rules/index.ts';
 import type { Source, Field } from '../../../../core/values/index.ts';
-import { Said, useViewer } from '../../../parts/index.ts';
+import { phrasingOf, Said, useViewer } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { ClauseEditor } from './clause-editor.tsx';
 import {
@@ -188,7 +187,7 @@ function Leaf({
   onPut: (part: Condition) => void;
   onRemove: () => void;
 }) {
-  const { me, names } = useViewer();
+  const viewer = useViewer();
   return (
     <Chip
       label={isOfState ? t('narrowedTo') : t('whatHasToHappen')}
@@ -203,7 +202,7 @@ function Leaf({
         </>
       )}
     >
-      <Said words={conditionWords(part, { source, reader: me, names: names(), phrases: phrases() })} />
+      <Said words={conditionWords(part, phrasingOf(source, viewer))} />
     </Chip>
   );
 }

@@ -79,6 +79,7 @@ describe.each(cases)('rules of $name', ({ directory, rules }) => {
       me: ME,
       directory,
       person: String,
+      sources: new Map(directory.sources.map((one) => [one.id, one])),
       source: (id: string) => directory.sources.find((one) => one.id === id),
       group: () => undefined,
       folder: () => undefined,

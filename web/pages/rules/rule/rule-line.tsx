@@ -12,6 +12,7 @@ import {
   kindName,
   selectorWords,
   kindNames,
+  phrasingOf,
 } from '../../../parts/index.ts';
 import { groupWords, groupOf } from '../editors/condition-groups.ts';
 import { phrases } from '../../../words/index.ts';
@@ -175,7 +176,7 @@ function nodeKnots(by: Wording, node: ExplainedNode, depth: number, isWhere = fa
 }
 
 function testKnot({ source, viewer }: Wording, node: ExplainedNode, depth: number, isWhere: boolean): Knot {
-  const phrasing = { source, reader: viewer.me, names: viewer.names(), phrases: phrases() };
+  const phrasing = phrasingOf(source, viewer);
   return {
     key: node.path,
     depth,
