@@ -48,6 +48,8 @@ const SELECTORS: Record<SelectorKind, Selector> = {
   contact: { contact: 'c' },
   webhook: { webhook: 'w' },
   told: { told: true },
+  cases: { cases: [{ if: { field: 'f', op: 'filled' }, to: [{ person: 'p' }] }] },
+  tell: { tell: { person: 'p' }, channels: ['text'] },
   system: { system: 's' },
   anybody: '*',
 };

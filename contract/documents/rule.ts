@@ -1,7 +1,14 @@
 import { emailSchema } from '../addresses.ts';
 import { z } from 'zod';
 import { LIMITS } from '../limits.ts';
-import type { AccessEntry, Channel, Pace, Plan, Selector } from '../../core/people/index.ts';
+import {
+  type AccessEntry,
+  asKind,
+  type Channel,
+  type Pace,
+  type Plan,
+  type Selector,
+} from '../../core/people/index.ts';
 import { ABOUT, type Condition, OPEN_MESSAGE, OPERATORS, type Rule, type StateTest } from '../../core/rules/index.ts';
 import { isCivilDate, isCivilTime, isDuration, WEEKDAYS } from '../../core/time/index.ts';
 import { CHANGE_KINDS, type ChangeKind, type Value } from '../../core/values/index.ts';
@@ -105,6 +112,11 @@ export const selectorSchema: z.ZodType<Selector> = z
       z.strictObject({ contact: idSchema }),
       z.strictObject({ webhook: z.string().min(1).max(500) }),
       z.strictObject({ told: z.literal(true) }),
+      z.strictObject({
+        cases: z.array(z.strictObject({ if: stateTestSchema, to: z.array(selectorSchema) })).min(1),
+        else: z.array(selectorSchema).optional(),
+      }),
+      z.strictObject({ tell: selectorSchema, channels: z.array(z.enum(['inApp', 'email', 'text'])).min(1) }),
       z.strictObject({ system: z.string() }),
       z.literal('*'),
     ]),
@@ -159,6 +171,19 @@ export const planSchema: z.ZodType<Plan> = z.strictObject({
     .optional(),
   ownChanges: z.boolean().nullable().optional(),
   emailFormat: z.enum(['html', 'text']).optional(),
+  ways: z
+    .array(
+      z.strictObject({
+        sources: z.array(idSchema).min(1).optional(),
+        kinds: z.array(kindSchema).min(1).optional(),
+        steps: stepsSchema,
+      }),
+    )
+    .optional(),
+  absent: z
+    .strictObject({ from: dateSchema, until: dateSchema, deputy: idSchema.nullable() })
+    .refine(({ from, until }) => from <= until, 'the last day is not before the first')
+    .optional(),
   emailTo: z
     .strictObject({
       rules: z.record(idSchema, emailSchema).optional(),
@@ -262,9 +287,16 @@ export const rulePartsSchema = z.strictObject({
 /** A rule, filled where the document leaves something out. What the specification asks beyond the shape is checked against its sources. */
 export const ruleSchema = rulePartsSchema.transform((rule): Rule => rule);
 
+/** Cases and channels of one's own are for those whom a rule tells: nobody reads by them. */
+const readerSchema = selectorSchema.refine(isReader, 'whoever may read: a person, a group, whom a field names …');
+function isReader(selector: Selector): boolean {
+  const within = asKind(selector, 'managerOf')?.managerOf;
+  return !asKind(selector, 'cases') && !asKind(selector, 'tell') && (within === undefined || isReader(within));
+}
+
 /** Who may read what: entries of a source, a folder or an item. */
 export const accessSchema: z.ZodType<AccessEntry[]> = z.array(
   z
-    .strictObject({ source: idSchema.optional(), folder: idSchema.optional(), readers: z.array(selectorSchema) })
+    .strictObject({ source: idSchema.optional(), folder: idSchema.optional(), readers: z.array(readerSchema) })
     .refine(({ source, folder }) => (source === undefined) !== (folder === undefined), 'either a source or a folder'),
 );

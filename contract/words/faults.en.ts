@@ -28,8 +28,11 @@ export const ENGLISH = {
 
   notAPersonField: '{source} has no field “{field}” that names people. It has: {allowed}.',
 
+  noCasesHere: 'Recipients by case cannot stand here.',
+  noWaysHere: 'Channels for some can stand only beside those whom the rule tells.',
   throughTwice: 'What a linked item links to cannot be asked: one link is followed at a time.',
-  throughInLinked: 'What linked items are like cannot be asked where the rule goes by links itself. Ask it of what happens instead.',
+  throughInLinked:
+    'What linked items are like cannot be asked where the rule goes by links itself. Ask it of what happens instead.',
   sameLead: 'This lead time is there already.',
   needsDateField: '{field} is no date.',
 

@@ -26,8 +26,11 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   notAPersonField: '{source} no tiene ningún campo «{field}» que nombre personas. Tiene: {allowed}.',
 
+  noCasesHere: 'Aquí no caben destinatarios según el caso.',
+  noWaysHere: 'Los canales para algunos solo caben junto a quienes la regla avisa.',
   throughTwice: 'No se puede preguntar por lo que enlaza un elemento enlazado: se sigue un solo enlace.',
-  throughInLinked: 'Donde la regla misma va por enlaces no se puede preguntar cómo es lo enlazado. Pregúntalo en lo que pasa.',
+  throughInLinked:
+    'Donde la regla misma va por enlaces no se puede preguntar cómo es lo enlazado. Pregúntalo en lo que pasa.',
   sameLead: 'Esta antelación ya está.',
   needsDateField: '{field} no es una fecha.',
 

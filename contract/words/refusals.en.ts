@@ -131,6 +131,7 @@ export const ENGLISH = {
   'reason.muted': 'muted it',
   'reason.unconfirmed': 'has not confirmed the address',
   'reason.unsubscribed': 'has left it',
+  'reason.absent': 'away',
   'reason.coolDown': 'too soon after the last one',
   'reason.noChannel': 'no way to reach them',
 

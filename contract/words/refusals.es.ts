@@ -133,6 +133,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'reason.muted': 'lo ha silenciado',
   'reason.unconfirmed': 'no ha confirmado la dirección',
   'reason.unsubscribed': 'se ha dado de baja',
+  'reason.absent': 'no está',
   'reason.coolDown': 'demasiado pronto tras el anterior',
   'reason.noChannel': 'no hay forma de llegarle',
 

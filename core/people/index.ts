@@ -31,7 +31,9 @@ export {
   DEFAULT_REACH,
   type DigestPace,
   type Pace,
+  type Absence,
   type Plan,
+  type Ways,
   planUpon,
   startOf,
   type StartingPlan,
@@ -40,7 +42,16 @@ export {
   type Step,
   type Urgency,
 } from './plan.ts';
-export { addressOf, emailFor, hearsOwn, type Reaching, stepsFor, urgentSteps } from './reaching.ts';
+export {
+  addressOf,
+  emailFor,
+  hearsOwn,
+  type HeardOf,
+  isAbsent,
+  type Reaching,
+  stepsFor,
+  urgentSteps,
+} from './reaching.ts';
 export {
   isFaultySelector,
   isNamed,
@@ -51,12 +62,16 @@ export {
   type Recipient,
   recipientKey,
   recipientOf,
+  type EntryWays,
   type SelectorFault,
+  type SelectorPlace,
   type ReachContext,
 } from './selectors.ts';
 export {
   asKind,
+  type CaseTest,
   kindOfSelector,
+  laidOpen,
   namedIn,
   type Selector,
   type SelectorKind,

@@ -1,4 +1,5 @@
-import type { CivilTime, Duration, Weekday } from '../time/index.ts';
+import type { CivilDate, CivilTime, Duration, Weekday } from '../time/index.ts';
+import type { ChangeKind } from '../values/index.ts';
 
 /** How urgent a rule says its messages are; a plan has steps for each. */
 export type Urgency = 'routine' | 'important' | 'critical';
@@ -36,6 +37,20 @@ export interface QuietHours {
   to: CivilTime;
 }
 
+/** Steps for what comes of these sources, or as these kinds of change; what is left out fits all. */
+export interface Ways {
+  sources?: string[];
+  kinds?: ChangeKind[];
+  steps: Step[];
+}
+
+/** From which day to which somebody is away, and who hears in their place; `null`: nobody. */
+export interface Absence {
+  from: CivilDate;
+  until: CivilDate;
+  deputy: string | null;
+}
+
 /** How a person wants to be reached. */
 export interface Plan {
   reach?: Partial<Record<Urgency, Step[]>>;
@@ -45,6 +60,10 @@ export interface Plan {
   off?: Channel[];
   ownChanges?: boolean | null;
   emailFormat?: 'html' | 'text';
+  /** Steps for what comes of some sources, or as some kinds of change; the first entry that fits counts. */
+  ways?: Ways[];
+  /** Days on which somebody else hears in their place, both included, in the person's zone. */
+  absent?: Absence;
   /** Further addresses of theirs for email of single rules and sources, by id; that of the rule goes before that of the source. */
   emailTo?: { rules?: Record<string, string>; sources?: Record<string, string> };
 }

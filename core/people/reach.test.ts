@@ -16,6 +16,7 @@ import {
   recipientKey,
   recipientOf,
   type Selector,
+  type SelectorPlace,
   stepsFor,
   strangerAt,
   type Subject,
@@ -214,16 +215,16 @@ describe('selectors', () => {
     ]));
 
   it('are refused where they cannot be', () => {
-    const codes = (selector: Selector, mayTold = false) =>
-      isFaultySelector(selector, LOANS, WORLD.sources, mayTold)?.code ?? 'fine';
+    const codes = (selector: Selector, place: SelectorPlace = []) =>
+      isFaultySelector(selector, LOANS, WORLD.sources, place)?.code ?? 'fine';
     expect([
       codes({ linked: 'lender', field: 'keeper' }),
       codes({ linked: 'lender', field: 'name' }),
       codes({ linked: 'ref', field: 'keeper' }),
       codes({ managerOf: { field: 'ref' } }),
       codes({ told: true }),
-      codes({ told: true }, true),
-      codes({ managerOf: { told: true } }, true),
+      codes({ told: true }, ['told']),
+      codes({ managerOf: { told: true } }, ['told']),
       codes({ contact: 'x' }),
       codes({ system: 'x' }),
     ]).toEqual([

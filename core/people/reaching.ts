@@ -1,6 +1,8 @@
+import { dateIn, type Instant } from '../time/index.ts';
 import { sameAddress } from './contacts.ts';
 import type { Person } from './directory.ts';
 import { type Channel, DEFAULT_REACH, type Pace, type Step, type Urgency } from './plan.ts';
+import type { EntryWays } from './selectors.ts';
 
 /** What of a rule decides by which steps it reaches somebody. */
 export interface Reaching {
@@ -10,18 +12,57 @@ export interface Reaching {
   pace: Pace;
 }
 
+/** What an item of an alert is, as far as it decides by which steps somebody hears of it. */
+export interface HeardOf {
+  source?: string;
+  /** The kind of the alert's last change of it; left out where there is none. */
+  kind?: string;
+  ways?: EntryWays | undefined;
+}
+
 /**
  * The steps by which a rule reaches a person, without those switched off or without an address: their own for
  * this rule, else the rule's channels at once, else their plan's. Of a critical rule with channels, own steps
  * only add channels. Empty: there is no channel.
+ * @param of the item that they hear of: entries of the rule may have channels of their own, and plans ways for what it is
  */
-export function stepsFor(person: Person, rule: Reaching): Step[] {
+export function stepsFor(person: Person, rule: Reaching, of: HeardOf = {}): Step[] {
+  const { channels, isPlain } = of.ways ?? { channels: [], isPlain: true };
+  if (channels.length === 0) return usable(person, chosenSteps(person, rule, of));
+  const told = chosenSteps(person, { ...rule, channels }, of);
+  const others = isPlain ? chosenSteps(person, rule, of) : [];
+  return usable(person, [
+    ...told,
+    ...others.filter((step) => !channels.includes(step.channel) && !told.includes(step)),
+  ]);
+}
+
+function chosenSteps(person: Person, rule: Reaching, of: HeardOf): Step[] {
   const own = rule.id === undefined ? undefined : ownSteps(person, rule.id);
   const channels = rule.channels?.map((channel): Step => ({ channel }));
-  if (own && channels && rule.urgency === 'critical') {
-    return usable(person, [...channels, ...own.filter((step) => !rule.channels?.includes(step.channel))]);
-  }
-  return usable(person, own ?? channels ?? planned(person, rule.urgency));
+  if (own && channels && rule.urgency === 'critical')
+    return [...channels, ...own.filter((step) => !rule.channels?.includes(step.channel))];
+  return own ?? channels ?? waysFor(person, rule.urgency, of);
+}
+
+/** The plan's steps, or in their place the ways that it has for what the item is; of what is critical those only add channels. */
+function waysFor(person: Person, urgency: Urgency, { source, kind }: HeardOf): Step[] {
+  const steps = planned(person, urgency);
+  const fits = (named: readonly string[] | undefined, one: string | undefined) =>
+    named === undefined || (one !== undefined && named.includes(one));
+  const ways = person.plan?.ways?.find(({ sources, kinds }) => fits(sources, source) && fits(kinds, kind));
+  if (!ways) return steps;
+  const channels = new Set(steps.map(({ channel }) => channel));
+  return urgency === 'critical'
+    ? [...steps, ...ways.steps.filter(({ channel }) => !channels.has(channel))]
+    : ways.steps;
+}
+
+/** Whether somebody is away at an instant: on the days that their plan names, in their zone. */
+export function isAbsent({ plan, zone }: Person, at: Instant): boolean {
+  if (!plan?.absent) return false;
+  const day = dateIn(at, zone);
+  return day >= plan.absent.from && day <= plan.absent.until;
 }
 
 /** The steps of reminders and escalations: the plan's critical ones, without their paces. */

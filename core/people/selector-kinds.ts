@@ -1,7 +1,17 @@
+import type { Channel } from './plan.ts';
+
+/** What a case asks of an item: a state test, which whoever reaches people is handed a judge of (section 9). */
+export type CaseTest = object;
+/** Whom a case stands for where its state holds of the item as it stands. */
+export interface Case {
+  if: CaseTest;
+  to: Selector[];
+}
+
 /**
  * The kinds of selectors, sections 4 and 3.2: somebody by id, all of a group, whoever a field of the item (or of an item
  * linked there) names, who made it, edited it last, keeps an eye on it or is mentioned, the managers of others, an
- * outside address, a webhook. `told` stands for those told of an alert; `system` and `*` name actors.
+ * outside address, a webhook; those of the first case that holds; those of another, by channels of their own. `told` stands for those told of an alert; `system` and `*` name actors.
  */
 export interface Selectors {
   person: { person: string };
@@ -16,6 +26,8 @@ export interface Selectors {
   contact: { contact: string };
   webhook: { webhook: string };
   told: { told: true };
+  cases: { cases: Case[]; else?: Selector[] };
+  tell: { tell: Selector; channels: Channel[] };
   system: { system: string };
   anybody: '*';
 }
@@ -39,6 +51,8 @@ const KINDS = Object.keys({
   contact: true,
   webhook: true,
   told: true,
+  cases: true,
+  tell: true,
   system: true,
   anybody: true,
 } satisfies Record<SelectorKind, true>) as SelectorKind[];
@@ -69,9 +83,18 @@ export function asKind<K extends SelectorKind>(selector: Selector, kind: K): Sel
   return kindOfSelector(selector) === kind ? (selector as Selectors[K]) : null;
 }
 
-/** The ids that selectors name outright, of people or of groups. */
-export const namedIn = (selectors: readonly Selector[], kind: 'person' | 'group'): string[] =>
+/** Selectors with those that stand in cases, or behind channels of their own, in their place. */
+export const laidOpen = (selectors: readonly Selector[]): Selector[] =>
   selectors.flatMap((selector) => {
+    const tell = asKind(selector, 'tell');
+    if (tell) return laidOpen([tell.tell]);
+    const cases = asKind(selector, 'cases');
+    return cases ? laidOpen([...cases.cases.flatMap(({ to }) => to), ...(cases.else ?? [])]) : [selector];
+  });
+
+/** The ids that selectors name outright, of people or of groups; in cases too. */
+export const namedIn = (selectors: readonly Selector[], kind: 'person' | 'group'): string[] =>
+  laidOpen(selectors).flatMap((selector) => {
     if (kind === 'person') return asKind(selector, 'person')?.person ?? [];
     return asKind(selector, 'group')?.group ?? [];
   });

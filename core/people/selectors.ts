@@ -12,7 +12,8 @@ import {
 } from '../values/index.ts';
 import { contactAt, peopleAt, sameAddress, strangerAt } from './contacts.ts';
 import { type Contact, membersOfGroup, type Subject, type World } from './directory.ts';
-import { type Selector, type SelectorVisitor, visitSelector } from './selector-kinds.ts';
+import type { Channel } from './plan.ts';
+import { type CaseTest, type Selector, type SelectorVisitor, visitSelector } from './selector-kinds.ts';
 
 /** Why somebody is to hear: what named them. */
 export type Reason =
@@ -26,7 +27,8 @@ export type Reason =
   | { kind: 'mentioned' }
   | { kind: 'managerOf'; person: string }
   | { kind: 'address' }
-  | { kind: 'told' };
+  | { kind: 'told' }
+  | { kind: 'inPlaceOf'; person: string };
 
 /** Somebody whom selectors reached: a person, an outside contact or a webhook, by id. */
 export interface Recipient {
@@ -34,9 +36,17 @@ export interface Recipient {
   id: string;
 }
 
+/** By what the entries of a rule tell somebody of an item: channels that go with some, and whether some go with none. */
+export interface EntryWays {
+  channels: Channel[];
+  isPlain: boolean;
+}
+
 /** Somebody whom selectors reach, with every reason why. */
 export interface Reached extends Recipient {
   reasons: Reason[];
+  /** Where entries with channels of their own are among those that named them. */
+  ways?: EntryWays;
   /** Of a contact: who that is. */
   contact?: Contact;
 }
@@ -50,9 +60,10 @@ export function recipientOf(key: string): Recipient {
   return id === undefined ? { kind: 'person', id: key } : { kind: kind as Recipient['kind'], id };
 }
 
-/** What reaching needs besides the world: those told of the alert, where a selector names them. */
+/** What reaching needs besides the world: those told of the alert, where a selector names them; what judges cases, which hold of nothing without. */
 export interface ReachContext {
   told?: readonly string[];
+  isSo?: (test: CaseTest, subject: Subject) => boolean;
 }
 
 /** Each recipient whom the selectors reach for an item, once, with every reason, in the selectors' order. Unknown ids reach nobody. */
@@ -63,13 +74,15 @@ export function reach(
   telling: ReachContext = {},
 ): Map<string, Reached> {
   const reaching = new Reaching(subject, world, telling);
-  for (const selector of selectors) visitSelector(selector, REACH, reaching);
+  for (const selector of selectors) reaching.visit(selector);
   return reaching.reached;
 }
 
 /** Whom selectors have reached so far for an item, and how more are added. */
 class Reaching {
   readonly reached = new Map<string, Reached>();
+  /** The channels of the entry that is just looked at, where it has some. */
+  private channels: readonly Channel[] = [];
 
   constructor(
     readonly subject: Subject,
@@ -80,8 +93,28 @@ class Reaching {
   add(recipient: Recipient, reason: Reason, contact?: Contact): void {
     const key = recipientKey(recipient);
     const known = this.reached.get(key);
+    const ways = this.waysBeside(known);
     if (known) known.reasons.push(reason);
-    else this.reached.set(key, { ...recipient, reasons: [reason], ...(contact ? { contact } : {}) });
+    const reached = known ?? { ...recipient, reasons: [reason], ...(contact ? { contact } : {}) };
+    this.reached.set(key, ways ? { ...reached, ways } : reached);
+  }
+
+  private waysBeside(known: Reached | undefined): EntryWays | null {
+    const { channels } = this;
+    if (channels.length === 0) return known?.ways ? { ...known.ways, isPlain: true } : null;
+    const before = known ? (known.ways ?? { channels: [], isPlain: true }) : { channels: [], isPlain: false };
+    return { ...before, channels: [...new Set([...before.channels, ...channels])] };
+  }
+
+  visit(selector: Selector): void {
+    visitSelector(selector, REACH, this);
+  }
+
+  /** Whomever it reaches hears by these channels. */
+  visitBy(channels: readonly Channel[], selector: Selector): void {
+    this.channels = channels;
+    this.visit(selector);
+    this.channels = [];
   }
 
   addPerson(id: string | null | undefined, reason: Reason): void {
@@ -146,6 +179,11 @@ const REACH: SelectorVisitor<void, Reaching> = {
   told: (_, to) => {
     for (const person of to.telling.told ?? []) to.addPerson(person, { kind: 'told' });
   },
+  cases: ({ cases, else: others = [] }, to) => {
+    const first = cases.find((one) => to.telling.isSo?.(one.if, to.subject));
+    for (const selector of first?.to ?? others) to.visit(selector);
+  },
+  tell: ({ tell, channels }, to) => to.visitBy(channels, tell),
   // Actors are nobody who could hear.
   system: () => undefined,
   anybody: () => undefined,
@@ -175,6 +213,8 @@ const IS_NAMED: SelectorVisitor<boolean, { actor: string; world: World }> = {
   contact: NOBODY,
   webhook: NOBODY,
   told: NOBODY,
+  cases: NOBODY,
+  tell: NOBODY,
 };
 
 /** Whether a person or people field of the item holds the person. */
@@ -190,20 +230,27 @@ export interface SelectorFault {
 const isPersonField = ({ type }: Field) => namesSomebody(type);
 const isLinkField = ({ type }: Field) => isLinkType(type);
 
-/** What is wrong with a selector of recipients for one source; `null` where nothing is. `mayTold` where those told can be named. */
+/** What may stand at a place besides those who can stand everywhere: those told, cases, entries with channels of their own. */
+export type SelectorPlace = readonly ('told' | 'cases' | 'tell')[];
+
+/** What is wrong with a selector of recipients for one source; `null` where nothing is. What is within cases, or behind channels, is for whoever asks to look into. */
 export function isFaultySelector(
   selector: Selector,
   source: Source,
   sources: ReadonlyMap<string, Source> = new Map(),
-  mayTold = false,
+  place: SelectorPlace = [],
 ): SelectorFault | null {
   const notARecipient: SelectorFault = { code: 'notARecipient', params: { selector: JSON.stringify(selector) } };
   const sound = () => null;
+  const only = (kind: SelectorPlace[number], code: string) => () =>
+    place.includes(kind) ? null : { ...notARecipient, code };
   return visitSelector<SelectorFault | null>(selector, {
     field: ({ field }) => faultOfField(field, source),
     linked: (linked) => faultOfLinked(linked, source, sources),
-    managerOf: ({ managerOf }) => isFaultySelector(managerOf, source, sources, mayTold),
-    told: () => (mayTold ? null : notARecipient),
+    managerOf: ({ managerOf }) => isFaultySelector(managerOf, source, sources, place.includes('told') ? ['told'] : []),
+    told: only('told', 'notARecipient'),
+    cases: only('cases', 'noCasesHere'),
+    tell: only('tell', 'noWaysHere'),
     system: () => notARecipient,
     anybody: () => notARecipient,
     person: sound,

@@ -1,4 +1,12 @@
-import { isFaultySelector, kindOfSelector, type Selector, type SelectorKind, type World } from '../people/index.ts';
+import {
+  asKind,
+  isFaultySelector,
+  kindOfSelector,
+  type Selector,
+  type SelectorKind,
+  type SelectorPlace,
+  type World,
+} from '../people/index.ts';
 import { isCivilDate, isDuration, isZone, parseInstant } from '../time/index.ts';
 import {
   decimalOf,
@@ -84,18 +92,11 @@ export function checkRule(rule: Rule, world: Pick<World, 'sources' | 'folders'>)
   for (const [at, id] of rule.scope.under.entries())
     if (!world.folders.has(id)) report('unknownFolder', `scope.under.${at}`, { folder: id });
   if (rule.to.length === 0) report('nobodyHears', 'to');
-  const lists: [string, Selector[], boolean][] = [
-    ['to', rule.to, false],
-    ['except', rule.except, false],
-    ...(rule.ack?.escalate ?? []).map(({ to }, at): [string, Selector[], boolean] => [
-      `ack.escalate.${at}.to`,
-      to,
-      true,
-    ]),
-  ];
-  for (const [path, list, mayTold] of lists)
-    for (const [at, selector] of list.entries())
-      checkSelector(selector, `${path}.${at}`, sources, world, mayTold, report);
+  const naming = { sources, world, report };
+  checkSelectors(rule.to, 'to', ['cases', 'tell'], naming);
+  checkSelectors(rule.except, 'except', ['cases'], naming);
+  for (const [at, { to }] of (rule.ack?.escalate ?? []).entries())
+    checkSelectors(to, `ack.escalate.${at}.to`, ['told', 'cases'], naming);
   for (const part of ['only', 'except'] as const)
     for (const [at, selector] of rule.by[part].entries()) checkActor(selector, `by.${part}.${at}`, report);
   return once(faults);
@@ -173,18 +174,40 @@ function fieldsBelow(node: unknown, path: string): { field: string; path: string
   });
 }
 
-function checkSelector(
-  selector: Selector,
-  path: string,
-  sources: Source[],
-  world: Pick<World, 'sources'>,
-  mayTold: boolean,
-  report: Report,
-): void {
+/** Against what the recipients of a rule are checked. */
+interface Naming {
+  sources: readonly Source[];
+  world: Pick<World, 'sources'>;
+  report: Report;
+}
+
+function checkSelectors(selectors: readonly Selector[], path: string, place: SelectorPlace, on: Naming): void {
+  for (const [at, selector] of selectors.entries()) checkSelector(selector, `${path}.${at}`, place, on);
+}
+
+function checkSelector(selector: Selector, path: string, place: SelectorPlace, on: Naming): void {
+  const { sources, world, report } = on;
   for (const source of sources) {
-    const fault = isFaultySelector(selector, source, world.sources, mayTold);
+    const fault = isFaultySelector(selector, source, world.sources, place);
     if (fault) report(fault.code, path, fault.params);
   }
+  const tell = asKind(selector, 'tell');
+  if (tell)
+    checkSelector(
+      tell.tell,
+      `${path}.tell`,
+      place.filter((one) => one !== 'tell'),
+      on,
+    );
+  const cases = asKind(selector, 'cases');
+  if (!cases) return;
+  const within = place.filter((one) => one === 'told');
+  for (const [at, one] of cases.cases.entries()) {
+    for (const source of sources)
+      checkState(one.if as StateTest, `${path}.cases.${at}.if`, { source, sources: world.sources, report });
+    checkSelectors(one.to, `${path}.cases.${at}.to`, within, on);
+  }
+  checkSelectors(cases.else ?? [], `${path}.else`, within, on);
 }
 
 /** The kinds of selectors that name whoever did something. */

@@ -3,6 +3,7 @@ export { type CompiledRule, compileRule, isCaught, isItemInScope, linksIn } from
 export { type ExplainedNode, type ExplainedRule, explainRule } from './explain.ts';
 export { RuleIndex } from './rule-index.ts';
 export type { Linked } from './tests.ts';
+export { caseJudge } from './cases.ts';
 export { compileState, differingFields } from './condition.ts';
 export { checkSense, hasRunOut, isCounting } from './sense.ts';
 export { wordsTest } from './words.ts';

@@ -82,6 +82,8 @@ function nameOf(selector: Selector, source: string, directory: Directory): strin
     contact: kind,
     webhook: kind,
     told: kind,
+    cases: kind,
+    tell: kind,
     system: kind,
     anybody: kind,
   });

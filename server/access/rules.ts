@@ -4,6 +4,7 @@ import { checkMessage } from '../../core/messages/index.ts';
 import {
   asKind,
   kindOfSelector,
+  laidOpen,
   mayRead,
   mayReadAll,
   mayReadSome,
@@ -115,7 +116,7 @@ const OUTSIDE: readonly SelectorKind[] = ['contact', 'webhook', 'linked'];
  * what the rule's owner may read, so that only who may read as much may send it there in the owner's name.
  */
 export function reachesFarther(rule: Rule, owner: string, { me, directory }: Caller): boolean {
-  const selectors = [...rule.to, ...(rule.ack?.escalate ?? []).flatMap(({ to }) => to)];
+  const selectors = laidOpen([...rule.to, ...(rule.ack?.escalate ?? []).flatMap(({ to }) => to)]);
   const isAddress = (source: string, id: string) =>
     directory.sources.get(source)?.fields.some((field) => field.id === id && field.type === 'email') ?? false;
   const isOutside = selectors.some((selector) => {
@@ -135,7 +136,8 @@ function rightsFaults(rule: Rule, asking: Caller): FaultAt[] {
     ['to', rule.to],
     ...(rule.ack?.escalate ?? []).map(({ to }, at): [string, Rule['to']] => [`ack.escalate.${at}.to`, to]),
   ];
-  const isMe = (selector: Rule['to'][number]) => asKind(selector, 'person')?.person === me.id;
+  const isMe = (selector: Rule['to'][number]) =>
+    laidOpen([selector]).every((one) => asKind(one, 'person')?.person === me.id);
   const code = me.role === 'member' ? 'onlyYourself' : 'notYours';
   return lists.flatMap(([path, selectors]) =>
     selectors.flatMap((selector, at) => (isMe(selector) ? [] : [{ code, path: `${path}.${at}`, params: {} }])),

@@ -1,10 +1,10 @@
 import { conditionWords, occasionWords, plainWords, type Words } from '../../core/messages/index.ts';
 import { asKind, membersOfGroup, type Reason, type Selector, visitSelector } from '../../core/people/index.ts';
-import { isOpen, type Rule } from '../../core/rules/index.ts';
+import { type Condition, isOpen, type Rule } from '../../core/rules/index.ts';
 import type { Source } from '../../core/values/index.ts';
 import { phrases } from '../words/index.ts';
 import { t } from '../words/parts.ts';
-import { kindNames } from './names.ts';
+import { byWhat, kindNames } from './names.ts';
 import type { Viewer } from './viewer.tsx';
 
 const fieldName = (id: string, source: Source | undefined): string =>
@@ -33,6 +33,14 @@ export function selectorWords(selector: Selector, viewer: Viewer, source: Source
     contact: ({ contact }) => t.words('outside', { name: viewer.person(contact) }),
     webhook: ({ webhook }) => t.words('theWebhook', { name: webhook }),
     told: () => strong(t('thoseTold')),
+    cases: ({ cases, else: others = [] }) => {
+      const who = (selectors: readonly Selector[]) =>
+        phrases().and(selectors.map((one) => plainWords(selectorWords(one, viewer, source)))) || t('nobody');
+      const held = (test: Condition) => (source ? plainWords(conditionWords(test, phrasingOf(source, viewer))) : '');
+      const parts = cases.map((one) => t('ofWhat', { condition: held(one.if as Condition), who: who(one.to) }));
+      return strong([...parts, t('otherwise', { who: who(others) })].join('; '));
+    },
+    tell: ({ tell, channels }) => [...selectorWords(tell, viewer, source), ` ${phrases().and(channels.map(byWhat))}`],
     system: ({ system }) => strong(system),
     anybody: () => [t('anyone')],
   });
@@ -65,6 +73,8 @@ export function reasonPhrase(reason: Reason, viewer: Viewer, source: Source): st
       return t('hasTheAddress');
     case 'told':
       return t('wasTold');
+    case 'inPlaceOf':
+      return t('hearsInPlaceOf', { person: viewer.person(reason.person) });
     default:
       return reason satisfies never;
   }

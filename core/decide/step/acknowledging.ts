@@ -1,4 +1,4 @@
-import { type Person, recipientKey, recipientOf, type Selector, urgentSteps } from '../../people/index.ts';
+import { recipientKey, recipientOf, type Selector, urgentSteps } from '../../people/index.ts';
 import { becameOf, type CompiledRule, type Rule } from '../../rules/index.ts';
 import { addDuration, timesDuration } from '../../time/index.ts';
 import type { Change } from '../../values/index.ts';
@@ -206,7 +206,8 @@ export function remind(context: StepContext, alert: string, round: number): void
     const portions = judgedAgain(context, { kind: 'person', id }, receiptOf(context, alert, id)?.portions ?? []);
     if (portions.length === 0) continue;
     const taking = { form: 'reminder', round, pace: { kind: 'now' } } as const;
-    for (const route of routesTo(context, { kind: 'person', id }, () => steps, portions, taking, rule))
+    const each = portions.map(() => steps);
+    for (const route of routesTo(context, { kind: 'person', id }, each, portions, taking, rule))
       carryOut(context, route);
   }
 }
@@ -221,9 +222,9 @@ export function escalate(context: StepContext, alert: string, round: number): vo
   const people = told.flatMap(({ to }) => (to.kind === 'person' ? [to.id] : []));
   putOpen(context, { ...open, escalated: [...new Set([...open.escalated, ...people])] });
   const taking = { form: 'escalation', round: round + 1, pace: { kind: 'now' } } as const;
-  for (const { to, portions } of told) {
+  for (const { to, portions, steps } of told) {
     if (context.state.people.has(to.id) && to.kind === 'person') reopen(context, to.id, portions);
-    for (const route of routesTo(context, to, urgentSteps, portions, taking, rule)) carryOut(context, route);
+    for (const route of routesTo(context, to, steps, portions, taking, rule)) carryOut(context, route);
   }
 }
 
@@ -235,17 +236,17 @@ function escalatedTo(context: StepContext, rule: Rule, open: OpenAlert, selector
   for (const part of open.parts) {
     const changes = changesOf(state, part);
     const caught = { item: part.item, subject: subjectOf(part.item, part.source, changes, state), changes, at };
-    const hasSteps = (person: Person) => urgentSteps(person).length > 0;
-    for (const { to, reason } of judgeEscalated(selectors, rule, caught, { told: open.told }, hasSteps, state)) {
-      if (to.kind === 'person' && open.acknowledged.includes(to.id)) continue;
+    const escalating = { told: open.told, acknowledged: open.acknowledged, stepsOf: urgentSteps };
+    for (const { to, reason, steps } of judgeEscalated(selectors, rule, caught, escalating, state)) {
       const of = { alert, rule: rule.id, version, ...part };
       if (reason !== null) {
         context.emit({ effect: 'withheld', withheld: { ...of, at, person: to.id, reason } });
         continue;
       }
       const key = recipientKey(to);
-      const known = told.get(key) ?? { key, to: { kind: to.kind, id: to.id }, portions: [] };
+      const known = told.get(key) ?? { key, to: { kind: to.kind, id: to.id }, portions: [], steps: [] };
       known.portions.push({ ...of, occasion, at: open.at, arising, reasons: to.reasons });
+      known.steps.push(steps);
       told.set(key, known);
     }
   }

@@ -166,15 +166,15 @@ describe('an escalation', () => {
       [...to],
       asked,
       caught([by('bo')], world),
-      { told: ['ines'] },
-      ({ id }) => id !== 'mei',
+      { told: ['ines'], acknowledged: [], stepsOf: ({ id }) => (id === 'mei' ? [] : [{ channel: 'inApp' }]) },
       world,
     );
     expect(found.map(({ to: one, reason }) => [one.id, reason])).toEqual([
       ['bo', null],
       ['zoe', 'inactive'],
     ]);
-    const mei = judgeEscalated([{ person: 'mei' }], asked, caught([by('bo')], world), { told: [] }, () => false, world);
+    const nobody = { told: [], acknowledged: [], stepsOf: () => [] };
+    const mei = judgeEscalated([{ person: 'mei' }], asked, caught([by('bo')], world), nobody, world);
     expect(mei.map(({ reason }) => reason)).toEqual(['noChannel']);
   });
 });

@@ -46,18 +46,47 @@ interface Now {
   at: Instant;
 }
 
-/** The ways to whoever is told: all steps of a person, in their order; an outsider's one. */
+/**
+ * The ways to whoever is told: all steps of a person, in their order, each with the portions that have it; an outsider's one.
+ * @param steps those of each portion, in the portions' order
+ */
 export function routesTo(
   now: Now,
   to: Recipient,
-  stepsOf: (person: Person) => readonly Step[],
+  steps: readonly (readonly Step[])[],
   portions: readonly Portion[],
   taking: Taking,
   rule: Pick<Rule, 'zone'>,
 ): Route[] {
   const person = to.kind === 'person' ? now.state.people.get(to.id) : undefined;
   if (!person) return [routeOutside(now, to, portions, taking, rule.zone)];
-  return stepsOf(person).flatMap((step, place) => routeOfStep(now, person, step, place, portions, taking) ?? []);
+  return taken(steps, portions).flatMap(
+    ({ step, portions: those }, place) => routeOfStep(now, person, step, place, those, taking) ?? [],
+  );
+}
+
+/** Each step once, with the portions that have it. Nearly always all of them have the same. */
+function taken(
+  steps: readonly (readonly Step[])[],
+  portions: readonly Portion[],
+): { step: Step; portions: readonly Portion[] }[] {
+  const [first = []] = steps;
+  const written = (list: readonly Step[]) => JSON.stringify(list);
+  if (steps.every((list) => list === first || written(list) === written(first)))
+    return first.map((step) => ({ step, portions }));
+  const found = new Map<string, { step: Step; portions: Portion[] }>();
+  for (const [at, list] of steps.entries()) {
+    const times = new Map<string, number>();
+    for (const step of list) {
+      // The same step twice in one plan is taken twice.
+      const time = (times.get(JSON.stringify(step)) ?? 0) + 1;
+      times.set(JSON.stringify(step), time);
+      const key = `${time} ${JSON.stringify(step)}`;
+      const known = found.get(key) ?? { step, portions: [] };
+      found.set(key, { step, portions: [...known.portions, ...portions.slice(at, at + 1)] });
+    }
+  }
+  return [...found.values()];
 }
 
 /** The way of one step; `null` where it is for when they are away, and they are not. A rule's digest pace goes before a step's own. */

@@ -1,4 +1,3 @@
-import { stepsFor } from '../../people/index.ts';
 import type { Change } from '../../values/index.ts';
 import { acknowledge, closeCeased, escalate, leaveOpen, markRead, remind } from './acknowledging.ts';
 import { arisingFrom } from './arising.ts';
@@ -118,8 +117,7 @@ function passOn(context: StepContext, raisings: readonly Raising[]): void {
     });
 }
 
-function tell(context: StepContext, { compiled: { rule } }: Raising, { to, portions }: Told): void {
+function tell(context: StepContext, { compiled: { rule } }: Raising, { to, portions, steps }: Told): void {
   const taking = { form: 'single', round: 0, pace: rule.pace } as const;
-  for (const route of routesTo(context, to, (person) => stepsFor(person, rule), portions, taking, rule))
-    carryOut(context, route);
+  for (const route of routesTo(context, to, steps, portions, taking, rule)) carryOut(context, route);
 }

@@ -45,6 +45,7 @@ export const WITHHELD_REASONS = [
   'notTheirs',
   'ownChange',
   'muted',
+  'absent',
   'unconfirmed',
   'unsubscribed',
   'coolDown',

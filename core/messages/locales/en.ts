@@ -81,6 +81,7 @@ export const ENGLISH = {
   'why.managerOf': 'You are the manager of <b>{person}</b>.',
   'why.address': 'The rule <b>{rule}</b> names this address.',
   'why.told': 'You were told of it before.',
+  'why.inPlaceOf': 'You hear in place of <b>{person}</b>, who is away.',
 
   'notice.offer.asked': '{by} asks you to look after “{rule}”',
   'notice.offer.taken': '{by} looks after “{rule}” now',

@@ -86,6 +86,7 @@ export const SPANISH: Record<MessageKey, string> = {
   'why.managerOf': 'Eres responsable de <b>{person}</b>.',
   'why.address': 'La regla <b>{rule}</b> nombra esta dirección.',
   'why.told': 'Ya se te avisó antes.',
+  'why.inPlaceOf': 'Te llega en lugar de <b>{person}</b>, que no está.',
 
   'notice.offer.asked': '{by} te pide que te ocupes de «{rule}»',
   'notice.offer.taken': '{by} se ocupa ahora de «{rule}»',

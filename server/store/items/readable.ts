@@ -86,6 +86,8 @@ function readerNames(reader: Selector, person: string, world: Omit<World, 'item'
     contact: nobody,
     webhook: nobody,
     told: nobody,
+    cases: nobody,
+    tell: nobody,
     system: nobody,
     anybody: nobody,
   });

@@ -45,6 +45,7 @@ export const ENGLISH = {
   'reason.muted': 'they had muted the rule, the item, or everything.',
   'reason.unconfirmed': 'they have not yet said yes to being written to.',
   'reason.unsubscribed': 'they have left this rule.',
+  'reason.absent': 'they were away.',
   'reason.coolDown': 'the rule had told of it too short a while before, and its limit holds more back.',
   'reason.noChannel': 'there was no way to reach them: no address, every way switched off, or email that came back.',
 } as const;

@@ -48,6 +48,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'reason.muted': 'tenía silenciada la regla, el elemento o todo.',
   'reason.unconfirmed': 'aún no ha dicho que sí a que se le escriba.',
   'reason.unsubscribed': 'ha dejado esta regla.',
+  'reason.absent': 'no estaba.',
   'reason.coolDown': 'la regla había avisado hacía demasiado poco, y su límite retiene lo demás.',
   'reason.noChannel': 'no había manera de llegar: sin dirección, con todas las vías apagadas, o con correo devuelto.',
 };
