@@ -9,7 +9,15 @@ import {
   type Plan,
   type Selector,
 } from '../../core/people/index.ts';
-import { ABOUT, type Condition, OPEN_MESSAGE, OPERATORS, type Rule, type StateTest } from '../../core/rules/index.ts';
+import {
+  ABOUT,
+  type Condition,
+  OPEN_MESSAGE,
+  OPERATORS,
+  type Rule,
+  type StateTest,
+  TALLY_OPS,
+} from '../../core/rules/index.ts';
 import { isCivilDate, isCivilTime, isDuration, WEEKDAYS } from '../../core/time/index.ts';
 import { CHANGE_KINDS, type ChangeKind, type Value } from '../../core/values/index.ts';
 
@@ -130,14 +138,12 @@ export const kindSchema = z.union([
 ]) as unknown as z.ZodType<ChangeKind>;
 const ownChannelSchema: z.ZodType<Channel> = z.enum(['inApp', 'email', 'text']);
 
+const daysSchema = z.array(z.union([z.enum(WEEKDAYS), z.number().int().min(1).max(31)])).min(1);
 const digestPaceSchema = z.strictObject({
   kind: z.literal('digest'),
   every: z.enum(['hour', 'day', 'week', 'month']),
   at: timeSchema.default('09:00'),
-  on: z
-    .array(z.union([z.enum(WEEKDAYS), z.number().int().min(1).max(31)]))
-    .min(1)
-    .optional(),
+  on: daysSchema.optional(),
   zone: z.string().nullable().optional(),
 });
 const nowPaceSchema = z.strictObject({ kind: z.literal('now') });
@@ -226,6 +232,19 @@ const idleSchema = z.strictObject({
   if: stateTestSchema.default(OPEN),
   repeat: repeatSchema.nullable().default(null),
 });
+const tallySchema = z.strictObject({
+  of: z.union([z.literal('items'), z.strictObject({ sum: idSchema })]),
+  per: idSchema.nullable().default(null),
+  becomes: z.strictObject({ op: z.enum(TALLY_OPS), value: z.union([z.number(), z.string(), moneySchema]) }),
+  kinds: z.array(kindSchema).default([]),
+});
+const reportSchema = z.strictObject({
+  every: z.enum(['day', 'week', 'month']),
+  at: timeSchema.default('09:00'),
+  on: daysSchema.optional(),
+  if: stateTestSchema.default(OPEN),
+  empty: z.boolean().default(false),
+});
 const nearSchema = z.strictObject({ field: idSchema, ahead: lengthSchema, behind: lengthSchema.default('PT0S') });
 const ackSchema = z.strictObject({
   by: z.enum(['anyone', 'everyone']).default('anyone'),
@@ -267,6 +286,8 @@ export const rulePartsSchema = z.strictObject({
   when: whenSchema.nullable().default(null),
   due: dueSchema.nullable().default(null),
   idle: idleSchema.nullable().default(null),
+  tally: tallySchema.nullable().default(null),
+  report: reportSchema.nullable().default(null),
   by: bySchema.default({ only: [], except: [] }),
   during: duringSchema.default({ from: null, until: null, near: null }),
   about: z.enum(ABOUT).default('any'),

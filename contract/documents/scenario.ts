@@ -120,6 +120,7 @@ export const catchUpSchema = z.enum(['each', 'summary', 'skip']);
 const acts = {
   read: { person: idSchema },
   acknowledge: { person: idSchema, rule: idSchema, item: idSchema.optional() },
+  again: { person: idSchema, rule: idSchema, item: idSchema.optional(), when: instantSchema },
   pause: { rule: idSchema },
   resume: { rule: idSchema, catchUp: catchUpSchema },
   publish: { rule: ruleSchema },

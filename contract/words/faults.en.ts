@@ -28,6 +28,12 @@ export const ENGLISH = {
 
   notAPersonField: '{source} has no field “{field}” that names people. It has: {allowed}.',
 
+  reportComesAtOnce: 'A report comes at its own instants: it has no pace beside them.',
+  notOfReports: 'This does not go with a report.',
+  otherDays:
+    'On these days no report comes that is made each {every, select, day {day} week {week} other {month}}: name days of the week for a weekly one, of the month for a monthly one.',
+  notAFigure: '{field} cannot be added up. What can: {allowed}.',
+  cannotPart: 'Nothing can be counted for each {field}. It can be for each: {allowed}.',
   noCasesHere: 'Recipients by case cannot stand here.',
   noWaysHere: 'Channels for some can stand only beside those whom the rule tells.',
   throughTwice: 'What a linked item links to cannot be asked: one link is followed at a time.',

@@ -26,6 +26,12 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
 
   notAPersonField: '{source} no tiene ningún campo «{field}» que nombre personas. Tiene: {allowed}.',
 
+  reportComesAtOnce: 'Un informe llega en sus propios momentos: no lleva otro ritmo.',
+  notOfReports: 'Esto no va con un informe.',
+  otherDays:
+    'En estos días no llega un informe que se hace cada {every, select, day {día} week {semana} other {mes}}: nombra días de la semana para uno semanal, del mes para uno mensual.',
+  notAFigure: '{field} no se puede sumar. Sí se puede: {allowed}.',
+  cannotPart: 'No se puede contar por cada {field}. Se puede por cada: {allowed}.',
   noCasesHere: 'Aquí no caben destinatarios según el caso.',
   noWaysHere: 'Los canales para algunos solo caben junto a quienes la regla avisa.',
   throughTwice: 'No se puede preguntar por lo que enlaza un elemento enlazado: se sigue un solo enlace.',

@@ -1,13 +1,14 @@
 export { explainIn, type Explanation } from './analysis/explain.ts';
 export { InputCheck, scenarioFaults, settingFaults } from './simulation/scenario-faults.ts';
 export { Counting, FUNNEL_STEPS, type Funnel, type FunnelStep, funnel } from './analysis/funnel.ts';
-export { compareTimers } from './simulation/in-memory-state.ts';
+export { compareTimers, rankOfTask } from './simulation/in-memory-state.ts';
 export { messagesReaching, type ReachingMessage } from './simulation/messages-reaching.ts';
 export { SUGGESTIONS, type Suggestion, suggestionsFor, turnedToBecome } from './analysis/suggestions.ts';
 export { keyOf, type Put, type Rows, type Shelf } from './step/rows.ts';
 export type { Act, Results, Scenario, ScenarioInput, Setting } from './simulation/scenario.ts';
 export { Run, simulate } from './simulation/simulate.ts';
 export type { CatchUp, Input, Outcome, Phase, State, Wording } from './step/state.ts';
+export type { ToldBefore } from './step/again.ts';
 export { decide } from './step/step.ts';
 export { type RecipientVerdict, previewRecipients } from './step/judge.ts';
 export { WITHHELD_REASONS } from './step/types.ts';

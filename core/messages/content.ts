@@ -50,13 +50,31 @@ export interface Entry {
   linked?: string[];
 }
 
-/** What a message is: of one alert, gathered for a digest or while it was quiet, or what follows an alert that waits. */
-export const FORMS = ['single', 'digest', 'summary', 'reminder', 'escalation', 'allClear'] as const;
+/** What a message is: of one alert, gathered for a digest or while it was quiet, what follows an alert that waits, a report, or what comes once more because its reader asked. */
+export const FORMS = ['single', 'digest', 'summary', 'reminder', 'escalation', 'allClear', 'report', 'again'] as const;
 /** What sort of message it is. */
 export type Form = (typeof FORMS)[number];
 
 /** Beside what alerts bring about: a notice tells of the rules themselves, a trial shows how a channel reaches its reader, an address is confirmed, and people pass things on. */
 export type AnyForm = Form | 'notice' | 'trial' | 'confirm' | 'passed';
+
+/** One item of a report: what its columns hold, and whether it is new or changed since the last. */
+export interface ReportRow {
+  item: { id: string; title: string; source: string };
+  values: string[];
+  mark?: 'new' | 'changed';
+  /** The items that this one leads to, by id; left out where there are none. */
+  linked?: string[];
+}
+
+/** A report as a table: the names of its columns beside the items' own, the first of its rows, how many there are, and what is gone. */
+export interface ReportTable {
+  rule: { id: string; name: string };
+  columns: string[];
+  rows: ReportRow[];
+  total: number;
+  gone: { id: string; title: string }[];
+}
 
 /** A message before it takes the shape of a channel: in-app pages, HTML, plain text and text messages all show this. */
 export interface Content {
@@ -69,6 +87,8 @@ export interface Content {
   /** Where an earlier digest ended or what stands out, in a sentence; empty for a single message. */
   lead: string;
   entries: Entry[];
+  /** What a report lists, in place of entries. */
+  report?: ReportTable;
   /** The rule's own words asked for more work than a message is worth, or could not be put together: the default stands for them. */
   ownFailed?: true;
   /** The rule's own text in place of the default; addresses of links begin with {@link BASE_MARK}. */
@@ -103,6 +123,15 @@ export interface Telling {
   at: Instant;
   changes: readonly Change[];
   reasons: readonly Reason[];
+  /** Of a tally: the part that passed its mark, and what it came to. */
+  tally?: TallyMove;
+}
+
+/** What a part of a tally came to, from what: decimals, written out; the value by which it is parted, empty where it has none. */
+export interface TallyMove {
+  part: string;
+  before: string;
+  after: string;
 }
 
 /** Somebody for whom a message is made. */

@@ -1,9 +1,9 @@
 import { mayRead, type World } from '../people/index.ts';
 import type { Rule } from '../rules/index.ts';
 import type { Instant } from '../time/index.ts';
-import { formatInstant, type Reader } from '../values/index.ts';
+import { fieldOf, formatInstant, formatValue, isMoney, type Reader, type Source } from '../values/index.ts';
 import type { Content, Entry, Form, AddressedReader, Telling } from './content.ts';
-import { makeEntry, type Sees, type SharedEntries } from './entry.ts';
+import { makeEntry, phrasingOf, type Sees, type SharedEntries } from './entry.ts';
 import { gatheredContent, headlineOfSeveral } from './gathered.ts';
 import { type Phrases, phrasesFor } from './locales/index.ts';
 import type { Wordings } from './house.ts';
@@ -28,7 +28,8 @@ export function makeContent(
   const tellings = byItem.flat();
   const own = isOfOneAlert(tellings) ? ownWords(form, byItem, entries, reader, world, sees) : null;
   const [entry] = entries;
-  const isShared = entry !== undefined && entries.length === 1 && own === null;
+  const isShared =
+    entry !== undefined && entries.length === 1 && own === null && tellings.every(({ tally }) => tally === undefined);
   const manner = `${form} ${reader.emailFormat ?? ''}`;
   const known = isShared ? alike.get(entry)?.get(manner) : undefined;
   if (known) return known;
@@ -37,7 +38,7 @@ export function makeContent(
     world,
   );
   const content: Content = {
-    ...bare(form, entries, at, reader, world),
+    ...bare(form, entries, at, reader, world, tallyWords(tellings, reader, world)),
     ...(own ? { own: { subject: own.subject, body: own.body } } : {}),
     ...(own?.hasFailed ? { ownFailed: true as const } : {}),
     ...(sender ? { sender } : {}),
@@ -51,25 +52,33 @@ export function makeContent(
 const alike = new WeakMap<Entry, Map<string, Content>>();
 
 /** What a reader may know by name: what they may read, or of outsiders whoever answers for what they are told. */
-const seesOf =
+export const seesOf =
   (reader: AddressedReader, world: World): Sees =>
   (item) =>
     mayRead(reader.readsAs ?? reader.id, item, world);
 
 const isOfOneAlert = (tellings: readonly Telling[]) => tellings.every(({ alert }) => alert === tellings[0]?.alert);
 
-function bare(form: Form, entries: Entry[], at: Instant, reader: Reader, world: World): Content {
+function bare(
+  form: Form,
+  entries: Entry[],
+  at: Instant,
+  reader: Reader,
+  world: World,
+  tallied: string | null,
+): Content {
   const when = formatInstant(at, reader);
   const phrases = phrasesFor(reader.locale);
   const known = { form, language: phrases.language, when, entries };
   switch (form) {
     case 'single':
-      return { ...known, headline: ofAll(entries, phrases, world), lead: '' };
+      return { ...known, headline: tallied ?? ofAll(entries, phrases, world), lead: '' };
     case 'reminder':
     case 'escalation':
+    case 'again':
       return {
         ...known,
-        headline: phrases.say(`headline.${form}`, { headline: ofAll(entries, phrases, world) }),
+        headline: phrases.say(`headline.${form}`, { headline: tallied ?? ofAll(entries, phrases, world) }),
         lead: phrases.say(`lead.${form}`),
       };
     case 'allClear':
@@ -81,9 +90,38 @@ function bare(form: Form, entries: Entry[], at: Instant, reader: Reader, world: 
     case 'digest':
     case 'summary':
       return gatheredContent(form, entries, when, phrases, world);
+    case 'report':
+      throw new RangeError('a report is made of its rows');
     default:
       return form satisfies never;
   }
+}
+
+/** *More than 2 on view: 3 now, 2 before*: a tally that passed its mark, of the part that did; `null` where the message is of anything else. */
+function tallyWords(tellings: readonly Telling[], reader: Reader, world: World): string | null {
+  const [first] = tellings;
+  if (!first?.tally || !isOfOneAlert(tellings)) return null;
+  const { rule, source: id, tally } = first;
+  const phrases = phrasesFor(reader.locale);
+  const source = world.sources.get(id);
+  const field = source && rule.tally?.per ? fieldOf(source, rule.tally.per) : undefined;
+  const summed = source && rule.tally && rule.tally.of !== 'items' ? fieldOf(source, rule.tally.of.sum) : undefined;
+  const value = rule.tally?.becomes.value;
+  const figure = (sum: string) =>
+    formatValue(
+      summed ?? { id: '', name: '', type: 'number' },
+      isMoney(value) ? { amount: sum, currency: value.currency } : sum,
+      reader,
+      names,
+    );
+  const { names } = phrasingOf(source as Source, reader, world);
+  const part = field ? formatValue(field, tally.part === '' ? null : tally.part, reader, names) : '';
+  return phrases.say(field ? 'headline.tallyOf' : 'headline.tally', {
+    rule: rule.name,
+    part: part || phrases.say('value.empty'),
+    before: figure(tally.before),
+    after: figure(tally.after),
+  });
 }
 
 /** One alert in a line. */

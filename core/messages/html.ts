@@ -1,4 +1,4 @@
-import type { Content, Entry, ShownField, Words } from './content.ts';
+import type { Content, Entry, ReportTable, ShownField, Words } from './content.ts';
 import {
   acknowledgeLink,
   isAsked,
@@ -11,7 +11,7 @@ import {
   wholeLink,
 } from './message-links.ts';
 import { type Line, linesOf, marked, type Run } from './marked.ts';
-import { sourcePath } from './paths.ts';
+import { itemPath, sourcePath } from './paths.ts';
 import { hasHead, hasSources, nowLines, ownBody, sideWords } from './text.ts';
 import { type Phrases, phrasesFor } from './locales/index.ts';
 import { kindWords } from './occasion-words.ts';
@@ -110,7 +110,38 @@ function entriesHtml(content: Content, links: MessageLinks, phrases: Phrases): s
       : '';
   const rule = content.rule ? ruleLink(content.rule.id, links) : null;
   const look = rule === null ? '' : `<p style="margin:18px 0 0">${button(rule, phrases.say('notice.seeRule'))}</p>`;
-  return parts.join('\n') + more + go + look;
+  const table = content.report ? reportHtml(content.report, links, phrases) : '';
+  return table + parts.join('\n') + more + go + look;
+}
+
+/** A report as a table that holds without images and in a narrow window: an item and its columns to a row. */
+function reportHtml({ columns, rows, total, gone }: ReportTable, links: MessageLinks, phrases: Phrases): string {
+  const cell = `padding:8px 14px 8px 0;border-bottom:1px solid ${LINE};text-align:left;vertical-align:top`;
+  const head = [phrases.say('report.item'), ...columns]
+    .map((label) => `<th scope="col" style="${cell};font:600 13px/1.3 ${SANS};color:${SOFT}">${escapeHtml(label)}</th>`)
+    .join('');
+  const body = rows.map(({ item, values, mark }) => {
+    const said = mark
+      ? ` <span style="font-size:12px;color:${SOFT}">${escapeHtml(phrases.say(mark === 'new' ? 'report.isNew' : 'report.isChanged'))}</span>`
+      : '';
+    const name = linkOr(links.isBare ? null : `${links.base}${itemPath(item.id)}`, item.title, 'font-weight:600');
+    const cells = values.map((value) => `<td style="${cell}">${escapeHtml(sideWords(value, phrases))}</td>`);
+    return `<tr><td style="${cell}">${name}${said}</td>${cells.join('')}</tr>`;
+  });
+  const hidden = total - rows.length;
+  const more =
+    hidden > 0
+      ? `<p style="margin:14px 0 0">${link(wholeLink(links), phrases.say('say.moreItems', { items: hidden }), 'font-weight:600')}</p>`
+      : '';
+  const left =
+    gone.length > 0
+      ? `<p style="margin:14px 0 0;color:${SOFT}">${escapeHtml(phrases.say('report.isGone', { titles: phrases.and(gone.map(({ title }) => title)) }))}</p>`
+      : '';
+  const table =
+    rows.length > 0
+      ? `<table style="border-collapse:collapse;margin:14px 0 0;width:100%;font-size:14px"><thead><tr>${head}</tr></thead><tbody>${body.join('')}</tbody></table>`
+      : '';
+  return table + more + left;
 }
 
 const runHtml = ({ text, isBold, href }: Run): string => {

@@ -14,6 +14,9 @@ export type {
   AnyForm,
   Content,
   Entry,
+  ReportRow,
+  ReportTable,
+  TallyMove,
   Form,
   AddressedReader,
   ShownField,
@@ -22,7 +25,8 @@ export type {
   Words,
 } from './content.ts';
 export { highest, itemEntry, type SharedEntries, titleOf } from './entry.ts';
-export { makeContent } from './forms.ts';
+export { makeContent, seesOf } from './forms.ts';
+export { columnsOf, type Listed, makeReport, MOST_ROWS } from './report.ts';
 export { type HouseVoice, type Sender, type Usual, voiceOf, type Wordings } from './house.ts';
 export { escapeHtml, htmlMail } from './html.ts';
 export { contactAskContent, numberAskContent, ownAskContent, passedContent, trialContent } from './direct.ts';

@@ -1,6 +1,14 @@
 import type { Channel } from '../people/index.ts';
 import { plainWords } from './condition-words.ts';
-import { ACKNOWLEDGE_MARK, BASE_MARK, type Content, type Entry, LEAVE_MARK, type ShownField } from './content.ts';
+import {
+  ACKNOWLEDGE_MARK,
+  BASE_MARK,
+  type Content,
+  type Entry,
+  LEAVE_MARK,
+  type ReportTable,
+  type ShownField,
+} from './content.ts';
 import {
   acknowledgeLink,
   isAsked,
@@ -90,7 +98,25 @@ function saidText(content: Content, links: MessageLinks, phrases: Phrases): stri
   const go = content.form === 'confirm' ? [`${phrases.say('confirm.press')}: ${wholeLink(links)}`, ''] : [];
   const rule = content.rule ? ruleLink(content.rule.id, links) : null;
   const look = rule === null ? [] : [`${phrases.say('notice.seeRule')}: ${rule}`, ''];
-  return [...head, ...lines, ...more, ...go, ...look];
+  const table = content.report ? reportText(content.report, links, phrases) : [];
+  return [...head, ...table, ...lines, ...more, ...go, ...look];
+}
+
+/** A report in lines: each item with what its columns hold, and what is gone since the last. */
+function reportText({ columns, rows, total, gone }: ReportTable, links: MessageLinks, phrases: Phrases): string[] {
+  const lines = rows.flatMap(({ item, values, mark }) => [
+    `${item.title}${mark ? ` (${phrases.say(mark === 'new' ? 'report.isNew' : 'report.isChanged')})` : ''}`,
+    ...columns.map((label, at) => `  ${label}: ${sideWords(values[at] ?? '', phrases)}`),
+  ]);
+  const hidden = total - rows.length;
+  return [
+    ...lines,
+    ...(hidden > 0 ? ['', `${phrases.say('say.moreItems', { items: hidden })} ${wholeLink(links)}`] : []),
+    ...(gone.length > 0
+      ? ['', phrases.say('report.isGone', { titles: phrases.and(gone.map(({ title }) => title)) })]
+      : []),
+    '',
+  ];
 }
 
 function footText(content: Content, links: MessageLinks, phrases: Phrases): string[] {

@@ -80,6 +80,8 @@ export function reasonWords(reason: Reason, rule: Rule, { source, phrases }: Mes
       return phrases.words('why.address', { rule: rule.name });
     case 'told':
       return phrases.words('why.told');
+    case 'askedAgain':
+      return phrases.words('why.askedAgain');
     case 'inPlaceOf':
       return phrases.words('why.inPlaceOf', { person: world.people.get(reason.person)?.name ?? reason.person });
     default:

@@ -28,7 +28,8 @@ export type Reason =
   | { kind: 'managerOf'; person: string }
   | { kind: 'address' }
   | { kind: 'told' }
-  | { kind: 'inPlaceOf'; person: string };
+  | { kind: 'inPlaceOf'; person: string }
+  | { kind: 'askedAgain' };
 
 /** Somebody whom selectors reached: a person, an outside contact or a webhook, by id. */
 export interface Recipient {

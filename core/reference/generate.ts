@@ -242,7 +242,7 @@ export const rule: fc.Arbitrary<Rule> = fc
     when: condition,
     kinds: often<Change['kind'][]>(
       [],
-      fc.subarray<Change['kind']>(['created', 'changed', 'deleted', 'moved'], { minLength: 1 }),
+      fc.subarray<Change['kind']>(['created', 'changed', 'deleted', 'moved', 'opened'], { minLength: 1 }),
     ),
     where: often<StateTest>({ all: [] }, stateTest),
     under: often<string[]>([], fc.subarray(FOLDERS, { minLength: 1 })),

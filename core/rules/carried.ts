@@ -20,7 +20,7 @@ export const areAlike = (a: Source, b: Source): boolean =>
   a.id !== b.id && a.kind === b.kind && sharedFields(a, b).size > ALIKE;
 
 /** Where in a rule a field is named, by the key that names it. */
-const NAMING = new Set(['field', 'linked', 'through', 'changed', 'show']);
+const NAMING = new Set(['field', 'linked', 'through', 'changed', 'show', 'per', 'sum']);
 
 /**
  * A rule of one source as it would be at another like it: its fields by the other's ids; narrowed to no folder and no

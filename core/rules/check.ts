@@ -7,7 +7,7 @@ import {
   type SelectorPlace,
   type World,
 } from '../people/index.ts';
-import { isCivilDate, isDuration, isZone, parseInstant } from '../time/index.ts';
+import { isCivilDate, isDuration, isZone, parseInstant, type Weekday } from '../time/index.ts';
 import {
   decimalOf,
   type Field,
@@ -36,7 +36,8 @@ import {
   stateParts,
   visitCondition,
 } from './nodes.ts';
-import { leadsOf, type Rule } from './rule.ts';
+import { OCCASION_PARTS } from './occasion.ts';
+import { leadsOf, type Report as RuleReport, type Rule, type Tally } from './rule.ts';
 
 /** A fault in a document: a code, where it stands, and what the words for it need. */
 export interface Fault {
@@ -107,8 +108,11 @@ const once = (faults: Fault[]): Fault[] => [...new Map(faults.map((fault) => [JS
 
 /** What may not stand together, whatever the sources are. */
 function checkParts(rule: Rule, report: Report): void {
-  const occasions = (['when', 'due', 'idle'] as const).filter((part) => rule[part] !== null);
+  const occasions = OCCASION_PARTS.filter((part) => rule[part] !== null);
   if (occasions.length !== 1) report('oneOccasion', occasions[1] ?? 'when', { found: occasions });
+  const standing = (['tally', 'report'] as const).find((part) => rule[part] !== null);
+  if (standing && rule.pace.kind === 'settled') report('dateNeverSettles', 'pace', { part: standing });
+  if (rule.report) checkReport(rule, report);
   const byDate = (['due', 'idle'] as const).find((part) => rule[part] !== null) ?? null;
   if (rule.pace.kind === 'settled') {
     if (rule.when?.burst) report('burstNeverSettles', 'when.burst');
@@ -117,6 +121,41 @@ function checkParts(rule: Rule, report: Report): void {
   if (byDate && (rule.by.only.length > 0 || rule.by.except.length > 0)) report('nobodyDidIt', 'by', { part: byDate });
   if (rule.ack && rule.pace.kind === 'digest') report('ackNeedsHaste', 'ack');
 }
+
+/** A report tells of what stands: at once, of nobody's doing, and nobody takes it on. */
+function checkReport({ pace, by, limit, ack, during, about, report: told }: Rule, report: Report): void {
+  if (pace.kind === 'digest') report('reportComesAtOnce', 'pace');
+  if (by.only.length > 0 || by.except.length > 0) report('nobodyDidIt', 'by', { part: 'report' });
+  if (limit) report('notOfReports', 'limit');
+  if (ack) report('notOfReports', 'ack');
+  if (during.near) report('notOfReports', 'during.near');
+  if (about !== 'any') report('notOfReports', 'about');
+  if (told?.on) checkDays(told, report);
+}
+
+/** Days of the week of a weekly report, of the month of a monthly one; a daily one has none of its own. */
+function checkDays({ every, on = [] }: RuleReport, report: Report): void {
+  const isRight = (day: Weekday | number) =>
+    every === 'week' ? typeof day === 'string' : every === 'month' && typeof day === 'number';
+  if (!on.every(isRight)) report('otherDays', 'report.on', { every });
+}
+
+/** What a tally adds up, by what it is parted, and the mark, for one source. */
+function checkTally({ of, per, becomes: { value } }: Tally, { source, report }: Checking): void {
+  const summed = of === 'items' ? null : fieldIn(source, of.sum, 'tally.of.sum', report);
+  const figures = source.fields.filter((field) => isFigureType(field.type));
+  if (summed && !isFigureType(summed.type))
+    report('notAFigure', 'tally.of.sum', { field: summed.name, allowed: figures.map(({ id }) => id) });
+  const type = summed && isFigureType(summed.type) ? summed.type : 'number';
+  const code = OPERANDS[type](value);
+  if (code) report(code, 'tally.becomes.value', { field: summed?.name ?? 'items' });
+  const field = per === null ? null : fieldIn(source, per, 'tally.per', report);
+  const parting = source.fields.filter((one) => PARTS.has(one.type));
+  if (field && !parting.includes(field))
+    report('cannotPart', 'tally.per', { field: field.name, allowed: parting.map(({ id }) => id) });
+}
+/** The types by whose values a tally can be parted. */
+const PARTS: ReadonlySet<FieldType> = new Set(['choice', 'person', 'link']);
 
 /** What the rule says about the fields, folders and states of one source. */
 function checkFor(rule: Rule, on: Checking): void {
@@ -129,6 +168,8 @@ function checkFor(rule: Rule, on: Checking): void {
     checkState(rule.due.if, 'due.if', on);
   }
   if (rule.idle) checkState(rule.idle.if, 'idle.if', on);
+  if (rule.report) checkState(rule.report.if, 'report.if', on);
+  if (rule.tally) checkTally(rule.tally, on);
   for (const [at, id] of rule.message.show.entries()) fieldIn(source, id, `message.show.${at}`, report);
   if (rule.during.near) checkDateField(rule.during.near.field, 'during.near.field', source, report);
   if (rule.scope.under.length > 0 && source.kind !== 'folders')
@@ -155,7 +196,7 @@ function checkOneType(rule: Rule, sources: Source[], report: Report): void {
 
 /** Every field that a rule names, with where it does; of a selector across a link the field is another source's. */
 function fieldsAt(rule: Rule): { field: string; path: string }[] {
-  const parts = ['scope', 'when', 'due', 'idle', 'during', 'to', 'except', 'ack'] as const;
+  const parts = ['scope', 'when', 'due', 'idle', 'tally', 'report', 'during', 'to', 'except', 'ack'] as const;
   return [
     ...parts.flatMap((part) => fieldsBelow(rule[part], part)),
     ...rule.message.show.map((field, at) => ({ field, path: `message.show.${at}` })),
@@ -167,6 +208,7 @@ function fieldsBelow(node: unknown, path: string): { field: string; path: string
   return Object.entries(node).flatMap(([key, part]) => {
     const at = `${path}.${key}`;
     if (key === 'field' && !('linked' in node)) return [{ field: String(part), path: at }];
+    if (key === 'per' || key === 'sum') return part === null ? [] : [{ field: String(part), path: at }];
     if (key === 'changed') return [part].flat().map((id) => ({ field: String(id), path: at }));
     if (key === 'through') return [{ field: String(part), path: at }];
     // What holds of linked items is in the fields of where the link leads.

@@ -7,6 +7,7 @@ import {
   fieldOf,
   isEmpty,
   isLinkType,
+  isLook,
   type ItemState,
   judgedFields,
   membersOf,
@@ -28,7 +29,9 @@ export interface CompiledRule {
   inDates(change: Change): boolean;
   /** Whether every step of the funnel holds, the cheapest asked first. */
   catches(change: Change, world: World): boolean;
-  /** Whether a due or idle rule's `if` holds of an item at an instant. */
+  /** Whether the day of an instant lies in the rule's season. */
+  inSeason(at: Instant): boolean;
+  /** Whether the `if` of a due or idle rule, or of a report, holds of an item at an instant. */
   ifHolds(item: ItemState, at: Instant, world: Linked): boolean;
   /** Whether the state that the rule tells has come about does not hold after this change, be it the change or time that ended it; never where it tells of none. */
   hasCeased(change: Change, world: Linked): boolean;
@@ -46,25 +49,27 @@ export function compileRule(rule: Rule, sources: ReadonlyMap<string, Source>, ve
     if (!source) throw new RangeError(`rule ${rule.id}: there is no source ${id}`);
     const to = { source, zone: rule.zone, sources };
     if (rule.when) conditions.set(id, compileCondition(rule.when.if, to));
-    else ifs.set(id, compileState((rule.due ?? rule.idle)?.if ?? { all: [] }, to));
+    else ifs.set(id, compileState((rule.due ?? rule.idle ?? rule.report)?.if ?? { all: [] }, to));
     if (told) became.set(id, compileState(told, to));
     scopes.set(id, compileState(rule.scope.where, to));
   }
-  const kinds = new Set<string>(rule.when?.kinds);
+  const kinds = new Set<string>((rule.when ?? rule.tally)?.kinds);
   const { only, except } = rule.by;
   const steps = {
     inScope: compileScope(rule, sources, scopes),
-    ofKind: (change: Change) => kinds.size === 0 || kinds.has(change.kind),
+    ofKind: (change: Change) => (kinds.size === 0 ? !isLook(change) : kinds.has(change.kind)),
     byActor: (change: Change, world: World) =>
       (only.length === 0 || only.some((one) => isNamed(one, change.actor, world))) &&
       !except.some((one) => isNamed(one, change.actor, world)),
     holds: (change: Change, world: Linked) => conditions.get(change.source)?.(change, world) ?? false,
     inDates: compileDates(rule, sources),
   };
+  const inSeason = seasonOf(rule);
   return {
     rule,
     version,
     ...steps,
+    inSeason,
     catches: compileCatches(rule, steps, conditions),
     ifHolds: (item, at, world) => ifs.get(item.source)?.(item.fields, at, world) ?? false,
     hasCeased: ({ source, after, at }, world) => {
@@ -92,9 +97,11 @@ function compileCatches(
     checks.push(steps.inScope);
   if (by.only.length + by.except.length > 0) checks.push(steps.byActor);
   if (during.from || during.until || during.near) checks.push(steps.inDates);
-  if (scope.sources.length !== 1 || !condition) checks.push(steps.holds);
-  else if (checks.length === 0) return (change, world) => change.source === only && condition(change, world);
-  else checks.push((change, world) => change.source === only && condition(change, world));
+  // That somebody looked is for rules that name it.
+  if (scope.sources.length !== 1 || !condition) checks.push(steps.ofKind, steps.holds);
+  else if (checks.length === 0)
+    return (change, world) => change.source === only && !isLook(change) && condition(change, world);
+  else checks.push((change, world) => change.source === only && condition(change, world) && steps.ofKind(change));
   return (change, world) => {
     for (const check of checks) if (!check(change, world)) return false;
     return true;
@@ -145,12 +152,20 @@ export function isBelow(folder: string | null, wanted: ReadonlySet<string>, worl
   return false;
 }
 
+function seasonOf({ during: { from, until }, zone }: Pick<Rule, 'during' | 'zone'>): (at: Instant) => boolean {
+  if (!from && !until) return () => true;
+  return (at) => {
+    const day = dateIn(at, zone);
+    return !(from && day < from) && !(until && day > until);
+  };
+}
+
 function compileDates({ during, zone }: Rule, sources: ReadonlyMap<string, Source>): CompiledRule['inDates'] {
   const { from, until, near } = during;
   if (!from && !until && !near) return () => true;
+  const inSeason = seasonOf({ during, zone });
   return (change) => {
-    const day = dateIn(change.at, zone);
-    if ((from && day < from) || (until && day > until)) return false;
+    if (!inSeason(change.at)) return false;
     if (!near) return true;
     const value = judgedFields(change)[near.field];
     const source = sources.get(change.source);

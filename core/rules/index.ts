@@ -22,6 +22,9 @@ export {
   OPEN_MESSAGE,
   openRule,
   type Repeat,
+  type Report,
+  type Tally,
+  TALLY_OPS,
   type Rule,
   type RuleMessage,
 } from './rule.ts';
@@ -54,4 +57,11 @@ export {
   visitCondition,
   visitState,
 } from './nodes.ts';
-export { ALL_OCCASIONS, isScheduled, type Occasion, occasionsOf } from './occasion.ts';
+export {
+  ALL_OCCASIONS,
+  hasBeginning,
+  hasChanges,
+  isScheduled,
+  type Occasion,
+  occasionsOf,
+} from './occasion.ts';

@@ -1,5 +1,5 @@
 import type { World } from '../people/index.ts';
-import { type Change, fieldOf, sameValue, type Source } from '../values/index.ts';
+import { type Change, fieldOf, isLook, sameValue, type Source } from '../values/index.ts';
 import { type Needs, needsOf, type ValuePlace } from './needs.ts';
 import {
   type Bucket,
@@ -75,7 +75,7 @@ export class RuleIndex {
   /** The rules that catch a change, each once, in no order. */
   caught = (change: Change, world: World): CompiledRule[] => {
     const { found, sure } = this.look(change, world);
-    return found.filter((compiled, at) => (sure[at] && change.after !== null) || compiled.catches(change, world));
+    return found.filter((compiled, at) => (sure[at] && isPlain(change)) || compiled.catches(change, world));
   };
 
   /** The rules that may look at a change, those that gather until things settle too, each with whether it catches the change; `null` where asking it failed. */
@@ -83,7 +83,7 @@ export class RuleIndex {
     const { found, sure } = this.look(change, world);
     return found.map((compiled, at) => ({
       compiled,
-      isCaught: (sure[at] && change.after !== null) || isCaughtOrFails(compiled, change, world),
+      isCaught: (sure[at] && isPlain(change)) || isCaughtOrFails(compiled, change, world),
     }));
   };
 
@@ -110,6 +110,9 @@ export class RuleIndex {
     return look;
   }
 }
+
+/** What is known of a change by its values alone is all that a rule asks, but of one that deletes, or only looks. */
+const isPlain = (change: Change): boolean => change.after !== null && !isLook(change);
 
 /** `null` where the rule cannot be asked: that is its own failure, and no other rule's. */
 function isCaughtOrFails(compiled: CompiledRule, change: Change, world: World): boolean | null {

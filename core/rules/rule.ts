@@ -1,6 +1,6 @@
 import { type Acknowledging, asKind, type Channel, type Pace, type Selector, type Urgency } from '../people/index.ts';
-import type { CivilDate, CivilTime, Duration } from '../time/index.ts';
-import type { ChangeKind } from '../values/index.ts';
+import type { CivilDate, CivilTime, Duration, Schedule } from '../time/index.ts';
+import type { ChangeKind, Money } from '../values/index.ts';
 import { type Condition, isKind, type StateTest } from './nodes.ts';
 
 /** Alert only at the count-th match inside a sliding window; the counted changes are then used up. */
@@ -38,6 +38,26 @@ export interface Idle {
   repeat: Repeat | null;
 }
 
+/** By which a tally is compared with its mark. */
+export const TALLY_OPS = ['above', 'atLeast', 'below', 'atMost'] as const;
+
+/** Counts the items in scope, or adds up a figure of theirs, and tells when the mark is passed (section 9). */
+export interface Tally {
+  of: 'items' | { sum: string };
+  /** The field by whose values it is parted; `null`: not at all. */
+  per: string | null;
+  becomes: { op: (typeof TALLY_OPS)[number]; value: number | string | Money };
+  /** The kinds of changes that are told; all of them count. */
+  kinds: ChangeKind[];
+}
+
+/** All items in scope that are so, at each instant of a schedule in the rule's zone. */
+export interface Report extends Schedule {
+  if: StateTest;
+  /** Whether it goes out with nothing in it, too. */
+  empty: boolean;
+}
+
 /** At most one alert within this time (an ISO 8601 duration), of the rule or of each item. */
 export interface Limit {
   per: 'item' | 'rule';
@@ -59,7 +79,7 @@ export interface RuleMessage {
 /** Whether recipients hear of any item, or only of those that are theirs, and by what they are. */
 export const ABOUT = ['any', 'createdByRecipient', 'lastEditedByRecipient', 'namesRecipient'] as const;
 
-/** A rule with every part filled, section 3; `contract` reads it from JSON and fills what was left out. Exactly one of `when`, `due` and `idle` is its occasion. */
+/** A rule with every part filled, section 3; `contract` reads it from JSON and fills what was left out. Exactly one of `when`, `due`, `idle`, `tally` and `report` is its occasion. */
 export interface Rule {
   id: string;
   name: string;
@@ -70,6 +90,8 @@ export interface Rule {
   when: { kinds: ChangeKind[]; if: Condition; burst: Burst | null } | null;
   due: Due | null;
   idle: Idle | null;
+  tally: Tally | null;
+  report: Report | null;
   by: { only: Selector[]; except: Selector[] };
   during: {
     from: CivilDate | null;
@@ -110,6 +132,8 @@ export const openRule = (id: string, name: string, owner: string, sources: strin
   when: { kinds: [], if: { all: [] }, burst: null },
   due: null,
   idle: null,
+  tally: null,
+  report: null,
   by: { only: [], except: [] },
   during: { from: null, until: null, near: null },
   about: 'any',
@@ -124,9 +148,9 @@ export const openRule = (id: string, name: string, owner: string, sources: strin
   ack: null,
 });
 
-/** The condition of a rule's changes; open to all where its occasion is a date or a standstill. */
-export const conditionOf = (rule: Pick<Rule, 'when' | 'due' | 'idle'>): Condition =>
-  rule.when?.if ?? rule.due?.if ?? rule.idle?.if ?? { all: [] };
+/** The condition of a rule's changes, or of the items that a date, a standstill or a report tells of; open to all of a tally. */
+export const conditionOf = (rule: Pick<Rule, 'when' | 'due' | 'idle' | 'report'>): Condition =>
+  rule.when?.if ?? rule.due?.if ?? rule.idle?.if ?? rule.report?.if ?? { all: [] };
 
 /** The state of which the rule tells that it came about: the one `became` that is its condition, or stands alone among its parts. */
 export function becameOf(rule: Pick<Rule, 'when'>): StateTest | null {

@@ -10,7 +10,7 @@ import {
   type Value,
 } from '../values/index.ts';
 import type { Fault } from './check.ts';
-import type { FieldTest, Membership, Movement } from './nodes.ts';
+import type { FieldTest, LinkedTest, Membership, Movement } from './nodes.ts';
 import type { Rule } from './rule.ts';
 
 type Report = (code: string, path: string, params?: Fault['params']) => void;
@@ -30,7 +30,8 @@ export function checkSense(rule: Rule, { sources, folders, today }: SenseOf): Fa
   const faults: Fault[] = [];
   const report: Report = (code, path, params = {}) => faults.push({ code, path, params });
   const own = rule.scope.sources.flatMap((id) => sources.get(id) ?? []);
-  for (const part of ['scope', 'when', 'due', 'idle'] as const) checkNodes(rule[part], part, own, report);
+  for (const part of ['scope', 'when', 'due', 'idle', 'report'] as const)
+    checkNodes(rule[part], part, { own, sources }, report);
   for (const [at, id] of rule.scope.under.entries()) {
     const folder = folders.get(id);
     if (folder && !rule.scope.sources.includes(folder.source))
@@ -44,15 +45,27 @@ export function checkSense(rule: Rule, { sources, folders, today }: SenseOf): Fa
   return faults;
 }
 
+/** In whose fields tests are written, and where links lead. */
+interface Among {
+  own: Source[];
+  sources: ReadonlyMap<string, Source>;
+}
+
 /** Looks at every test and movement of a condition, however deep it stands. */
-function checkNodes(node: unknown, path: string, sources: Source[], report: Report): void {
+function checkNodes(node: unknown, path: string, among: Among, report: Report): void {
   if (node === null || typeof node !== 'object') return;
-  if ('op' in node) return checkTest(node as FieldTest, path, sources, report);
+  const { own, sources } = among;
+  if ('op' in node) return checkTest(node as FieldTest, path, own, report);
   for (const [key, part] of Object.entries(node)) {
     const at = `${path}.${key}`;
-    if (key === 'rose' || key === 'fell') checkMovement(part as Movement, at, sources, report);
-    else if (key === 'gained' || key === 'lost') checkMembers(part as Membership, at, sources, report);
-    else checkNodes(part, at, sources, report);
+    if (key === 'rose' || key === 'fell') checkMovement(part as Movement, at, own, report);
+    else if (key === 'gained' || key === 'lost') checkMembers(part as Membership, at, own, report);
+    else if (key === 'holds') {
+      const targets = own.flatMap(
+        (source) => sources.get(fieldOf(source, (node as LinkedTest).through)?.to ?? '') ?? [],
+      );
+      checkNodes(part, at, { own: targets, sources }, report);
+    } else checkNodes(part, at, among, report);
   }
 }
 

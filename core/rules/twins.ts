@@ -37,8 +37,8 @@ function plainly(node: unknown, key = ''): unknown {
 }
 
 /** What a rule tells whom, however it is written, called and delivered: rules of one key tell the same people the same. */
-const keyOf = ({ scope, when, due, idle, by, during, about, ownChanges, to, except }: Rule): string =>
-  JSON.stringify(plainly({ scope, when, due, idle, by, during, about, ownChanges, to, except }));
+const keyOf = ({ scope, when, due, idle, tally, report, by, during, about, ownChanges, to, except }: Rule): string =>
+  JSON.stringify(plainly({ scope, when, due, idle, tally, report, by, during, about, ownChanges, to, except }));
 
 /** Of each rule that tells the same people the same as another of these, the others; rules without a twin are left out. */
 export function twinsOf(rules: readonly Rule[]): Map<string, Rule[]> {

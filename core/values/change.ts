@@ -18,9 +18,16 @@ export const CHANGE_KINDS = [
   'commented',
   'shared',
   'unshared',
+  'opened',
 ] as const;
 /** What sort of change it is; a stream's sender may have kinds of its own, prefixed `x-`. */
 export type ChangeKind = (typeof CHANGE_KINDS)[number] | `x-${string}`;
+
+/**
+ * Whether a change only says that somebody looked at a document's contents: it catches only where it is asked for by
+ * name, and is no change for everything else (section 9).
+ */
+export const isLook = ({ kind }: Pick<Change, 'kind'>): boolean => kind === 'opened';
 
 /** One thing that happened to one item. `before`/`after` hold the whole field state, `null` where it did not exist. */
 export interface Change {

@@ -1,4 +1,4 @@
-export { asChange, compareArrival, CHANGE_KINDS, judgedFields } from './change.ts';
+export { asChange, compareArrival, CHANGE_KINDS, isLook, judgedFields } from './change.ts';
 export type { Change, ChangeKind, ItemState } from './change.ts';
 export { faultOf, LONGEST_ADDRESS, LONGEST_LINE, LONGEST_TEXT, type ValueFault } from './check.ts';
 export { compareValues, decimalOf, sameValue } from './compare.ts';

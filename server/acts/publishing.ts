@@ -1,7 +1,7 @@
 import type { PoolConnection } from 'mysql2/promise';
 import { Refusal } from '../../contract/problems.ts';
 import { afterPausing, afterPublishing, type CatchUp, firstPhase } from '../../core/decide/index.ts';
-import { eyeOf, isScheduled, type Rule } from '../../core/rules/index.ts';
+import { eyeOf, hasBeginning, type Rule } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import { originNow } from '../kit/index.ts';
 import { one, run, runAll, type StoredPhase, type StoredRule, store } from '../store/index.ts';
@@ -42,7 +42,7 @@ export async function publishRule(
     ...store.rules.putLive(rule, version, by, at, why, draft),
     ...store.rules.beginPhase(phase, by, at),
     store.audit.add({ at, kind: 'ruleLive', actor: by, origin: originNow(), about: { rule: rule.name, version } }),
-    ...(isScheduled(rule) ? [store.acts.queue({ input: 'goLive', at, rule: rule.id })] : []),
+    ...(hasBeginning(rule) ? [store.acts.queue({ input: 'goLive', at, rule: rule.id })] : []),
   ]);
   if (before && before.until === null) await follow(on, before.compiled.rule, false);
   await follow(on, rule, true);

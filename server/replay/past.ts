@@ -1,6 +1,6 @@
 import type { Setting } from '../../core/decide/index.ts';
 import { mayRead } from '../../core/people/index.ts';
-import { isScheduled, type Rule } from '../../core/rules/index.ts';
+import { hasBeginning, type Rule } from '../../core/rules/index.ts';
 import { DAY_MS, type Instant } from '../../core/time/index.ts';
 import { type Change, type ItemState, membersOf, isLinkType } from '../../core/values/index.ts';
 import { type Directory, readableItems, rows, type StoredChange, voiceIn, worldOf, store } from '../store/index.ts';
@@ -38,7 +38,7 @@ export async function pastOf(
   const items = new Map<string, ItemState>();
   for (const change of changes)
     if (!items.has(change.item) && change.before !== null) items.set(change.item, stateBefore(change, change.before));
-  if (isScheduled(rule) || rule.scope.linked) {
+  if (hasBeginning(rule) || rule.scope.linked) {
     for (const item of await rows(context.pool, store.items.untouched(rule.scope.sources, start)))
       if (mayRead(me.id, item, world)) items.set(item.id, item);
   }
@@ -62,7 +62,7 @@ export async function pastOfAll(
   const items = new Map<string, ItemState>();
   for (const change of changes)
     if (!items.has(change.item) && change.before !== null) items.set(change.item, stateBefore(change, change.before));
-  if (rules.some((rule) => isScheduled(rule) || rule.scope.linked))
+  if (rules.some((rule) => hasBeginning(rule) || rule.scope.linked))
     for (const item of await rows(context.pool, store.items.untouched(sources, start))) items.set(item.id, item);
   const setting = await settingOf(context, directory, [...items.values()], { start, end }, changes);
   return { setting: { ...setting, rules: rules.map((rule) => ({ rule, from: start })) }, changes };

@@ -7,6 +7,7 @@ import {
   type Rows,
   type Shelf,
   type State,
+  type ToldBefore,
 } from '../../core/decide/index.ts';
 import { voiceOf } from '../../core/messages/index.ts';
 import { becameOf, type CompiledRule, isScheduled } from '../../core/rules/index.ts';
@@ -16,6 +17,7 @@ import {
   type Connection,
   type Directory,
   groupId,
+  one,
   phaseAt,
   type Query,
   rowId,
@@ -38,11 +40,11 @@ class Misses {
   readonly changes = new Map<string, [source: string, id: string]>();
   readonly followers = new Set<string>();
   readonly present = new Set<string>();
+  readonly told = new Map<string, [person: string, rule: string, item: string | null]>();
 
   get isEmpty(): boolean {
-    return [this.rows, this.groups, this.items, this.sources, this.changes, this.followers, this.present].every(
-      (one) => one.size === 0,
-    );
+    const { rows, groups, items, sources, changes, followers, present, told } = this;
+    return [rows, groups, items, sources, changes, followers, present, told].every((one) => one.size === 0);
   }
 }
 
@@ -75,6 +77,7 @@ export class StateLoader {
   private readonly changes = new Map<string, Change>();
   private readonly followers = new Map<string, string[]>();
   private readonly present = new Map<string, boolean>();
+  private readonly told = new Map<string, ToldBefore | undefined>();
   private readonly decided = new Set<number>();
   private readonly puts = new Map<string, Put>();
   private misses = new Misses();
@@ -200,6 +203,8 @@ export class StateLoader {
       },
       schedulesOf: (source) => phasesOf(directory, lists.scheduled.get(source) ?? [], this.at),
       schedulesNaming: (item) => phasesOf(directory, lists.naming.get(item) ?? [], this.at),
+      talliesOf: (source) => phasesOf(directory, lists.tallying.get(source) ?? [], this.at),
+      lastTold: (person, rule, item) => this.lastTold(person, rule, item ?? null),
       closing: (source) => lists.closing.get(source) ?? [],
       phase: (rule) => phaseAt(directory, rule, this.at),
       version: (rule, version) => directory.versions.get(rule)?.get(version),
@@ -224,6 +229,15 @@ export class StateLoader {
     this.misses.isAny = true;
     this.misses[what].add(id);
     return meanwhile;
+  }
+
+  private lastTold(person: string, rule: string, item: string | null): ToldBefore | undefined {
+    const key = JSON.stringify([person, rule, item]);
+    if (!this.told.has(key)) {
+      this.misses.isAny = true;
+      this.misses.told.set(key, [person, rule, item]);
+    }
+    return this.told.get(key);
   }
 
   private known(id: string): Known | undefined {
@@ -301,6 +315,7 @@ export class StateLoader {
         : [];
     for (const [index, { take }] of asked.entries()) take(lists[index] ?? []);
     for (const source of misses.sources) await this.fetchSource(on, source);
+    for (const [key, asked] of misses.told) this.told.set(key, await this.fetchTold(on, asked));
     const items = [...misses.items].filter((id) => !this.items.has(id));
     if (items.length > 0) await this.fetchItems(on, items);
   }
@@ -324,6 +339,31 @@ export class StateLoader {
       this.groups.get(group)?.add(id);
     }
     for (const [id, { shelf, group, row }] of put) if (row !== null) this.groups.get(groupId(shelf, group))?.add(id);
+  }
+
+  /** What somebody was told of last by a rule, with the changes that the alert has of each item. */
+  private async fetchTold(
+    on: Connection,
+    [person, rule, item]: [person: string, rule: string, item: string | null],
+  ): Promise<ToldBefore | undefined> {
+    const newest = await one(on, store.told.newest(person, rule, item));
+    if (!newest) return undefined;
+    const [told, changes] = await several(on, [
+      store.told.itemsTold(newest.id, person),
+      store.told.changesOf(newest.id),
+    ]);
+    const items = [...new Set(told.flat())];
+    const sources = new Map(changes.map((change) => [change.item, change.source]));
+    const others = items.filter((id) => !sources.has(id));
+    for (const { id, source } of others.length > 0 ? await rows(on, store.items.byIds(others)) : [])
+      sources.set(id, source);
+    const { alert, version, at, occasion, items: all } = newest;
+    const parts = items.flatMap((id) => {
+      const source = sources.get(id);
+      const own = changes.filter((change) => change.item === id).map(({ change }) => change);
+      return source === undefined ? [] : [{ source, item: id, changes: own }];
+    });
+    return { alert, version, at, occasion, items: all, parts };
   }
 
   private async fetchSource(on: Connection, source: string): Promise<void> {
@@ -380,8 +420,9 @@ function phasesOf(directory: Directory, versions: readonly CompiledRule[], at: I
   return found.sort((a, b) => (a.compiled.rule.id < b.compiled.rule.id ? -1 : 1));
 }
 
-/** Versions that look at the calendar, by source and by an item that a linked scope names; those whose alerts close by themselves. */
+/** Versions that keep a tally over a source; versions that look at the calendar, by source and by an item that a linked scope names; those whose alerts close by themselves. */
 interface Lists {
+  tallying: Map<string, CompiledRule[]>;
   scheduled: Map<string, CompiledRule[]>;
   naming: Map<string, CompiledRule[]>;
   closing: Map<string, CompiledRule[]>;
@@ -390,7 +431,7 @@ interface Lists {
 function listsOf(directory: Directory): Lists {
   const known = lists.get(directory);
   if (known) return known;
-  const made: Lists = { scheduled: new Map(), naming: new Map(), closing: new Map() };
+  const made: Lists = { tallying: new Map(), scheduled: new Map(), naming: new Map(), closing: new Map() };
   const add = (list: Map<string, CompiledRule[]>, key: string, compiled: CompiledRule) =>
     list.set(key, [...(list.get(key) ?? []), compiled]);
   for (const compiled of [...directory.versions.values()].flatMap((versions) => [...versions.values()])) {
@@ -398,6 +439,7 @@ function listsOf(directory: Directory): Lists {
     const byCalendar = isScheduled(rule);
     const closes = rule.ack?.closeWhenCeased === true && becameOf(rule) !== null;
     for (const source of rule.scope.sources) {
+      if (rule.tally) add(made.tallying, source, compiled);
       if (byCalendar) add(made.scheduled, source, compiled);
       if (closes) add(made.closing, source, compiled);
     }

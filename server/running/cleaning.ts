@@ -20,7 +20,9 @@ export async function clean(pool: Pool, now: Instant): Promise<boolean> {
   const steps: Record<KeptSort, (before: Instant) => Promise<number>> = {
     messages: (before) => cleanMessages(pool, before),
     trail: (before) => cleanTrail(pool, before),
-    engine: async (before) => (await run(pool, store.keeping.dropEngineRows(before, STEP))).affectedRows,
+    engine: async (before) =>
+      (await run(pool, store.keeping.dropEngineRows(before, STEP))).affectedRows +
+      (await run(pool, store.keeping.dropOldTallies(before, STEP))).affectedRows,
     // A session has its own end; what is over is swept.
     sessions: async () => (await run(pool, store.sessions.sweep(now))).affectedRows,
   };

@@ -68,7 +68,7 @@ export const changesAtWork = (): Query<unknown> =>
     json('changes'),
     `SELECT JSON_EXTRACT(value, '$**.changes') AS changes
       FROM engine_rows
-      WHERE shelf NOT IN ('dues', 'idles', 'coolDowns', 'openItems') AND JSON_EXTRACT(value, '$**.changes') IS NOT NULL`,
+      WHERE shelf NOT IN ('dues', 'idles', 'coolDowns', 'openItems', 'tallied', 'tallies', 'reported') AND JSON_EXTRACT(value, '$**.changes') IS NOT NULL`,
   );
 /** Changes of before an instant, a few of the oldest; of each item its last one stays, and so do those that are at work. */
 export const oldChanges = (
@@ -96,6 +96,14 @@ export const dropChanges = (changes: readonly { seq: number; source: string; id:
     changes.map(({ seq }) => seq),
   ),
 ];
+/** Takes away what was counted for versions of rules that others followed before an instant, a few rows at once. */
+export const dropOldTallies = (before: Instant, most: number): Statement =>
+  query(
+    `DELETE FROM engine_rows WHERE shelf IN ('tallied', 'tallies') AND CAST(JSON_VALUE(value, '$.version') AS SIGNED) < (
+       SELECT MAX(p.version) FROM rule_phases p WHERE p.rule_id = engine_rows.rule_id AND p.since < ?) LIMIT ?`,
+    sqlTime(before),
+    most,
+  );
 /** Takes away what the engine remembers of rules that ended before an instant, a few rows at once. */
 export const dropEngineRows = (before: Instant, most: number): Statement =>
   query(

@@ -36,6 +36,7 @@ export * as troubles from './engine/troubles.ts';
 export * as aside from './engine/aside.ts';
 export * as messages from './messages/messages.ts';
 export * as sending from './messages/sending.ts';
+export * as told from './messages/told.ts';
 export * as heard from './messages/heard.ts';
 export * as outbox from './messages/outbox.ts';
 export * as threads from './messages/threads.ts';

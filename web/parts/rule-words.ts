@@ -73,6 +73,8 @@ export function reasonPhrase(reason: Reason, viewer: Viewer, source: Source): st
       return t('hasTheAddress');
     case 'told':
       return t('wasTold');
+    case 'askedAgain':
+      return t('askedAgain');
     case 'inPlaceOf':
       return t('hearsInPlaceOf', { person: viewer.person(reason.person) });
     default:

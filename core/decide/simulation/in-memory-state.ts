@@ -66,8 +66,11 @@ export class InMemoryState {
   }
 }
 
-/** Of one rule, item and person an escalation comes before a reminder. */
-const rankOfTask = ({ task }: Timer): number => (task.task === 'escalate' ? 0 : 1);
+/** Of one rule, item and person a report comes before all else, and an escalation before a reminder. */
+export function rankOfTask({ task }: Pick<Timer, 'task'>): number {
+  if (task.task === 'report') return -1;
+  return task.task === 'escalate' ? 0 : 1;
+}
 
 /** The order in which timers run: by instant, rank, rule, item, person, kind. */
 export const compareTimers = (a: Timer, b: Timer): number =>

@@ -9,6 +9,7 @@ import type { CatchUp, Wording } from '../step/state.ts';
 export type Act =
   | { do: 'read'; at: Instant; person: string }
   | { do: 'acknowledge'; at: Instant; person: string; rule: string; item?: string }
+  | { do: 'again'; at: Instant; person: string; rule: string; item?: string; when: Instant }
   | { do: 'pause'; at: Instant; rule: string }
   | { do: 'resume'; at: Instant; rule: string; catchUp: CatchUp }
   | { do: 'publish'; at: Instant; rule: Rule }

@@ -2,13 +2,14 @@ import { type HouseVoice, voiceOf } from '../../messages/index.ts';
 import { type Contact, contactAt, type Person } from '../../people/index.ts';
 import { type CompiledRule, compileRule, RuleIndex, isScheduled } from '../../rules/index.ts';
 import { type Instant, printInstant } from '../../time/index.ts';
-import type { Change, ItemState } from '../../values/index.ts';
+import { type Change, isLook, type ItemState } from '../../values/index.ts';
 import { InMemoryState } from './in-memory-state.ts';
 import { resultsOf } from './results.ts';
 import type { Act, Results, Scenario, ScenarioInput, Setting } from './scenario.ts';
 import { decide } from '../step/step.ts';
 import type { Input, Outcome, Phase, State } from '../step/state.ts';
-import type { Effect } from '../step/types.ts';
+import type { ToldBefore } from '../step/again.ts';
+import type { Alert, Effect } from '../step/types.ts';
 import { afterPausing, afterPublishing, firstPhase } from '../step/phases.ts';
 import { compareIds } from '../step/context.ts';
 
@@ -34,6 +35,7 @@ export class Run {
   /** Live rules that look at changes, and those that look at the calendar. */
   private readonly index: RuleIndex;
   private scheduled: Phase[] = [];
+  private tallying: Phase[] = [];
   private readonly versions = new Map<string, CompiledRule[]>();
   private readonly people: Map<string, Person>;
   private readonly contacts: Map<string, Contact>;
@@ -86,6 +88,8 @@ export class Run {
       schedulesOf: (source) => this.scheduled.filter(({ compiled: { rule } }) => rule.scope.sources.includes(source)),
       schedulesNaming: (item) =>
         this.scheduled.filter(({ compiled: { rule } }) => rule.scope.linked && rule.scope.items.includes(item)),
+      talliesOf: (source) => this.tallying.filter(({ compiled: { rule } }) => rule.scope.sources.includes(source)),
+      lastTold: (person, rule, item) => lastToldIn(this.effects, person, rule, item),
       closing: (source) => this.closing.filter(({ rule }) => rule.scope.sources.includes(source)),
       phase: (rule) => this.phases.get(rule),
       version: (rule, version) => this.versions.get(rule)?.[version - 1],
@@ -172,6 +176,7 @@ export class Run {
     if (before && before !== phase.compiled) this.index.remove(before);
     if (rule.when) this.index.add(phase.compiled);
     this.scheduled = byRule([...this.phases.values()].filter(({ compiled }) => isScheduled(compiled.rule)));
+    this.tallying = byRule([...this.phases.values()].filter(({ compiled }) => compiled.rule.tally !== null));
   }
 
   private compiled(rule: Setting['rules'][number]['rule']): CompiledRule {
@@ -199,6 +204,11 @@ export class Run {
       previous: { by: last?.lastBy ?? null, createdBy },
     };
     this.changes.set(key, change);
+    // Whoever looked has changed nothing, and is no editor.
+    if (isLook(change)) {
+      this.observe?.(change, this.state);
+      return this.step({ input: 'change', change });
+    }
     const item: ItemState = {
       id: change.item,
       source: change.source,
@@ -237,6 +247,15 @@ export class Run {
           at: act.at,
           person: act.person,
           rule: act.rule,
+          ...(act.item === undefined ? {} : { item: act.item }),
+        });
+      case 'again':
+        return this.step({
+          input: 'again',
+          at: act.at,
+          person: act.person,
+          rule: act.rule,
+          when: act.when,
           ...(act.item === undefined ? {} : { item: act.item }),
         });
       case 'pause':
@@ -328,6 +347,24 @@ export class Run {
       this.effects.push(effect);
     }
   }
+}
+
+/** The newest alert of a rule of which a message went to somebody, of those that have come about; with an item, one that told of it. */
+function lastToldIn(effects: readonly Effect[], person: string, rule: string, item?: string): ToldBefore | undefined {
+  const told = new Map<string, Set<string>>();
+  for (const one of effects) {
+    if (one.effect !== 'message' || one.message.toKind !== 'person' || one.message.to !== person) continue;
+    for (const { alert, items } of one.message.alerts) told.set(alert, new Set([...(told.get(alert) ?? []), ...items]));
+  }
+  const newest = effects.reduce<Alert | undefined>((last, one) => {
+    if (one.effect !== 'alert' || one.alert.rule !== rule) return last;
+    const items = told.get(one.alert.id);
+    return items && (item === undefined || items.has(item)) ? one.alert : last;
+  }, undefined);
+  if (!newest) return undefined;
+  const { id, version, at, occasion, parts } = newest;
+  const items = parts.map((part) => part.item);
+  return { alert: id, version, at, occasion, items, parts: parts.filter((part) => told.get(id)?.has(part.item)) };
 }
 
 /** Made anew, an item has a new creator; restored, it keeps its own. */

@@ -2,6 +2,7 @@ import { recipientKey, recipientOf, type Selector, urgentSteps } from '../../peo
 import { becameOf, type CompiledRule, type Rule } from '../../rules/index.ts';
 import { addDuration, timesDuration } from '../../time/index.ts';
 import type { Change } from '../../values/index.ts';
+import { endAgain } from './again.ts';
 import { carryOut, judgedAgain } from './carry-out.ts';
 import { receiptKey, receiptOf, keepReceipt } from './receipts.ts';
 import { keyOf, type OpenAlert } from './rows.ts';
@@ -29,6 +30,7 @@ export function acknowledge(
   for (const { row } of context.group('receipts', keyOf(person), (one) => receiptKey(one.alert, one.person))) {
     if (row.rule === rule && !row.seen && isMeant(row.alert, row.items)) keepReceipt(context, { ...row, seen: true });
   }
+  endAgain(context, rule, (row) => row.person === person && isMeant(row.alert, row.items));
   for (const { row } of context.group('open', keyOf(rule), (one) => keyOf(one.alert))) {
     const mayAct = row.told.includes(person) || row.escalated.includes(person);
     if (
@@ -115,6 +117,7 @@ function setEscalating(context: StepContext, { compiled: { rule }, id, parts }: 
 
 /** A closed alert takes no further step. Its row stays while an all-clear may follow. */
 function close(context: StepContext, row: OpenAlert): void {
+  endAgain(context, row.rule, ({ alert }) => alert === row.alert);
   for (const person of new Set([...row.told, ...row.escalated])) {
     const receipt = receiptOf(context, row.alert, person);
     if (receipt) keepReceipt(context, { ...receipt, open: 'closed' });

@@ -12,6 +12,7 @@ export function arisingFrom(input: Input): Omit<Arising, 'nth'> {
       return { rank: 0, seq: input.seq ?? 0 };
     case 'timer':
       return { rank: input.timer.rank === 0 ? 1 : 2, seq: 0 };
+    case 'again':
     case 'read':
     case 'acknowledge':
     case 'goLive':

@@ -1,12 +1,12 @@
-import { CHANNELS, type Channel, type Recipient, recipientKey, recipientOf } from '../../people/index.ts';
+import { CHANNELS, type Channel, isMuted, type Recipient, recipientKey, recipientOf } from '../../people/index.ts';
 import { compareArising } from './arising.ts';
 import type { StepContext } from './context.ts';
 import { judgeAgain, subjectOf } from './judge.ts';
 import { isClosedTo, notePending, noteSent, noteTold, wasSeen } from './receipts.ts';
 import { type Parcel, type Route, routeNow, routeTaken } from './route.ts';
 import { type Held, keyOf, type Waiting } from './rows.ts';
-import { changesOf } from './state.ts';
-import type { LaterStep, Portion } from './types.ts';
+import { changesOf, type State } from './state.ts';
+import { type LaterStep, NO_ITEM, type Portion } from './types.ts';
 import { word } from './word.ts';
 
 /** Sends what goes now; keeps what goes later, with the timer that asks for it. */
@@ -215,11 +215,18 @@ function send(context: StepContext, { to, channel, form, mark, portions }: Parce
 
 const alertsIn = (portions: readonly Portion[]) => [...new Set(portions.map((portion) => portion.alert))].slice(0, 3);
 
+/** Of a report with nothing in it: whether its reader has muted the rule, or everything. */
+function isMutedBy(state: State, to: Recipient, rule: string, at: number): boolean {
+  const person = to.kind === 'person' ? state.people.get(to.id) : undefined;
+  return person !== undefined && isMuted(person, rule, NO_ITEM, at);
+}
+
 /** The portions a recipient may still be told as a message goes out; the rest is withheld. */
 export function judgedAgain(context: StepContext, to: Recipient, portions: readonly Portion[]): Portion[] {
   const { state, at } = context;
   return portions.filter((portion) => {
     const { alert, version, source, item, changes } = portion;
+    if (item === NO_ITEM) return !isMutedBy(state, to, portion.rule, at);
     const rule = state.version(portion.rule, version)?.rule;
     if (!rule) return false;
     const subject = subjectOf(item, source, changesOf(state, portion), state);

@@ -1,4 +1,4 @@
-import { isItemInScope } from '../../rules/index.ts';
+import { type CompiledRule, hasChanges, isItemInScope } from '../../rules/index.ts';
 import type { CatchUp } from './state.ts';
 import type { Part } from './types.ts';
 import { idOfChange, idOfSchedule, type Raising } from './raise.ts';
@@ -54,16 +54,23 @@ function grouped(matches: readonly Match[], keyOfMatch: (match: Match, at: numbe
 }
 
 function raisingOf(context: StepContext, matches: readonly Match[], isSummary: boolean): Raising[] {
-  const [{ rule, version, occasion, at }] = matches as [Match];
+  const [{ rule, version, occasion }] = matches as [Match];
   const compiled = context.state.version(rule, version);
   if (!compiled) return [];
   const parts = matches.flatMap((match) =>
     match.parts.map(({ source, item, changes }): Part => ({ source, item, changes })),
   );
   const [first] = parts as [Part];
-  const own = occasion === 'change' ? idOfChange(compiled, first) : idOfSchedule(compiled, occasion, at, first.item);
+  const own = idOfMatch(compiled, matches[0] as Match, first);
   const id = isSummary ? `${rule}/${version}/resume/${context.at}` : own;
-  return [{ compiled, id, occasion, parts }];
+  const [only, ...others] = matches;
+  return [{ compiled, id, occasion, parts, tally: others.length === 0 ? only?.tally : undefined }];
+}
+
+/** The id that an alert would have had, had its rule not been paused. */
+function idOfMatch(compiled: CompiledRule, { occasion, at, key }: Match, first: Part): string {
+  if (occasion === 'tally') return key;
+  return occasion === 'change' ? idOfChange(compiled, first) : idOfSchedule(compiled, occasion, at, first.item);
 }
 
 /** Of a rule that waits until things settle, an item's matches become one, of the batch of its first. */
@@ -88,10 +95,10 @@ function stillHolds(context: StepContext, match: Match, part: Kept['parts'][numb
   const compiled = context.state.version(match.rule, match.version);
   if (!compiled) return false;
   const { rule } = compiled;
-  const holds =
-    match.occasion !== 'change'
-      ? scheduleHolds(context, match, part)
-      : rule.pace.kind !== 'settled' || netOf(context, compiled, part) !== null;
+  // That a tally passed its mark stays so.
+  const holds = hasChanges(match.occasion)
+    ? rule.pace.kind !== 'settled' || netOf(context, compiled, part) !== null
+    : scheduleHolds(context, match, part);
   if (!holds) drop(context, compiled, { source: part.source, item: part.item, changes: part.changes }, 'undone');
   return holds;
 }

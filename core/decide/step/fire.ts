@@ -8,6 +8,9 @@ import { idOfSchedule, type Raising } from './raise.ts';
 import { type DueRow, type IdleRow, keyOf } from './rows.ts';
 import type { Phase } from './state.ts';
 
+/** What a schedule tells of. */
+type ScheduledOccasion = Extract<Occasion, 'due' | 'idle'>;
+
 /** What one item of a schedule does at its instant: fires, or not. */
 interface Firing {
   source: string;
@@ -135,7 +138,7 @@ function phaseOf(context: StepContext, rule: string, group: string): Phase | und
 function raisingsOf(
   context: StepContext,
   { compiled, isPaused }: Phase,
-  occasion: Exclude<Occasion, 'change'>,
+  occasion: ScheduledOccasion,
   fired: readonly Firing[],
 ): Raising[] {
   const { rule } = compiled;
@@ -157,7 +160,7 @@ function raisingsOf(
 function keep(
   context: StepContext,
   { rule, version }: Phase['compiled'],
-  occasion: Exclude<Occasion, 'change'>,
+  occasion: ScheduledOccasion,
   { source, item, value, atGoLive }: Firing,
 ): void {
   const part = { source, item, changes: [], ...(value === undefined ? {} : { value }) };

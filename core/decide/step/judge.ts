@@ -324,7 +324,7 @@ export interface Told {
 
 /** Who is told what of an alert, and who is withheld what, each in the order of its items. */
 export function judge(
-  { compiled: { rule, version }, id, occasion, arising, items }: Raised,
+  { compiled: { rule, version }, id, occasion, arising, items, tally }: Raised,
   at: Instant,
   world: World,
 ): { told: Told[]; withheld: Withheld[] } {
@@ -343,6 +343,7 @@ export function judge(
       continue;
     }
     const portion: Portion = { ...of, occasion, arising, changes: tell.map((one) => one.id), reasons: to.reasons };
+    if (tally) portion.tally = tally;
     const one = told.get(key) ?? { key, to: { kind: to.kind, id: to.id }, portions: [], steps: [] };
     one.portions.push(portion);
     one.steps.push(steps);

@@ -1,4 +1,5 @@
-import type { CompiledRule, Occasion, Rule } from '../../rules/index.ts';
+import type { TallyMove } from '../../messages/index.ts';
+import { type CompiledRule, hasChanges, type Occasion, type Rule } from '../../rules/index.ts';
 import { addDuration, type Instant } from '../../time/index.ts';
 import { type Change, compareArrival } from '../../values/index.ts';
 import { compareIds, type StepContext } from './context.ts';
@@ -12,6 +13,8 @@ export interface Raising {
   id: string;
   occasion: Occasion;
   parts: readonly Part[];
+  /** Of a tally: the part that passed its mark, and what it came to. */
+  tally?: TallyMove | undefined;
 }
 
 /** One item of an alert with its changes, as they came. */
@@ -23,7 +26,7 @@ export interface RaisedItem {
 }
 
 /** An alert that has been raised, as far as its rule's limit lets it pass. */
-export interface Raised extends Pick<Raising, 'compiled' | 'id' | 'occasion'> {
+export interface Raised extends Pick<Raising, 'compiled' | 'id' | 'occasion' | 'tally'> {
   arising: Arising;
   /** In the order in which they are told; also those that the limit keeps back. */
   items: readonly RaisedItem[];
@@ -40,7 +43,7 @@ export const idOfSchedule = ({ rule, version }: CompiledRule, occasion: Occasion
   `${rule.id}/${version}/${occasion}/${at}/${item}`;
 
 /** Makes the alert, as far as the rule's limit lets it pass. */
-export function raise(context: StepContext, { compiled, id, occasion, parts }: Raising): Raised {
+export function raise(context: StepContext, { compiled, id, occasion, parts, tally }: Raising): Raised {
   const { rule, version } = compiled;
   const { items, suppressed } = limited(context, rule, inOrder(context.state, byItem(parts), occasion));
   const listed = items.filter((one) => !one.isCooled);
@@ -60,7 +63,7 @@ export function raise(context: StepContext, { compiled, id, occasion, parts }: R
       passed.map((part) => part.item),
     );
   }
-  return { compiled, id, occasion, arising, items, parts: passed };
+  return { compiled, id, occasion, arising, items, parts: passed, tally };
 }
 
 /** Parts of one item become one, with all changes in their order. */
@@ -78,7 +81,7 @@ type Ordered = Omit<RaisedItem, 'isCooled'>;
 
 /** Items by the first of their changes, each with its changes as they came; of dates and standstills by their ids. */
 function inOrder(state: State, parts: readonly Part[], occasion: Occasion): Ordered[] {
-  if (occasion !== 'change')
+  if (!hasChanges(occasion))
     return [...parts].sort((a, b) => compareIds(a.item, b.item)).map((part) => ({ part, changes: [] }));
   const whole = parts.map((part): Ordered => {
     const changes = changesOf(state, part).sort(compareArrival);

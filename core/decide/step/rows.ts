@@ -1,5 +1,5 @@
 import type { Occasion } from '../../rules/index.ts';
-import type { Form } from '../../messages/index.ts';
+import type { Form, TallyMove } from '../../messages/index.ts';
 import type { Channel } from '../../people/index.ts';
 import type { Counted } from '../../pace/index.ts';
 import type { CivilDate, Instant, Duration } from '../../time/index.ts';
@@ -35,6 +35,8 @@ export interface Kept {
   isOne?: boolean;
   /** `value` is the date that fired, or the last change (in ms) before a standstill. */
   parts: (Part & { value?: string })[];
+  /** Of a tally: the part that passed its mark, and what it came to. */
+  tally?: TallyMove;
 }
 
 /** When the limit of one key was last passed, and how many were kept back since. */
@@ -139,6 +141,44 @@ export interface IdleRow {
   atGoLive: boolean;
 }
 
+/** What one item adds to a tally, as it was judged at its last change; those outside the scope have no row. */
+export interface Tallied {
+  rule: string;
+  version: number;
+  item: string;
+  /** The value by which it is parted; the empty string where it has none, or nothing is parted. */
+  part: string;
+  /** A decimal, written out. */
+  amount: string;
+}
+
+/** What a part of a tally comes to, as a decimal written out, and how many items it has. */
+export interface TallySum {
+  rule: string;
+  version: number;
+  part: string;
+  sum: string;
+  items: number;
+}
+
+/** What a rule's last report had in it: the fields it showed, and each item with its source and what those held. */
+export interface Reported {
+  rule: string;
+  shown: string[];
+  items: [item: string, source: string, values: string][];
+}
+
+/** Somebody asked to be told of an alert once more. */
+export interface Again {
+  alert: string;
+  rule: string;
+  person: string;
+  /** All items of the alert. */
+  items: string[];
+  when: Instant;
+  portions: Portion[];
+}
+
 /** The shelves on which the engine keeps its rows; each row has a key and belongs to one group. */
 export interface Rows {
   gatherings: Gathering;
@@ -153,6 +193,10 @@ export interface Rows {
   held: Held;
   dues: DueRow;
   idles: IdleRow;
+  tallied: Tallied;
+  tallies: TallySum;
+  reported: Reported;
+  agains: Again;
 }
 /** A shelf's name. */
 export type Shelf = keyof Rows;

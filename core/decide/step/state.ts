@@ -3,6 +3,7 @@ import type { World } from '../../people/index.ts';
 import type { CompiledRule, Rule } from '../../rules/index.ts';
 import type { Instant } from '../../time/index.ts';
 import type { Change, ItemState } from '../../values/index.ts';
+import type { ToldBefore } from './again.ts';
 import type { Put, Rows, Shelf } from './rows.ts';
 import type { Effect, Part, Timer } from './types.ts';
 
@@ -14,6 +15,7 @@ export type Input =
   | { input: 'change'; change: Change }
   | { input: 'read'; at: Instant; person: string /** Only these; left out: all told of by then. */; alerts?: string[] }
   | { input: 'acknowledge'; at: Instant; person: string; rule: string; item?: string; alert?: string }
+  | { input: 'again'; at: Instant; person: string; rule: string; item?: string; when: Instant }
   | { input: 'goLive'; at: Instant; rule: string }
   | {
       input: 'resume';
@@ -49,6 +51,10 @@ export interface State extends World, Wordings {
   schedulesOf(source: string, at: Instant): readonly Phase[];
   /** Live phases of due and idle rules whose scope holds what is linked with this item. */
   schedulesNaming(item: string, at: Instant): readonly Phase[];
+  /** Live phases of rules that keep a tally over a source, in order of rule id. */
+  talliesOf(source: string, at: Instant): readonly Phase[];
+  /** The newest alert of a rule of which a message went to somebody by now, and where an item is named one that it told of. */
+  lastTold(person: string, rule: string, item?: string): ToldBefore | undefined;
   /** Versions, live or not, whose alerts close when a state of the source's items has ceased. */
   closing(source: string): readonly CompiledRule[];
   phase(rule: string, at: Instant): Phase | undefined;

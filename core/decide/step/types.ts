@@ -1,4 +1,4 @@
-import type { Content, Form } from '../../messages/index.ts';
+import type { Content, Form, TallyMove } from '../../messages/index.ts';
 import type { Channel, DigestPace, Reason, Recipient, Urgency } from '../../people/index.ts';
 import type { Occasion } from '../../rules/index.ts';
 import type { Instant } from '../../time/index.ts';
@@ -89,7 +89,14 @@ export interface Portion extends Part {
   reasons: Reason[];
   /** It comes by a step with a delay: where quiet hours hold it, it is dropped if it was read by their end. */
   isDelayed?: boolean;
+  /** Of a tally: the part that passed its mark, and what it came to. */
+  tally?: TallyMove;
+  /** Of a report: how the item stands to the last one. What is gone from it is no item of the alert. */
+  mark?: 'new' | 'changed' | 'gone';
 }
+
+/** Stands for the item of a report with nothing in it. */
+export const NO_ITEM = '';
 
 /** What a rule could not do, all others going on: it could not be judged, or its own words could not be put together and the default stood for them. */
 export interface Trouble {
@@ -131,7 +138,7 @@ export type Effect =
 export interface Timer {
   key: string;
   due: Instant;
-  rank: 0 | 1 | 2;
+  rank: 0 | 1 | 2 | 3;
   rule: string;
   item: string;
   person: string;
@@ -141,7 +148,10 @@ export interface Timer {
 /** What a timer does once its instant has come. */
 export type TimerTask =
   | { task: 'batch'; rule: string; version: number; group: string }
+  | { task: 'tally'; rule: string; version: number; group: string }
   | { task: 'settle' | 'due' | 'idle'; rule: string; group: string }
+  | { task: 'report'; rule: string; version: number }
+  | { task: 'again'; alert: string; person: string }
   | { task: 'later'; later: LaterStep }
   | { task: 'remind' | 'escalate'; alert: string; round: number }
   | { task: 'digest'; to: string; channel: Channel }

@@ -1,4 +1,4 @@
-import { type Content, type Form, makeContent, type Telling } from '../../messages/index.ts';
+import { type Content, type Form, makeContent, makeReport, seesOf, type Telling } from '../../messages/index.ts';
 import {
   addressOf,
   type Channel,
@@ -10,7 +10,7 @@ import {
 } from '../../people/index.ts';
 import { keyOf } from './rows.ts';
 import { changesOf, type State } from './state.ts';
-import type { Message, Portion } from './types.ts';
+import { type Message, NO_ITEM, type Portion } from './types.ts';
 import type { StepContext } from './context.ts';
 
 interface Composing {
@@ -46,7 +46,10 @@ export function word(context: StepContext, { to, channel, form, key, portions }:
   let content = context.contents.get(same);
   if (content === undefined) {
     const reader = readerOf(to, portions, context.state);
-    content = contentOf(form, tellingsOf(portions, context.state), context, reader);
+    content =
+      form === 'report'
+        ? reportOf(portions, context, reader)
+        : contentOf(form, tellingsOf(portions, context.state), context, reader);
     context.contents.set(same, content);
   }
   if (!content) return null;
@@ -63,6 +66,16 @@ export function word(context: StepContext, { to, channel, form, key, portions }:
     subject: content.own?.subject ?? content.headline,
     content,
   };
+}
+
+/** A report's content: its table in place of entries. */
+function reportOf(portions: readonly Portion[], { state, at }: StepContext, reader: Reading): Content | null {
+  const [first] = portions;
+  const rule = first && state.version(first.rule, first.version)?.rule;
+  if (!rule) return null;
+  const listed = portions.filter(({ item }) => item !== NO_ITEM);
+  if (!(state.isWorded?.(reader.id) ?? true)) return { form: 'report', headline: '', when: '', lead: '', entries: [] };
+  return makeReport(rule, listed, at, reader, state, seesOf(reader, state));
 }
 
 function contentOf(
@@ -129,6 +142,7 @@ function tellingsOf(portions: readonly Portion[], state: State): Telling[][] {
       at: portion.at,
       changes: changesOf(state, portion),
       reasons: portion.reasons,
+      ...(portion.tally ? { tally: portion.tally } : {}),
     };
     if (group) group.push(telling);
     else groups.set(portion.item, [telling]);
@@ -137,13 +151,14 @@ function tellingsOf(portions: readonly Portion[], state: State): Telling[][] {
 }
 
 function alertsOf(portions: readonly Portion[]): Message['alerts'] {
-  const alerts = new Map<string, Message['alerts'][number]>();
-  for (const { alert, rule, item } of portions) {
-    const known = alerts.get(alert);
-    if (!known) alerts.set(alert, { alert, rule, items: [item] });
-    else if (!known.items.includes(item)) known.items.push(item);
+  const alerts = new Map<string, { rule: string; items: Set<string> }>();
+  for (const { alert, rule, item, mark } of portions) {
+    const known = alerts.get(alert) ?? { rule, items: new Set<string>() };
+    // What is gone from a report is no item of its alert, and one with nothing in it has none.
+    if (item !== NO_ITEM && mark !== 'gone') known.items.add(item);
+    alerts.set(alert, known);
   }
-  return [...alerts.values()];
+  return [...alerts].map(([alert, { rule, items }]) => ({ alert, rule, items: [...items] }));
 }
 
 const RANK: Record<Urgency, number> = { routine: 0, important: 1, critical: 2 };

@@ -19,6 +19,7 @@ export const ENGLISH_TERMS = {
   'kind.rejected': 'was rejected',
   'kind.commented': 'has a comment',
   'kind.shared': 'was shared',
+  'kind.opened': 'was opened',
   'kind.unshared': 'is no longer shared',
 
   'why.becameIs': '{field} was not <b>{value}</b> and now is.',

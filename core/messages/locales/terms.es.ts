@@ -21,6 +21,7 @@ export const SPANISH_TERMS: Record<TermKey, string> = {
   'kind.rejected': 'ha sido rechazado',
   'kind.commented': 'tiene un comentario',
   'kind.shared': 'ha sido compartido',
+  'kind.opened': 'se ha abierto',
   'kind.unshared': 'ya no se comparte',
 
   'why.becameIs': '{field} no era <b>{value}</b> y ahora lo es.',

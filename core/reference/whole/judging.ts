@@ -289,6 +289,8 @@ export interface Seen {
   lastBy: string | null;
   mentions: string[];
   told: string[];
+  /** Whether the state of a case holds of the item. */
+  isSo?: (test: StateTest) => boolean;
 }
 
 /** The keys of all whom selectors reach for an item: people by id, others with what they are. */
@@ -296,6 +298,14 @@ export function reached(selectors: readonly Selector[], item: PlainItem, seen: S
   const personOrNobody = (id: string | null | undefined) => (id && world.people.has(id) ? [id] : []);
   const found = selectors.flatMap((one): string[] => {
     if (one === '*' || 'system' in one) return [];
+    if ('tell' in one) return reached([one.tell], item, seen, world);
+    if ('cases' in one)
+      return reached(
+        one.cases.find((each) => seen.isSo?.(each.if as StateTest))?.to ?? one.else ?? [],
+        item,
+        seen,
+        world,
+      );
     if ('person' in one) return personOrNobody(one.person);
     if ('group' in one) return members(one.group, world).flatMap(personOrNobody);
     if ('linked' in one)

@@ -1,6 +1,7 @@
 import type { Rule, StateTest } from '../../rules/index.ts';
 import type { Instant } from '../../time/index.ts';
 import type { Change } from '../../values/index.ts';
+import type { Tallying } from './tallies.ts';
 
 /** What a rule has caught, item by item. */
 export type Parts = { item: string; changes: Change[] }[];
@@ -51,6 +52,8 @@ export interface Live {
   burst: number;
   dated: Map<string, Dated>;
   still: Map<string, Still>;
+  since: Instant;
+  tally: Tallying | null;
 }
 
 /** Parts of one item as one. */

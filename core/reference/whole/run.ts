@@ -7,6 +7,7 @@ import {
   type Instant,
   MINUTE_MS,
   moveLocal,
+  nextOf,
   parseInstant,
   timesDuration,
 } from '../../time/index.ts';
@@ -27,6 +28,7 @@ import {
   stateHolds,
 } from './judging.ts';
 import { becameIn, type Dated, type Gathering, joined, type Kept, type Live, type Parts } from './kept.ts';
+import { Tallying } from './tallies.ts';
 import { shownAt, Telling } from './telling.ts';
 
 const MUTE = new Set(['created', 'changed', 'deleted', 'restored', 'renamed', 'moved']);
@@ -84,6 +86,7 @@ export class WholeRun {
       for (const live of [...this.live.values()].sort((a, b) => (a.rule.id < b.rule.id ? -1 : 1))) this.runRule(live);
       this.telling.runTimers();
       this.telling.runGathered();
+      this.telling.runAgains();
     }
     const { alerts, messages, withheld } = this.telling;
     return {
@@ -116,6 +119,8 @@ export class WholeRun {
       burst: old && sameJson(old.rule.when?.burst ?? null, rule.when?.burst ?? null) ? old.burst : version,
       dated: goesOn ? old.dated : new Map(),
       still: goesOn ? old.still : new Map(),
+      since: this.now,
+      tally: rule.tally ? new Tallying(rule, (item) => this.isInScope(rule, item), this.items()) : null,
     };
     this.live.set(rule.id, live);
     if (!goesOn) for (const item of this.items()) this.arm(live, item, true);
@@ -130,6 +135,8 @@ export class WholeRun {
         return this.telling.read(input.person);
       case 'acknowledge':
         return this.telling.acknowledge(input.person, input.rule, input.item);
+      case 'again':
+        return this.telling.again(input.person, input.rule, input.item, input.when);
       case 'publish': {
         const waits = this.waiting.find(({ rule }) => rule.id === input.rule.id);
         if (waits) waits.rule = input.rule;
@@ -197,6 +204,11 @@ export class WholeRun {
   private takeChange(change: Change): void {
     const known = this.world.items.get(change.item);
     this.before.set(change, known?.lastBy ?? null);
+    const live = [...this.live.values()].sort((a, b) => (a.rule.id < b.rule.id ? -1 : 1));
+    if (change.kind === 'opened') {
+      for (const one of live) if (one.rule.when) this.match(one, change);
+      return;
+    }
     this.world.items.set(change.item, {
       id: change.item,
       isThere: change.after !== null,
@@ -222,19 +234,69 @@ export class WholeRun {
       )
         this.telling.cease(alert, change.item);
     }
-    for (const live of [...this.live.values()].sort((a, b) => (a.rule.id < b.rule.id ? -1 : 1)))
-      if (live.rule.when) this.match(live, change);
-    for (const live of this.live.values()) {
-      const named = live.rule.scope.linked && live.rule.scope.items.includes(change.item);
-      for (const item of this.world.items.values()) if (item.id === change.item || named) this.arm(live, item, false);
+    for (const one of live) {
+      if (one.rule.when) this.match(one, change);
+      if (!one.rule.tally) continue;
+      if (change.batch === null) this.tally(one, [change]);
+      else this.tallying.push({ live: one, change });
     }
+    for (const one of this.live.values()) {
+      const named = one.rule.scope.linked && one.rule.scope.items.includes(change.item);
+      for (const item of this.world.items.values()) if (item.id === change.item || named) this.arm(one, item, false);
+    }
+  }
+
+  /** Tallies of batches that are still coming in. */
+  private tallying: { live: Live; change: Change }[] = [];
+
+  private tally({ rule, version, isPaused, tally }: Live, changes: readonly Change[]): void {
+    const itemOf = (id: string) => this.world.items.get(id) as PlainItem;
+    for (const moved of tally?.take(changes, itemOf) ?? []) {
+      const parts = moved.flatMap((part) => {
+        const told = part.changes.filter(
+          (change) =>
+            ((rule.tally?.kinds ?? []).length === 0 || rule.tally?.kinds.includes(change.kind)) &&
+            byActor(rule, change.actor, this.world) &&
+            inDates(rule, sidesOf(change)),
+        );
+        return told.length > 0 ? [{ ...part, changes: told }] : [];
+      });
+      if (parts.length === 0) continue;
+      if (isPaused) this.kept.push({ rule, version, batch: null, parts, holds: () => true });
+      else this.telling.raise(rule, this.now, parts);
+    }
+  }
+
+  /** Tallies take what came of each batch at once. */
+  private runTallies(): void {
+    const { tallying } = this;
+    this.tallying = [];
+    const groups = new Map<string, { live: Live; changes: Change[] }>();
+    for (const { live, change } of tallying) {
+      const key = `${live.rule.id} ${live.version} ${change.batch}`;
+      groups.set(key, { live, changes: [...(groups.get(key)?.changes ?? []), change] });
+    }
+    for (const { live, changes } of [...groups.values()].sort((a, b) => (a.live.rule.id < b.live.rule.id ? -1 : 1)))
+      if (this.live.get(live.rule.id) === live) this.tally(live, changes);
+  }
+
+  private report({ rule, since, isPaused }: Live): void {
+    const { report } = rule;
+    if (!report || this.now <= since || nextOf(report, this.now - MINUTE_MS, rule.zone) !== this.now) return;
+    const day = dateIn(this.now, rule.zone);
+    if (isPaused || (rule.during.from && day < rule.during.from) || (rule.during.until && day > rule.during.until))
+      return;
+    const items = this.items().filter((item) => this.isInScope(rule, item) && this.ifHolds(rule, report.if, item));
+    const parts = items.map(({ id }) => ({ item: id, changes: [] }));
+    if (parts.length > 0) this.telling.raise(rule, this.now, parts, 'report');
+    else if (report.empty) this.telling.raiseEmpty(rule, this.now);
   }
 
   private match(live: Live, change: Change): void {
     const { rule, isPaused, epoch } = live;
     const sides = sidesOf(change);
     const isAdmitted =
-      (rule.when?.kinds.length === 0 || rule.when?.kinds.includes(change.kind)) &&
+      ((rule.when?.kinds.length === 0 && change.kind !== 'opened') || rule.when?.kinds.includes(change.kind)) &&
       inScope(rule, change.item, sides, [change.folder, change.folderBefore], this.world);
     const gathering = this.gatherings.find(
       (one) => one.rule === rule && one.epoch === epoch && one.item === change.item,
@@ -278,6 +340,7 @@ export class WholeRun {
   }
 
   private runBatches(): void {
+    this.runTallies();
     const { batches } = this;
     this.batches = [];
     // In order of rule id, then of the change that each began with: of a burst that is the first it counted.
@@ -290,6 +353,7 @@ export class WholeRun {
   }
 
   private runRule(live: Live): void {
+    this.report(live);
     const settled = this.gatherings
       .filter((one) => one.rule.id === live.rule.id && this.settles(one) === this.now)
       .sort((a, b) => (a.item < b.item ? -1 : 1));

@@ -1,7 +1,17 @@
 import fc from 'fast-check';
 import type { Act, Scenario, ScenarioInput } from '../../decide/index.ts';
-import type { AccessEntry, Acknowledging, Channel, Contact, Person, Plan, Selector, Step } from '../../people/index.ts';
-import type { Condition, Due, Idle, Rule, StateTest } from '../../rules/index.ts';
+import type {
+  AccessEntry,
+  Acknowledging,
+  Channel,
+  Contact,
+  Person,
+  Plan,
+  Selector,
+  Step,
+  Ways,
+} from '../../people/index.ts';
+import type { Condition, Due, Idle, Report, Rule, StateTest, Tally } from '../../rules/index.ts';
 import { instantOf, MINUTE_MS, printInstant, WEEKDAYS } from '../../time/index.ts';
 import type { Change, Fields, ItemState } from '../../values/index.ts';
 import { fields, FOLDERS, followsLink, ITEMS, rule, SOURCE, stateTest } from '../generate.ts';
@@ -39,6 +49,13 @@ const quiet = fc.record({
   from: fc.constantFrom('19:00', '22:00', '13:00'),
   to: fc.constantFrom('07:30', '15:00', '08:30'),
 });
+const ways = fc
+  .record({
+    sources: maybe(fc.constantFrom<string[]>([SOURCE.id], ['elsewhere'])),
+    kinds: maybe(fc.subarray<Change['kind']>(['changed', 'created', 'commented'], { minLength: 1 })),
+    steps,
+  })
+  .map((one): Ways => trimmed(one) as Ways);
 const plan: fc.Arbitrary<Plan | null> = fc.option(
   fc
     .record({
@@ -47,6 +64,15 @@ const plan: fc.Arbitrary<Plan | null> = fc.option(
       own: maybe(fc.record({ r0: steps })),
       off: maybe(fc.subarray<Channel>(['email', 'text'])),
       ownChanges: maybe(fc.constantFrom(true, false, null)),
+      ways: maybe(fc.array(ways, { minLength: 1, maxLength: 2 })),
+      absent: maybe(
+        fc.record({
+          from: fc.constantFrom('2026-03-27', '2026-03-28'),
+          until: fc.constantFrom('2026-03-28', '2026-03-29'),
+          deputy: fc.constantFrom<string | null>(...PEOPLE, 'nobody', null),
+        }),
+        3,
+      ),
     })
     .map((one): Plan => trimmed(one) as Plan),
   { freq: 4 },
@@ -96,6 +122,30 @@ const selector: fc.Arbitrary<Selector> = fc.oneof(
     ),
   },
 );
+/** Recipients by case; among those whom a rule tells also some by channels of their own. */
+const byCase: fc.Arbitrary<Selector> = fc
+  .record({
+    cases: fc.array(
+      fc.record({
+        if: fc.oneof(fc.constantFrom<StateTest>({ field: 'status', op: 'is', value: 'On view' }), stateTest),
+        to: fc.array(selector, { minLength: 1, maxLength: 2 }),
+      }),
+      { minLength: 1, maxLength: 2 },
+    ),
+    else: maybe(fc.array(selector, { minLength: 1, maxLength: 2 })),
+  })
+  .map((one): Selector => trimmed(one) as Selector);
+const some: fc.Arbitrary<Selector> = fc.oneof({ weight: 6, arbitrary: selector }, { weight: 1, arbitrary: byCase });
+const entry: fc.Arbitrary<Selector> = fc.oneof(
+  { weight: 6, arbitrary: some },
+  {
+    weight: 1,
+    arbitrary: fc.record({
+      tell: some,
+      channels: fc.subarray<Channel>(['inApp', 'email', 'text'], { minLength: 1 }),
+    }),
+  },
+);
 const readers = fc.array(
   fc.constantFrom<Selector>(
     { group: 'g1' },
@@ -130,7 +180,7 @@ const ack: fc.Arbitrary<Acknowledging> = fc.record({
   escalate: fc.array(
     fc.record({
       after: fc.constantFrom('PT40M', 'PT7H', 'P1D'),
-      to: fc.array(fc.oneof(selector, fc.constant<Selector>({ managerOf: { told: true } })), {
+      to: fc.array(fc.oneof(some, fc.constant<Selector>({ managerOf: { told: true } })), {
         minLength: 1,
         maxLength: 2,
       }),
@@ -162,6 +212,32 @@ const idle: fc.Arbitrary<Idle> = fc.record({
   repeat,
 });
 
+const figures = fc.constantFrom<Pick<Tally, 'of' | 'becomes'>>(
+  { of: 'items', becomes: { op: 'above', value: 1 } },
+  { of: 'items', becomes: { op: 'atLeast', value: 2 } },
+  { of: 'items', becomes: { op: 'below', value: 2 } },
+  { of: 'items', becomes: { op: 'atMost', value: 0 } },
+  { of: { sum: 'humidity' }, becomes: { op: 'above', value: 57.5 } },
+  { of: { sum: 'humidity' }, becomes: { op: 'below', value: '10' } },
+  { of: { sum: 'insured' }, becomes: { op: 'atLeast', value: { amount: '250', currency: 'EUR' } } },
+);
+const tally: fc.Arbitrary<Tally> = fc
+  .record({
+    of: figures,
+    per: fc.constantFrom(null, null, 'status', 'keeper', 'part'),
+    kinds: fc.oneof(
+      { weight: 3, arbitrary: fc.constant<Change['kind'][]>([]) },
+      { weight: 1, arbitrary: fc.constantFrom<Change['kind'][]>(['changed'], ['created', 'deleted']) },
+    ),
+  })
+  .map(({ of, ...rest }) => ({ ...of, ...rest }));
+const report: fc.Arbitrary<Report> = fc.record({
+  every: fc.constant('day' as const),
+  at: fc.constantFrom('08:30', '21:00', '02:30', '00:10'),
+  if: fc.oneof(fc.constantFrom(...timeless), stateTest),
+  empty: fc.boolean(),
+});
+
 /** Conditions that are often met. */
 const simple: Condition[] = [
   { all: [] },
@@ -179,9 +255,15 @@ const anyRule = fc
     base: rule,
     simpleIf: fc.option(fc.constantFrom(...simple), { freq: 5 }),
     isWide: fc.integer({ min: 0, max: 5 }),
-    occasion: fc.constantFrom('when', 'when', 'when', 'when', 'due', 'idle'),
+    occasion: fc.constantFrom('when', 'when', 'when', 'when', 'when', 'due', 'idle', 'tally', 'tally', 'report'),
     due,
     idle,
+    tally,
+    report,
+    stands: fc.oneof(
+      fc.constantFrom(...timeless, { field: 'status', op: 'is', value: 'On view' } as StateTest),
+      stateTest,
+    ),
     where: fc.constantFrom(...timeless),
     pace: fc.oneof(
       fc.constant({ kind: 'now' as const }),
@@ -221,11 +303,8 @@ const anyRule = fc
       'namesRecipient',
     ),
     ownChanges: fc.boolean(),
-    to: fc.array(selector, { minLength: 2, maxLength: 4, size: 'max' }),
-    except: fc.oneof(
-      { weight: 4, arbitrary: fc.constant<Selector[]>([]) },
-      { weight: 1, arbitrary: fc.tuple(selector) },
-    ),
+    to: fc.array(entry, { minLength: 2, maxLength: 4, size: 'max' }),
+    except: fc.oneof({ weight: 4, arbitrary: fc.constant<Selector[]>([]) }, { weight: 1, arbitrary: fc.tuple(some) }),
     channels: rarely(fc.subarray<Channel>(['inApp', 'email', 'text'], { minLength: 1 })),
     limit: rarely(
       fc.record({ per: fc.constantFrom<'item' | 'rule'>('item', 'rule'), within: fc.constantFrom('PT1H', 'P1D') }),
@@ -236,25 +315,29 @@ const anyRule = fc
   })
   .map((of): Rule => {
     const isWide = of.isWide > 0;
+    const isReport = of.occasion === 'report';
+    const stands = isReport || of.occasion === 'tally';
     const byDate = of.occasion !== 'when';
-    const pace = byDate && of.pace.kind === 'settled' ? { kind: 'now' as const } : of.pace;
+    const isPlain = isReport || (byDate && of.pace.kind === 'settled');
+    const pace = isPlain ? { kind: 'now' as const } : of.pace;
+    const where = stands ? of.stands : of.where;
     const when = of.base.when ?? { kinds: [], if: { all: [] }, burst: null };
     return {
       ...of.base,
       urgency: of.urgency,
       pace,
-      about: of.about,
+      about: isReport ? 'any' : of.about,
       ownChanges: of.ownChanges,
       to: of.to,
       except: of.except,
       channels: of.channels,
-      limit: of.limit,
+      limit: isReport ? null : of.limit,
       together: of.together,
       scope: {
         ...of.base.scope,
         ...(isWide ? { under: [], where: { all: [] }, ...(of.isWide > 1 ? { items: [] } : {}) } : {}),
-        ...(byDate ? { where: of.where } : {}),
-        ...(byDate && followsLink(of.where) ? { linked: false } : {}),
+        ...(byDate ? { where } : {}),
+        ...(byDate && followsLink(where) ? { linked: false } : {}),
       },
       when: byDate
         ? null
@@ -265,9 +348,11 @@ const anyRule = fc
           },
       due: of.occasion === 'due' ? of.due : null,
       idle: of.occasion === 'idle' ? of.idle : null,
-      by: byDate || isWide ? { only: [], except: [] } : of.base.by,
-      during: { from: isWide ? null : '2026-03-28', until: null, near: of.near },
-      ack: pace.kind === 'digest' ? null : of.ack,
+      tally: of.occasion === 'tally' ? of.tally : null,
+      report: isReport ? of.report : null,
+      by: (byDate && of.occasion !== 'tally') || isWide ? { only: [], except: [] } : of.base.by,
+      during: { from: isWide ? null : '2026-03-28', until: null, near: isReport ? null : of.near },
+      ack: pace.kind === 'digest' || isReport ? null : of.ack,
     };
   });
 
@@ -294,6 +379,9 @@ const deed = fc.record({
     'delete',
     'move',
     'comment',
+    'open',
+    'again',
+    'again',
     'read',
     'acknowledge',
     'acknowledge',
@@ -343,7 +431,7 @@ class Story {
   }
 
   add(one: Deed): void {
-    const isChange = ['edit', 'view', 'back', 'delete', 'move', 'comment'].includes(one.what);
+    const isChange = ['edit', 'view', 'back', 'delete', 'move', 'comment', 'open'].includes(one.what);
     const last = this.inputs.at(-1);
     const joins =
       isChange && one.isBatch && last !== undefined && !('do' in last) && last.batch !== null && last.item !== one.item;
@@ -360,7 +448,7 @@ class Story {
         ? set
         : what === 'delete'
           ? null
-          : what === 'comment' || what === 'move'
+          : what === 'comment' || what === 'move' || what === 'open'
             ? before
             : what === 'back'
               ? (this.first.get(item) ?? before)
@@ -379,7 +467,9 @@ class Story {
             ? 'moved'
             : what === 'comment'
               ? 'commented'
-              : 'changed';
+              : what === 'open'
+                ? 'opened'
+                : 'changed';
     const place = before !== null && what !== 'move' ? (known?.folder ?? folder) : folder;
     this.inputs.push({
       id: `c${this.inputs.length}`,
@@ -404,6 +494,7 @@ class Story {
     const at = this.at;
     const acts: Record<string, Act> = {
       read: { do: 'read', at, person: who },
+      again: { do: 'again', at, person: who, rule: id, ...named, when: at + (number % 700) * MINUTE_MS },
       acknowledge: { do: 'acknowledge', at, person: who, rule: id, ...named },
       pause: { do: 'pause', at, rule: id },
       publish: { do: 'publish', at, rule: { ...other, id } },

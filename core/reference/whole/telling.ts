@@ -4,6 +4,7 @@ import {
   type DigestPace,
   type Person,
   type QuietHours,
+  type Selector,
   type Step,
   type Urgency,
 } from '../../people/index.ts';
@@ -22,7 +23,7 @@ import {
   WEEKDAYS,
 } from '../../time/index.ts';
 import type { Change } from '../../values/index.ts';
-import { later, mayRead, type Plain, type PlainItem, reached, type Seen } from './judging.ts';
+import { later, mayRead, members, type Plain, type PlainItem, reached, type Seen, stateHolds } from './judging.ts';
 
 /** An alert as it arose. */
 export interface Told {
@@ -39,7 +40,19 @@ export interface Told {
   messagedTo: Set<string>;
   acknowledged: Set<string>;
   ceased: Set<string>;
+  /** By which steps somebody was told of an item, by their key and its id. */
+  steps: Map<string, Step[]>;
+  /** The items that messages told somebody of. */
+  messaged: Map<string, Set<string>>;
   isOpen: boolean;
+}
+
+/** Somebody whom entries of a rule reached for one item, in their own right or in another's place. */
+interface Asked {
+  to: string;
+  part: Told['items'][number];
+  entries: Selector[];
+  standsIn: boolean;
 }
 
 interface Entry {
@@ -95,7 +108,12 @@ export class Telling {
   ) {}
 
   /** Of changes, or of dates and standstills where a part has none. */
-  raise(rule: Rule, at: Instant, parts: { item: string; changes: Change[] }[]): void {
+  raise(
+    rule: Rule,
+    at: Instant,
+    parts: { item: string; changes: Change[] }[],
+    form: 'single' | 'report' = 'single',
+  ): void {
     const byItem = new Map<string, Change[]>();
     for (const { item, changes } of parts) byItem.set(item, [...(byItem.get(item) ?? []), ...changes]);
     const seq = (change: Change | undefined) => change?.seq ?? 0;
@@ -131,6 +149,8 @@ export class Telling {
       messagedTo: new Set(),
       acknowledged: new Set(),
       ceased: new Set(),
+      steps: new Map(),
+      messaged: new Map(),
       isOpen: rule.ack !== null && listed.length > 0,
     };
     if (listed.length > 0) {
@@ -147,62 +167,158 @@ export class Telling {
       });
     }
     this.judge(alert, whole, isCooled);
-    for (const [to, items] of alert.heard)
-      this.takeSteps(to, this.stepsOf(to, rule), 'single', { alert, items, isDelayed: false });
+    this.tell(alert, form);
   }
 
-  private judge(alert: Told, whole: Told['items'], isCooled: (item: string) => boolean): void {
-    const { rule, at } = alert;
-    const asked = whole.flatMap((part) => {
-      const item = this.world.items.get(part.item) as PlainItem;
-      const seen = this.seenOf(part, item);
-      const excluded = reached(rule.except, item, seen, this.world);
-      return reached(rule.to, item, seen, this.world).map((to) => {
-        const person = this.world.people.get(to);
-        const hearsOwn = person?.plan?.ownChanges ?? rule.ownChanges;
-        const isOwn =
-          person !== undefined &&
-          !hearsOwn &&
-          part.changes.length > 0 &&
-          part.changes.every(({ actor }) => actor === to);
-        const first = excluded.includes(to)
-          ? 'excluded'
-          : person && !person.active
-            ? 'inactive'
-            : !mayRead(person ? to : rule.owner, item, this.world)
-              ? 'noAccess'
-              : this.isTheirs(to, rule, item, seen)
-                ? null
-                : 'notTheirs';
-        return { to, person, part, isOwn, first };
-      });
-    });
-    for (const { to, person, part, isOwn, first } of asked) {
-      let reason: string | null = first;
-      if (!reason && isOwn) {
-        if (asked.some((other) => other.to === to && !other.first && !other.isOwn)) continue;
-        reason = 'ownChange';
+  /** Each step goes with the items that have it; the same step twice is taken twice. */
+  private tell(alert: Told, form: string): void {
+    for (const [to, items] of alert.heard) {
+      const taken = new Map<string, { step: Step; items: string[] }>();
+      for (const item of items) {
+        const times = new Map<string, number>();
+        for (const step of alert.steps.get(`${to} ${item}`) ?? []) {
+          const text = JSON.stringify(step);
+          times.set(text, (times.get(text) ?? 0) + 1);
+          const key = `${times.get(text)} ${text}`;
+          taken.set(key, { step, items: [...(taken.get(key)?.items ?? []), item] });
+        }
       }
-      reason ??= person
-        ? this.isMuted(person, rule, part.item, at)
-          ? 'muted'
-          : null
-        : this.leftOrUnconfirmed(to, rule);
-      if (!reason && isCooled(part.item)) reason = 'coolDown';
-      if (
-        !reason &&
-        (person ? this.stepsOf(to, rule).length === 0 : to.startsWith('contact:') && !this.contactOf(to).email)
-      )
-        reason = 'noChannel';
-      if (reason) this.withhold(alert, part, to, reason, at);
-      else if (alert.items.includes(part)) alert.heard.set(to, [...(alert.heard.get(to) ?? []), part.item]);
+      for (const { step, items: some } of taken.values()) {
+        const { pace: _, ...atOnce } = step;
+        this.takeSteps(to, [form === 'report' ? atOnce : step], form, { alert, items: some, isDelayed: false });
+      }
     }
   }
 
-  private seenOf({ changes }: { changes: Change[] }, item: PlainItem, told: string[] = []): Seen {
+  /** A report with nothing in it goes to those whom the rule names by themselves or by their group. */
+  raiseEmpty(rule: Rule, at: Instant): void {
+    const alert: Told = {
+      rule,
+      at,
+      nth: this.count++,
+      items: [],
+      heard: new Map(),
+      escalated: new Map(),
+      sent: new Map(),
+      readBy: new Set(),
+      messagedTo: new Set(),
+      acknowledged: new Set(),
+      ceased: new Set(),
+      steps: new Map(),
+      messaged: new Map(),
+      isOpen: false,
+    };
+    this.raised.push(alert);
+    this.alerts.push({ at, rule: rule.id, items: [], changes: [], suppressed: 0 });
+    const named = (selectors: readonly Selector[]) =>
+      selectors.flatMap((entry) => {
+        const one = entry !== '*' && 'tell' in entry ? entry.tell : entry;
+        if (one === '*') return [];
+        const ids = 'person' in one ? [one.person] : 'group' in one ? members(one.group, this.world) : [];
+        return ids.map((id) => ({ id, entry }));
+      });
+    const left = new Set(named(rule.except).map(({ id }) => id));
+    for (const id of new Set(named(rule.to).map((one) => one.id))) {
+      const person = this.world.people.get(id);
+      if (!person?.active || left.has(id) || this.isAway(person, at) || this.isMuted(person, rule, '', at)) continue;
+      const entries = named(rule.to).flatMap((one) => (one.id === id ? [one.entry] : []));
+      alert.heard.set(id, ['']);
+      alert.steps.set(`${id} `, this.stepsOf(id, rule, { part: { item: '', changes: [] }, entries }));
+    }
+    this.tell(alert, 'report');
+  }
+
+  private judge(alert: Told, whole: Told['items'], isCooled: (item: string) => boolean): void {
+    const { rule } = alert;
+    const asked = whole.flatMap((part) => {
+      const item = this.world.items.get(part.item) as PlainItem;
+      const seen = this.seenOf(rule, part, item);
+      return reached(rule.to, item, seen, this.world).map((to): Asked => {
+        const entries = rule.to.filter((entry) => reached([entry], item, seen, this.world).includes(to));
+        return { to, part, entries, standsIn: false };
+      });
+    });
+    // Whoever is away hands on what reached them; of that, who stands in hands nothing on.
+    const deputies = asked.flatMap((one): Asked[] => {
+      const person = this.world.people.get(one.to);
+      const deputy = person?.plan?.absent?.deputy;
+      if (!deputy || !this.world.people.has(deputy)) return [];
+      if (this.reasonOf(alert, one, asked, isCooled) !== 'absent') return [];
+      return [{ ...one, to: deputy, standsIn: true }];
+    });
+    const all: Asked[] = [];
+    for (const one of [...asked, ...deputies]) {
+      const known = all.find((other) => other.to === one.to && other.part === one.part);
+      if (!known) all.push({ ...one });
+      else {
+        known.entries = [...known.entries, ...one.entries];
+        known.standsIn ||= one.standsIn;
+      }
+    }
+    for (const one of all) {
+      const { to, part } = one;
+      const reason = this.reasonOf(alert, one, all, isCooled);
+      if (reason === 'passedOver') continue;
+      if (reason) this.withhold(alert, part, to, reason, alert.at);
+      else if (alert.items.includes(part)) {
+        alert.heard.set(to, [...(alert.heard.get(to) ?? []), part.item]);
+        alert.steps.set(`${to} ${part.item}`, this.stepsOf(to, rule, one));
+      }
+    }
+  }
+
+  private firstReason({ rule }: Told, { to, part, standsIn }: Asked): string | null {
+    const item = this.world.items.get(part.item) as PlainItem;
+    const seen = this.seenOf(rule, part, item);
+    const person = this.world.people.get(to);
+    if (reached(rule.except, item, seen, this.world).includes(to)) return 'excluded';
+    if (person && !person.active) return 'inactive';
+    if (!mayRead(person ? to : rule.owner, item, this.world)) return 'noAccess';
+    return standsIn || this.isTheirs(to, rule, item, seen) ? null : 'notTheirs';
+  }
+
+  private isOwn({ rule }: Told, { to, part }: Asked): boolean {
+    const person = this.world.people.get(to);
+    const hearsOwn = person?.plan?.ownChanges ?? rule.ownChanges;
+    return (
+      person !== undefined && !hearsOwn && part.changes.length > 0 && part.changes.every(({ actor }) => actor === to)
+    );
+  }
+
+  private reasonOf(alert: Told, one: Asked, all: Asked[], isCooled: (item: string) => boolean): string | null {
+    const { rule, at } = alert;
+    const { to, part } = one;
+    const person = this.world.people.get(to);
+    const first = this.firstReason(alert, one);
+    if (first) return first;
+    if (this.isOwn(alert, one))
+      return all.some((other) => other.to === to && !this.firstReason(alert, other) && !this.isOwn(alert, other))
+        ? 'passedOver'
+        : 'ownChange';
+    if (person && this.isMuted(person, rule, part.item, at)) return 'muted';
+    if (person && this.isAway(person, at)) return 'absent';
+    const left = person ? null : this.leftOrUnconfirmed(to, rule);
+    if (left) return left;
+    if (isCooled(part.item)) return 'coolDown';
+    const isUnreachable = person
+      ? this.stepsOf(to, rule, one).length === 0
+      : to.startsWith('contact:') && !this.contactOf(to).email;
+    return isUnreachable ? 'noChannel' : null;
+  }
+
+  private isAway = ({ plan, zone }: Person, at: Instant): boolean =>
+    plan?.absent !== undefined && dateIn(at, zone) >= plan.absent.from && dateIn(at, zone) <= plan.absent.until;
+
+  private seenOf({ zone }: Rule, { changes }: { changes: Change[] }, item: PlainItem, told: string[] = []): Seen {
     const [first] = changes;
     const mentions = changes.flatMap(({ kind, detail }) => (kind === 'commented' ? (detail.mentions ?? []) : []));
-    return { lastBy: first ? this.lastEditorBefore(first) : item.lastBy, mentions, told };
+    const on = { zone, items: this.world.items };
+    return {
+      lastBy: first ? this.lastEditorBefore(first) : item.lastBy,
+      mentions,
+      told,
+      isSo: (test) => stateHolds(test, item.fields, this.now, this.world.source, on),
+    };
   }
 
   private isTheirs(to: string, { about }: Rule, item: PlainItem, seen: Seen): boolean {
@@ -264,14 +380,37 @@ export class Telling {
     );
   }
 
-  private stepsOf(to: string, rule: Rule): Step[] {
+  /** The steps by which somebody is told of an item: by what the entries that reached them say, else by what it is. */
+  private stepsOf(to: string, rule: Rule, { part, entries }: Pick<Asked, 'part' | 'entries'>): Step[] {
     const person = this.world.people.get(to);
     if (!person) return [{ channel: to.startsWith('webhook:') ? 'webhook' : 'email' }];
-    const own = person.plan?.own?.[rule.id];
-    const fixed = rule.channels?.map((channel): Step => ({ channel }));
-    if (own && fixed && rule.urgency === 'critical')
-      return this.usable(person, [...fixed, ...own.filter(({ channel }) => !rule.channels?.includes(channel))]);
-    return this.usable(person, own ?? fixed ?? person.plan?.reach?.[rule.urgency] ?? DEFAULTS[rule.urgency]);
+    const told = [...new Set(entries.flatMap((entry) => (entry !== '*' && 'tell' in entry ? entry.channels : [])))];
+    const isPlain = entries.some((entry) => entry === '*' || !('tell' in entry));
+    const kind = part.changes.at(-1)?.kind;
+    const source = part.item === '' ? undefined : this.world.source.id;
+    const by = (channels: Channel[] | null): Step[] => {
+      const own = person.plan?.own?.[rule.id];
+      const fixed = channels?.map((channel): Step => ({ channel }));
+      if (own && fixed && rule.urgency === 'critical')
+        return [...fixed, ...own.filter(({ channel }) => !channels?.includes(channel))];
+      if (own || fixed) return own ?? fixed ?? [];
+      const usual = person.plan?.reach?.[rule.urgency] ?? DEFAULTS[rule.urgency];
+      const ways = person.plan?.ways?.find(
+        (one) =>
+          (!one.sources || (source !== undefined && one.sources.includes(source))) &&
+          (!one.kinds || (kind !== undefined && one.kinds.includes(kind))),
+      );
+      if (!ways) return usual;
+      return rule.urgency === 'critical'
+        ? [...usual, ...ways.steps.filter(({ channel }) => !usual.some((step) => step.channel === channel))]
+        : ways.steps;
+    };
+    if (told.length === 0) return this.usable(person, by(rule.channels));
+    const first = by(told);
+    const rest = isPlain
+      ? by(rule.channels).filter((step) => !told.includes(step.channel) && !first.includes(step))
+      : [];
+    return this.usable(person, [...first, ...rest]);
   }
 
   private urgentSteps(person: Person): Step[] {
@@ -280,7 +419,7 @@ export class Telling {
 
   private takeSteps(to: string, steps: Step[], form: string, entry: Entry): void {
     const { rule } = entry.alert;
-    const at = form === 'single' ? entry.alert.at : this.now;
+    const at = form === 'single' || form === 'report' ? entry.alert.at : this.now;
     const zone = this.world.people.get(to)?.zone ?? rule.zone;
     for (const step of steps) {
       const isAway = step.when === 'away';
@@ -327,10 +466,12 @@ export class Telling {
   }
 
   /** What may still be told of an entry; the rest is withheld. */
-  private judgedAgain(to: string, entries: Entry[]): Entry[] {
+  private judgedAgain(to: string, entries: Entry[], isAgain = false): Entry[] {
     return entries.flatMap((entry) => {
       const { rule, items } = entry.alert;
       const left = entry.items.filter((id) => {
+        const reader = this.world.people.get(to);
+        if (id === '') return !(reader && this.isMuted(reader, rule, '', this.now));
         const item = this.world.items.get(id) as PlainItem;
         const person = this.world.people.get(to);
         const hasLeft =
@@ -346,7 +487,7 @@ export class Telling {
         // A row names the changes told, as the message would have.
         const part = items.find((one) => one.item === id) as Told['items'][number];
         const own =
-          person && !(person.plan?.ownChanges ?? rule.ownChanges) && !entry.alert.escalated.has(to)
+          person && !(person.plan?.ownChanges ?? rule.ownChanges) && (isAgain || !entry.alert.escalated.has(to))
             ? part.changes.filter(({ actor }) => actor !== to)
             : part.changes;
         if (reason) this.withhold(entry.alert, { item: id, changes: own }, to, reason, this.now);
@@ -383,9 +524,12 @@ export class Telling {
       to: to.replace(/^(contact|webhook):/, ''),
       channel,
       form,
-      alerts: [...byAlert].map(([{ rule }, items]) => ({ rule: rule.id, items: [...items] })),
+      alerts: [...byAlert].map(([{ rule }, items]) => ({ rule: rule.id, items: [...items].filter((id) => id !== '') })),
     });
-    for (const alert of byAlert.keys()) alert.messagedTo.add(to);
+    for (const [alert, items] of byAlert) {
+      alert.messagedTo.add(to);
+      alert.messaged.set(to, new Set([...(alert.messaged.get(to) ?? []), ...items]));
+    }
   }
 
   now: Instant = 0;
@@ -394,15 +538,45 @@ export class Telling {
     for (const alert of this.raised) if (alert.messagedTo.has(person)) alert.readBy.add(person);
   }
 
+  /** Asked for once more: of the newest alert of a rule that somebody had a message of. */
+  again(person: string, rule: string, item: string | undefined, when: Instant): void {
+    const alert = this.raised.findLast((one) => {
+      const told = one.messaged.get(person);
+      return one.rule.id === rule && told !== undefined && (item === undefined || told.has(item));
+    });
+    if (!alert || when <= this.now) return;
+    this.agains = this.agains.filter((one) => one.alert !== alert || one.person !== person);
+    const items = alert.items.map((part) => part.item).filter((id) => alert.messaged.get(person)?.has(id));
+    this.agains.push({ alert, person, when, items });
+  }
+
+  private agains: { alert: Told; person: string; when: Instant; items: string[] }[] = [];
+
+  private close(alert: Told): void {
+    alert.isOpen = false;
+    this.agains = this.agains.filter((one) => one.alert !== alert);
+  }
+
+  /** What was asked for once more comes last. */
+  runAgains(): void {
+    const due = this.agains.filter(({ when }) => when === this.now);
+    this.agains = this.agains.filter(({ when }) => when !== this.now);
+    for (const { alert, person, items } of due) {
+      const left = this.judgedAgain(person, [{ alert, items, isDelayed: false }], true);
+      if (left.length > 0) this.send({ to: person, channel: 'inApp', form: 'again', entries: left });
+    }
+  }
+
   acknowledge(person: string, rule: string, item: string | undefined): void {
     for (const alert of this.raised) {
       if (alert.rule.id !== rule || (item !== undefined && !alert.items.some((part) => part.item === item))) continue;
+      this.agains = this.agains.filter((one) => one.alert !== alert || one.person !== person);
       if (!alert.heard.has(person) && !alert.escalated.has(person)) continue;
       alert.readBy.add(person);
       if (!alert.isOpen) continue;
       alert.acknowledged.add(person);
       const people = [...alert.heard.keys()].filter((to) => this.world.people.has(to));
-      if (alert.rule.ack?.by === 'anyone' || people.every((one) => alert.acknowledged.has(one))) alert.isOpen = false;
+      if (alert.rule.ack?.by === 'anyone' || people.every((one) => alert.acknowledged.has(one))) this.close(alert);
     }
   }
 
@@ -410,7 +584,7 @@ export class Telling {
   cease(alert: Told, item: string): void {
     alert.ceased.add(item);
     if (!alert.items.every((part) => alert.ceased.has(part.item))) return;
-    alert.isOpen = false;
+    if (alert.isOpen) this.close(alert);
     if (!alert.rule.ack?.allClear) return;
     for (const [to, byChannel] of alert.sent) {
       for (const [channel, items] of byChannel) {
@@ -450,31 +624,36 @@ export class Telling {
     }
   }
 
+  private escalatedReason({ rule }: Told, id: string, to: string): string | null {
+    const item = this.world.items.get(id) as PlainItem;
+    const person = this.world.people.get(to);
+    if (person && !person.active) return 'inactive';
+    if (!mayRead(person ? to : rule.owner, item, this.world)) return 'noAccess';
+    if (!person) {
+      const left = this.leftOrUnconfirmed(to, rule);
+      return left ?? (to.startsWith('contact:') && !this.contactOf(to).email ? 'noChannel' : null);
+    }
+    if (this.isMuted(person, rule, id, this.now)) return 'muted';
+    if (this.isAway(person, this.now)) return 'absent';
+    return this.urgentSteps(person).length === 0 ? 'noChannel' : null;
+  }
+
   private escalate(alert: Told, selectors: Rule['to']): void {
     const { rule } = alert;
     const told = [...alert.heard.keys()].filter((to) => this.world.people.has(to));
     const found = new Map<string, string[]>();
     for (const part of alert.items) {
       const item = this.world.items.get(part.item) as PlainItem;
-      for (const to of reached(selectors, item, this.seenOf(part, item, told), this.world)) {
-        if (alert.acknowledged.has(to)) continue;
-        const person = this.world.people.get(to);
-        let reason =
-          person && !person.active
-            ? 'inactive'
-            : !mayRead(person ? to : rule.owner, item, this.world)
-              ? 'noAccess'
-              : null;
-        reason ??= person
-          ? this.isMuted(person, rule, part.item, this.now)
-            ? 'muted'
-            : null
-          : this.leftOrUnconfirmed(to, rule);
-        if (
-          !reason &&
-          (person ? this.urgentSteps(person).length === 0 : to.startsWith('contact:') && !this.contactOf(to).email)
-        )
-          reason = 'noChannel';
+      const asked = reached(selectors, item, this.seenOf(rule, part, item, told), this.world).filter(
+        (to) => !alert.acknowledged.has(to),
+      );
+      const reasons = new Map(asked.map((to) => [to, this.escalatedReason(alert, part.item, to)]));
+      for (const [to, reason] of [...reasons]) {
+        const deputy = reason === 'absent' ? this.world.people.get(to)?.plan?.absent?.deputy : null;
+        if (deputy && this.world.people.has(deputy) && !alert.acknowledged.has(deputy))
+          reasons.set(deputy, this.escalatedReason(alert, part.item, deputy));
+      }
+      for (const [to, reason] of reasons) {
         if (reason) this.withhold(alert, part, to, reason, this.now);
         else found.set(to, [...(found.get(to) ?? []), part.item]);
       }

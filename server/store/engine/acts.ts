@@ -19,13 +19,16 @@ export type QueuedAct = Exclude<Input, { input: 'change' | 'timer' }>;
 /** Puts an act in line to be decided, as of its instant. */
 export const queue = (act: QueuedAct): Statement =>
   query('INSERT INTO act_queue (at, act) VALUES (?)', [sqlTime(act.at), JSON.stringify(act)]);
-/** Queues what a person did, where anything of the engine's waits for what they have seen. */
+/** Queues what a person did, where anything of the engine's waits for what they have seen, or they asked to be told again of what they take on. */
 export const queueSeen = (act: Extract<QueuedAct, { person: string }>): Statement =>
   query(
-    'INSERT INTO act_queue (at, act) SELECT ?, ? FROM DUAL WHERE EXISTS (SELECT 1 FROM engine_rows WHERE of_group = ?)',
+    'INSERT INTO act_queue (at, act) SELECT ?, ? FROM DUAL WHERE EXISTS (SELECT 1 FROM engine_rows WHERE of_group IN (?))',
     sqlTime(act.at),
     JSON.stringify(act),
-    groupId('receipts', keyOf(act.person)),
+    [
+      groupId('receipts', keyOf(act.person)),
+      ...(act.input === 'acknowledge' ? [groupId('agains', keyOf(act.rule))] : []),
+    ],
   );
 /** The acts to decide next, by their instants; what was put off comes once its time has. */
 export const next = (now: Instant, limit: number): Query<{ id: number; act: QueuedAct }> =>

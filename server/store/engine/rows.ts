@@ -17,6 +17,10 @@ export const STORED_AS = {
   held: 'held',
   dues: 'dues',
   idles: 'idles',
+  tallied: 'tallied',
+  tallies: 'tallies',
+  reported: 'reported',
+  agains: 'agains',
 } as const satisfies Record<Shelf, string>;
 
 /** The id of one of the engine's rows. */

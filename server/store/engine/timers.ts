@@ -1,4 +1,4 @@
-import type { Timer } from '../../../core/decide/index.ts';
+import { rankOfTask, type Timer } from '../../../core/decide/index.ts';
 import type { Instant } from '../../../core/time/index.ts';
 import { shortKey } from '../database/keys.ts';
 import { json, number, type Param, type Query, query, select, sqlTime, type Statement } from '../database/query.ts';
@@ -22,7 +22,7 @@ export const set = (timers: readonly Timer[]): Statement[] =>
             timer.rule,
             timer.item,
             timer.person,
-            timer.task.task === 'escalate' ? 0 : 1,
+            rankOfTask(timer),
             JSON.stringify(timer),
           ]),
         ),

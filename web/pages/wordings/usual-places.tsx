@@ -11,6 +11,8 @@ const OCCASIONS = {
   change: () => t('whenSomethingChanges'),
   due: () => t('whenADateComes'),
   idle: () => t('whenNothingHappens'),
+  tally: () => t('whenATallyPasses'),
+  report: () => t('whenAReportComes'),
 } satisfies Record<Occasion, () => string>;
 
 /** Where a wording is usual, in words: *Loan agreements, when something changes*. */

@@ -28,6 +28,8 @@ export const ENGLISH = {
   whenSomethingChanges: 'when something changes',
   whenADateComes: 'when a date comes near',
   whenNothingHappens: 'when nothing happens',
+  whenATallyPasses: 'when a count passes its mark',
+  whenAReportComes: 'in a report',
   usualPlace: '{source}, {occasion}',
   noLongerUsualFor: 'No longer for {place}',
   takeAway: 'Take away',

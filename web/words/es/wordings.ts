@@ -31,6 +31,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   whenSomethingChanges: 'cuando algo cambia',
   whenADateComes: 'cuando se acerca una fecha',
   whenNothingHappens: 'cuando no pasa nada',
+  whenATallyPasses: 'cuando una cuenta pasa su marca',
+  whenAReportComes: 'en un informe',
   usualPlace: '{source}, {occasion}',
   noLongerUsualFor: 'Ya no para {place}',
   takeAway: 'Quitar',

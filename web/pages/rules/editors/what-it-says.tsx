@@ -102,9 +102,10 @@ function WordingChip({ rule, isOwn, put, edited, isFixed }: MessageProps) {
 }
 
 /** What such a rule usually says, where it looks at nothing that has something else. */
-function useUsualWording({ scope, when, due, idle }: Rule) {
+function useUsualWording(rule: Rule) {
+  const { scope } = rule;
   const { directory } = useViewer();
-  const [occasion] = occasionsOf({ when, due, idle });
+  const [occasion] = occasionsOf(rule);
   const { wordings } = directory;
   const voice = voiceOf(
     { usual: wordings.flatMap(({ id, usual }) => usual.map((at) => ({ ...at, wording: id }))), senders: [] },
