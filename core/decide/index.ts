@@ -7,8 +7,7 @@ export { SUGGESTIONS, type Suggestion, suggestionsFor, turnedToBecome } from './
 export { keyOf, type Put, type Rows, type Shelf } from './step/rows.ts';
 export type { Act, Results, Scenario, ScenarioInput, Setting } from './simulation/scenario.ts';
 export { Run, simulate } from './simulation/simulate.ts';
-export type { CatchUp, Input, Outcome, Phase, State, Wording } from './step/state.ts';
-export type { ToldBefore } from './step/again.ts';
+export type { CatchUp, Input, Outcome, Phase, State, ToldBefore, Wording } from './step/state.ts';
 export { decide } from './step/step.ts';
 export { type RecipientVerdict, previewRecipients } from './step/judge.ts';
 export { WITHHELD_REASONS } from './step/types.ts';

@@ -26,7 +26,7 @@ export type {
 } from './content.ts';
 export { highest, itemEntry, type SharedEntries, titleOf } from './entry.ts';
 export { makeContent, seesOf } from './forms.ts';
-export { columnsOf, type Listed, makeReport, MOST_ROWS } from './report.ts';
+export { columnsOf, type Listed, makeReport } from './report.ts';
 export { type HouseVoice, type Sender, type Usual, voiceOf, type Wordings } from './house.ts';
 export { escapeHtml, htmlMail } from './html.ts';
 export { contactAskContent, numberAskContent, ownAskContent, passedContent, trialContent } from './direct.ts';

@@ -17,7 +17,7 @@ import { phrasesFor } from './locales/index.ts';
 import { linksIn } from '../rules/index.ts';
 
 /** So many rows stand in the message itself; of more it says how many there are. */
-export const MOST_ROWS = 200;
+const MOST_ROWS = 200;
 /** So many columns a report has that names none itself. */
 const FEW_COLUMNS = 4;
 

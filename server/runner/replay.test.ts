@@ -1,6 +1,7 @@
 import { fromJson, raw, rawChanges } from '../testing/raw.ts';
 import { expect, it } from 'vitest';
 import { type Act, type Scenario, simulate } from '../../core/decide/index.ts';
+import type { Plan } from '../../core/people/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import { HOUR_MS, MINUTE_MS, printInstant } from '../../core/time/index.ts';
 import type { Fields } from '../../core/values/index.ts';
@@ -66,8 +67,33 @@ const RULES: Rule[] = [
   }),
   one('outside', { when: { if: onView }, to: [{ contact: 'ferro' }, { webhook: 'insurer' }, { creator: true }] }),
   one('paused', { when: { if: { changed: 'status' } }, to: [{ person: 'wren' }, { person: 'mei' }] }),
+  one('report', {
+    report: { every: 'day', at: '08:00', if: { field: 'status', op: 'is', value: 'On view' }, empty: true },
+    message: { show: ['note'] },
+  }),
+  one('some', {
+    when: { if: { changed: 'note' } },
+    channels: null,
+    to: [
+      { tell: { person: 'mei' }, channels: ['email'] },
+      {
+        cases: [{ if: { field: 'status', op: 'is', value: 'On view' }, to: [{ person: 'petra' }] }],
+        else: [{ person: 'wren' }],
+      },
+    ],
+  }),
+  one('tally', {
+    scope: { sources: ['loans'], where: { field: 'status', op: 'is', value: 'On view' } },
+    tally: { of: 'items', per: 'registrar', becomes: { op: 'atLeast', value: 2 } },
+  }),
   one('settled', { when: { if: onView }, pace: { kind: 'settled', quiet: 'PT30M', most: 'PT3H' } }),
 ];
+
+/** Somebody is away, and somebody has ways of their own for what is commented or changed. */
+const PLANS: Record<string, Plan> = {
+  petra: { absent: { from: '2026-03-05', until: '2026-03-06', deputy: 'ines' } },
+  wren: { ways: [{ sources: ['loans'], kinds: ['changed'], steps: [{ channel: 'email' }] }] },
+};
 
 /** Chance with a printed seed. */
 function chance(seed: number): (below: number) => number {
@@ -95,6 +121,9 @@ async function live(seed: number, isCut: boolean): Promise<{ end: number; acts: 
     pool,
     query("INSERT INTO contacts (id, name, email, is_confirmed) VALUES ('ferro', 'Ana Ferro', 'ana@ferro.example', 1)"),
   );
+  for (const [id, plan] of Object.entries(PLANS))
+    await run(pool, query('UPDATE people SET plan = ? WHERE id = ?', JSON.stringify(plan), id));
+  await run(pool, store.world.raise());
   const below = chance(seed);
   for (const each of RULES) await putLive(pool, each, NOON);
   museum.clock.set(NOON);
@@ -121,6 +150,13 @@ async function live(seed: number, isCut: boolean): Promise<{ end: number; acts: 
     } else if (what === 1) {
       acts.push({ do: 'acknowledge', at, person, rule: 'acked' });
       await run(pool, store.acts.queueSeen({ input: 'acknowledge', at, person, rule: 'acked' }));
+    } else if (what === 4) {
+      const of = ['acked', 'tally', 'some', 'report'][below(4)] ?? 'some';
+      const when = at + (1 + below(40)) * HOUR_MS;
+      // They have seen it: it was decided before.
+      await work(null);
+      acts.push({ do: 'again', at, person, rule: of, when });
+      await run(pool, store.acts.queue({ input: 'again', at, person, rule: of, when }));
     } else if (what === 2) {
       const now = at;
       const catchUp = (['each', 'summary', 'skip'] as const)[below(3)] ?? 'each';
@@ -257,7 +293,9 @@ it.each([
       outcome.dropped.map((each) => `${each.at} ${each.rule} ${each.item} ${each.reason} ${each.changes}`).sort(),
     );
     expect(outcome.messages.length).toBeGreaterThan(100);
-    for (const id of ['acked', 'burst', 'due', 'idle', 'limited', 'outside', 'settled'])
+    for (const form of ['report', 'again']) expect(outcome.messages.map((each) => each.form)).toContain(form);
+    expect(outcome.withheld.map((each) => each.reason)).toContain('absent');
+    for (const id of ['acked', 'burst', 'due', 'idle', 'limited', 'outside', 'report', 'settled', 'some', 'tally'])
       expect(outcome.alerts.map((each) => each.rule)).toContain(id);
     expect(await rows(museum.pool, raw('SELECT change_seq FROM change_queue UNION SELECT id FROM act_queue'))).toEqual(
       [],

@@ -1,4 +1,3 @@
-import type { Instant } from '../../time/index.ts';
 import { hearsOwn, type Recipient } from '../../people/index.ts';
 import { carryOut, judgedAgain } from './carry-out.ts';
 import type { StepContext } from './context.ts';
@@ -73,15 +72,4 @@ export function tellAgain(context: StepContext, alert: string, person: string): 
 export function endAgain(context: StepContext, rule: string, isMeant: (row: Again) => boolean): void {
   for (const { key, row } of context.group('agains', keyOf(rule), keyOfAgain))
     if (isMeant(row)) context.remove('agains', key);
-}
-
-/** An alert that somebody had a message of, with the items that they were told of. */
-export interface ToldBefore {
-  alert: string;
-  version: number;
-  at: Instant;
-  occasion: Portion['occasion'];
-  /** All that the alert holds, told to them or not. */
-  items: string[];
-  parts: Part[];
 }

@@ -3,9 +3,8 @@ import type { World } from '../../people/index.ts';
 import type { CompiledRule, Rule } from '../../rules/index.ts';
 import type { Instant } from '../../time/index.ts';
 import type { Change, ItemState } from '../../values/index.ts';
-import type { ToldBefore } from './again.ts';
 import type { Put, Rows, Shelf } from './rows.ts';
-import type { Effect, Part, Timer } from './types.ts';
+import type { Effect, Part, Portion, Timer } from './types.ts';
 
 /** What becomes of what a rule caught while it was paused: told each, in one summary, or skipped. */
 export type CatchUp = 'each' | 'summary' | 'skip';
@@ -73,6 +72,17 @@ export const changesOf = (
   state: Pick<State, 'change'>,
   { source, changes }: Pick<Part, 'source' | 'changes'>,
 ): Change[] => changes.flatMap((id) => state.change(source, id) ?? []);
+
+/** An alert that somebody had a message of, with the items that they were told of. */
+export interface ToldBefore {
+  alert: string;
+  version: number;
+  at: Instant;
+  occasion: Portion['occasion'];
+  /** All that the alert holds, told to them or not. */
+  items: string[];
+  parts: Part[];
+}
 
 /** A text for messages that several rules share. */
 export interface Wording {
