@@ -78,6 +78,7 @@ export const PATHS = {
   'inbox.markRead': 'POST /inbox/read',
   'inbox.markUnread': 'POST /inbox/unread',
   'inbox.acknowledge': 'POST /inbox/acknowledge',
+  'inbox.again': 'POST /inbox/again',
   'messages.read': 'GET /messages/:id',
   'threads.check': 'POST /pass/check',
   'threads.begin': 'POST /pass',

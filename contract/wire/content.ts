@@ -45,6 +45,20 @@ export const entrySchema = z.strictObject({
 /** What sort of message it is; notices, trials, confirmations and what is passed on are Ojo's own. */
 export const formSchema = z.enum([...FORMS, 'notice', 'trial', 'confirm', 'passed']);
 
+const reportSchema = z.strictObject({
+  rule: namedSchema,
+  columns: z.array(z.string()),
+  rows: z.array(
+    z.strictObject({
+      item: z.strictObject({ id: z.string(), title: z.string(), source: z.string() }),
+      values: z.array(z.string()),
+      mark: z.enum(['new', 'changed']).optional(),
+    }),
+  ),
+  total: z.number().int(),
+  gone: z.array(z.strictObject({ id: z.string(), title: z.string() })),
+});
+
 /** What a message says, before it takes the shape of a channel. */
 export const contentSchema: z.ZodType<Content> = z.strictObject({
   form: formSchema,
@@ -53,6 +67,7 @@ export const contentSchema: z.ZodType<Content> = z.strictObject({
   when: z.string(),
   lead: z.string(),
   entries: z.array(entrySchema),
+  report: reportSchema.optional(),
   ownFailed: z.literal(true).optional(),
   own: z.strictObject({ subject: z.string().nullable(), body: z.string().nullable() }).optional(),
   sender: z.strictObject({ name: z.string().nullable(), replyTo: z.string().nullable() }).optional(),

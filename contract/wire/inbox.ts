@@ -46,7 +46,7 @@ export type MovedItem = z.output<typeof movedSchema>;
 
 /** Something that comes on a day ahead: a date of items of one's own, a date or standstill that a rule will tell, or what follows an alert. */
 const comingSchema = z.strictObject({
-  what: z.enum(['date', 'due', 'idle', 'remind', 'escalate']),
+  what: z.enum(['date', 'due', 'idle', 'report', 'again', 'remind', 'escalate']),
   /** The instant; of a date without an hour the midnight at which its day begins for the reader. */
   at: whenSchema,
   isDay: z.boolean(),
@@ -82,6 +82,8 @@ export type TodayPage = z.output<typeof todayPageSchema>;
 const messagePageSchema = messageRowSchema.extend({
   /** The reader is asked to acknowledge it, and has not yet. */
   waits: z.boolean(),
+  /** When it comes again, as its reader asked. */
+  again: whenSchema.nullable(),
   /** Who has acknowledged it so far. */
   answered: z.array(idSchema),
   /** What follows while nobody does, in order: reminders, and who hears next. */
@@ -158,6 +160,11 @@ export const inboxRoutes = {
   'inbox.markRead': { body: readSchema, answer: unreadSchema },
   'inbox.markUnread': { body: messagesSchema, answer: unreadSchema },
   'inbox.acknowledge': { body: messagesSchema, answer: unreadSchema },
+  /** Tells of these messages once more, in Ojo, at an instant to come. */
+  'inbox.again': {
+    body: messagesSchema.extend({ when: z.iso.datetime({ offset: true }) }),
+    answer: z.strictObject({ when: whenSchema }),
+  },
   'messages.read': { answer: messagePageSchema },
   'threads.check': { body: passSchema, answer: passCheckSchema },
   'threads.begin': {

@@ -34,6 +34,8 @@ export const ENGLISH = {
     'On these days no report comes that is made each {every, select, day {day} week {week} other {month}}: name days of the week for a weekly one, of the month for a monthly one.',
   notAFigure: '{field} cannot be added up. What can: {allowed}.',
   cannotPart: 'Nothing can be counted for each {field}. It can be for each: {allowed}.',
+  notLater: 'An instant to come has to be later than now.',
+  tooFarAhead: 'So far ahead nothing is kept: name a day within a year.',
   noCasesHere: 'Recipients by case cannot stand here.',
   noWaysHere: 'Channels for some can stand only beside those whom the rule tells.',
   throughTwice: 'What a linked item links to cannot be asked: one link is followed at a time.',

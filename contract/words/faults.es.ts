@@ -32,6 +32,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
     'En estos días no llega un informe que se hace cada {every, select, day {día} week {semana} other {mes}}: nombra días de la semana para uno semanal, del mes para uno mensual.',
   notAFigure: '{field} no se puede sumar. Sí se puede: {allowed}.',
   cannotPart: 'No se puede contar por cada {field}. Se puede por cada: {allowed}.',
+  notLater: 'El momento tiene que ser posterior a ahora.',
+  tooFarAhead: 'Tan lejos no se guarda nada: di un día dentro de un año.',
   noCasesHere: 'Aquí no caben destinatarios según el caso.',
   noWaysHere: 'Los canales para algunos solo caben junto a quienes la regla avisa.',
   throughTwice: 'No se puede preguntar por lo que enlaza un elemento enlazado: se sigue un solo enlace.',

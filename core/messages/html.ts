@@ -81,8 +81,9 @@ const button = (href: string, words: string) =>
 
 function footHtml({ form }: Content, links: MessageLinks, phrases: Phrases): string {
   if (form === 'confirm') return escapeHtml(links.name);
+  const again = links.again ? `${link(links.again, phrases.say('say.again'))} &nbsp; ` : '';
   if (!links.leave)
-    return `${escapeHtml(links.name)}. ${link(`${links.base}/inbox`, phrases.say('say.allMessages'))} &nbsp; ${link(`${links.base}/plan`, phrases.say('say.howReached'))}`;
+    return `${escapeHtml(links.name)}. ${again}${link(`${links.base}/inbox`, phrases.say('say.allMessages'))} &nbsp; ${link(`${links.base}/plan`, phrases.say('say.howReached'))}`;
   return `${escapeHtml(links.name)}. ${escapeHtml(phrases.say('say.youAsked'))} ${link(links.leave.rule, phrases.say('say.leaveRule'))} &nbsp; ${link(links.leave.all, phrases.say('say.leaveAll', { site: links.name }))}`;
 }
 

@@ -47,5 +47,5 @@ export { itemPath, rulePath, sourcePath } from './paths.ts';
 export { type Segments, segmentsOf } from './segments.ts';
 export { subjectOf, wordsOf } from './text.ts';
 export { type Phrases, phrasesFor, type Terms, termsFor } from './locales/index.ts';
-export { kindWords, occasionWords } from './occasion-words.ts';
+export { countedWords, kindWords, markWords, occasionWords, scheduleWords } from './occasion-words.ts';
 export { checkMessage, placeholdersOf } from './wording.ts';

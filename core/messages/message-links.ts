@@ -21,6 +21,8 @@ export interface MessageLinks extends Site {
   short: string | null;
   /** Takes on what it tells of, once its page is confirmed; `null` where the way is the inbox. */
   acknowledge: string | null;
+  /** Where its reader asks to be told of it again, later; `null` where that is done in Ojo. */
+  again: string | null;
   /** What a text message is answered with to take it on. */
   code: string | null;
   /** For a reader without an account: how to get no more by this rule, and no more at all. */
@@ -38,6 +40,7 @@ export const plainLinks = (site: Site, id?: string, code: string | null = null, 
   whole: id === undefined ? `${site.base}/inbox` : `${site.base}/inbox/${encodeURIComponent(id)}`,
   short: id === undefined ? null : `${site.base}${shortPath(id)}`,
   acknowledge: null,
+  again: null,
   code,
   leave: null,
 });

@@ -120,6 +120,7 @@ function reportText({ columns, rows, total, gone }: ReportTable, links: MessageL
 }
 
 function footText(content: Content, links: MessageLinks, phrases: Phrases): string[] {
+  const again = links.again ? [`${phrases.say('say.again')}: ${links.again}`] : [];
   if (links.leave)
     return content.form === 'confirm'
       ? []
@@ -129,8 +130,12 @@ function footText(content: Content, links: MessageLinks, phrases: Phrases): stri
           `${phrases.say('say.leaveAll', { site: links.name })}: ${links.leave.all}`,
         ];
   return content.form === 'digest' || content.form === 'summary' || content.form === 'notice'
-    ? [`${phrases.say('say.allMessages')}: ${links.base}/inbox`, `${phrases.say('say.howReached')}: ${links.base}/plan`]
-    : [];
+    ? [
+        ...again,
+        `${phrases.say('say.allMessages')}: ${links.base}/inbox`,
+        `${phrases.say('say.howReached')}: ${links.base}/plan`,
+      ]
+    : again;
 }
 
 function entryText(

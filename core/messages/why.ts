@@ -45,6 +45,7 @@ function whyCaught({ when }: Rule, phrasing: MessagePhrasing): Words[] {
 
 function whyNow(rule: Rule, { source, phrases }: MessagePhrasing): Words {
   const occasion = occasionWords(rule, source, phrases) ?? '';
+  if (rule.tally) return phrases.words('why.tally', { occasion });
   return rule.due ? phrases.words('why.due', { occasion }) : phrases.words('why.idle', { occasion });
 }
 

@@ -1,3 +1,4 @@
+export { askAgain } from './again.ts';
 export { acknowledge } from './acknowledging.ts';
 export { askContact, askOwnAddress, askTheUnasked, contactOf } from './confirming.ts';
 export type { ActContext } from './context.ts';

@@ -107,6 +107,10 @@ async function leaveOf(
   return { leave: `${site.base}/quiet/${await signedLinks.sign({ do: 'quiet', message: id, person }, at)}` };
 }
 
+/** Whether alerts stand behind it, so that it can be told again. */
+const comesFromRules = ({ entries, report }: StoredMessage['content']): boolean =>
+  report !== undefined || entries.some(({ rules }) => rules.length > 0);
+
 /** The links of one email: what it takes to act without signing in is signed, and is this reader's alone. */
 async function linksOf(
   { id, person, recipient, at, content }: Pick<StoredMessage, 'id' | 'person' | 'recipient' | 'at' | 'content'>,
@@ -119,13 +123,15 @@ async function linksOf(
       whole: `${site.base}/confirm/${await signedLinks.sign({ do: 'confirm', ask: content.ask ?? '' }, at)}`,
       leave: { rule: '', all: '' },
     };
-  if (recipient === 'person')
-    return asksFor(content)
-      ? {
-          ...plain,
-          acknowledge: `${site.base}/acknowledge/${await signedLinks.sign({ do: 'acknowledge', message: id, person }, at)}`,
-        }
-      : plain;
+  if (recipient === 'person') {
+    const signed = async (purpose: 'acknowledge' | 'again') =>
+      `${site.base}/${purpose}/${await signedLinks.sign({ do: purpose, message: id, person }, at)}`;
+    return {
+      ...plain,
+      ...(asksFor(content) ? { acknowledge: await signed('acknowledge') } : {}),
+      ...(comesFromRules(content) ? { again: await signed('again') } : {}),
+    };
+  }
   const leave = `${site.base}/leave/${await signedLinks.sign({ do: 'leave', message: id, contact: person }, at)}`;
   return {
     ...plain,

@@ -122,7 +122,7 @@ const linksCarried = (): { who: string; link: string }[] =>
   });
 const OUTSIDE = 'somebody outside';
 /** The pages to which messages lead that open without signing in. */
-const OPEN_PAGES = ['acknowledge', 'quiet', 'message', 'leave'];
+const OPEN_PAGES = ['acknowledge', 'again', 'quiet', 'message', 'leave'];
 
 /** What stands on the pages behind links that should not, for whoever they were sent to. */
 async function behindLinks(links: { who: string; link: string }[], readers: Readers): Promise<string[]> {

@@ -29,6 +29,9 @@ import {
   voiceIn,
 } from '../store/index.ts';
 
+/** Of whom, by which rule, and of which item or alert alone somebody was told last. */
+type ToldAsked = [person: string, rule: string, item: string | null, alert: string | null];
+
 /** What a step asked for that is not on the desk yet. */
 class Misses {
   /** Whether anything was, since it was last set back. */
@@ -40,7 +43,7 @@ class Misses {
   readonly changes = new Map<string, [source: string, id: string]>();
   readonly followers = new Set<string>();
   readonly present = new Set<string>();
-  readonly told = new Map<string, [person: string, rule: string, item: string | null]>();
+  readonly told = new Map<string, ToldAsked>();
 
   get isEmpty(): boolean {
     const { rows, groups, items, sources, changes, followers, present, told } = this;
@@ -204,7 +207,7 @@ export class StateLoader {
       schedulesOf: (source) => phasesOf(directory, lists.scheduled.get(source) ?? [], this.at),
       schedulesNaming: (item) => phasesOf(directory, lists.naming.get(item) ?? [], this.at),
       talliesOf: (source) => phasesOf(directory, lists.tallying.get(source) ?? [], this.at),
-      lastTold: (person, rule, item) => this.lastTold(person, rule, item ?? null),
+      lastTold: (person, rule, of) => this.lastTold([person, rule, of.item ?? null, of.alert ?? null]),
       closing: (source) => lists.closing.get(source) ?? [],
       phase: (rule) => phaseAt(directory, rule, this.at),
       version: (rule, version) => directory.versions.get(rule)?.get(version),
@@ -231,11 +234,11 @@ export class StateLoader {
     return meanwhile;
   }
 
-  private lastTold(person: string, rule: string, item: string | null): ToldBefore | undefined {
-    const key = JSON.stringify([person, rule, item]);
+  private lastTold(asked: ToldAsked): ToldBefore | undefined {
+    const key = JSON.stringify(asked);
     if (!this.told.has(key)) {
       this.misses.isAny = true;
-      this.misses.told.set(key, [person, rule, item]);
+      this.misses.told.set(key, asked);
     }
     return this.told.get(key);
   }
@@ -342,11 +345,9 @@ export class StateLoader {
   }
 
   /** What somebody was told of last by a rule, with the changes that the alert has of each item. */
-  private async fetchTold(
-    on: Connection,
-    [person, rule, item]: [person: string, rule: string, item: string | null],
-  ): Promise<ToldBefore | undefined> {
-    const newest = await one(on, store.told.newest(person, rule, item));
+  private async fetchTold(on: Connection, asked: ToldAsked): Promise<ToldBefore | undefined> {
+    const [person] = asked;
+    const newest = await one(on, store.told.newest(...asked));
     if (!newest) return undefined;
     const [told, changes] = await several(on, [
       store.told.itemsTold(newest.id, person),

@@ -6,6 +6,7 @@ import { HouseKey } from './house-key.ts';
 /** What a link that opens by itself is for. */
 export type LinkPurpose =
   | { do: 'acknowledge'; message: string; person: string }
+  | { do: 'again'; message: string; person: string }
   | { do: 'look'; message: string; contact: string }
   | { do: 'leave'; message: string; contact: string }
   | { do: 'quiet'; message: string; person: string }
@@ -16,6 +17,7 @@ export type LinkPurpose =
 /** For how many days each sort of link opens. Whoever wants to leave may want so long after the last message. */
 const LINK_DAYS: Record<LinkPurpose['do'], number> = {
   acknowledge: 7,
+  again: 30,
   look: 30,
   leave: 730,
   quiet: 730,

@@ -167,6 +167,7 @@ export const ASKS: Record<RouteName, AsksOf | null> = {
   'inbox.markRead': perMessage((id) => ({ body: { ids: [id] } })),
   'inbox.markUnread': perMessage((id) => ({ body: { ids: [id] } })),
   'inbox.acknowledge': perMessage((id) => ({ body: { ids: [id] } })),
+  'inbox.again': perMessage((id) => ({ body: { ids: [id], when: '2026-03-05T09:00:00Z' } })),
   'messages.read': message(),
   'threads.check': perItem((id) => ({ body: { item: id, people: ['mei'] } })),
   'threads.begin': perItem((id) => ({ body: { item: id, people: ['mei'], word: 'Look' } })),

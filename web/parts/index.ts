@@ -38,3 +38,5 @@ export { LessWays } from './less-ways.tsx';
 export { WhyLink } from './why-link.tsx';
 export { ToldOnce } from './told-once.tsx';
 export { MailFrame } from './mail-frame.tsx';
+export { ReportTable } from './report-table.tsx';
+export { FileButton } from './file-button.tsx';

@@ -54,6 +54,24 @@ const VARIANTS: Partial<Record<RulePart, unknown[]>> = {
   idle: [null, {}, { for: 'P6D' }, { repeat: { every: 'P1D', times: 1 } }, { if: { field: 'note', op: 'filled' } }].map(
     (more) => more && { for: 'P5D', ...more },
   ),
+  tally: [
+    null,
+    {},
+    { of: { sum: 'insured' } },
+    { per: 'status' },
+    { becomes: { op: 'below', value: 3 } },
+    { becomes: { op: 'above', value: 4 } },
+    { kinds: ['created'] },
+  ].map((more) => more && { of: 'items', becomes: { op: 'above', value: 3 }, ...more }),
+  report: [
+    null,
+    {},
+    { every: 'week', on: ['TU'] },
+    { every: 'month', on: [5] },
+    { at: '10:00' },
+    { empty: true },
+    { if: { field: 'status', op: 'is', value: 'Agreed' } },
+  ].map((more) => more && { every: 'day', ...more }),
   by: [{}, { only: [{ person: 'mei' }] }, { except: [{ person: 'mei' }] }, { only: [{ system: '*' }] }],
   during: [
     {},

@@ -70,7 +70,7 @@ function dueWords(view: PartView): string {
   const { due } = view.rule;
   if (!due || !view.source) return t('nothing');
   return listed([
-    occasionWords({ due, idle: null }, view.source, phrases()),
+    occasionWords({ due }, view.source, phrases()),
     due.at && t('atTime', { at: due.at }),
     whileWords(due.if, view),
     repeatWords(due.repeat),
@@ -81,8 +81,27 @@ function dueWords(view: PartView): string {
 function idleWords(view: PartView): string {
   const { idle } = view.rule;
   if (!idle || !view.source) return t('nothing');
-  const words = occasionWords({ due: null, idle }, view.source, phrases());
+  const words = occasionWords({ idle }, view.source, phrases());
   return listed([words, whileWords(idle.if, view), repeatWords(idle.repeat)]);
+}
+
+function tallyWords(view: PartView): string {
+  const { tally } = view.rule;
+  if (!tally || !view.source) return t('nothing');
+  return listed([
+    occasionWords({ tally }, view.source, phrases()),
+    tally.kinds.length > 0 && t('toldIf', { kinds: kindNames(tally.kinds) }),
+  ]);
+}
+
+function reportWords(view: PartView): string {
+  const { report } = view.rule;
+  if (!report || !view.source) return t('nothing');
+  return listed([
+    occasionWords({ report }, view.source, phrases()),
+    whileWords(report.if, view),
+    report.empty && t('evenWithNothing'),
+  ]);
 }
 
 function causeWords(view: PartView): string {
@@ -148,6 +167,8 @@ const PART_WORDS: { [Part in RulePart]: (view: PartView) => string } = {
   when: whenWords,
   due: dueWords,
   idle: idleWords,
+  tally: tallyWords,
+  report: reportWords,
   by: causeWords,
   during: duringWords,
   about: ({ rule }) => aboutWords(rule.about),

@@ -11,6 +11,8 @@ export const PARTS = [
   'when',
   'due',
   'idle',
+  'tally',
+  'report',
   'by',
   'during',
   'about',

@@ -111,6 +111,18 @@ export function useInboxAct() {
   });
 }
 
+/** Asks for a message once more, at an instant to come; its page and Today follow. */
+export function useTellAgain() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, when }: { id: string; when: string }) => call('inbox.again', { body: { ids: [id], when } }),
+    onSuccess: async ({ when }, { id }) => {
+      client.setQueryData<MessagePage>(keys.messages.one(id), (known) => known && { ...known, again: when });
+      await client.invalidateQueries({ queryKey: keys.inbox.today });
+    },
+  });
+}
+
 /** What is asked of the Outbox; empty where it does not matter. */
 export interface OutboxFilter {
   fate: '' | 'open' | Extract<OutboxRow['fate'], 'delivered' | 'withheld' | 'failed'>;

@@ -9,6 +9,7 @@ export {
   useAside,
   useInbox,
   useInboxAct,
+  useTellAgain,
   useMessage,
   useOutbox,
   useOutboxMessage,

@@ -88,7 +88,7 @@ export class Run {
       schedulesNaming: (item) =>
         this.scheduled.filter(({ compiled: { rule } }) => rule.scope.linked && rule.scope.items.includes(item)),
       talliesOf: (source) => this.tallying.filter(({ compiled: { rule } }) => rule.scope.sources.includes(source)),
-      lastTold: (person, rule, item) => lastToldIn(this.effects, person, rule, item),
+      lastTold: (person, rule, { item }) => lastToldIn(this.effects, person, rule, item),
       closing: (source) => this.closing.filter(({ rule }) => rule.scope.sources.includes(source)),
       phase: (rule) => this.phases.get(rule),
       version: (rule, version) => this.versions.get(rule)?.[version - 1],

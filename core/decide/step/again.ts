@@ -13,9 +13,9 @@ const keyOfAgain = ({ alert, person }: Pick<Again, 'alert' | 'person'>): string 
  * alert, or the instant is not later, nothing happens.
  */
 export function askAgain(context: StepContext, input: Extract<Input, { input: 'again' }>): void {
-  const { at, person, rule, item, when } = input;
+  const { at, person, rule, item, alert, when } = input;
   if (when <= at) return;
-  const told = context.state.lastTold(person, rule, item);
+  const told = context.state.lastTold(person, rule, { item, alert });
   if (!told) return;
   const portions = told.parts.map(
     (part): Portion => ({

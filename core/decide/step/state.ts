@@ -14,7 +14,15 @@ export type Input =
   | { input: 'change'; change: Change }
   | { input: 'read'; at: Instant; person: string /** Only these; left out: all told of by then. */; alerts?: string[] }
   | { input: 'acknowledge'; at: Instant; person: string; rule: string; item?: string; alert?: string }
-  | { input: 'again'; at: Instant; person: string; rule: string; item?: string; when: Instant }
+  | {
+      input: 'again';
+      at: Instant;
+      person: string;
+      rule: string;
+      item?: string /** This one; left out: the newest. */;
+      alert?: string;
+      when: Instant;
+    }
   | { input: 'goLive'; at: Instant; rule: string }
   | {
       input: 'resume';
@@ -52,8 +60,12 @@ export interface State extends World, Wordings {
   schedulesNaming(item: string, at: Instant): readonly Phase[];
   /** Live phases of rules that keep a tally over a source, in order of rule id. */
   talliesOf(source: string, at: Instant): readonly Phase[];
-  /** The newest alert of a rule of which a message went to somebody by now, and where an item is named one that it told of. */
-  lastTold(person: string, rule: string, item?: string): ToldBefore | undefined;
+  /** The newest alert of a rule of which a message went to somebody by now, and where an item is named one that told of it, or the very alert that is named. */
+  lastTold(
+    person: string,
+    rule: string,
+    of: { item?: string | undefined; alert?: string | undefined },
+  ): ToldBefore | undefined;
   /** Versions, live or not, whose alerts close when a state of the source's items has ceased. */
   closing(source: string): readonly CompiledRule[];
   phase(rule: string, at: Instant): Phase | undefined;

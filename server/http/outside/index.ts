@@ -4,6 +4,7 @@ import { LIMITS } from '../../../contract/limits.ts';
 import { Refusal } from '../../../contract/problems.ts';
 import type { Context } from '../context.ts';
 import { acknowledgePages } from './acknowledge.ts';
+import { againPages } from './again.ts';
 import { calendarFeeds } from './calendars.ts';
 import { contactPages } from './contacts.ts';
 import { formPages } from './forms.ts';
@@ -38,7 +39,7 @@ export function outsideRoutes(context: Context): Router {
     },
   });
   routes.use(
-    ['/acknowledge', '/confirm', '/message', '/leave', '/quiet'],
+    ['/acknowledge', '/again', '/confirm', '/message', '/leave', '/quiet'],
     limit,
     express.urlencoded({ extended: false, limit: LIMITS.outsideBytes }),
     express.text({ type: 'multipart/form-data', limit: LIMITS.outsideBytes }),
@@ -48,6 +49,7 @@ export function outsideRoutes(context: Context): Router {
   routes.use('/gateway', limit, express.json({ limit: LIMITS.outsideBytes }));
   routes.use(
     acknowledgePages(context),
+    againPages(context),
     contactPages(context),
     formPages(context),
     houseLogin(context),

@@ -1,6 +1,7 @@
 import type { MessagePage } from '../../../contract/wire/index.ts';
 import { keyOf, type Rows } from '../../../core/decide/index.ts';
 import { type Reached, reach } from '../../../core/people/index.ts';
+import { caseJudge } from '../../../core/rules/index.ts';
 import { when } from '../../access/index.ts';
 import {
   type AlertBehind,
@@ -65,13 +66,18 @@ export async function followingOf(
   return timers
     .flatMap(({ due, rule, task }): MessagePage['next'] => {
       if ((task.task !== 'remind' && task.task !== 'escalate') || !keys.has(task.alert)) return [];
-      const step =
-        task.task === 'escalate'
-          ? phaseAt(directory, rule, clock.now())?.compiled.rule.ack?.escalate[task.round]
-          : undefined;
+      const live = phaseAt(directory, rule, clock.now())?.compiled;
+      const step = task.task === 'escalate' ? live?.rule.ack?.escalate[task.round] : undefined;
       const reached = items.flatMap((id): Reached[] => {
         const item = readable.get(id);
-        return item && step ? [...reach(step.to, { ...item, lastBy: item.lastBy }, world, { told }).values()] : [];
+        return item && step
+          ? [
+              ...reach(step.to, { ...item, lastBy: item.lastBy }, world, {
+                told,
+                isSo: caseJudge(live?.rule ?? { zone: 'UTC' }, clock.now(), world),
+              }).values(),
+            ]
+          : [];
       });
       return [{ what: task.task, at: when(due), to: [...new Set(reached.map((one) => one.id))] }];
     })

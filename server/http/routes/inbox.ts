@@ -1,7 +1,7 @@
 import { Refusal } from '../../../contract/problems.ts';
-import { parseInstant } from '../../../core/time/index.ts';
+import { instantOf, parseInstant } from '../../../core/time/index.ts';
 import { itemsOf, messageRow, readableAmong, when } from '../../access/index.ts';
-import { acknowledge } from '../../acts/index.ts';
+import { acknowledge, askAgain } from '../../acts/index.ts';
 import { inTransaction, one, rows, run, runAll, store } from '../../store/index.ts';
 import type { Context } from '../context.ts';
 import type { Handlers } from '../register.ts';
@@ -12,7 +12,7 @@ const PAGE = 60;
 
 /** What Ojo told somebody: listed, read, taken on. */
 export const inboxHandlers: Handlers<
-  'inbox.list' | 'inbox.markRead' | 'inbox.markUnread' | 'inbox.acknowledge' | 'session.events'
+  'inbox.list' | 'inbox.markRead' | 'inbox.markUnread' | 'inbox.acknowledge' | 'inbox.again' | 'session.events'
 > = {
   async 'inbox.list'(context, { query: { unread, waits, before, ...asked }, asking: { me, directory } }) {
     const { pool } = context;
@@ -51,6 +51,12 @@ export const inboxHandlers: Handlers<
   async 'inbox.acknowledge'(context, { body, asking: { me } }) {
     await acknowledge(context, await ownAmong(context, body.ids, me.id), me.id);
     return { unread: await unreadOf(context, me.id) };
+  },
+
+  async 'inbox.again'(context, { body, asking: { me } }) {
+    const at = instantOf(body.when);
+    await askAgain(context, await ownAmong(context, body.ids, me.id), me.id, at);
+    return { when: when(at) };
   },
 
   'session.events'({ hub, isSecure }, { asking: { me }, request, response }) {

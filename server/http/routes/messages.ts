@@ -55,6 +55,7 @@ export const messageHandlers: Handlers<'messages.read'> = {
     return {
       ...messageRow(message, readable),
       waits: taken.some((one) => waitsFor(one, me.id, directory)),
+      again: whenOrNull(await againOf(context, behind, me.id)),
       answered,
       next: await followingOf(context, { behind, taken, items: itemsOf([message]) }, readable, directory),
       ...(await othersOf(context, behind, readable, asking)),
@@ -63,6 +64,14 @@ export const messageHandlers: Handlers<'messages.read'> = {
     };
   },
 };
+
+/** When what a message told comes again, as its reader asked; the first of several. */
+async function againOf({ pool }: Context, behind: readonly AlertBehind[], person: string): Promise<number | null> {
+  if (behind.length === 0) return null;
+  const keys = new Set(behind.map(({ key }) => key));
+  const asked = await rows(pool, store.engine.again(person));
+  return asked.find(({ alert }) => keys.has(alert))?.when ?? null;
+}
 
 async function answeredBy({ pool }: Context, behind: readonly AlertBehind[]): Promise<string[]> {
   if (behind.length === 0) return [];

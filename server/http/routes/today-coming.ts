@@ -1,10 +1,28 @@
 import type { Coming } from '../../../contract/wire/index.ts';
 import { reach, type Urgency } from '../../../core/people/index.ts';
-import { isScheduled, type Rule, type StateTest } from '../../../core/rules/index.ts';
-import { addDays, atLocal, DAY_MS, dateIn, type Instant, MIDNIGHT, parseInstant } from '../../../core/time/index.ts';
+import { caseJudge, isScheduled, type Rule, type StateTest } from '../../../core/rules/index.ts';
+import {
+  addDays,
+  atLocal,
+  DAY_MS,
+  dateIn,
+  type Instant,
+  MIDNIGHT,
+  nextOf,
+  parseInstant,
+} from '../../../core/time/index.ts';
 import { isPersonType, type Source } from '../../../core/values/index.ts';
 import { type Caller, readableAmong, visibleSources, when } from '../../access/index.ts';
-import { livePhases, readableItems, rows, stateSql, store, type StoredItem, worldOf } from '../../store/index.ts';
+import {
+  livePhases,
+  newestRule,
+  readableItems,
+  rows,
+  stateSql,
+  store,
+  type StoredItem,
+  worldOf,
+} from '../../store/index.ts';
 import type { Context } from '../context.ts';
 
 /** What comes is looked for so many days ahead. */
@@ -88,7 +106,9 @@ async function scheduledFor(
     const rule = rules.get(place.rule);
     const item = readable.get(place.item);
     if (!rule || !item || place.next === null || item.isDeleted) return [];
-    const isReached = [...reach(rule.to, item, world).values()].some((one) => one.id === me.id);
+    const isReached = [...reach(rule.to, item, world, { isSo: caseJudge(rule, now, world) }).values()].some(
+      (one) => one.id === me.id,
+    );
     if (!isReached) return [];
     const field = rule.due ? { source: item.source, id: rule.due.field } : null;
     const named = { id: rule.id, name: rule.name };
@@ -105,6 +125,46 @@ async function scheduledFor(
     ];
   });
 }
+
+/** The next report of each live rule that names somebody, and what they asked to be told again. */
+async function announcedFor(
+  { pool, clock }: Pick<Context, 'pool' | 'clock'>,
+  { me, directory }: Caller,
+): Promise<Coming[]> {
+  const now = clock.now();
+  const until = now + AHEAD_DAYS * DAY_MS;
+  const world = worldOf(directory, new Map());
+  const nothing = { source: '', folder: null, fields: {} };
+  const reports = livePhases(directory, now).flatMap(({ compiled: { rule, inSeason }, isPaused }): Coming[] => {
+    if (!rule.report || isPaused) return [];
+    const at = nextOf(rule.report, now, rule.zone);
+    // Whoever only an item's fields name is told where an item does.
+    if (at > until || !inSeason(at) || !reach(rule.to, nothing, world).has(me.id)) return [];
+    return [{ ...ALONE, what: 'report', at: when(at), urgency: rule.urgency, rule: { id: rule.id, name: rule.name } }];
+  });
+  const asked = (await rows(pool, store.engine.again(me.id))).filter((one) => one.when <= until);
+  const ids = asked.flatMap(({ portions }) => portions.map(({ item }) => item));
+  const readable = await readableAmong(pool, ids, me.id, directory);
+  const again = asked.flatMap(({ when: at, rule: id, portions }): Coming[] => {
+    const items = portions.flatMap(({ item }) => readable.get(item) ?? []);
+    const rule = newestRule(directory, id);
+    if (!rule || items.length === 0) return [];
+    const named = items.slice(0, NAMED).map((item) => ({ id: item.id, title: item.title, source: item.source }));
+    return [
+      {
+        ...ALONE,
+        what: 'again',
+        at: when(at),
+        urgency: rule.urgency,
+        rule: { id, name: rule.name },
+        items: named,
+        count: items.length,
+      },
+    ];
+  });
+  return [...reports, ...again];
+}
+const ALONE = { isDay: false, field: null, items: [], count: 0, to: [] };
 
 /** Items of one date on one day, or of one rule's hour, stand together. */
 function together(found: readonly Found[]): Coming[] {
@@ -125,6 +185,12 @@ const RANKS: Record<Urgency, number> = { critical: 0, important: 1, routine: 2 }
 
 /** What comes in the next two weeks: dates of what names somebody, and what rules will tell them by then, in order of time. */
 export async function comingFor(context: Pick<Context, 'pool' | 'clock'>, asking: Caller): Promise<Coming[]> {
-  const found = await Promise.all([datesOf(context, asking), scheduledFor(context, asking)]);
-  return together(found.flat()).sort((a, b) => a.at.localeCompare(b.at) || RANKS[a.urgency] - RANKS[b.urgency]);
+  const [dates, scheduled, announced] = await Promise.all([
+    datesOf(context, asking),
+    scheduledFor(context, asking),
+    announcedFor(context, asking),
+  ]);
+  return [...together([...dates, ...scheduled]), ...announced].sort(
+    (a, b) => a.at.localeCompare(b.at) || RANKS[a.urgency] - RANKS[b.urgency],
+  );
 }

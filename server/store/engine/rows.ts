@@ -67,6 +67,14 @@ export const scheduled = (
     limit,
   );
 
+/** What somebody asked to be told once more, in order of time. */
+export const again = (person: string): Query<Rows['agains']> =>
+  select(
+    json('value'),
+    "SELECT value FROM engine_rows WHERE shelf = 'agains' AND recipient = ? ORDER BY CAST(JSON_VALUE(value, '$.when') AS SIGNED)",
+    person,
+  );
+
 /** Writes the engine's rows as they are now; those that are over are taken away. */
 export function putRows(puts: readonly Put[]): Statement[] {
   const over = puts.filter((put) => put.row === null).map((put) => rowId(put.shelf, put.key));

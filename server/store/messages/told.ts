@@ -14,8 +14,13 @@ export interface NewestTold {
   items: string[];
 }
 
-/** The newest alert of a rule of which a message went to somebody; with an item, one that a message told of. */
-export const newest = (person: string, rule: string, item: string | null): Query<NewestTold> =>
+/** The newest alert of a rule of which a message went to somebody; with an item one that a message told of, with an alert's own id just that one. */
+export const newest = (
+  person: string,
+  rule: string,
+  item: string | null,
+  alert: string | null = null,
+): Query<NewestTold> =>
   select(
     record<NewestTold>({
       id: text('id'),
@@ -27,11 +32,12 @@ export const newest = (person: string, rule: string, item: string | null): Query
     }),
     `SELECT a.id, a.alert_key, a.version, a.at, a.occasion, a.items
       FROM messages m JOIN message_alerts ma ON ma.message_id = m.id JOIN alerts a ON a.id = ma.alert_id
-      WHERE m.person_id = ? AND m.recipient = 'person' AND ma.rule_id = ?${item === null ? '' : ' AND JSON_CONTAINS(ma.items, JSON_QUOTE(?))'}
+      WHERE m.person_id = ? AND m.recipient = 'person' AND ma.rule_id = ?${item === null ? '' : ' AND JSON_CONTAINS(ma.items, JSON_QUOTE(?))'}${alert === null ? '' : ' AND a.alert_key = ?'}
       ORDER BY a.at DESC, m.seq DESC LIMIT 1`,
     person,
     rule,
     ...(item === null ? [] : [item]),
+    ...(alert === null ? [] : [alert]),
   );
 
 /** The items of an alert that messages told somebody of, message by message. */

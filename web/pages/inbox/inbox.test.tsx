@@ -36,6 +36,7 @@ async function openInbox(messages: MessageRow[] = MESSAGES, at = '/inbox') {
     'messages.read': ({ params }) => ({
       ...(messages.find((one) => one.id === params.id) ?? refuse('notFound')),
       waits: true,
+      again: null,
       answered: [],
       next: [],
       others: [],

@@ -9,6 +9,7 @@ import {
   ChangeMark,
   NowStands,
   OwnWords,
+  ReportTable,
   Loaded,
   Sheet,
   shortTime,
@@ -27,6 +28,7 @@ import { Thread } from './thread.tsx';
 import { headlineOf, nextWords } from './message-words.ts';
 import { t } from '../../words/inbox.ts';
 import { locale, phrases } from '../../words/index.ts';
+import { ComesAgain, TellAgain } from './again.tsx';
 import { EntryInDigest } from './entry.tsx';
 
 // A picture is rarely needed, and what draws it is large.
@@ -54,7 +56,8 @@ interface WholeProps {
 }
 
 function Whole(props: WholeProps) {
-  const { entries, form } = props.message.content;
+  const { entries, form, report } = props.message.content;
+  if (report) return <Reported {...props} />;
   const [only, ...others] = entries;
   if (!only) return <Bare {...props} />;
   if (form === 'digest' || form === 'summary' || others.length > 0) return <Gathered {...props} />;
@@ -98,10 +101,42 @@ function Bare({ message: { at, content }, onUnread }: WholeProps) {
   );
 }
 
+/** A report: its table, and what of it is new. */
+function Reported({ message, onUnread }: WholeProps) {
+  const { report, headline, lead } = message.content;
+  const [isAsking, setAsking] = useState(false);
+  if (!report) return null;
+  return (
+    <>
+      <At at={message.at} />
+      <h2>{headline}</h2>
+      {lead && <p className="quiet">{lead}</p>}
+      <ReportTable table={report} />
+      {message.again && <ComesAgain at={message.again} />}
+      <div className="acts">
+        <Link className="btn btn-primary" to={rulePath(report.rule.id)}>
+          {t('lookAtTheRule')}
+        </Link>
+        <AgainButton isOpen={isAsking} onOpen={() => setAsking(true)} />
+        <UnreadAgain onUnread={onUnread} />
+      </div>
+      {isAsking && <TellAgain message={message.id} onDone={() => setAsking(false)} />}
+    </>
+  );
+}
+
+const AgainButton = ({ isOpen, onOpen }: { isOpen: boolean; onOpen: () => void }) =>
+  isOpen ? null : (
+    <Button variant="outline-primary" onClick={onOpen}>
+      {t('tellMeAgain')}
+    </Button>
+  );
+
 /** One of several items: a digest, a summary, a batch. */
 function Gathered({ message, onUnread, onAcknowledge }: WholeProps) {
   const { entries, headline, lead, form, when } = message.content;
   const hasSources = new Set(entries.map((one) => one.item.source)).size > 1;
+  const [isAsking, setAsking] = useState(false);
   return (
     <>
       {form === 'digest' || form === 'summary' ? (
@@ -113,8 +148,11 @@ function Gathered({ message, onUnread, onAcknowledge }: WholeProps) {
       {lead && <p className="quiet">{lead}</p>}
       <div className="acts">
         {message.waits && <Button onClick={onAcknowledge}>{t('acknowledge')}</Button>}
+        <AgainButton isOpen={isAsking} onOpen={() => setAsking(true)} />
         <UnreadAgain onUnread={onUnread} />
       </div>
+      {isAsking && <TellAgain message={message.id} onDone={() => setAsking(false)} />}
+      {message.again && <ComesAgain at={message.again} />}
       <Answer message={message} />
       {entries.map((entry, at) => (
         <section key={entry.item.id}>
@@ -185,6 +223,7 @@ const aboutWords = ({ urgency }: MessagePage, entry: Entry): string =>
 
 function SingleActs({ message, entry, onUnread, onAcknowledge }: WholeProps & { entry: Entry }) {
   const [isPassing, setPassing] = useState(false);
+  const [isAsking, setAsking] = useState(false);
   const { waits } = message;
   return (
     <>
@@ -198,8 +237,11 @@ function SingleActs({ message, entry, onUnread, onAcknowledge }: WholeProps & { 
             {t('passItOn')}
           </Button>
         )}
+        {entry.rules.length > 0 && <AgainButton isOpen={isAsking} onOpen={() => setAsking(true)} />}
         <UnreadAgain onUnread={onUnread} />
       </div>
+      {isAsking && <TellAgain message={message.id} onDone={() => setAsking(false)} />}
+      {message.again && <ComesAgain at={message.again} />}
       {isPassing && <PassOn item={entry.item.id} message={message.id} onDone={() => setPassing(false)} />}
     </>
   );

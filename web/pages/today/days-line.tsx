@@ -96,6 +96,7 @@ function headOf(coming: Coming, { source, me }: Viewer): string {
   const name = field && source(field.source)?.fields.find((one) => one.id === field.id)?.name;
   const hour = isDay ? '' : formatTime(instantOf(at), me);
   if (what === 'date') return [hour, name ?? ''].filter(Boolean).join(' ');
+  if (what === 'report') return [hour, rule?.name ?? ''].join(' ');
   return what === 'due' || what === 'idle' ? (rule?.name ?? '') : hour;
 }
 
@@ -110,6 +111,8 @@ function ComingWords({ coming }: { coming: Coming }) {
     date: titles,
     due: titles,
     idle: titles,
+    report: t('aReport'),
+    again: t('onceMore', { titles }),
     remind: t('reminded', { titles }),
     escalate: hears === '' ? titles : t('wouldHear', { hears, titles }),
   };

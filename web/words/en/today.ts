@@ -37,6 +37,8 @@ export const ENGLISH = {
   nothingComes: 'No date of yours and no rule’s date falls into the next two weeks.',
   moreComes: '{more, plural, one {# more comes} other {# more come}} in these two weeks.',
   reminded: 'those told of {titles} are reminded',
+  aReport: 'a report',
+  onceMore: 'once more: {titles}',
   wouldHear: '{hears} would hear of {titles}',
   you: 'you',
   andMore: 'and {more} more',

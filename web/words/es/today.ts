@@ -40,6 +40,8 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   nothingComes: 'Ninguna fecha tuya ni de una regla cae en las próximas dos semanas.',
   moreComes: '{more, plural, one {Viene # más} many {Vienen # de más} other {Vienen # más}} en estas dos semanas.',
   reminded: 'se recuerda {titles} a quienes se avisó',
+  aReport: 'un informe',
+  onceMore: 'otra vez: {titles}',
   wouldHear: '{hears} sabría de {titles}',
   you: 'tú',
   andMore: 'y {more} más',

@@ -5,6 +5,7 @@ import {
   fromTo,
   isCounting,
   isKind,
+  type LinkedTest,
   otherField,
   type StateTest,
   visitCondition,
@@ -12,18 +13,33 @@ import {
 import {
   type Field,
   isFigureType,
+  isLinkType,
   isSetType,
   isTemporalType,
   type Source,
   optionName,
   type Value,
 } from '../../../../core/values/index.ts';
-import { NumberInput, Several } from '../../../parts/index.ts';
+import { NumberInput, Several, useViewer } from '../../../parts/index.ts';
 import { DurationInput } from './duration-input.tsx';
+import { firstLinked, LinkedEditor, type SourceOf } from './linked-editor.tsx';
 import { firstTest, Members, TestEditor } from './test-editor.tsx';
 import { t } from '../../../words/editors.ts';
 
-const WAYS = ['changes', 'becomes', 'fromTo', 'ceases', 'rises', 'falls', 'gains', 'loses', 'was', 'is'] as const;
+const WAYS = [
+  'changes',
+  'becomes',
+  'fromTo',
+  'ceases',
+  'rises',
+  'falls',
+  'gains',
+  'loses',
+  'was',
+  'is',
+  'comesToLink',
+  'links',
+] as const;
 type Way = (typeof WAYS)[number];
 const wayWords = (): Record<Way, string> => ({
   changes: t('changesInAnyWay'),
@@ -36,6 +52,8 @@ const wayWords = (): Record<Way, string> => ({
   loses: t('losesAMember'),
   was: t('ifBeforeTheChangeIt'),
   is: t('atEverySaveWhileIt'),
+  comesToLink: t('atTheMomentItLinks'),
+  links: t('whileItLinks'),
 });
 
 const always = () => true;
@@ -54,6 +72,8 @@ const FITS: Record<Way, (field: Field) => boolean> = {
   loses: holdsMembers,
   was: always,
   is: always,
+  comesToLink: ({ type }) => isLinkType(type),
+  links: ({ type }) => isLinkType(type),
 };
 
 const waysOf = (field: Field | null): Way[] => (field ? WAYS.filter((way) => FITS[way](field)) : ['changes']);
@@ -65,6 +85,8 @@ interface Clause {
   /** Values it goes from, members it gains or loses, other fields that count as well. */
   from: string[];
   least: { by?: number | string; percent?: number | string };
+  /** What linked items are like. */
+  linked?: LinkedTest;
 }
 
 /** What a clause says, where it is of a shape that the editor has; `null` otherwise. */
@@ -76,6 +98,7 @@ export function readClause(condition: Condition): Clause | null {
     from,
     least: {},
   });
+  const linked = (test: LinkedTest, way: Way): Clause => ({ ...plain(test.through, way), linked: test });
   const tested = (test: StateTest, way: Way) => (isKind(test, 'test') ? plain(test.field, way, test) : null);
   const noClause = () => null;
   return visitCondition<Clause | null>(condition, {
@@ -84,7 +107,7 @@ export function readClause(condition: Condition): Clause | null {
       const [first = '*', ...others] = [changed].flat();
       return plain(first, 'changes', null, others);
     },
-    became: ({ became }) => tested(became, 'becomes'),
+    became: ({ became }) => (isKind(became, 'through') ? linked(became, 'comesToLink') : tested(became, 'becomes')),
     ceased: ({ ceased }) => tested(ceased, 'ceases'),
     was: ({ was }) => tested(was, 'was'),
     rose: ({ rose }) => ({ ...plain(rose.field, 'rises'), least: rose }),
@@ -97,11 +120,12 @@ export function readClause(condition: Condition): Clause | null {
     },
     any: noClause,
     none: noClause,
-    through: noClause,
+    through: (test) => linked(test, 'links'),
   });
 }
 
-function writeClause(way: Way, field: Field | null, before: Clause | null): Condition {
+/** A clause of a way that has just been chosen, keeping of the one before what fits. */
+function writeClause(way: Way, field: Field | null, before: Clause | null, sourceOf: SourceOf): Condition {
   if (!field) return { changed: '*' };
   const kept = before?.field === field.id && before.test ? before.test : firstTest(field);
   switch (way) {
@@ -123,6 +147,11 @@ function writeClause(way: Way, field: Field | null, before: Clause | null): Cond
       return { gained: { field: field.id } };
     case 'loses':
       return { lost: { field: field.id } };
+    case 'comesToLink':
+    case 'links': {
+      const test = before?.linked ?? firstLinked(field, sourceOf);
+      return way === 'links' ? test : { became: test };
+    }
     case 'fromTo': {
       const options = field.options ?? [];
       const to = kept.op === 'is' && otherField(kept) === null ? (kept.value as Value) : options[0];
@@ -157,10 +186,11 @@ export function ClauseEditor({
   isOfState?: boolean;
   onChange: (clause: Condition) => void;
 }) {
+  const { source: sourceOf } = useViewer();
   const read = readClause(clause);
   if (!read) return null;
   const field = source.fields.find((one) => one.id === read.field) ?? null;
-  const { way, test } = read;
+  const { way, test, linked } = read;
   const putTest = (next: FieldTest) => onChange(WITH_TEST[way]?.(next) ?? next);
   return (
     <>
@@ -170,7 +200,9 @@ export function ClauseEditor({
         onChange={(event) => {
           const next = source.fields.find((one) => one.id === event.target.value) ?? null;
           onChange(
-            isOfState && next ? firstTest(next) : writeClause(waysOf(next).includes(way) ? way : 'changes', next, read),
+            isOfState && next
+              ? firstTest(next)
+              : writeClause(waysOf(next).includes(way) && !linked ? way : 'changes', next, read, sourceOf),
           );
         }}
       >
@@ -185,7 +217,7 @@ export function ClauseEditor({
         <Form.Select
           aria-label={t('whatItDoes')}
           value={way}
-          onChange={(event) => onChange(writeClause(event.target.value as Way, field, read))}
+          onChange={(event) => onChange(writeClause(event.target.value as Way, field, read, sourceOf))}
         >
           {waysOf(field).map((one) => (
             <option key={one} value={one}>
@@ -215,10 +247,25 @@ export function ClauseEditor({
       {(way === 'gains' || way === 'loses') && field && (
         <WhichMembers field={field} way={way} any={read.from} onChange={onChange} />
       )}
+      {field && linked && (
+        <LinkedEditor
+          test={linked}
+          field={field}
+          onChange={(next) => onChange(way === 'comesToLink' ? { became: next } : next)}
+        />
+      )}
+      {isOfState && field && isLinkType(field.type) && (
+        <Form.Check
+          id="asks-linked"
+          label={t('askWhatItLinksTo')}
+          checked={way === 'links'}
+          onChange={({ target }) => onChange(target.checked ? firstLinked(field, sourceOf) : firstTest(field))}
+        />
+      )}
       {way === 'is' && !isOfState && (
         <p className="small" style={{ maxWidth: '20rem' }}>
           {t.rich('thisHoldsAtEverySave')}{' '}
-          <Button variant="link" size="sm" onClick={() => onChange(writeClause('becomes', field, read))}>
+          <Button variant="link" size="sm" onClick={() => onChange(writeClause('becomes', field, read, sourceOf))}>
             {t('tellOnceWhenItBecomes')}
           </Button>
         </p>

@@ -1,7 +1,7 @@
 import { Form } from 'react-bootstrap';
 import type { Channel, Pace } from '../../../../core/people/index.ts';
-import { WEEKDAYS } from '../../../../core/time/index.ts';
-import { CountInput, Several, TimeInput, byWhat } from '../../../parts/index.ts';
+import { Several, TimeInput, byWhat } from '../../../parts/index.ts';
+import { DaysOfMonth, DaysOfWeek } from './days.tsx';
 import { DurationInput } from './duration-input.tsx';
 import { RhythmHint } from './rhythm-hint.tsx';
 import { t } from '../../../words/editors.ts';
@@ -15,16 +15,6 @@ const paces = () =>
     ['week', t('inAWeeklyDigest')],
     ['month', t('inAMonthlyDigest')],
   ] as const;
-const dayNames = () => [
-  t('monday'),
-  t('tuesday'),
-  t('wednesday'),
-  t('thursday'),
-  t('friday'),
-  t('saturday'),
-  t('sunday'),
-];
-
 function paceOf(kind: string, at: string): Pace {
   if (kind === 'now') return { kind };
   return kind === 'settled' ? { kind, quiet: 'PT10M', most: 'PT2H' } : { kind: 'digest', every: kind as 'day', at };
@@ -95,33 +85,10 @@ export function PaceEditor({
         </div>
       )}
       {pace.kind === 'digest' && pace.every === 'week' && (
-        <Several
-          name="pace-on"
-          label={t('on')}
-          options={WEEKDAYS.map((day, index) => [day, dayNames()[index] ?? day])}
-          chosen={(pace.on ?? ['MO']).map(String)}
-          onChange={(on) =>
-            onChange({
-              ...pace,
-              on:
-                WEEKDAYS.filter((day) => on.includes(day)).length > 0
-                  ? WEEKDAYS.filter((day) => on.includes(day))
-                  : ['MO'],
-            })
-          }
-        />
+        <DaysOfWeek on={pace.on} onChange={(on) => onChange({ ...pace, on })} />
       )}
       {pace.kind === 'digest' && pace.every === 'month' && (
-        <div>
-          <Form.Label htmlFor="pace-day">{t('onDay')}</Form.Label>
-          <CountInput
-            id="pace-day"
-            min={1}
-            max={31}
-            value={Number(pace.on?.[0] ?? 1)}
-            onChange={(day) => onChange({ ...pace, on: [day] })}
-          />
-        </div>
+        <DaysOfMonth on={pace.on} onChange={(on) => onChange({ ...pace, on })} />
       )}
     </>
   );

@@ -150,17 +150,23 @@ export function StandstillThat(props: PartProps & { idle: Idle }) {
   );
 }
 
-/** What has to be so of the item at the instant of a date or a standstill. */
-function AsLongAs({
+/** What has to be so of the item at the instant of a date, a standstill or a report. */
+export function AsLongAs({
   test,
   source,
   className,
   isFixed,
   onPut,
-}: PartProps & { test: StateTest; className: string; onPut: (test: StateTest) => void }) {
+  words = 'while',
+}: PartProps & {
+  test: StateTest;
+  className: string;
+  onPut: (test: StateTest) => void;
+  words?: 'while' | 'report';
+}) {
   return (
     <>
-      {!isOpen(test) && t('while')}
+      {words === 'while' && !isOpen(test) && t('while')}
       <ConditionTree
         node={test}
         source={source}
@@ -168,7 +174,9 @@ function AsLongAs({
         isFixed={isFixed}
         isOfState
         onChange={(next) => onPut(next as StateTest)}
-        addWords={(joiner) => (joiner ? t('addJoined', { joiner }) : t('onlyWhile2'))}
+        addWords={(joiner) =>
+          joiner ? t('addJoined', { joiner }) : t(words === 'while' ? 'onlyWhile2' : 'anyThatAre')
+        }
       />
     </>
   );

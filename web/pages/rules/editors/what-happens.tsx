@@ -10,31 +10,43 @@ import { ConditionTree } from './condition-tree.tsx';
 import { Counted } from './counted.tsx';
 import { DurationInput } from './duration-input.tsx';
 import { OccasionChip } from './occasion-chip.tsx';
+import { ReportThat } from './report-that.tsx';
 import { DateThat, StandstillThat } from './scheduled.tsx';
+import { TallyThat } from './tally-that.tsx';
 import { mark, Part, type PartProps } from './part.tsx';
 import { phrases } from '../../../words/index.ts';
 import { t } from '../../../words/editors.ts';
 
 const FIRST: NonNullable<Rule['when']> = { kinds: [], if: { all: [] }, burst: null };
 
-/** What has to happen: a change, a date that comes near, or nothing for a while. */
+/** What has to happen: a change, a date that comes near, nothing for a while, a tally that passes its mark, the hour of a report. */
 export function WhatHappens(props: PartProps) {
   const { rule, faults } = props;
-  const { due, idle } = rule;
+  const { due, idle, tally, report } = rule;
   const when = rule.when ?? FIRST;
+  const isOfChanges = !due && !idle && !tally && !report;
   return (
-    <Part title={t('whatHappens')} faults={faults} path={['when', 'due', 'idle']} hint={hintOf(props, when)}>
-      {/* One chip for all three, so that its editor stays where it is while one chooses among them. */}
-      {!(props.isFixed && !due && !idle) && <OccasionChip {...props} words={<strong>{t(occasionOf(rule))}</strong>} />}
+    <Part
+      title={t('whatHappens')}
+      faults={faults}
+      path={['when', 'due', 'idle', 'tally', 'report']}
+      hint={hintOf(props, when)}
+    >
+      {/* One chip for all of them, so that its editor stays where it is while one chooses among them. */}
+      {!(props.isFixed && isOfChanges) && <OccasionChip {...props} words={<strong>{t(occasionOf(rule))}</strong>} />}
       {due && <DateThat {...props} due={due} />}
       {idle && <StandstillThat {...props} idle={idle} />}
-      {!due && !idle && <ChangesThat {...props} when={when} />}
+      {tally && <TallyThat {...props} tally={tally} />}
+      {report && <ReportThat {...props} report={report} />}
+      {isOfChanges && <ChangesThat {...props} when={when} />}
     </Part>
   );
 }
 
-function occasionOf({ due, idle }: Rule): 'aDate' | 'nothing' | 'aChange' {
+function occasionOf({ due, idle, tally, report }: Rule): 'aDate' | 'nothing' | 'aChange' | 'aTally' | 'aReport' {
   if (due) return 'aDate';
+  if (tally) return 'aTally';
+  if (report) return 'aReport';
   return idle ? 'nothing' : 'aChange';
 }
 
@@ -42,6 +54,8 @@ function occasionOf({ due, idle }: Rule): 'aDate' | 'nothing' | 'aChange' {
 function hintOf({ rule, isFixed, onChange }: PartProps, when: NonNullable<Rule['when']>): ReactNode {
   if (rule.due) return rule.due.late === 'now' ? t('aDateSetTooLate') : t('aDateSetTooLateFor');
   if (rule.idle) return t('toldOnceAStandstillAny');
+  if (rule.tally) return t('toldAsItPasses');
+  if (rule.report) return t('toldAsItStands');
   const onBecoming = () => onChange({ ...rule, when: { ...when, if: becoming(when.if) } });
   return whenItHolds(when.if, isFixed ? null : onBecoming);
 }

@@ -1,57 +1,25 @@
 import { Form } from 'react-bootstrap';
 import type { TryPage } from '../../../../contract/wire/index.ts';
 import { isFault, reasonWords } from '../../../../contract/words/refusals.ts';
-import type { Selector } from '../../../../core/people/index.ts';
+import { asKind, type Selector } from '../../../../core/people/index.ts';
 import { ABOUT, type Rule } from '../../../../core/rules/index.ts';
 import { Said, useViewer, selectorWords, aboutWords } from '../../../parts/index.ts';
 import { Chip } from './chip.tsx';
 import { mark, Part, type PartProps } from './part.tsx';
+import { ChannelsEditor } from './pace-editor.tsx';
+import { CasesChip } from './cases-chip.tsx';
 import { PeopleEditor } from './people-editor.tsx';
 import { t } from '../../../words/editors.ts';
 import { locale, phrases } from '../../../words/index.ts';
 import type { WithheldReason } from '../../../../core/decide/index.ts';
 
+interface ListProps extends PartProps {
+  part: 'to' | 'except';
+}
+
 /** Who hears, and who does not although they would; of whom that is for a change tried on, each by name. */
-export function WhoHears({
-  rule,
-  source,
-  faults,
-  edited,
-  isFixed,
-  onChange,
-  tried,
-}: PartProps & { tried: TryPage | undefined }) {
-  const viewer = useViewer();
-  const list = (part: 'to' | 'except') =>
-    rule[part].map((selector, at) => (
-      <Chip
-        key={JSON.stringify(selector)}
-        label={part === 'to' ? t('whoHears') : t('whoDoesNot')}
-        className={mark(edited, part)}
-        disabled={isFixed}
-        onRemove={() => onChange({ ...rule, [part]: rule[part].filter((_, index) => index !== at) })}
-        editor={() => <SelectorNote selector={selector} part={part} />}
-      >
-        <Said words={selectorWords(selector, viewer, source)} />
-      </Chip>
-    ));
-  const add = (part: 'to' | 'except', words: string) =>
-    !isFixed && (
-      <Chip
-        label={part === 'to' ? t('addWhoHears') : t('addWhoDoesNot')}
-        className="is-adding"
-        editor={() => (
-          <PeopleEditor
-            source={source}
-            sources={rule.scope.sources}
-            chosen={rule[part]}
-            onAdd={(selector) => onChange({ ...rule, [part]: [...rule[part], selector] })}
-          />
-        )}
-      >
-        {words}
-      </Chip>
-    );
+export function WhoHears(props: PartProps & { tried: TryPage | undefined }) {
+  const { rule, source, faults, isFixed, onChange, tried } = props;
   return (
     <Part
       title={t('whoHears')}
@@ -59,44 +27,122 @@ export function WhoHears({
       path={['to', 'except', 'about']}
       hint={<Hearers tried={tried} ownChanges={rule.ownChanges} />}
     >
-      {list('to')}
-      {add('to', rule.to.length === 0 ? t('sayWhoHears') : t('add'))}
-      {rule.except.length > 0 && t('butNot')}
-      {list('except')}
-      {rule.except.length > 0 && add('except', t('andNot'))}
-      {(rule.about !== 'any' || rule.ownChanges) && (
-        <Chip
-          label={t('ofWhatTheyHear')}
-          className={mark(edited, edited.includes('about') ? 'about' : 'ownChanges')}
-          disabled={isFixed}
-          editor={() => (
-            <>
-              <Form.Select
-                aria-label={t('ofWhatTheyHear')}
-                value={rule.about}
-                onChange={(event) => onChange({ ...rule, about: event.target.value as Rule['about'] })}
-              >
-                {ABOUT.map((about) => (
-                  <option key={about} value={about}>
-                    {aboutWords(about)}
-                  </option>
-                ))}
-              </Form.Select>
-              <Form.Check
-                id="own-changes"
-                label={t('alsoOfWhatTheyDid')}
-                checked={rule.ownChanges}
-                onChange={(event) => onChange({ ...rule, ownChanges: event.target.checked })}
-              />
-            </>
-          )}
-        >
-          {rule.about !== 'any' ? aboutWords(rule.about) : t('ofTheirOwnChangesToo')}
-        </Chip>
+      <Named {...props} part="to" />
+      <Adding {...props} part="to" words={rule.to.length === 0 ? t('sayWhoHears') : t('add')} />
+      {!isFixed && !rule.to.some((one) => asKind(bareOf(one), 'cases')) && (
+        <CasesChip
+          rule={rule}
+          source={source}
+          cases={null}
+          onPut={(cases) => onChange({ ...rule, to: [...rule.to, cases] })}
+        />
       )}
+      {rule.except.length > 0 && t('butNot')}
+      <Named {...props} part="except" />
+      {rule.except.length > 0 && <Adding {...props} part="except" words={t('andNot')} />}
+      {(rule.about !== 'any' || rule.ownChanges) && <AboutChip {...props} />}
     </Part>
   );
 }
+
+/** Those named, each a part to press; whoever hears may be told by channels of their own. */
+function Named({ rule, source, edited, isFixed, onChange, part }: ListProps) {
+  const viewer = useViewer();
+  const put = (at: number, selector: Selector) =>
+    onChange({ ...rule, to: rule.to.map((one, index) => (index === at ? selector : one)) });
+  return rule[part].map((selector, at) => {
+    const bare = bareOf(selector);
+    const remove = () => onChange({ ...rule, [part]: rule[part].filter((_, index) => index !== at) });
+    if (asKind(bare, 'cases') && part === 'to' && !isFixed)
+      return (
+        <CasesChip
+          key="cases"
+          rule={rule}
+          source={source}
+          cases={bare}
+          onPut={(next) => put(at, next)}
+          onRemove={remove}
+        />
+      );
+    return (
+      <Chip
+        key={JSON.stringify(bare)}
+        label={part === 'to' ? t('whoHears') : t('whoDoesNot')}
+        className={mark(edited, part)}
+        disabled={isFixed}
+        onRemove={remove}
+        editor={() => (
+          <>
+            <SelectorNote selector={bare} part={part} />
+            {part === 'to' && (
+              <ChannelsEditor
+                channels={asKind(selector, 'tell')?.channels ?? null}
+                onChange={(channels) => put(at, channels ? { tell: bare, channels } : bare)}
+              />
+            )}
+          </>
+        )}
+      >
+        <Said words={selectorWords(selector, viewer, source)} />
+      </Chip>
+    );
+  });
+}
+
+function Adding({ rule, source, isFixed, onChange, part, words }: ListProps & { words: string }) {
+  if (isFixed) return null;
+  return (
+    <Chip
+      label={part === 'to' ? t('addWhoHears') : t('addWhoDoesNot')}
+      className="is-adding"
+      editor={() => (
+        <PeopleEditor
+          source={source}
+          sources={rule.scope.sources}
+          chosen={rule[part].map(bareOf)}
+          onAdd={(selector) => onChange({ ...rule, [part]: [...rule[part], selector] })}
+        />
+      )}
+    >
+      {words}
+    </Chip>
+  );
+}
+
+/** Of which of what it catches they hear, and whether of their own changes. */
+const AboutChip = ({ rule, edited, isFixed, onChange }: PartProps) => (
+  <Chip
+    label={t('ofWhatTheyHear')}
+    className={mark(edited, edited.includes('about') ? 'about' : 'ownChanges')}
+    disabled={isFixed}
+    editor={() => (
+      <>
+        <Form.Select
+          aria-label={t('ofWhatTheyHear')}
+          value={rule.about}
+          onChange={(event) => onChange({ ...rule, about: event.target.value as Rule['about'] })}
+        >
+          {ABOUT.map((about) => (
+            <option key={about} value={about}>
+              {aboutWords(about)}
+            </option>
+          ))}
+        </Form.Select>
+        <Form.Check
+          id="own-changes"
+          label={t('alsoOfWhatTheyDid')}
+          checked={rule.ownChanges}
+          onChange={(event) => onChange({ ...rule, ownChanges: event.target.checked })}
+        />
+      </>
+    )}
+  >
+    {rule.about !== 'any' ? aboutWords(rule.about) : t('ofTheirOwnChangesToo')}
+  </Chip>
+);
+
+/** Whom an entry names, apart from by which channels. */
+const bareOf = (selector: Selector): Selector => asKind(selector, 'tell')?.tell ?? selector;
 
 function SelectorNote({ selector, part }: { selector: Selector; part: 'to' | 'except' }) {
   const { group, directory, person } = useViewer();
