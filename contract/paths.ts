@@ -96,6 +96,7 @@ export const PATHS = {
   'rules.acts': 'POST /rules/acts',
   'rules.cost': 'POST /rules/cost',
   'rules.suggestions': 'POST /rules/suggestions',
+  'rules.tally': 'POST /rules/tally',
   'rules.try': 'POST /rules/try',
   'rules.sendTrial': 'POST /rules/try/send',
   'rules.read': 'GET /rules/:id',

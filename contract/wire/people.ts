@@ -67,6 +67,8 @@ const planPageSchema = z.strictObject({
   phone: z.string().nullable(),
   /** What they start with and have not chosen otherwise; `null` for Ojo's own standard. */
   start: planSchema.nullable(),
+  /** In whose place they hear, now or later, and on which days. */
+  standsInFor: z.array(z.strictObject({ person: idSchema, from: z.string(), until: z.string() })),
   /** Further addresses that they have confirmed. */
   further: z.array(z.string()),
   /** Their number, which has answered STOP. */

@@ -172,6 +172,23 @@ const draftSchema = z.strictObject({ revision: count, document: documentSchema }
 const daysSchema = z.union([z.literal(7), z.literal(30), z.literal(90)]);
 const countSchema = z.strictObject({ document: documentSchema, days: daysSchema.default(30) });
 /** A rule tried on a past change, or on an item; the message shown is that of `person`. */
+const tallyLineSchema = z.strictObject({
+  from: whenSchema,
+  until: whenSchema,
+  /** Each part with its moves, in order of time; the first of them is where it began. */
+  parts: z.array(
+    z.strictObject({
+      part: z.string(),
+      name: z.string(),
+      moves: z.array(z.strictObject({ at: whenSchema, value: z.number() })),
+    }),
+  ),
+  /** How many parts there are besides. */
+  more: z.number().int(),
+});
+/** How a rule's tally moved over the last days. */
+export type TallyLine = z.output<typeof tallyLineSchema>;
+
 const trySchema = z.strictObject({
   document: documentSchema,
   change: idSchema.optional(),
@@ -256,6 +273,8 @@ export const ruleRoutes = {
   },
   'rules.acts': { body: actsSchema, answer: z.array(ruleRowSchema), problems: ['badRule'] },
   'rules.cost': { body: countSchema, answer: costSchema, problems: COUNTED },
+  /** How a rule's tally moved over the last days. */
+  'rules.tally': { body: countSchema, answer: tallyLineSchema, problems: COUNTED },
   'rules.suggestions': { body: countSchema, answer: z.array(suggestionSchema), problems: COUNTED },
   'rules.try': { body: trySchema, answer: tryPageSchema, problems: COUNTED },
   'rules.sendTrial': { body: sendTrialSchema, answer: z.strictObject({ address: z.string() }), problems: COUNTED },

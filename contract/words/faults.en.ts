@@ -36,6 +36,7 @@ export const ENGLISH = {
   cannotPart: 'Nothing can be counted for each {field}. It can be for each: {allowed}.',
   notLater: 'An instant to come has to be later than now.',
   tooFarAhead: 'So far ahead nothing is kept: name a day within a year.',
+  noDeputy: 'Whoever hears in your place is somebody else, with an account in use.',
   noCasesHere: 'Recipients by case cannot stand here.',
   noWaysHere: 'Channels for some can stand only beside those whom the rule tells.',
   throughTwice: 'What a linked item links to cannot be asked: one link is followed at a time.',

@@ -34,6 +34,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   cannotPart: 'No se puede contar por cada {field}. Se puede por cada: {allowed}.',
   notLater: 'El momento tiene que ser posterior a ahora.',
   tooFarAhead: 'Tan lejos no se guarda nada: di un día dentro de un año.',
+  noDeputy: 'Quien la recibe en tu lugar es otra persona, con una cuenta en uso.',
   noCasesHere: 'Aquí no caben destinatarios según el caso.',
   noWaysHere: 'Los canales para algunos solo caben junto a quienes la regla avisa.',
   throughTwice: 'No se puede preguntar por lo que enlaza un elemento enlazado: se sigue un solo enlace.',

@@ -25,5 +25,6 @@ export type {
   Withheld,
   WithheldReason,
 } from './step/types.ts';
+export { tallyLine, type TallyPoint } from './analysis/tally-line.ts';
 export { explanationsOf, type Trial, trial } from './analysis/trial.ts';
 export { afterPausing, afterPublishing, firstPhase } from './step/phases.ts';

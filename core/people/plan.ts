@@ -68,10 +68,12 @@ export interface Plan {
   emailTo?: { rules?: Record<string, string>; sources?: Record<string, string> };
 }
 
-/** A plan with another beneath it: what it leaves out, urgency by urgency, is as the one beneath has it. */
+/** A plan with another beneath it: what it leaves out, urgency by urgency, is as the one beneath has it. Nobody is away but by their own word. */
 export function planUpon(own: Plan | null, beneath: Plan | null): Plan | null {
-  if (own === null || beneath === null) return own ?? beneath;
-  return { ...beneath, ...own, reach: { ...beneath.reach, ...own.reach } };
+  if (beneath === null) return own;
+  const { absent: _, ...usual } = beneath;
+  if (own === null) return usual;
+  return { ...usual, ...own, reach: { ...beneath.reach, ...own.reach } };
 }
 
 /** The plan that somebody starts with: of the first that is theirs; a group is theirs with those within it. */

@@ -8,6 +8,8 @@ import {
   suggestionsFor,
   type ScenarioInput,
   type Setting,
+  tallyLine,
+  type TallyPoint,
 } from '../../core/decide/index.ts';
 import type { Rule } from '../../core/rules/index.ts';
 import type { Change } from '../../core/values/index.ts';
@@ -21,6 +23,8 @@ export interface CountJobs {
     asked: { rule: Rule; setting: Setting; changes: Change[] };
     result: { suggestion: Suggestion; counted: Funnel }[];
   };
+  /** How a tally moved. */
+  tally: { asked: { rule: Rule; setting: Setting; changes: Change[] }; result: TallyPoint[] };
   /** What would have reached one person, in each of several settings. */
   reaching: { asked: { person: string; settings: Setting[]; inputs: ScenarioInput[] }; result: ReachingMessage[][] };
 }
@@ -34,6 +38,7 @@ const JOBS: { [K in keyof CountJobs]: (asked: CountJobs[K]['asked']) => CountJob
       changes.filter((change) => caught.has(change.id)),
     ).map((suggestion) => ({ suggestion, counted: funnel(suggestion.rule, setting, changes) }));
   },
+  tally: ({ rule, setting, changes }) => tallyLine(rule, setting, changes),
   reaching: ({ person, settings, inputs }) => settings.map((setting) => messagesReaching(person, setting, inputs)),
 };
 

@@ -1,7 +1,7 @@
 import type { Setting } from '../../core/decide/index.ts';
 import { mayRead } from '../../core/people/index.ts';
-import { hasBeginning, type Rule } from '../../core/rules/index.ts';
-import { DAY_MS, type Instant } from '../../core/time/index.ts';
+import { hasBeginning, type Report, type Rule } from '../../core/rules/index.ts';
+import { DAY_MS, type Instant, nextOf } from '../../core/time/index.ts';
 import { type Change, type ItemState, membersOf, isLinkType } from '../../core/values/index.ts';
 import { type Directory, readableItems, rows, type StoredChange, voiceIn, worldOf, store } from '../store/index.ts';
 import type { Caller } from '../access/index.ts';
@@ -98,6 +98,26 @@ export const standingOf = (
     [],
     me.id,
   );
+
+/** All that a report's sources hold, as far as the caller may read it, up to its next instant. */
+export async function reportedOf(
+  context: Pick<ReplayContext, 'pool' | 'clock'>,
+  rule: Rule,
+  report: Report,
+  { me, directory }: Caller,
+): Promise<Setting> {
+  const start = context.clock.now();
+  const items = await rows(
+    context.pool,
+    store.items.last(rule.scope.sources, readableItems(me.id, directory), MOST_REPORTED),
+  );
+  const world = worldOf(directory, new Map());
+  const open = items.filter((item) => mayRead(me.id, item, world));
+  return settingOf(context, directory, open, { start, end: nextOf(report, start, rule.zone) }, [], me.id);
+}
+
+/** So many items a report is tried on. */
+const MOST_REPORTED = 20_000;
 
 const stateBefore = (change: Change, fields: ItemState['fields']): ItemState => ({
   id: change.item,

@@ -1,4 +1,4 @@
-import type { Cost, CountedSuggestion, TryPage } from '../../contract/wire/index.ts';
+import type { Cost, CountedSuggestion, TallyLine, TryPage } from '../../contract/wire/index.ts';
 import { type Funnel, type Message, type Trial, trial } from '../../core/decide/index.ts';
 import {
   forPages,
@@ -12,12 +12,12 @@ import {
   withoutMarks,
   wordsOf,
 } from '../../core/messages/index.ts';
-import { compileRule, type Rule } from '../../core/rules/index.ts';
-import type { Source } from '../../core/values/index.ts';
+import { compileRule, type Report, type Rule } from '../../core/rules/index.ts';
+import { fieldOf, isLinkType, isPersonType, optionName, type Source } from '../../core/values/index.ts';
 import { type Caller, readableAmong, readableChange, samplesOf, when } from '../access/index.ts';
 import { readableItems, rows, store, worldOf } from '../store/index.ts';
 import type { ReplayContext } from './context.ts';
-import { momentOf, pastOf, standingOf } from './past.ts';
+import { momentOf, pastOf, reportedOf, standingOf } from './past.ts';
 
 /** So many past changes are offered to try a rule on: half of them caught, if there are. */
 const EXAMPLES = 12;
@@ -169,6 +169,57 @@ export async function tryItem(
     };
   }
   return NOTHING;
+}
+
+/** So many parts of a tally are drawn, those that came to most; and so many moves of each. */
+const MOST_PARTS = 8;
+const MOST_MOVES = 500;
+
+/** How a rule's tally moved over the last days, part by part, those that came to most first. */
+export async function tallyOf(
+  context: ReplayContext,
+  rule: Rule,
+  days: number,
+  asking: Caller,
+  signal: AbortSignal,
+): Promise<TallyLine> {
+  const past = await pastOf(context, rule, asking, days);
+  const points = await context.counter.ask(asking.me.id, 'tally', { rule, ...past }, signal);
+  const byPart = new Map<string, { at: string; value: number }[]>();
+  for (const { part, at, value } of points)
+    byPart.set(part, [...(byPart.get(part) ?? []), { at: when(at), value: Number(value) }]);
+  const source = asking.directory.sources.get(rule.scope.sources[0] ?? '');
+  const field = source && rule.tally?.per ? fieldOf(source, rule.tally.per) : undefined;
+  const linked = field && isLinkType(field.type) ? [...byPart.keys()].filter(Boolean) : [];
+  const titles = await readableAmong(context.pool, linked, asking.me.id, asking.directory);
+  const nameOf = (part: string): string => {
+    if (!field) return '';
+    if (isLinkType(field.type)) return titles.get(part)?.title ?? '';
+    return isPersonType(field.type) ? (asking.directory.people.get(part)?.name ?? part) : optionName(field, part);
+  };
+  const most = (moves: { value: number }[]) => Math.max(...moves.map(({ value }) => value));
+  const parts = [...byPart].sort(([, a], [, b]) => most(b) - most(a));
+  return {
+    from: when(past.setting.start),
+    until: when(past.setting.end),
+    parts: parts
+      .slice(0, MOST_PARTS)
+      .map(([part, moves]) => ({ part, name: part === '' ? '' : nameOf(part), moves: moves.slice(-MOST_MOVES) })),
+    more: Math.max(0, parts.length - MOST_PARTS),
+  };
+}
+
+/** A report as it would go out at its next instant, were all as it is now. */
+export async function tryReport(
+  context: TryContext,
+  rule: Rule,
+  report: Report,
+  { person }: Wanted,
+  asking: Caller,
+): Promise<TryPage> {
+  const setting = await reportedOf(context, rule, report, asking);
+  const tried = trial(rule, setting, null);
+  return { ...NOTHING, ...outcomeOf(context, tried, rule, person, asking, (other) => trial(other, setting, null)) };
 }
 
 function outcomeOf(

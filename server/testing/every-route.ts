@@ -193,6 +193,10 @@ export const ASKS: Record<RouteName, AsksOf | null> = {
     ...ids.item.slice(0, 6).map((id) => ({ body: RULE('vault', { scope: { sources: ['vault'], items: [id] } }) })),
   ],
   'rules.suggestions': (ids) => ids.source.map((of) => ({ body: RULE(of) })),
+  'rules.tally': (ids) =>
+    ids.source.map((of) => ({
+      body: RULE(of, { when: null, tally: { of: 'items', per: 'loan', becomes: { op: 'above', value: 1 } } }),
+    })),
   'rules.try': (ids) =>
     ids.source.flatMap((of) => [
       ...ids.item.slice(0, 12).map((id) => ({ body: { ...RULE(of), item: id, person: 'mei' } })),

@@ -40,6 +40,7 @@ export {
   useRules,
   useSendTrial,
   useSuggestions,
+  useTally,
   useTry,
   useVersions,
 } from './rules.ts';

@@ -58,6 +58,7 @@ export const keys = {
     versions: (id: string | null) => ['rules', id, 'versions'],
     editing: (id: string | null) => ['editing', id],
     cost: (days: number, document: string) => ['cost', days, document],
+    tally: (document: string) => ['tally', document],
     suggestions: (days: number, document: string) => ['suggestions', days, document],
     tried: (change: string | null, person: string | null, document: string) => ['try', change, person, document],
   },

@@ -1,6 +1,6 @@
 import { keepPreviousData, type MutationMeta, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { RuleAct, RuleRow } from '../../contract/wire/index.ts';
-import type { Rule } from '../../core/rules/index.ts';
+import type { Rule, Tally } from '../../core/rules/index.ts';
 import { call } from './api.ts';
 import { keys } from './keys.ts';
 import { t } from '../words/parts.ts';
@@ -32,6 +32,24 @@ export const useCost = (document: Rule, days: Days, isSound: boolean) =>
     enabled: isSound,
     ...COUNTED,
   });
+
+/** A mark of the same sort at nothing: where it stands makes no difference to how a tally moves. */
+const bareMark = ({ value }: Tally['becomes']): Tally['becomes'] => ({
+  op: 'above',
+  value: typeof value === 'object' ? { ...value, amount: '0' } : 0,
+});
+
+/** How the rule's tally moved over 90 days; whatever its mark is. */
+export const useTally = (document: Rule) => {
+  const { tally } = document;
+  const asked = { ...counted(document), tally: tally && { ...tally, becomes: bareMark(tally.becomes) } };
+  return useQuery({
+    queryKey: keys.rules.tally(JSON.stringify(asked)),
+    queryFn: ({ signal }) => call('rules.tally', { body: { document: asked, days: 90 }, signal }),
+    enabled: tally !== null,
+    ...COUNTED,
+  });
+};
 
 /** What would make the rule cheaper, each with its own count. */
 export const useSuggestions = (document: Rule, days: Days, isWanted: boolean) =>

@@ -34,6 +34,7 @@ export function trial(rule: Rule, setting: Setting, change: Change | null): Tria
     ...rule,
     scope: { ...rule.scope, under: [], items: [], linked: false, where: { all: [] } },
     when: { kinds: [], if: { all: [] }, burst: null },
+    tally: null,
     by: { only: [], except: [] },
     during: { from: null, until: null, near: null },
     pace: rule.pace.kind === 'settled' ? { kind: 'now' } : rule.pace,

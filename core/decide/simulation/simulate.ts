@@ -11,6 +11,7 @@ import type { Input, Outcome, Phase, State, ToldBefore } from '../step/state.ts'
 import type { Alert, Effect } from '../step/types.ts';
 import { afterPausing, afterPublishing, firstPhase } from '../step/phases.ts';
 import { compareIds } from '../step/context.ts';
+import { keyOf, type TallySum } from '../step/rows.ts';
 
 /** A house that leaves every word and name to Ojo. */
 const ONLY_OJO: HouseVoice = { usual: [], senders: [] };
@@ -124,6 +125,12 @@ export class Run {
     for (let due = this.memory.nextDue(); due !== null && due <= this.setting.end; due = this.memory.nextDue())
       this.runTimer();
     return this.effects;
+  }
+
+  /** What the parts of a rule's tally come to where the run stands; those without items are left out. */
+  tallies(rule: string): readonly TallySum[] {
+    const version = this.phases.get(rule)?.compiled.version ?? 0;
+    return this.memory.group('tallies', keyOf(rule, version));
   }
 
   /** What waits where the run stands: the rows and timers that a server goes on from. */

@@ -1,4 +1,4 @@
-import { DAY_MS } from '../../../core/time/index.ts';
+import { DAY_MS, dateIn } from '../../../core/time/index.ts';
 import { Refusal } from '../../../contract/problems.ts';
 import type { LessPage, PlanPage, ReplayedMessage } from '../../../contract/wire/index.ts';
 import { type ReachingMessage, turnedToBecome } from '../../../core/decide/index.ts';
@@ -30,6 +30,7 @@ export const planHandlers: Handlers<'plan.read' | 'plan.save' | 'plan.week'> = {
 
   async 'plan.save'(context, { body, asking: { me, directory } }) {
     expectConfirmed(body.plan, me);
+    expectDeputy(body.plan, { me, directory });
     await savePreferences(context, me.id, body);
     return planPage(context, { me: { ...me, chosen: body.plan, mutes: body.mutes }, directory });
   },
@@ -55,7 +56,25 @@ function expectConfirmed(plan: Plan | null, { further = [] }: Profile): void {
     throw new Refusal('badRequest', { because: { code: 'addressUnconfirmed', params: { address: unknown } } });
 }
 
-async function planPage({ pool }: Context, { me, directory }: Caller): Promise<PlanPage> {
+/** Whoever hears in somebody's place is another, and has an account that is in use. */
+function expectDeputy(plan: Plan | null, { me, directory }: Caller): void {
+  const deputy = plan?.absent?.deputy;
+  if (deputy === undefined || deputy === null) return;
+  if (deputy === me.id || directory.people.get(deputy)?.active !== true)
+    throw new Refusal('badRequest', { faults: [{ code: 'noDeputy', path: 'plan.absent.deputy', params: {} }] });
+}
+
+/** In whose place somebody hears, from today on, in order of time. */
+const standsInFor = ({ me, directory }: Caller, today: string): PlanPage['standsInFor'] =>
+  [...directory.people.values()]
+    .flatMap(({ id, plan, active }) =>
+      active && plan?.absent?.deputy === me.id && plan.absent.until >= today
+        ? [{ person: id, from: plan.absent.from, until: plan.absent.until }]
+        : [],
+    )
+    .sort((a, b) => a.from.localeCompare(b.from));
+
+async function planPage({ pool, clock }: Context, { me, directory }: Caller): Promise<PlanPage> {
   const mutes = me.mutes ?? [];
   const items = await readableAmong(
     pool,
@@ -81,6 +100,7 @@ async function planPage({ pool }: Context, { me, directory }: Caller): Promise<P
       isFurther,
     })),
     titles: titlesOf(items),
+    standsInFor: standsInFor({ me, directory }, dateIn(clock.now(), me.zone)),
   };
 }
 

@@ -11,7 +11,7 @@ import {
   putLive,
   sendTrial,
 } from '../../acts/index.ts';
-import { costOf, dailyMessages, suggestionsOf, tryChange, tryItem } from '../../replay/index.ts';
+import { costOf, dailyMessages, suggestionsOf, tallyOf, tryChange, tryItem, tryReport } from '../../replay/index.ts';
 import { rows, run, store } from '../../store/index.ts';
 import type { Context } from '../context.ts';
 import type { Handlers } from '../register.ts';
@@ -118,17 +118,24 @@ type Tried = { document: Record<string, unknown>; change?: string; item?: string
 
 function tried(context: Context, body: Tried, asking: Caller) {
   const rule = ruleIn(body.document, asking);
-  return rule.when ? tryChange(context, rule, body, asking) : tryItem(context, rule, body, asking);
+  if (rule.report) return tryReport(context, rule, rule.report, body, asking);
+  return rule.when || rule.tally ? tryChange(context, rule, body, asking) : tryItem(context, rule, body, asking);
 }
 
 /** Trying a rule before it is live: what it would have cost, what would make it cheaper, and one change in full. */
-export const tryingHandlers: Handlers<'rules.cost' | 'rules.suggestions' | 'rules.try' | 'rules.sendTrial'> = {
+export const tryingHandlers: Handlers<
+  'rules.cost' | 'rules.suggestions' | 'rules.tally' | 'rules.try' | 'rules.sendTrial'
+> = {
   async 'rules.cost'(context, { body, asking, signal }) {
     return costOf(context, ruleIn(body.document, asking), body.days, asking, signal);
   },
 
   async 'rules.suggestions'(context, { body, asking, signal }) {
     return suggestionsOf(context, ruleIn(body.document, asking), body.days, asking, signal);
+  },
+
+  async 'rules.tally'(context, { body, asking, signal }) {
+    return tallyOf(context, ruleIn(body.document, asking), body.days, asking, signal);
   },
 
   async 'rules.try'(context, { body, asking }) {

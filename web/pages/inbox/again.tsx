@@ -1,6 +1,14 @@
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { addDays, dateIn, type Instant, instantOf, laterChoices, laterOn, printInstant } from '../../../core/time/index.ts';
+import {
+  addDays,
+  dateIn,
+  type Instant,
+  instantOf,
+  laterChoices,
+  laterOn,
+  printInstant,
+} from '../../../core/time/index.ts';
 import { formatInstant } from '../../../core/values/index.ts';
 import { DayInput, Time, useViewer } from '../../parts/index.ts';
 import { useTellAgain } from '../../queries/index.ts';

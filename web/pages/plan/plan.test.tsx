@@ -17,6 +17,7 @@ const PAGE: Page = {
   silenced: null,
   cameBack: [],
   asks: [],
+  standsInFor: [],
   titles: { l1: 'Tidal Loom' },
 };
 const EMAIL: Omit<ReplayedMessage, 'at'> = {

@@ -20,7 +20,9 @@ import {
 } from '../../parts/index.ts';
 import { useKeepPlan, usePlan, usePlanWeek } from '../../queries/index.ts';
 import { Addresses } from './addresses.tsx';
+import { Away } from './away.tsx';
 import { ByItself } from './by-itself.tsx';
+import { ByWhatItIs } from './by-what-it-is.tsx';
 import { FurtherAddresses } from './further-addresses.tsx';
 import { Muted } from './muted.tsx';
 import { OwnWays } from './own-ways.tsx';
@@ -122,6 +124,8 @@ function Planned({ page }: { page: Page }) {
         />
         <div className="plan-own">
           <div>
+            <Away plan={plan} page={page} onChange={setPlan} />
+            <ByWhatItIs plan={plan} beneath={page.start} onChange={setPlan} />
             <OwnWays plan={plan} beneath={page.start} onChange={setPlan} />
             <FurtherAddresses plan={plan} page={page} onChange={setPlan} />
           </div>

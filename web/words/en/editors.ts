@@ -226,7 +226,8 @@ export const ENGLISH = {
   askWhatItLinksTo: 'ask what it leads to is like',
   whoHearsByCase: 'Who hears by case',
   addByCase: 'Add who hears by case',
-  byCase: 'by case',
+  byCase: '+ by case',
+  aReportSays: 'Each item by name with these fields, and what is new, changed and gone since the last report.',
   casesOfMore:
     'These cases ask for more than what one field is. They can be taken out, or edited in the rule’s document.',
   byWhichField: 'By which field',
@@ -240,6 +241,13 @@ export const ENGLISH = {
   andAlso: 'and also',
   takeOutOfCase: 'Take out {who}',
   lineUnknown: 'Line {line}: “{unknown}” is not known here.',
+  tallyCounting: 'Counting the last 90 days …',
+  tallyNothingYet: 'In the last 90 days there was nothing to count.',
+  tallyWouldHaveTold: 'In the last 90 days it would have told {times, plural, =0 {never} one {once} other {# times}}.',
+  tallyParts: '{parts, plural, one {# part} other {# parts}}; the one that came to most: {most}.',
+  tallyEmpty: 'those without any',
+  tallyOver90Days: 'The last 90 days',
+  tallyMark: 'mark {mark}, most {most}',
   nothingForAWhileNo: 'nothing, for a while: no change of any kind',
   everyChangeOfTheseKinds:
     'Every change of these kinds is caught. Say what has to happen, and fewer people are disturbed.',

@@ -28,7 +28,7 @@ export function HowSoon(props: PartProps) {
       path={['pace', 'channels', 'urgency', 'limit']}
       hint={HINTS[rule.pace.kind]()}
     >
-      <PaceChip {...props} />
+      {!rule.report && <PaceChip {...props} />}
       <ByWhatChip {...props} />
       {t('as')}
       <UrgencyChip {...props} />

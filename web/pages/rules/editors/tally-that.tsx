@@ -7,6 +7,7 @@ import { phrases } from '../../../words/index.ts';
 import { t } from '../../../words/editors.ts';
 import { Chip } from './chip.tsx';
 import { mark, type PartProps } from './part.tsx';
+import { TallyChart } from './tally-chart.tsx';
 
 /** What a mark is compared by: how many items there are, as if that were a field. */
 const COUNT: Field = { id: 'items', name: '', type: 'number' };
@@ -96,6 +97,7 @@ export function TallyThat(props: PartProps & { tally: Tally }) {
       >
         <strong>{markWords(tally, phrases())}</strong>
       </Chip>
+      <TallyChart rule={rule} tally={tally} isFixed={isFixed} onMark={putMark} />
     </>
   );
 }

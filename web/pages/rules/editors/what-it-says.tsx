@@ -7,6 +7,7 @@ import {
   ChangeMark,
   MarkedLine,
   OwnWords,
+  ReportTable,
   templateInWords,
   Several,
   useViewer,
@@ -51,7 +52,7 @@ export function WhatItSays({
       title={t('whatItSays')}
       faults={faults}
       path={['message']}
-      hint={isOwn || message.wording || usual ? t('ojoAlwaysAddsWhichRule') : t('alwaysWhichItemWhatChanged')}
+      hint={rule.report ? t('aReportSays') : alwaysSaid(isOwn || message.wording !== null || usual !== undefined)}
     >
       <WordingChip {...own} />
       {isOwn && <OwnWordsChip {...own} />}
@@ -100,6 +101,9 @@ function WordingChip({ rule, isOwn, put, edited, isFixed }: MessageProps) {
     </Chip>
   );
 }
+
+const alwaysSaid = (hasWords: boolean): string =>
+  hasWords ? t('ojoAlwaysAddsWhichRule') : t('alwaysWhichItemWhatChanged');
 
 /** What such a rule usually says, where it looks at nothing that has something else. */
 function useUsualWording(rule: Rule) {
@@ -228,6 +232,7 @@ function PreviewCard({ preview: { content, subject } }: { preview: NonNullable<T
   return (
     <div className="preview-card">
       <strong>{subject}</strong>
+      {content.report && <ReportTable table={content.report} />}
       {content.own?.body ? (
         <div className="own-words">
           <OwnWords text={content.own.body} />

@@ -79,7 +79,7 @@ interface Known {
 
 /** What can be said besides with one press: whether there is room for it, what it is called, and what it puts in. */
 function offersOf(rule: Rule, { mayOthers, today, date, sender }: Known): [boolean, string, Partial<Rule>][] {
-  const { when, during, pace, limit, message } = rule;
+  const { when, during, pace, limit, message, report } = rule;
   const from = sender === undefined ? ('owner' as const) : { sender };
   return [
     [
@@ -89,15 +89,19 @@ function offersOf(rule: Rule, { mayOthers, today, date, sender }: Known): [boole
     ],
     [during.from === null && during.until === null, t('onlyBetweenDays'), { during: { ...during, from: today } }],
     [
-      during.near === null && date !== undefined,
+      during.near === null && date !== undefined && !report,
       t('onlyNearADate'),
       { during: { ...during, near: { field: date?.id ?? '', ahead: 'PT24H', behind: 'PT0S' } } },
     ],
-    [rule.about === 'any' && !rule.ownChanges, t('onlyOfWhatIsTheirs'), { about: 'createdByRecipient' }],
-    [rule.about === 'any' && !rule.ownChanges, t('theirOwnChangesToo'), { ownChanges: true }],
-    [limit === null && pace.kind !== 'digest', t('atMostSoOften'), { limit: { per: 'item', within: 'PT1H' } }],
-    [rule.together, t('bulkChangesOneByOne'), { together: false }],
-    [rule.ack === null && mayOthers && pace.kind !== 'digest', t('askWhoHasIt'), { ack: FIRST_ACK }],
+    [rule.about === 'any' && !rule.ownChanges && !report, t('onlyOfWhatIsTheirs'), { about: 'createdByRecipient' }],
+    [rule.about === 'any' && !rule.ownChanges && !report, t('theirOwnChangesToo'), { ownChanges: true }],
+    [
+      limit === null && pace.kind !== 'digest' && !report,
+      t('atMostSoOften'),
+      { limit: { per: 'item', within: 'PT1H' } },
+    ],
+    [rule.together && !report && !rule.tally, t('bulkChangesOneByOne'), { together: false }],
+    [rule.ack === null && mayOthers && pace.kind !== 'digest' && !report, t('askWhoHasIt'), { ack: FIRST_ACK }],
     [message.from === 'ojo' && message.replyTo === null, t('inAnotherName'), { message: { ...message, from } }],
   ];
 }
