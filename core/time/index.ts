@@ -31,4 +31,4 @@ export {
   printInstant,
 } from './instant.ts';
 export { nextOf, type Schedule, WEEKDAYS, type Weekday } from './schedule.ts';
-export { LATER_CHOICES, type LaterChoice, laterChoices, laterOn } from './later.ts';
+export { type LaterChoice, laterChoices, laterOn } from './later.ts';

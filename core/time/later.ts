@@ -2,7 +2,7 @@ import { addDays, atLocal, type CivilDate, dateIn } from './civil.ts';
 import { HOUR_MS, type Instant } from './instant.ts';
 
 /** When somebody can ask to be told again without naming a day. */
-export const LATER_CHOICES = ['hour', 'afternoon', 'tomorrow'] as const;
+const LATER_CHOICES = ['hour', 'afternoon', 'tomorrow'] as const;
 /** One of these: in an hour, this afternoon, tomorrow morning. */
 export type LaterChoice = (typeof LATER_CHOICES)[number];
 

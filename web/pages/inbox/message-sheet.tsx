@@ -111,7 +111,6 @@ function Reported({ message, onUnread }: WholeProps) {
       <At at={message.at} />
       <h2>{headline}</h2>
       {lead && <p className="quiet">{lead}</p>}
-      <ReportTable table={report} />
       {message.again && <ComesAgain at={message.again} />}
       <div className="acts">
         <Link className="btn btn-primary" to={rulePath(report.rule.id)}>
@@ -121,6 +120,7 @@ function Reported({ message, onUnread }: WholeProps) {
         <UnreadAgain onUnread={onUnread} />
       </div>
       {isAsking && <TellAgain message={message.id} onDone={() => setAsking(false)} />}
+      <ReportTable table={report} />
     </>
   );
 }
