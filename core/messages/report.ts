@@ -120,13 +120,7 @@ function headlineOf(
     const one = fieldOf(source, id);
     return one && isTemporalType(one.type) ? [one] : [];
   })[0];
-  const dated = field
-    ? there
-        .map((one) => ({ ...one, day: String(standing(one.item, world)?.fields[field.id] ?? '') }))
-        .filter(({ day }) => day !== '')
-        .sort((a, b) => (a.day < b.day ? -1 : Number(a.day > b.day)))
-    : [];
-  const [earliest] = dated;
+  const earliest = field ? earliestOf(there, field, world) : null;
   const items = there.length;
   if (!earliest)
     return phrases.say('report.first', { rule: rule.name, items, title: nameOf(first.item, first.source, world) });
@@ -136,6 +130,20 @@ function headlineOf(
     title: nameOf(earliest.item, earliest.source, world),
     day: formatDay(earliest.day.slice(0, 10), reader.locale),
   });
+}
+
+/** The item whose date comes first, with it; `null` where none has one. */
+function earliestOf(
+  there: readonly Listed[],
+  field: Field,
+  world: World,
+): (Pick<Listed, 'item' | 'source'> & { day: string }) | null {
+  let first: (Pick<Listed, 'item' | 'source'> & { day: string }) | null = null;
+  for (const { item, source } of there) {
+    const day = String(standing(item, world)?.fields[field.id] ?? '');
+    if (day !== '' && (first === null || day < first.day)) first = { item, source, day };
+  }
+  return first;
 }
 
 /** What is new, changed and gone since the last report; nothing where nothing is. */

@@ -101,11 +101,19 @@ function verdictsOf(rule: Rule, candidates: readonly Candidate[]): RecipientVerd
       .filter(({ reason, caught, others }) => reason === null && (caught.changes.length === 0 || others.length > 0))
       .map(({ key }) => key),
   );
+  // Nearly all items of an alert are alike to somebody: the same steps are the same list.
+  const stepsOf = new Map<string, Step[]>();
+  const stepsTo = (person: Person, of: HeardOf) => {
+    const key = `${person.id} ${of.source} ${of.kind} ${of.ways ? JSON.stringify(of.ways) : ''}`;
+    const steps = stepsOf.get(key) ?? stepsFor(person, rule, of);
+    stepsOf.set(key, steps);
+    return steps;
+  };
   return candidates.flatMap((candidate): RecipientVerdict[] => {
     const { key, to, caught, person, others } = candidate;
     const isOwn = person !== undefined && caught.changes.length > 0 && others.length === 0;
     if (candidate.reason === null && isOwn && withOthers.has(key)) return [];
-    const steps = person ? stepsFor(person, rule, heardOf(to, caught)) : [];
+    const steps = person ? stepsTo(person, heardOf(to, caught)) : [];
     const reason =
       candidate.reason ?? (isOwn ? 'ownChange' : person && laterReason(person, rule, caught, steps)) ?? null;
     return [{ key, to, item: caught.item, told: reason === null ? others : [], reason, steps }];
@@ -120,15 +128,21 @@ function heardOf({ ways }: Reached, { subject, changes }: Caught): HeardOf {
 
 function candidatesFor(rule: Rule, caught: Caught, world: World): Candidate[] {
   const excluded = excludedFrom(rule, caught, world);
+  const standing = asItStands(caught.subject, world);
   return [...reach(rule.to, caught.subject, world, { isSo: caseJudge(rule, caught.at, world) })].map(([key, to]) => {
     const judged =
-      to.kind === 'person' ? earlierReason(to.id, rule, caught, world) : reasonForOutsider(to, rule, caught, world);
+      to.kind === 'person'
+        ? earlierReason(to.id, rule, caught, standing, world)
+        : reasonForOutsider(to, rule, caught, world);
     return candidateOf(key, to, caught, rule, excluded.has(key) ? 'excluded' : judged, world);
   });
 }
 
+const NOBODY: ReadonlyMap<string, Reached> = new Map();
 const excludedFrom = (rule: Rule, caught: Caught, world: World): ReadonlyMap<string, Reached> =>
-  reach(rule.except, caught.subject, world, { isSo: caseJudge(rule, caught.at, world) });
+  rule.except.length === 0
+    ? NOBODY
+    : reach(rule.except, caught.subject, world, { isSo: caseJudge(rule, caught.at, world) });
 
 function candidateOf(
   key: string,
@@ -165,7 +179,9 @@ function withDeputies(
     const at = all.findIndex((one) => one.key === deputy && one.caught.item === item);
     const to = standingIn(deputy, away, all[at]?.to);
     const isExcluded = excludedFrom(rule, caught, world).has(deputy);
-    const judged = isExcluded ? 'excluded' : earlierReason(deputy, { ...rule, about: 'any' }, caught, world);
+    const judged = isExcluded
+      ? 'excluded'
+      : earlierReason(deputy, { ...rule, about: 'any' }, caught, asItStands(caught.subject, world), world);
     const candidate = candidateOf(deputy, to, caught, rule, judged, world);
     if (at >= 0) all[at] = candidate;
     else all.push(candidate);
@@ -185,9 +201,15 @@ function standingIn(id: string, away: Reached, own: Reached | undefined): Reache
 }
 
 /** Reasons that come before those of one's own changes. */
-function earlierReason(id: string, rule: Rule, { subject }: Caught, world: World): WithheldReason | null {
+function earlierReason(
+  id: string,
+  rule: Rule,
+  { subject }: Caught,
+  standing: Subject,
+  world: World,
+): WithheldReason | null {
   if (!world.people.get(id)?.active) return 'inactive';
-  if (!mayRead(id, asItStands(subject, world), world)) return 'noAccess';
+  if (!mayRead(id, standing, world)) return 'noAccess';
   return isTheirs(id, rule.about, subject, world) ? null : 'notTheirs';
 }
 
@@ -337,17 +359,31 @@ export function judge(
   const withheld: Withheld[] = [];
   for (const { key, to, item, told: tell, reason, steps } of judgeRecipients(rule, caught, world)) {
     const { source, changes } = partOf.get(item) as Part;
-    const of = { at, alert: id, rule: rule.id, version, source, item };
+    // Written out: a report makes these by the tens of thousands.
     if (reason !== null) {
-      withheld.push({ ...of, changes, person: to.id, reason });
+      withheld.push({ at, alert: id, rule: rule.id, version, source, item, changes, person: to.id, reason });
       continue;
     }
-    const portion: Portion = { ...of, occasion, arising, changes: tell.map((one) => one.id), reasons: to.reasons };
+    let one = told.get(key);
+    if (!one) {
+      one = { key, to: { kind: to.kind, id: to.id }, portions: [], steps: [] };
+      told.set(key, one);
+    }
+    const portion: Portion = {
+      alert: id,
+      rule: rule.id,
+      version,
+      occasion,
+      at,
+      arising,
+      source,
+      item,
+      changes: tell.map((change) => change.id),
+      reasons: to.reasons,
+    };
     if (tally) portion.tally = tally;
-    const one = told.get(key) ?? { key, to: { kind: to.kind, id: to.id }, portions: [], steps: [] };
     one.portions.push(portion);
     one.steps.push(steps);
-    told.set(key, one);
   }
   return { told: [...told.values()], withheld };
 }

@@ -81,10 +81,15 @@ const itemsIn = (context: StepContext, compiled: CompiledRule): ItemState[] =>
     .sort((a, b) => compareIds(a.id, b.id));
 
 /** The paces of steps do not delay a report. */
-const atOnce = (told: Told): Told => ({
-  ...told,
-  steps: told.steps.map((steps) => steps.map(({ pace: _, ...step }): Step => step)),
-});
+function atOnce(told: Told): Told {
+  const without = new Map<readonly Step[], readonly Step[]>();
+  const taken = (steps: readonly Step[]) => {
+    const known = without.get(steps) ?? steps.map(({ pace: _, ...step }): Step => step);
+    without.set(steps, known);
+    return known;
+  };
+  return { ...told, steps: told.steps.map(taken) };
+}
 
 /** What is new in a report, and changed in what it shows, since the last; nothing is, where there was none before. */
 interface Marks {

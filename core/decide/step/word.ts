@@ -37,12 +37,7 @@ export function word(context: StepContext, { to, channel, form, key, portions }:
   const address = addressFor(to, channel, portions, context.state);
   if (address === null) return null;
   // One content for all of a recipient's channels: it is the same words that go by each.
-  const same = keyOf(
-    form,
-    to.kind,
-    to.id,
-    ...portions.flatMap((portion) => [portion.alert, portion.item, ...portion.changes]),
-  );
+  const same = keyOf(form, to.kind, to.id, ...told(form, portions));
   let content = context.contents.get(same);
   if (content === undefined) {
     const reader = readerOf(to, portions, context.state);
@@ -77,6 +72,12 @@ function reportOf(portions: readonly Portion[], { state, at }: StepContext, read
   if (!(state.isWorded?.(reader.id) ?? true)) return { form: 'report', headline: '', when: '', lead: '', entries: [] };
   return makeReport(rule, listed, at, reader, state, seesOf(reader, state));
 }
+
+/** What tells one content of a recipient from another; a report of an alert is one, however many items it has. */
+const told = (form: Form, portions: readonly Portion[]): string[] =>
+  form === 'report'
+    ? portions.slice(0, 1).flatMap(({ alert, item }) => [alert, item, String(portions.length)])
+    : portions.flatMap((portion) => [portion.alert, portion.item, ...portion.changes]);
 
 function contentOf(
   form: Form,
@@ -153,10 +154,13 @@ function tellingsOf(portions: readonly Portion[], state: State): Telling[][] {
 function alertsOf(portions: readonly Portion[]): Message['alerts'] {
   const alerts = new Map<string, { rule: string; items: Set<string> }>();
   for (const { alert, rule, item, mark } of portions) {
-    const known = alerts.get(alert) ?? { rule, items: new Set<string>() };
+    let known = alerts.get(alert);
+    if (!known) {
+      known = { rule, items: new Set() };
+      alerts.set(alert, known);
+    }
     // What is gone from a report is no item of its alert, and one with nothing in it has none.
     if (item !== NO_ITEM && mark !== 'gone') known.items.add(item);
-    alerts.set(alert, known);
   }
   return [...alerts].map(([alert, { rule, items }]) => ({ alert, rule, items: [...items] }));
 }
