@@ -1,4 +1,5 @@
 import { emailSchema } from '../addresses.ts';
+import { unionByKey } from './by-key.ts';
 import { z } from 'zod';
 import { LIMITS } from '../limits.ts';
 import {
@@ -59,13 +60,16 @@ const fieldTestSchema = z.strictObject({
 /** A test of one state, of any depth. */
 export const stateTestSchema: z.ZodType<StateTest> = z
   .lazy(() =>
-    z.union([
-      fieldTestSchema,
-      z.strictObject({ all: z.array(stateTestSchema) }),
-      z.strictObject({ any: z.array(stateTestSchema) }),
-      z.strictObject({ none: z.array(stateTestSchema) }),
-      linkedTestSchema,
-    ]),
+    unionByKey(
+      ['op', 'all', 'any', 'none', 'through'],
+      [
+        fieldTestSchema,
+        z.strictObject({ all: z.array(stateTestSchema) }),
+        z.strictObject({ any: z.array(stateTestSchema) }),
+        z.strictObject({ none: z.array(stateTestSchema) }),
+        linkedTestSchema,
+      ],
+    ),
   )
   .meta({ id: 'stateTest' });
 
@@ -86,21 +90,24 @@ const membershipSchema = z.strictObject({ field: idSchema, any: z.array(z.string
 /** A condition on a change, nested at most as deep as `MOST_DEEP` says. */
 export const conditionSchema: z.ZodType<Condition> = z
   .lazy(() =>
-    z.union([
-      fieldTestSchema,
-      linkedTestSchema,
-      z.strictObject({ all: z.array(conditionSchema) }),
-      z.strictObject({ any: z.array(conditionSchema) }),
-      z.strictObject({ none: z.array(conditionSchema) }),
-      z.strictObject({ was: stateTestSchema }),
-      z.strictObject({ became: stateTestSchema }),
-      z.strictObject({ ceased: stateTestSchema }),
-      z.strictObject({ changed: z.union([z.string(), z.array(z.string()).min(1)]) }),
-      z.strictObject({ rose: movementSchema }),
-      z.strictObject({ fell: movementSchema }),
-      z.strictObject({ gained: membershipSchema }),
-      z.strictObject({ lost: membershipSchema }),
-    ]),
+    unionByKey(
+      ['op', 'through', 'all', 'any', 'none', 'was', 'became', 'ceased', 'changed', 'rose', 'fell', 'gained', 'lost'],
+      [
+        fieldTestSchema,
+        linkedTestSchema,
+        z.strictObject({ all: z.array(conditionSchema) }),
+        z.strictObject({ any: z.array(conditionSchema) }),
+        z.strictObject({ none: z.array(conditionSchema) }),
+        z.strictObject({ was: stateTestSchema }),
+        z.strictObject({ became: stateTestSchema }),
+        z.strictObject({ ceased: stateTestSchema }),
+        z.strictObject({ changed: z.union([z.string(), z.array(z.string()).min(1)]) }),
+        z.strictObject({ rose: movementSchema }),
+        z.strictObject({ fell: movementSchema }),
+        z.strictObject({ gained: membershipSchema }),
+        z.strictObject({ lost: membershipSchema }),
+      ],
+    ),
   )
   .meta({ id: 'condition' });
 
