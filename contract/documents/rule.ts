@@ -271,6 +271,10 @@ const messageSchema = z.strictObject({
   doNow: z.string().trim().max(300).nullable().default(null),
   from: z.union([z.enum(['ojo', 'owner']), z.strictObject({ sender: idSchema })]).default('ojo'),
   replyTo: z.string().trim().max(254).nullable().default(null),
+  attach: z
+    .array(z.enum(['csv', 'xlsx']))
+    .max(2)
+    .optional(),
 });
 const bySchema = z.strictObject({
   only: z.array(selectorSchema).default([]),

@@ -24,7 +24,7 @@ export type {
   Telling,
   Words,
 } from './content.ts';
-export { highest, itemEntry, type SharedEntries, titleOf } from './entry.ts';
+export { highest, itemEntry, phrasingOf, type SharedEntries, titleOf } from './entry.ts';
 export { makeContent, seesOf } from './forms.ts';
 export { columnsOf, type Listed, makeReport } from './report.ts';
 export { type HouseVoice, type Sender, type Usual, voiceOf, type Wordings } from './house.ts';

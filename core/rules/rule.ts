@@ -74,6 +74,8 @@ export interface RuleMessage {
   /** Ojo, whoever looks after the rule, or a name that the house has set up. */
   from: 'ojo' | 'owner' | { sender: string };
   replyTo: string | null;
+  /** As what files a report goes along with its emails; left out where as none. */
+  attach?: ('csv' | 'xlsx')[];
 }
 
 /** Whether recipients hear of any item, or only of those that are theirs, and by what they are. */

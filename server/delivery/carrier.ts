@@ -6,6 +6,13 @@ export interface Posted {
   body: string;
 }
 
+/** A file that goes with a message. */
+export interface Enclosed {
+  name: string;
+  mediaType: string;
+  bytes: Buffer;
+}
+
 /** A message as a carrier takes it to its address. */
 export interface Parcel {
   id: string;
@@ -23,6 +30,8 @@ export interface Parcel {
   thread?: string;
   /** Where the reader can leave with one press, for mail programs too. */
   leave?: string;
+  /** Files that go with it. */
+  files?: readonly Enclosed[];
   /** What a mail server's report of it comes back under. */
   reportsTo?: string;
   /** What a machine is posted, and the secrets it may know the sender by. */

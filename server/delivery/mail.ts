@@ -30,7 +30,7 @@ export function mailCarrier({ url, from }: MailSettings): Carrier {
   // Ojo may write in the name of its own domain alone: mail from another would be taken for forged (RFC 7489).
   const fromAddress = (wanted?: string) => (wanted && domainOf(wanted) === domain ? wanted : from.address);
   return {
-    async carry({ id, address, subject, text, html, at, sender, leave, thread, reportsTo }) {
+    async carry({ id, address, subject, text, html, at, sender, leave, thread, reportsTo, files = [] }) {
       try {
         const sent = await transport.sendMail({
           from: sender?.name ? { name: sender.name, address: fromAddress(sender.address) } : from,
@@ -42,6 +42,15 @@ export function mailCarrier({ url, from }: MailSettings): Carrier {
           subject,
           text,
           ...(html === null ? {} : { html }),
+          ...(files.length > 0
+            ? {
+                attachments: files.map(({ name, mediaType, bytes }) => ({
+                  filename: name,
+                  contentType: mediaType,
+                  content: bytes,
+                })),
+              }
+            : {}),
           messageId: `<${id}@${domain}>`,
           date: new Date(at),
           // Programs put mails together that name the same beginning, though none of that name was ever sent.

@@ -27,6 +27,7 @@ import {
   worldOf,
 } from '../store/index.ts';
 import { DeliveryError, type Parcel, type Posted } from './carrier.ts';
+import { reportFiles } from './report-files.ts';
 
 export interface Wrapping {
   pool: Pool;
@@ -48,7 +49,9 @@ export async function parcelOf(
       ? { ...(await linksOf(message, wrapping)), paper: world.house }
       : plainLinks(wrapping.site, message.id);
   const hook = channel === 'webhook' ? world.webhooks.get(message.address) : undefined;
+  const files = channel === 'email' ? await reportFiles(wrapping.pool, message, world) : [];
   return {
+    ...(files.length > 0 ? { files } : {}),
     id: message.id,
     channel,
     address: hook?.url ?? message.address,

@@ -79,6 +79,24 @@ describe('a report', () => {
     }
   });
 
+  it('goes with its emails as the files that the rule asks for, of all that their reader may read', async () => {
+    for (const title of ['Tidal Loom', '=SUM(1;2)'])
+      await newLoan(museum.pool, { title, status: 'On view', note: 'a, b' });
+    await newLoan(museum.pool, { title: 'Reed Gate', status: 'Agreed' });
+    const document = { ...MORNING, message: { ...MORNING.message, attach: ['csv' as const, 'xlsx' as const] } };
+    await putLive(museum.pool, document, NOON);
+    museum.clock.set(NOON + DAY_MS);
+    await settle();
+    const files = carried.email.taken[0]?.files ?? [];
+    expect(files.map(({ name }) => name)).toEqual(['On-view-this-morning.csv', 'On-view-this-morning.xlsx']);
+    const lines = String(files[0]?.bytes)
+      .replace(/^\ufeff/, '')
+      .trim()
+      .split('\n');
+    expect(lines).toEqual(['Loan,Note', 'Tidal Loom,"a, b"', expect.stringMatching(/^"?'=SUM/)]);
+    expect(files[1]?.bytes.subarray(0, 2).toString()).toBe('PK');
+  });
+
   it('is tried as it would go out next, with all that is so now', async () => {
     await newLoan(museum.pool, { title: 'Tidal Loom', status: 'On view' });
     await newLoan(museum.pool, { title: 'Reed Gate', status: 'Agreed' });

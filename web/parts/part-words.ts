@@ -142,11 +142,12 @@ function ackWords(view: PartView): string {
 }
 
 function messageWords(view: PartView): string {
-  const { wording, subject, body, show, doNow, from, replyTo } = view.rule.message;
+  const { wording, subject, body, show, doNow, from, replyTo, attach = [] } = view.rule.message;
   const shared = view.viewer.directory.wordings.find((one) => one.id === wording)?.name ?? wording;
   return listed([
     subject ?? (shared === null ? t('whatChanged') : t('asWording', { name: shared })),
     body && `“${body}”`,
+    attach.length > 0 && t('withFiles', { kinds: phrases().and(attach.map((kind) => kind.toUpperCase())) }),
     show.length > 0 && t('with', { show: phrases().and(show.map((id) => nameOf(id, view))) }),
     doNow && t('doNow', { doNow }),
     from !== 'ojo' && t('inTheNameOf', { name: senderName(view.rule, view.viewer) }),

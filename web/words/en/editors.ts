@@ -248,6 +248,10 @@ export const ENGLISH = {
   tallyEmpty: 'those without any',
   tallyOver90Days: 'The last 90 days',
   tallyMark: 'mark {mark}, most {most}',
+  alsoAsAFile: 'With its emails also as a file',
+  'reportFile.csv': 'CSV',
+  'reportFile.xlsx': 'XLSX',
+  asFiles: ', as {kinds} too',
   nothingForAWhileNo: 'nothing, for a while: no change of any kind',
   everyChangeOfTheseKinds:
     'Every change of these kinds is caught. Say what has to happen, and fewer people are disturbed.',

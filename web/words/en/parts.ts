@@ -50,6 +50,7 @@ export const ENGLISH = {
   reportGone: 'No longer in it: {titles}.',
   toldIf: 'told if it {kinds}',
   evenWithNothing: 'even with nothing in it',
+  withFiles: 'with {kinds}',
   thoseTold: 'those told',
   ofWhat: 'where {condition}: {who}',
   otherwise: 'otherwise {who}',

@@ -54,6 +54,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   reportGone: 'Ya no están: {titles}.',
   toldIf: 'se avisa si {kinds}',
   evenWithNothing: 'aunque no haya nada',
+  withFiles: 'con {kinds}',
   thoseTold: 'quienes se enteraron',
   isNamed: 'se la nombra',
   isIn: 'está en {name}',

@@ -1,7 +1,7 @@
 import { Form } from 'react-bootstrap';
 import { scheduleWords } from '../../../../core/messages/index.ts';
 import type { Report } from '../../../../core/rules/index.ts';
-import { TimeInput } from '../../../parts/index.ts';
+import { Several, TimeInput } from '../../../parts/index.ts';
 import { phrases } from '../../../words/index.ts';
 import { t } from '../../../words/editors.ts';
 import { Chip } from './chip.tsx';
@@ -9,6 +9,8 @@ import { DaysOfMonth, DaysOfWeek } from './days.tsx';
 import { mark, type PartProps } from './part.tsx';
 import { AsLongAs } from './scheduled.tsx';
 
+/** As what files a report goes along. */
+const FILES = ['csv', 'xlsx'] as const;
 const RHYTHMS = ['day', 'week', 'month'] as const;
 const rhythmWords = () => ({ day: t('eachDay'), week: t('eachWeek'), month: t('eachMonth') });
 
@@ -21,6 +23,12 @@ export function ReportThat(props: PartProps & { report: Report }) {
     const { on: _, ...rest } = report;
     const days = { day: {}, week: { on: ['MO' as const] }, month: { on: [1] } }[every];
     onChange({ ...rule, report: { ...rest, every, ...days } });
+  };
+  const { attach = [] } = rule.message;
+  const putFiles = (chosen: string[]) => {
+    const { attach: _, ...message } = rule.message;
+    const files = FILES.filter((kind) => chosen.includes(kind));
+    onChange({ ...rule, message: files.length > 0 ? { ...message, attach: files } : message });
   };
   return (
     <>
@@ -58,11 +66,20 @@ export function ReportThat(props: PartProps & { report: Report }) {
               checked={report.empty}
               onChange={({ target }) => put({ empty: target.checked })}
             />
+            <p className="small quiet">{t('alsoAsAFile')}</p>
+            <Several
+              name="report-files"
+              label={t('alsoAsAFile')}
+              options={FILES.map((kind) => [kind, t(`reportFile.${kind}`)])}
+              chosen={attach}
+              onChange={putFiles}
+            />
           </>
         )}
       >
         <strong>{scheduleWords(report, phrases())}</strong>
         {report.empty && t('evenEmpty')}
+        {attach.length > 0 && t('asFiles', { kinds: phrases().and(attach.map((kind) => t(`reportFile.${kind}`))) })}
       </Chip>
       {t('ofAllThat')}
       <AsLongAs {...props} test={report.if} className={className} onPut={(test) => put({ if: test })} words="report" />
