@@ -10,6 +10,7 @@ const ROOMS = [
   'rules',
   'pace',
   'messages',
+  'sentence',
   'decide',
 ];
 
@@ -80,7 +81,7 @@ module.exports = {
       from: { path: '^core/', pathNot: '\\.test\\.ts$' },
       to: {
         dependencyTypes: ['npm'],
-        pathNot: 'node_modules/(temporal-polyfill|decimal\\.js|tinyqueue|intl-messageformat|liquidjs)/',
+        pathNot: 'node_modules/(temporal-polyfill|decimal\\.js|tinyqueue|intl-messageformat|liquidjs|chevrotain)/',
       },
     },
     {

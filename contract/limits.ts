@@ -7,6 +7,8 @@ export const LIMITS = {
   durationYears: LONGEST_YEARS,
   /** Lead times of one date. */
   leads: 20,
+  /** Signs in a rule that is typed as a sentence; its messages may be in it. */
+  sentence: 30_000,
   /** Groups within groups of a condition, or of selectors. */
   nesting: 12,
   /** How deep a document goes, brackets within brackets: the nesting of a condition takes two levels each. */

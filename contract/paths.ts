@@ -97,6 +97,8 @@ export const PATHS = {
   'rules.cost': 'POST /rules/cost',
   'rules.suggestions': 'POST /rules/suggestions',
   'rules.tally': 'POST /rules/tally',
+  'rules.typed': 'POST /rules/typed',
+  'rules.said': 'POST /rules/said',
   'rules.try': 'POST /rules/try',
   'rules.sendTrial': 'POST /rules/try/send',
   'rules.read': 'GET /rules/:id',

@@ -253,6 +253,26 @@ export const storedWordingSchema = z.strictObject({
 /** A shared wording, with where it is usual. */
 export type WordingRow = z.output<typeof storedWordingSchema>;
 
+/** A rule as it is being typed: the sentence so far, where the cursor stands in it, and what holds where it says nothing. */
+const typedSchema = z.strictObject({
+  text: z.string().max(LIMITS.sentence),
+  cursor: count.nullable().default(null),
+  sources: z.array(idSchema).max(50).default([]),
+  zone: z.string().max(64).default('UTC'),
+});
+const typedRuleSchema = z.strictObject({
+  /** The rule, as far as it is understood; its id, name and owner say nothing. */
+  document: ruleSchema,
+  /** Stretches of the text that are not understood, in order, each with what could stand there. */
+  marks: z.array(z.strictObject({ from: count, to: count, code: z.string(), could: z.array(z.string()) })),
+  /** Stretches that name something. */
+  names: z.array(z.strictObject({ from: count, to: count, kind: z.string() })),
+  /** What may be written at the cursor, in place of what stands there since `from`. */
+  offered: z.array(z.strictObject({ text: z.string(), kind: z.string(), of: z.string().nullable(), from: count })),
+});
+/** What a typed sentence comes to. */
+export type TypedRule = z.output<typeof typedRuleSchema>;
+
 const COUNTED = ['badRule', 'tooMuchToCount', 'countDropped'] as const;
 
 /** What the routes of rules, eyes and wordings take and answer. */
@@ -278,6 +298,14 @@ export const ruleRoutes = {
   'rules.suggestions': { body: countSchema, answer: z.array(suggestionSchema), problems: COUNTED },
   'rules.try': { body: trySchema, answer: tryPageSchema, problems: COUNTED },
   'rules.sendTrial': { body: sendTrialSchema, answer: z.strictObject({ address: z.string() }), problems: COUNTED },
+  /** Reads a rule that is typed as a sentence. */
+  'rules.typed': { body: typedSchema, answer: typedRuleSchema, problems: ['badRule'] },
+  /** Says a rule as a sentence, which is read back to the same rule. */
+  'rules.said': {
+    body: z.strictObject({ document: documentSchema, zone: z.string().max(64).default('UTC') }),
+    answer: z.strictObject({ sentence: z.string() }),
+    problems: ['badRule'],
+  },
   'rules.read': { answer: ruleRowSchema },
   'rules.keepDraft': { body: draftSchema, answer: ruleRowSchema, problems: ['badRule', 'editedMeanwhile'] },
   'rules.dropDraft': {},

@@ -20,6 +20,7 @@ import { outboxHandlers } from './routes/outbox.ts';
 import { peopleHandlers } from './routes/people.ts';
 import { lessHandlers, planHandlers } from './routes/plan.ts';
 import { ruleHandlers, tryingHandlers } from './routes/rules.ts';
+import { typedHandlers } from './routes/typed.ts';
 import { openSessionHandlers, sessionHandlers, welcomeLimit, testHandlers } from './routes/sessions.ts';
 import { signingInHandlers } from './routes/signing-in.ts';
 import { runningHandlers } from './routes/running.ts';
@@ -105,6 +106,7 @@ const HANDLERS = {
   ...threadHandlers,
   ...outboxHandlers,
   ...tryingHandlers,
+  ...typedHandlers,
   ...ruleHandlers,
   ...wordingHandlers,
   ...houseHandlers,

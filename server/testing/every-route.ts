@@ -197,6 +197,22 @@ export const ASKS: Record<RouteName, AsksOf | null> = {
     ids.source.map((of) => ({
       body: RULE(of, { when: null, tally: { of: 'items', per: 'loan', becomes: { op: 'above', value: 1 } } }),
     })),
+  'rules.typed': (ids) => [
+    ...ids.source.flatMap((of) =>
+      [
+        'tell ',
+        'tell the ',
+        'tell petra when a thing of ',
+        'tell petra when a Thing of Hidden',
+        'tell the webhook ',
+      ].map((text) => ({ body: { text, cursor: text.length, sources: [of] } })),
+    ),
+    ...ids.item.slice(0, 10).map((id) => ({ body: { text: `tell petra when a thing namely [${id}]` } })),
+  ],
+  'rules.said': (ids) => [
+    ...ids.source.map((of) => ({ body: RULE(of) })),
+    ...ids.item.slice(0, 10).map((id) => ({ body: RULE('vault', { scope: { sources: ['vault'], items: [id] } }) })),
+  ],
   'rules.try': (ids) =>
     ids.source.flatMap((of) => [
       ...ids.item.slice(0, 12).map((id) => ({ body: { ...RULE(of), item: id, person: 'mei' } })),

@@ -179,6 +179,28 @@ export const find = (wanted: string, may: Sql, limit: number): Query<StoredItem>
     limit,
   );
 
+/** Items of some sources (one at least) that the reader may see and that are called just so (one title at least), in whatever case. */
+export const calledSo = (sources: string[], titles: string[], may: Sql, limit: number): Query<StoredItem> =>
+  select(
+    decode,
+    `SELECT ${COLUMNS} FROM items i WHERE i.source_id IN (?) AND i.is_deleted = 0 AND i.title IN (?) AND ${may.sql} ORDER BY i.title, i.id LIMIT ?`,
+    sources,
+    titles,
+    ...may.params,
+    limit,
+  );
+
+/** Items of some sources (one at least) that the reader may see whose titles begin so. */
+export const begunSo = (sources: string[], wanted: string, may: Sql, limit: number): Query<StoredItem> =>
+  select(
+    decode,
+    `SELECT ${COLUMNS} FROM items i WHERE i.source_id IN (?) AND i.is_deleted = 0 AND i.title LIKE ? AND ${may.sql} ORDER BY i.title, i.id LIMIT ?`,
+    sources,
+    `${likeText(wanted)}%`,
+    ...may.params,
+    limit,
+  );
+
 /** Writes an item's state: a new item at version 1, otherwise over the one before. */
 export function save(item: StoredItem): Statement {
   const fields = JSON.stringify(item.fields);

@@ -1,0 +1,266 @@
+import { createTokenInstance, type IToken, type TokenType } from 'chevrotain';
+import type { Language } from '../locales/index.ts';
+import { operatorWords, phrasesFor } from '../messages/index.ts';
+import { OPERATORS } from '../rules/index.ts';
+import { isCivilTime, isZone, parseInstant, WEEKDAYS } from '../time/index.ts';
+import { readAmount, readDay, readNumber } from '../values/index.ts';
+import { allNames, type Known } from './known.ts';
+import {
+  Clock,
+  Day,
+  Figure,
+  Instant,
+  Name,
+  Op,
+  type Payload,
+  Quoted,
+  Sum,
+  TENSES,
+  Unknown,
+  Weekdays,
+  WORD,
+  Zone,
+} from './tokens.ts';
+import { valueTests } from './value-words.ts';
+import { type Keyword, KEYWORDS, PHRASES } from './words/index.ts';
+
+/** One stretch of a sentence, from and to a place in its text, with what it says. */
+export type Stretch = IToken & { payload: Payload };
+
+interface Entry {
+  /** In small letters, as many signs as are written. */
+  phrase: string;
+  type: TokenType;
+  payload: Payload;
+}
+
+/** Small letters, sign by sign, so that places stay what they are. */
+export const small = (text: string): string =>
+  [...text.replace(/[‘’]/g, "'")]
+    .map((sign) => {
+      const lower = sign.toLowerCase();
+      return lower.length === sign.length ? lower : sign;
+    })
+    .join('');
+
+const NUMBER_WORDS: Record<Language, string[]> = {
+  en: ['two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten'],
+  es: ['dos', 'tres', 'cuatro', 'cinco', 'seis', 'siete', 'ocho', 'nueve', 'diez'],
+};
+
+/** What a language says itself: keywords, tests, days of the week, small numbers. */
+function ownEntries(language: Language): Entry[] {
+  const terms = phrasesFor(language);
+  return [
+    // Those that say a test are read as tests.
+    ...KEYWORDS.filter((key) => !OF_TESTS.has(key)).flatMap((key) =>
+      PHRASES[language][key].map((phrase) => ({ phrase: small(phrase), type: WORD[key], payload: {} })),
+    ),
+    ...OPERATORS.flatMap((op) =>
+      TENSES.map((tense) => ({
+        phrase: small(operatorWords(op, tense, terms)),
+        type: Op,
+        payload: { op: { op, tense } },
+      })),
+    ),
+    ...valueTests(language).map(({ phrase, op, tense }) => ({ phrase, type: Op, payload: { op: { op, tense } } })),
+    ...WEEKDAYS.map((weekday) => ({
+      phrase: small(terms.say(`day.${weekday}`)),
+      type: Weekdays,
+      payload: { weekday },
+    })),
+    ...NUMBER_WORDS[language].map((word, at) => ({ phrase: word, type: Figure, payload: { number: String(at + 2) } })),
+  ];
+}
+
+const OF_TESTS: ReadonlySet<Keyword> = new Set([
+  'noValue',
+  'hadNoValue',
+  'losesValue',
+  'hasValue',
+  'hadValue',
+  'getsValue',
+]);
+
+type Dictionary = ReadonlyMap<string, readonly Entry[]>;
+
+/** By the first sign, the longest first; of two as long what the language says itself. */
+function dictionaryOf(entries: readonly Entry[]): Dictionary {
+  const byFirst = new Map<string, Entry[]>();
+  for (const entry of entries) {
+    const first = entry.phrase[0] ?? '';
+    byFirst.set(first, [...(byFirst.get(first) ?? []), entry]);
+  }
+  for (const list of byFirst.values()) list.sort((a, b) => b.phrase.length - a.phrase.length);
+  return byFirst;
+}
+
+const own = new Map<Language, Entry[]>();
+function ownOf(language: Language): Entry[] {
+  const known = own.get(language) ?? ownEntries(language);
+  own.set(language, known);
+  return known;
+}
+
+/** Cuts sentences of one language into tokens, by what the language says, what is known by name, and how people write figures and days. */
+export class Cutter {
+  private readonly dictionary: Dictionary;
+
+  constructor(
+    readonly language: Language,
+    readonly locale: string,
+    known: Known,
+  ) {
+    const names = allNames(known).map((name) => ({ phrase: small(name), type: Name, payload: { text: name } }));
+    this.dictionary = dictionaryOf([...ownOf(language), ...names]);
+  }
+
+  /** The whole text as tokens, in order; what nothing is known of stands as unknown, word by word. */
+  cut(text: string): Stretch[] {
+    const found: Stretch[] = [];
+    const low = small(text);
+    let at = 0;
+    while (at < text.length) {
+      if (/\s/u.test(text[at] as string)) at += 1;
+      else {
+        const stretch = this.next(text, low, at);
+        found.push(stretch);
+        at = (stretch.endOffset as number) + 1;
+      }
+    }
+    return found;
+  }
+
+  private next(text: string, low: string, at: number): Stretch {
+    const quoted = quotedAt(text, at);
+    if (quoted) return withId(quoted, text);
+    const written = this.writtenAt(text, at);
+    const entry = this.entryAt(low, at);
+    if (written && written.length >= (entry?.length ?? 0))
+      return stretchOf(written.type, text, at, written.length, written.payload);
+    if (entry) {
+      const { type, payload } = entry.of;
+      const stretch = stretchOf(type, text, at, entry.length, payload);
+      return type === Name ? withId(stretch, text) : stretch;
+    }
+    if (text[at] === '[') return withId(stretchOf(Name, text, at, 0, { text: '' }), text);
+    const word = /^[\p{L}\p{N}'’@._-]+|^[\s\S]/u.exec(text.slice(at))?.[0] ?? text[at] ?? '';
+    return stretchOf(Unknown, text, at, word.length, { text: word });
+  }
+
+  private entryAt(low: string, at: number): { of: Entry; length: number } | undefined {
+    for (const of of this.dictionary.get(low[at] ?? '') ?? []) {
+      const length = lengthAt(of.phrase, low, at);
+      if (length > 0 && isEdge(low, at + length)) return { of, length };
+    }
+    return undefined;
+  }
+
+  /** Figures, sums, days, times, instants and zones, as people write them. */
+  private writtenAt(text: string, at: number): { type: TokenType; length: number; payload: Payload } | null {
+    const rest = text.slice(at, at + 80);
+    const { locale } = this;
+    const tries: [TokenType, RegExp, (found: string) => Payload | null][] = [
+      [
+        Instant,
+        /^\d{4}-\d{2}-\d{2}T[\d:.]+(?:Z|[+-]\d{2}:\d{2})/,
+        (value) => (parseInstant(value) === null ? null : { value }),
+      ],
+      [Day, DAYS, (found) => asDay(found, locale)],
+      [Zone, /^(?:UTC\b|[A-Z][A-Za-z]+(?:\/[A-Za-z_+\-0-9]+)+)/, (value) => (isZone(value) ? { value } : null)],
+      [Clock, /^\d{1,2}:\d{2}\b/, asClock],
+      [
+        Sum,
+        /^[-+−]?(?:[€£$¥]\s?\d+(?:[.,]\d+)*|\d+(?:[.,]\d+)*\s?(?:[A-Z]{3}\b|[€£$¥]))/,
+        (found) => asSum(found, locale),
+      ],
+      [Figure, /^[-+−]?\d+(?:[.,]\d+)*/, (found) => asFigure(found, locale)],
+    ];
+    for (const [type, pattern, read] of tries) {
+      const found = pattern.exec(rest)?.[0];
+      const payload = found === undefined || !isEdge(text, at + found.length) ? null : read(found);
+      if (found !== undefined && payload) return { type, length: found.length, payload };
+    }
+    return null;
+  }
+}
+
+const DAYS =
+  /^(?:\d{4}-\d{2}-\d{2}|\d{1,2}[./]\d{1,2}[./]\d{4}|\d{1,2}(?:st|nd|rd|th)?\s+(?:de\s+)?\p{L}{3,}\.?\s+(?:del?\s+)?\d{4})/u;
+
+function asDay(found: string, locale: string): Payload | null {
+  const value = readDay(found.replace(/^(\d+)(?:st|nd|rd|th)/, '$1').replace(/\bdel?\b/g, ' '), locale);
+  return value === null ? null : { value };
+}
+
+function asClock(found: string): Payload | null {
+  const value = found.padStart(5, '0');
+  return isCivilTime(value) ? { value } : null;
+}
+
+function asSum(found: string, locale: string): Payload | null {
+  const read = readAmount(found, locale);
+  return read?.currency ? { money: { amount: read.amount, currency: read.currency } } : null;
+}
+
+function asFigure(found: string, locale: string): Payload | null {
+  const number = readNumber(found, locale);
+  return number === null ? null : { number };
+}
+
+/** How many signs of a text a phrase takes at a place, as many spaces as stand between its words; none where it does not stand there. */
+function lengthAt(phrase: string, low: string, at: number): number {
+  let to = at;
+  for (const sign of phrase) {
+    if (sign === ' ') {
+      const from = to;
+      while (/\s/u.test(low[to] ?? '')) to += 1;
+      if (to === from) return 0;
+    } else if (low.startsWith(sign, to)) to += sign.length;
+    else return 0;
+  }
+  return to - at;
+}
+
+/** Whether a word that ends before this place ends there. */
+const isEdge = (text: string, at: number): boolean =>
+  at >= text.length || !/[\p{L}\p{N}]/u.test(text[at] as string) || !/[\p{L}\p{N}]/u.test(text[at - 1] as string);
+
+const CLOSING: Record<string, string> = { '“': '”', '"': '"', '«': '»' };
+
+/** What is quoted, its quotes and backslashes behind backslashes, its line ends as `\n`; open to the end where nothing closes it. */
+function quotedAt(text: string, at: number): Stretch | null {
+  const close = CLOSING[text[at] ?? ''];
+  if (close === undefined) return null;
+  let said = '';
+  for (let to = at + 1; to < text.length; to += 1) {
+    const sign = text[to] as string;
+    if (sign === '\\') {
+      to += 1;
+      said += text[to] === 'n' ? '\n' : (text[to] ?? '');
+    } else if (sign === close) return stretchOf(Quoted, text, at, to + 1 - at, { text: said });
+    else said += sign;
+  }
+  return null;
+}
+
+/** A name with the id behind it, where one stands there. */
+function withId(stretch: Stretch, text: string): Stretch {
+  const at = (stretch.endOffset as number) + 1;
+  const found = /^\s?\[((?:[^\]\\]|\\[\s\S])+)\]/u.exec(text.slice(at, at + 300));
+  if (!found) {
+    if (stretch.image === '') return stretchOf(Unknown, text, stretch.startOffset, 1, {});
+    return stretch;
+  }
+  const length = at + found[0].length - stretch.startOffset;
+  const id = (found[1] ?? '').replace(/\\([\s\S])/g, '$1');
+  return stretchOf(stretch.tokenType, text, stretch.startOffset, length, { ...stretch.payload, id });
+}
+
+/** A token over so many signs of the text. */
+function stretchOf(type: TokenType, text: string, at: number, length: number, payload: Payload): Stretch {
+  const end = at + length - 1;
+  const none = Number.NaN;
+  const made = createTokenInstance(type, text.slice(at, at + length), at, end, none, none, none, none);
+  return Object.assign(made, { payload });
+}

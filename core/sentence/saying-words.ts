@@ -1,0 +1,122 @@
+import type { Language } from '../locales/index.ts';
+import { operatorWords, phrasesFor } from '../messages/index.ts';
+import type { FieldTest } from '../rules/index.ts';
+import type { Weekday } from '../time/index.ts';
+import { formatDay, type Money, numberText } from '../values/index.ts';
+import { type Choices, calledSo, type Known } from './known.ts';
+import { quoted } from './plain.ts';
+import type { Tense } from './tokens.ts';
+import { valueWords } from './value-words.ts';
+import { type Keyword, PHRASES } from './words/index.ts';
+
+/** A piece of a sentence: its text, and whether it is a name, which is quoted where it would be read as something else. */
+export interface Piece {
+  text: string;
+  isName: boolean;
+  /** Whether the piece stands close to the one before it, as a comma does. */
+  isClose: boolean;
+}
+
+const UNITS: [RegExp, Keyword][] = [
+  [/^-?P(\d+)M/, 'month'],
+  [/(\d+)W/, 'week'],
+  [/(\d+)D/, 'day'],
+  [/T(?:.*?)(\d+)H/, 'hour'],
+  [/T(?:\d+H)?(\d+)M/, 'minute'],
+  [/(\d+)S/, 'second'],
+];
+
+/** What says the parts of a rule in one language: pieces that are joined to a sentence. */
+export class Saying {
+  constructor(
+    readonly language: Language,
+    readonly locale: string,
+    readonly known: Known,
+  ) {}
+
+  word(key: Keyword): Piece[] {
+    const text = PHRASES[this.language][key][0] ?? key;
+    return [
+      { text, isName: false, isClose: key === 'comma' || key === 'semicolon' || key === 'colon' || key === 'close' },
+    ];
+  }
+
+  words(...keys: Keyword[]): Piece[] {
+    return keys.flatMap((key) => this.word(key));
+  }
+
+  text(text: string): Piece[] {
+    return [{ text: quoted(text), isName: false, isClose: false }];
+  }
+
+  plain(text: string): Piece[] {
+    return [{ text, isName: false, isClose: false }];
+  }
+
+  op(op: FieldTest['op'], tense: Tense): Piece[] {
+    // An option may be called *Empty*: having no value is said so that it is nothing else.
+    if (op === 'empty' || op === 'filled') return this.plain(valueWords(op, tense, this.language));
+    return this.plain(operatorWords(op, tense, phrasesFor(this.language)));
+  }
+
+  weekday(day: Weekday | number): Piece[] {
+    return this.plain(typeof day === 'number' ? String(day) : phrasesFor(this.language).say(`day.${day}`));
+  }
+
+  number(value: string | number): Piece[] {
+    return this.plain(String(value).replace('.', numberText('0.5', this.locale).charAt(1)));
+  }
+
+  money({ amount, currency }: Money): Piece[] {
+    const [figure] = this.number(amount);
+    return this.plain(`${figure?.text ?? amount} ${currency}`);
+  }
+
+  day(day: string): Piece[] {
+    return this.plain(formatDay(day, this.locale));
+  }
+
+  /** A span of time in its own units: `P14D` is *14 days*. */
+  span(duration: string): Piece[] {
+    const isBack = duration.startsWith('-');
+    const parts = UNITS.flatMap(([pattern, unit]) => {
+      const count = Number(pattern.exec(duration)?.[1] ?? 0);
+      return count === 0 ? [] : [{ count, unit }];
+    });
+    const said = parts.length > 0 ? parts : [{ count: 0, unit: 'second' as Keyword }];
+    return said.flatMap(({ count, unit }, at) => {
+      const phrases = PHRASES[this.language][unit];
+      const name = count === 1 ? (phrases[1] ?? phrases[0]) : phrases[0];
+      return this.plain(`${isBack && at === 0 ? '-' : ''}${count} ${name}`);
+    });
+  }
+
+  /** A name by which something of these is known here; with its id behind it where the name alone would not tell it. */
+  name(id: string, choices: readonly Choices[]): Piece[] {
+    const mine = choices.flatMap((choice) => choice.among.filter((one) => one.id === id))[0];
+    const bracketed = `[${id.replace(/[\\\]]/g, (sign) => `\\${sign}`)}]`;
+    if (!mine || mine.name.trim() === '') return this.plain(bracketed);
+    const called = choices.flatMap((choice) => calledSo(choice, mine.name, null));
+    const isPlain = called.length === 1 && called[0]?.id === id;
+    return [{ text: isPlain ? mine.name : `${quoted(mine.name)} ${bracketed}`, isName: isPlain, isClose: false }];
+  }
+
+  /** Parts in a row: *a, b or c*. */
+  row(parts: readonly Piece[][], last: 'and' | 'or'): Piece[] {
+    return parts.flatMap((part, at) => {
+      if (at === 0) return part;
+      return [...this.word(at === parts.length - 1 ? last : 'comma'), ...part];
+    });
+  }
+
+  /** The same joined by one word throughout. */
+  joined(parts: readonly Piece[][], by: Keyword): Piece[] {
+    return parts.flatMap((part, at) => (at === 0 ? part : [...this.word(by), ...part]));
+  }
+
+  bracketed(inside: readonly Piece[]): Piece[] {
+    const [first, ...others] = inside;
+    if (!first) return this.words('open', 'close');
+    return [...this.word('open'), { ...first, isClose: true }, ...others, ...this.word('close')];
+  }
+}

@@ -1,0 +1,231 @@
+import { describe, expect, it } from 'vitest';
+import { openRule, type Rule } from '../rules/index.ts';
+import type { Source } from '../values/index.ts';
+import { Cutter } from './cut.ts';
+import { completeAt, couldStandAt, type Known, readSentence, saySentence, type Spoken } from './index.ts';
+import { KEYWORDS, PHRASES } from './words/index.ts';
+
+const LOANS: Source = {
+  id: 'loans',
+  kind: 'records',
+  name: 'Loan agreements',
+  titleField: 'title',
+  fields: [
+    { id: 'title', name: 'Loan', type: 'text' },
+    { id: 'status', name: 'Status', type: 'choice', options: ['Requested', 'Agreed', 'On view', 'Empty'] },
+    { id: 'exhibition', name: 'Exhibition', type: 'choice', options: ['Woven Waters', 'Small Fires'] },
+    { id: 'lender', name: 'Lender', type: 'link', to: 'lenders' },
+    { id: 'registrar', name: 'Registrar', type: 'person' },
+    { id: 'insured', name: 'Insured value', type: 'money' },
+    { id: 'cover', name: 'Cover limit', type: 'money' },
+    { id: 'due', name: 'Due back', type: 'date' },
+  ],
+};
+const LENDERS: Source = {
+  id: 'lenders',
+  kind: 'records',
+  name: 'Lenders',
+  titleField: 'name',
+  fields: [
+    { id: 'name', name: 'Lender', type: 'text' },
+    { id: 'rating', name: 'Rating', type: 'choice', options: ['Trusted', 'On hold'] },
+    { id: 'keeper', name: 'Keeper', type: 'person' },
+  ],
+};
+const KNOWN: Known = {
+  sources: new Map([LOANS, LENDERS].map((source) => [source.id, source])),
+  people: [
+    { id: 'ines', name: 'Inés Calder' },
+    { id: 'mei', name: 'Mei Okafor' },
+  ],
+  groups: [{ id: 'insurers', name: 'Insurers' }],
+  contacts: [],
+  webhooks: [],
+  folders: [],
+  senders: [],
+  wordings: [],
+  items: [{ id: 'reed', name: 'Reed Gate', source: 'lenders' }],
+};
+const ENGLISH: Spoken = {
+  locale: 'en-GB',
+  language: 'en',
+  known: KNOWN,
+  base: { ...openRule('r', 'R', 'ines', ['loans']), zone: 'Europe/Madrid' },
+};
+const SPANISH: Spoken = { ...ENGLISH, locale: 'es-ES', language: 'es' };
+const read = (text: string, spoken = ENGLISH) => {
+  const { rule, marks } = readSentence(text, spoken);
+  return { rule, marks: marks.map(({ from, to, code }) => [text.slice(from, to), code]) };
+};
+const whole = (text: string, spoken = ENGLISH): Rule => {
+  const { rule, marks } = read(text, spoken);
+  expect(marks).toEqual([]);
+  return rule;
+};
+
+describe('a rule typed', () => {
+  const GOES_ON_VIEW = {
+    all: [
+      { was: { field: 'status', op: 'oneOf', value: ['Requested', 'Agreed'] } },
+      { became: { field: 'status', op: 'is', value: 'On view' } },
+    ],
+  };
+
+  it.each([
+    [
+      ENGLISH,
+      'tell the registrar and her manager when a loan of Woven Waters goes from Requested or Agreed to On view, once settled, not imports',
+    ],
+    [
+      SPANISH,
+      'avisa a su registrar y a su superior cuando un loan de Woven Waters pasa de Requested o Agreed a On view, una vez asentado, sin importaciones',
+    ],
+  ])('is the rule that it says', (spoken, text) => {
+    expect(whole(text, spoken)).toMatchObject({
+      to: [{ field: 'registrar' }, { managerOf: { field: 'registrar' } }],
+      scope: { sources: ['loans'], where: { field: 'exhibition', op: 'is', value: 'Woven Waters' } },
+      when: { kinds: [], if: GOES_ON_VIEW },
+      pace: { kind: 'settled', quiet: 'PT10M', most: 'PT2H' },
+      by: { only: [], except: [{ system: 'import' }] },
+      zone: 'Europe/Madrid',
+    });
+  });
+
+  it('has days, sums and spans of time as people write them', () => {
+    const test = (text: string, spoken = ENGLISH) => whole(text, spoken).when?.if;
+    const from = 'tell Insurers when a loan changes so that ';
+    expect(test(`${from}Insured value is above €1,000.50`)).toMatchObject({
+      value: { amount: '1000.50', currency: 'EUR' },
+    });
+    expect(test(`${from}Insured value is above the Cover limit`)).toMatchObject({ value: { field: 'cover' } });
+    expect(test(`${from}Insured value is above Cover limit`)).toMatchObject({ value: { field: 'cover' } });
+    for (const day of ['3 December 2026', '3rd Dec 2026', '03/12/2026', '2026-12-03'])
+      expect(test(`${from}Due back is before ${day}`)).toMatchObject({ value: '2026-12-03' });
+    expect(test(`${from}Due back is within the next two weeks`)).toMatchObject({ value: 'P2W' });
+    expect(test(`${from}Due back is within the next 1 day 12 hours`)).toMatchObject({ value: 'P1DT12H' });
+    expect(
+      test('avisa a Insurers cuando un loan cambia de modo que Due back es antes de 3 de diciembre de 2026', SPANISH),
+    ).toMatchObject({ value: '2026-12-03' });
+  });
+
+  it('says what more a rule can say', () => {
+    expect(whole('tell Insurers 14 days and 2 days before Due back of a loan, as critical').due?.offset).toEqual([
+      '-P14D',
+      '-P2D',
+    ]);
+    expect(
+      whole('tell Insurers when a loan where Lender is one of which (Rating is On hold) changes').scope.where,
+    ).toEqual({
+      through: 'lender',
+      holds: { field: 'rating', op: 'is', value: 'On hold' },
+    });
+    expect(
+      whole('tell Insurers when the number of loan agreements for each Exhibition becomes more than 10').tally,
+    ).toEqual({
+      of: 'items',
+      per: 'exhibition',
+      becomes: { op: 'above', value: 10 },
+      kinds: [],
+    });
+    expect(
+      whole(
+        'tell the Registrar by text and Insurers every Monday at 08:00 all of Loan agreements where Status is Agreed',
+      ),
+    ).toMatchObject({
+      to: [{ tell: { field: 'registrar' }, channels: ['text'] }, { group: 'insurers' }],
+      report: { every: 'week', on: ['MO'], at: '08:00', empty: false },
+    });
+    expect(
+      whole('tell by case (where Exhibition is Woven Waters: Mei Okafor; otherwise: Insurers) when a loan is added').to,
+    ).toEqual([
+      {
+        cases: [{ if: { field: 'exhibition', op: 'is', value: 'Woven Waters' }, to: [{ person: 'mei' }] }],
+        else: [{ group: 'insurers' }],
+      },
+    ]);
+    expect(whole('tell the Keeper of its Lender when a loan of Reed Gate changes').to).toEqual([
+      { linked: 'lender', field: 'keeper' },
+    ]);
+  });
+});
+
+describe('what is not understood', () => {
+  it('is marked, and the rest still counts', () => {
+    const { rule, marks } = read(
+      'tell the curator when a loan goes from Agreed to On view, oncee settled, not imports',
+    );
+    expect(marks).toEqual([
+      ['curator', 'notHere'],
+      ['oncee settled', 'notHere'],
+    ]);
+    expect(rule).toMatchObject({ to: [], by: { except: [{ system: 'import' }] }, pace: { kind: 'now' } });
+    expect(rule.when?.if).toMatchObject({ all: [{ was: {} }, { became: { value: 'On view' } }] });
+  });
+
+  it.each([
+    ['tell Insurers when a loan changes so that Insured value is above 5', '5', 'needsCurrency'],
+    ['tell Insurers when a loan where Status is Empty', 'is Empty', 'severalMeanings'],
+    ['tell Insurers when a loan changes, at once, once settled', 'once settled', 'saidTwice'],
+    ['tell Insurers when a loan changes, reminded every 2 hours 3 times', 'reminded every', 'needsAck'],
+    ['tell Insurers when a loan where Status becomes Agreed changes', 'Status becomes Agreed', 'noState'],
+    ['tell Insurers when a loan changes, 1 times within 2 hours in all', '1', 'outOfRange'],
+    ['tell Registrar when a lender changes', 'Registrar', 'unknownName'],
+    ['tell Insurers when a loan changes, at most once in 2 hours 3 days in all', '2 hours 3 days', 'noSpan'],
+  ])('says why: %s', (text, stretch, code) => {
+    expect(read(text).marks).toEqual([[stretch, code]]);
+  });
+
+  it('says what could stand there', () => {
+    const text = 'tell Insurers when a loan goes from Agreed to Om view';
+    expect(couldStandAt(text, text.indexOf('Om'), ENGLISH)).toEqual(['Requested', 'Agreed', 'On view', 'Empty']);
+  });
+
+  it('is an unfinished sentence at its end, and nothing of it is lost', () => {
+    const { rule, marks } = read('tell the registrar when a loan of Woven Waters goes from');
+    expect(marks).toEqual([['', 'unfinished']]);
+    expect(rule.scope.where).toEqual({ field: 'exhibition', op: 'is', value: 'Woven Waters' });
+  });
+});
+
+describe('what is offered', () => {
+  const offered = (text: string, spoken = ENGLISH) => completeAt(text, text.length, spoken).map((one) => one.text);
+
+  it('is what may stand there, from what is there', () => {
+    expect(offered('')).toEqual(['tell']);
+    expect(offered('tell the reg')).toEqual(['Registrar']);
+    expect(offered('tell Insurers when a loan goes from Agreed to On v')).toEqual(['On view']);
+    expect(offered('tell Insurers when a loan of Ree')).toEqual(['Reed Gate']);
+    expect(offered('tell Insurers when a loan changes so that Due back is within the next 14 ').slice(0, 3)).toEqual([
+      'months',
+      'weeks',
+      'days',
+    ]);
+    expect(offered('avisa a Insurers cuando un loan pasa de Agreed a On v', SPANISH)).toEqual(['On view']);
+    expect(offered('tell Insurers when a loan changes so that Status is Emp')).toEqual(['“Empty”']);
+  });
+
+  it('is nothing where nothing can', () => {
+    expect(offered('blah blah ')).toEqual([]);
+  });
+});
+
+describe('words of a language', () => {
+  it.each(['en', 'es'] as const)('mean one thing each, and are cut as that: %s', (language) => {
+    const cutter = new Cutter(language, language, { ...KNOWN, sources: new Map() });
+    const phrases = KEYWORDS.flatMap((key) => PHRASES[language][key].map((phrase) => [phrase.toLowerCase(), key]));
+    expect(new Set(phrases.map(([phrase]) => phrase)).size).toBe(phrases.length);
+    for (const [phrase = ''] of phrases) expect(cutter.cut(phrase).map(({ image }) => image)).toEqual([phrase]);
+  });
+});
+
+it('a sentence names what has a name of its own, and what has not by its id', () => {
+  const rule: Rule = {
+    ...openRule('r', 'R', 'ines', ['loans']),
+    urgency: 'important',
+    zone: 'Europe/Madrid',
+    to: [{ person: 'gone' }],
+  };
+  const sentence = saySentence(rule, ENGLISH);
+  expect(sentence).toBe('tell the person [gone] when a loan changes');
+  expect(whole(sentence).to).toEqual([{ person: 'gone' }]);
+});
