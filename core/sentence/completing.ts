@@ -1,11 +1,11 @@
-import { EOF, type TokenType } from 'chevrotain';
+import { createTokenInstance, EOF, type IToken, type TokenType } from 'chevrotain';
 import { operatorWords, phrasesFor } from '../messages/index.ts';
 import { COMPARES_FIELDS, type Operator, operatorsOf } from '../rules/index.ts';
 import { operandOf } from './condition-grammar.ts';
-import { WEEKDAYS } from '../time/index.ts';
+import { WEEKDAYS, zoneNames } from '../time/index.ts';
 import { type Field, formatDay, isTemporalType, isTextType } from '../values/index.ts';
 import { Cutter, small, type Stretch } from './cut.ts';
-import type { NameKind } from './known.ts';
+import type { Choices, NameKind } from './known.ts';
 import { readTokens, sourcesAhead, type Spoken, stateFor, theGrammar } from './reading.ts';
 import type { ReadingState } from './reading-state.ts';
 import { quoted } from './plain.ts';
@@ -23,11 +23,13 @@ import {
   Name,
   Op,
   Quoted,
+  shortKind,
   Sum,
   type Tense,
   Unit,
   UNITS,
   Weekdays,
+  WORD,
   Zone,
 } from './tokens.ts';
 import { valueWords } from './value-words.ts';
@@ -44,6 +46,10 @@ export interface Expectation {
 /** So many completions are offered at once; so many of them may make a longer name of what stands there. */
 const MOST = 8;
 const FEW = 3;
+/** Behind so many words of one part of a sentence nothing is offered any more: that would take too long. */
+const MOST_TOKENS = 160;
+/** Nor anything in a sentence of more words than this; from a quarter of it on, names are looked for over one word. */
+const LONG = 1200;
 /** No name that is begun is looked for over more words than this. */
 const MOST_WORDS = 8;
 
@@ -57,6 +63,7 @@ const FIRST: Keyword[] = [
   'goesFrom',
   'to',
   'changesSo',
+  'soThat',
   'where',
   'of',
   'and',
@@ -84,10 +91,13 @@ export function completeAt(text: string, cursor: number, typed: Spoken): Complet
   const before = text.slice(0, cursor);
   const cutter = new Cutter(typed.language, typed.locale, typed.known);
   // Of which source it is may be said behind the cursor.
-  const sources = sourcesAhead(cutter.cut(text), typed.known);
+  const tokens = cutter.cut(text);
+  const count = tokens.findLastIndex(({ startOffset }) => startOffset < cursor) + 1;
+  if (count > LONG) return [];
+  const sources = sourcesAhead(tokens, typed.known);
   const { base } = typed;
   const spoken = sources.length > 0 ? { ...typed, base: { ...base, scope: { ...base.scope, sources } } } : typed;
-  const found = beginnings(before).map((from) => {
+  const found = beginnings(before, count > LONG / 4 ? 1 : MOST_WORDS).map((from) => {
     const begun = small(before.slice(from));
     const whole = expectedAfter(cutter.cut(before.slice(0, from)), before.slice(0, from), spoken);
     const isGoingOn = (one: Expectation) => one.kind !== 'sample' && beginsSo(small(one.text), begun);
@@ -107,26 +117,61 @@ const beginsSo = (text: string, begun: string): boolean =>
 
 const isAtStart = (before: string): boolean => /(^|[\s(])$/.test(before);
 
-/** What could stand where a stretch is not understood, as it would be written. */
-export function couldStandAt(text: string, from: number, spoken: Spoken): string[] {
+/** What could stand in place of a stretch that is not understood, as it would be written: what begins most like it first. */
+export function couldStandAt(text: string, { from, to }: { from: number; to: number }, spoken: Spoken): string[] {
   const before = text.slice(0, from);
+  const stretch = small(text.slice(from, to)).replace(/^,\s*/, '');
   const cutter = new Cutter(spoken.language, spoken.locale, spoken.known);
-  return expectedAfter(cutter.cut(before), before, spoken)
+  const all = expectedAfter(cutter.cut(before), before, spoken).map((one, order) => ({
+    ...one,
+    order,
+    alike: sharedStart(small(one.text), stretch),
+  }));
+  const words = all.filter(({ kind }) => kind !== 'sample');
+  return [...(words.length > 0 ? words : all)]
+    .sort((a, b) => b.alike - a.alike || a.order - b.order)
     .slice(0, MOST)
     .map((one) => one.text);
 }
 
+/** How many signs two texts begin with alike. */
+function sharedStart(a: string, b: string): number {
+  let at = 0;
+  while (at < a.length && a[at] === b[at]) at += 1;
+  return at;
+}
+
 /** Where what is begun may have begun: at each of the last words, the farthest first; at the end itself after a space. */
-function beginnings(before: string): number[] {
-  const starts = [...before.matchAll(/(?<=^|[\s(,;:])[^\s(,;:]/gu)].map(({ index }) => index).slice(-MOST_WORDS);
+function beginnings(before: string, most: number): number[] {
+  const starts = [...before.matchAll(/(?<=^|[\s(,;:])[^\s(,;:]/gu)].map(({ index }) => index).slice(-most);
   return isAtStart(before) ? [...starts, before.length] : starts;
+}
+
+/** Tokens in which each condition, and each of those told, that others follow is one word: the paths through it are many, and lead to the same end. */
+function inShort(tokens: readonly Stretch[], { ended }: ReadingState): IToken[] {
+  // What one word follows may go on behind it: *in Ojo and*.
+  const last = tokens.at(-2)?.startOffset ?? 0;
+  const widest = new Map<number, ReadingState['ended'][number]>();
+  for (const one of ended) if (one.to < last && one.to > (widest.get(one.from)?.to ?? -1)) widest.set(one.from, one);
+  let behind = -1;
+  return tokens.flatMap((token) => {
+    if (token.startOffset <= behind) return [];
+    const whole = widest.get(token.startOffset);
+    if (!whole) return [token];
+    behind = whole.to;
+    return [createTokenInstance(WORD[whole.as], '', token.startOffset, whole.to, 0, 0, 0, 0)];
+  });
 }
 
 /** What may come after some tokens, in the order in which it is likely wanted. */
 export function expectedAfter(tokens: readonly Stretch[], text: string, spoken: Spoken): Expectation[] {
   const state = stateFor(tokens, spoken);
-  const { at, entry } = readTokens(tokens, state, text.length);
-  const paths = theGrammar().computeContentAssist(entry, [...tokens.slice(at)]);
+  const taken = readTokens(tokens, state, text.length);
+  const begun = state.began ? { at: tokens.indexOf(state.began.token), entry: state.began.entry } : taken;
+  const { at, entry } = begun.at >= taken.at ? begun : taken;
+  const short = inShort(tokens.slice(at), state);
+  if (short.length > MOST_TOKENS) return [];
+  const paths = theGrammar().computeContentAssist(entry, short);
   const isWanted = new Expected(state, spoken, tokens.at(-1), text);
   const types = new Map<TokenType, readonly string[]>();
   for (const { nextTokenType, ruleStack } of paths)
@@ -158,11 +203,16 @@ class Expected {
     const isInOperand = rules.includes('operand');
     if (this.last?.tokenType === Op && takes !== 'none' && !isInOperand) return false;
     if (takes !== null && takes !== 'list' && isInOperand && rules.includes('values')) return false;
-    if (keywordOf(type) === 'the' && isInOperand && (op === null || !COMPARES_FIELDS.has(op))) return false;
+    if (keywordOf(type) === 'the' && isInOperand && (!field || op === null || !COMPARES_FIELDS.has(op))) return false;
     if (type === AnyName && this.state.wanted.length === 0) return false;
+    // Spanish tells *to* somebody; in English it is read, and not offered.
+    if (keywordOf(type) === 'to' && keywordOf(this.last?.tokenType ?? type) === 'tell')
+      return this.spoken.language === 'es';
     const isSpan = op === 'withinNext' || op === 'withinLast';
     if (rules.at(-1) === 'span' && isInOperand) return isSpan;
-    if (rules.at(-1) !== 'value' || field === null) return true;
+    if (rules.at(-1) !== 'value') return true;
+    // Where a value tells its field, it is one with a name.
+    if (field === null) return type === AnyName;
     return !isSpan && this.fitsType(type, field.type);
   }
 
@@ -185,7 +235,7 @@ class Expected {
       keys.map((key) => word(PHRASES[language][key][0] ?? key, at));
     if (type === AnyName || type === Name) return this.names();
     if (type === Op) return this.operators();
-    if (type === Kind) return keywords(KINDS, 8);
+    if (type === Kind) return this.kinds();
     if (type === Channel) return keywords(CHANNELS, rank('text'));
     if (type === Unit) return keywords(UNITS, 0);
     if (type === Weekdays) return WEEKDAYS.map((day) => word(phrasesFor(language).say(`day.${day}`), 0));
@@ -195,24 +245,42 @@ class Expected {
     if (type === Day) return [sample(formatDay('2026-12-03', locale))];
     if (type === Instant) return [sample('2026-12-03T09:00:00Z')];
     if (type === Clock) return [sample('08:30')];
-    if (type === Zone) return [sample('Europe/Madrid')];
+    if (type === Zone) return zoneNames().map((zone) => word(zone, zone === this.spoken.base.zone ? 0 : 1));
     if (type === Quoted) return [sample(quoted('…'))];
     const key = keywordOf(type);
     return key === null || SIGNS.has(key) ? [] : keywords([key], rank(key));
   }
 
+  /** Kinds of changes; behind another one they are said shorter. */
+  private kinds(): Ranked[] {
+    const { language } = this.spoken;
+    const isBehind = this.last?.tokenType === WORD.or;
+    return KINDS.map((kind) => ({
+      text: isBehind ? shortKind(kind, language) : (PHRASES[language][kind][0] ?? kind),
+      kind: 'word',
+      of: null,
+      rank: 8,
+    }));
+  }
+
   private names(): Ranked[] {
     const cutter = new Cutter(this.spoken.language, this.spoken.locale, this.spoken.known);
+    const isTest = this.state.expects.op !== null;
+    const the = PHRASES[this.spoken.language].the[0] ?? '';
     return this.state.wanted.flatMap(({ kind, of, among }, at) =>
       among.map(({ id, name }) => {
-        const alike = this.state.wanted
-          .flatMap((choice) => choice.among)
-          .filter((one) => small(one.name) === small(name));
+        const isAlike = (one: Choices) => one.among.some((other) => small(other.name) === small(name));
+        // Behind a test a value comes before a field that is called alike.
+        const rivals = this.state.wanted.filter((one) => !isTest || (one.kind === 'field') === (kind === 'field'));
+        const alike = rivals.flatMap((one) => one.among).filter((one) => small(one.name) === small(name));
+        const isSecond =
+          isTest && kind === 'field' && this.state.wanted.some((one) => one.kind !== 'field' && isAlike(one));
         // What stands before it may make something else of it: *is Empty* says that nothing is there.
         const cut = cutter.cut(`${this.before.slice(this.last?.startOffset ?? 0).trimEnd()} ${name}`).at(-1);
         const isSafe = cut?.tokenType === Name && cut.image.length === name.length;
         const text = isSafe ? name : quoted(name);
-        return { text: alike.length > 1 ? `${text} [${id}]` : text, kind, of, rank: at === 0 ? -1 : 0 };
+        const called = alike.length > 1 ? `${text} [${id}]` : text;
+        return { text: isSecond ? `${the} ${called}` : called, kind, of, rank: at === 0 ? -1 : 0 };
       }),
     );
   }

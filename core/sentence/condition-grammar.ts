@@ -324,7 +324,9 @@ export class ConditionGrammar extends EmbeddedActionsParser {
     const isSameType = (other: Field) => other.type === field?.type;
     this.ACTION(() => {
       this.state.expects = { field, op };
-      const values = field ? valueChoices(field, this.state.known) : [];
+      // Where the value is to tell the field, whatever may stand in one is wanted already.
+      if (field === null) return;
+      const values = valueChoices(field, this.state.known);
       const others = fieldChoices(sources, (other) => isSameType(other) && other !== field);
       this.state.wanted = COMPARES_FIELDS.has(op) ? [...values, others] : values;
     });
@@ -434,6 +436,7 @@ export class ConditionGrammar extends EmbeddedActionsParser {
   protected ofField = this.RULE('ofField', (field: MaybeField, sources: readonly Source[]): Condition | null => {
     this.ACTION(() => {
       this.state.expects = { field, op: null };
+      if (field === null) this.state.wanted = [];
     });
     return this.OR<Condition | null>([
       { ALT: () => this.SUBRULE(this.tested, { ARGS: [field, sources] }) },
@@ -606,7 +609,8 @@ export class ConditionGrammar extends EmbeddedActionsParser {
       this.state.wanted = [fieldChoices(sources)];
       this.state.expects = { field: null, op: null };
     });
-    return this.OR<Condition | null>([
+    const first = this.ACTION(() => this.next(1));
+    const made = this.OR<Condition | null>([
       {
         ALT: () => {
           this.CONSUME(WORD.open);
@@ -663,6 +667,8 @@ export class ConditionGrammar extends EmbeddedActionsParser {
         },
       },
     ]);
+    this.ACTION(() => this.state.end('anything', first, this.next(0)));
+    return made;
   });
 
   private none = this.RULE('none', (sources: readonly Source[]): Condition | null => {

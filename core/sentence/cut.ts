@@ -3,17 +3,20 @@ import type { Language } from '../locales/index.ts';
 import { operatorWords, phrasesFor } from '../messages/index.ts';
 import { OPERATORS } from '../rules/index.ts';
 import { isCivilTime, isZone, parseInstant, WEEKDAYS } from '../time/index.ts';
-import { readAmount, readDay, readNumber } from '../values/index.ts';
-import { allNames, type Known } from './known.ts';
+import { optionName, readAmount, readDay, readNumber } from '../values/index.ts';
+import { allNames, type Known, sourceChoices } from './known.ts';
 import {
   Clock,
   Day,
   Figure,
   Instant,
+  KINDS,
+  keywordOf,
   Name,
   Op,
   type Payload,
   Quoted,
+  shortKind,
   Sum,
   TENSES,
   Unknown,
@@ -82,6 +85,17 @@ const OF_TESTS: ReadonlySet<Keyword> = new Set([
   'getsValue',
 ]);
 
+const KIND_KEYS: ReadonlySet<Keyword> = new Set(KINDS);
+/** Kinds of changes that are said shorter behind others: *is added or changed*. */
+const shortKinds = (language: Language): ReadonlySet<string> =>
+  new Set(
+    KINDS.flatMap((key) => {
+      const short = shortKind(key, language);
+      return short === PHRASES[language][key][0] ? [] : [short];
+    }),
+  );
+const SHORT_KINDS: Record<Language, ReadonlySet<string>> = { en: shortKinds('en'), es: shortKinds('es') };
+
 type Dictionary = ReadonlyMap<string, readonly Entry[]>;
 
 /** By the first sign, the longest first; of two as long what the language says itself. */
@@ -105,6 +119,10 @@ function ownOf(language: Language): Entry[] {
 /** Cuts sentences of one language into tokens, by what the language says, what is known by name, and how people write figures and days. */
 export class Cutter {
   private readonly dictionary: Dictionary;
+  /** Quotes that nothing closes from some place on: nor does it from any place behind it. */
+  private readonly unclosed = new Set<string>();
+  /** Names that are those of fields, and of nothing else. */
+  private readonly fieldNames: ReadonlySet<string>;
 
   constructor(
     readonly language: Language,
@@ -113,17 +131,24 @@ export class Cutter {
   ) {
     const names = allNames(known).map((name) => ({ phrase: small(name), type: Name, payload: { text: name } }));
     this.dictionary = dictionaryOf([...ownOf(language), ...names]);
+    const fields = [...known.sources.values()].flatMap((source) => source.fields);
+    const others = new Set(allNames({ ...known, sources: new Map() }).map(small));
+    const options = fields.flatMap((field) => (field.options ?? []).map((option) => optionName(field, option)));
+    for (const name of [...options, ...sourceChoices(known).flatMap(({ among }) => among.map(({ name }) => name))])
+      others.add(small(name));
+    this.fieldNames = new Set(fields.map(({ name }) => small(name)).filter((name) => !others.has(name)));
   }
 
   /** The whole text as tokens, in order; what nothing is known of stands as unknown, word by word. */
   cut(text: string): Stretch[] {
     const found: Stretch[] = [];
     const low = small(text);
+    this.unclosed.clear();
     let at = 0;
     while (at < text.length) {
       if (/\s/u.test(text[at] as string)) at += 1;
       else {
-        const stretch = this.next(text, low, at);
+        const stretch = this.next(text, low, at, found);
         found.push(stretch);
         at = (stretch.endOffset as number) + 1;
       }
@@ -131,11 +156,15 @@ export class Cutter {
     return found;
   }
 
-  private next(text: string, low: string, at: number): Stretch {
-    const quoted = quotedAt(text, at);
-    if (quoted) return withId(quoted, text);
+  private next(text: string, low: string, at: number, before: readonly Stretch[]): Stretch {
+    const close = CLOSING[text[at] ?? ''];
+    if (close !== undefined && !this.unclosed.has(close)) {
+      const quoted = quotedAt(text, at, close);
+      if (quoted) return withId(quoted, text);
+      this.unclosed.add(close);
+    }
     const written = this.writtenAt(text, at);
-    const entry = this.entryAt(low, at);
+    const entry = this.entryAt(low, at, before);
     if (written && written.length >= (entry?.length ?? 0))
       return stretchOf(written.type, text, at, written.length, written.payload);
     if (entry) {
@@ -148,12 +177,27 @@ export class Cutter {
     return stretchOf(Unknown, text, at, word.length, { text: word });
   }
 
-  private entryAt(low: string, at: number): { of: Entry; length: number } | undefined {
+  private entryAt(low: string, at: number, before: readonly Stretch[]): { of: Entry; length: number } | undefined {
     for (const of of this.dictionary.get(low[at] ?? '') ?? []) {
       const length = lengthAt(of.phrase, low, at);
-      if (length > 0 && isEdge(low, at + length)) return { of, length };
+      if (length > 0 && isEdge(low, at + length) && this.fits(of, before)) return { of, length };
     }
     return undefined;
+  }
+
+  /** An option may be called as a kind of change is: behind a field *is approved* tests it, and *approved* alone goes on with kinds only. */
+  private fits({ type, phrase }: Entry, before: readonly Stretch[]): boolean {
+    const key = keywordOf(type);
+    if (key === null || !KIND_KEYS.has(key)) return true;
+    const last = before.at(-1);
+    if (SHORT_KINDS[this.language].has(phrase)) {
+      const isInRow = last?.tokenType === WORD.or || last?.tokenType === WORD.comma;
+      return isInRow && KIND_KEYS.has(keywordOf(before.at(-2)?.tokenType ?? type) ?? 'tell');
+    }
+    if (last?.tokenType !== Name || !this.fieldNames.has(small(last.payload.text ?? ''))) return true;
+    // The field that another one is compared with is tested no further.
+    const compared = before.at(-2)?.tokenType === WORD.the ? before.at(-3) : before.at(-2);
+    return compared?.tokenType === Op;
   }
 
   /** Figures, sums, days, times, instants and zones, as people write them. */
@@ -174,7 +218,7 @@ export class Cutter {
         /^[-+−]?(?:[€£$¥]\s?\d+(?:[.,]\d+)*|\d+(?:[.,]\d+)*\s?(?:[A-Z]{3}\b|[€£$¥]))/,
         (found) => asSum(found, locale),
       ],
-      [Figure, /^[-+−]?\d+(?:[.,]\d+)*/, (found) => asFigure(found, locale)],
+      [Figure, /^[-+−]?\d+(?:[.,]\d+)*(?:st|nd|rd|th)?/, (found) => asFigure(found.replace(/[a-z]+$/, ''), locale)],
     ];
     for (const [type, pattern, read] of tries) {
       const found = pattern.exec(rest)?.[0];
@@ -229,9 +273,7 @@ const isEdge = (text: string, at: number): boolean =>
 const CLOSING: Record<string, string> = { '“': '”', '"': '"', '«': '»' };
 
 /** What is quoted, its quotes and backslashes behind backslashes, its line ends as `\n`; open to the end where nothing closes it. */
-function quotedAt(text: string, at: number): Stretch | null {
-  const close = CLOSING[text[at] ?? ''];
-  if (close === undefined) return null;
+function quotedAt(text: string, at: number, close: string): Stretch | null {
   let said = '';
   for (let to = at + 1; to < text.length; to += 1) {
     const sign = text[to] as string;

@@ -63,18 +63,26 @@ export function sourceChoices({ sources }: Known): Choices[] {
   ];
 }
 
-/** Fields that all of some sources have, as the first one calls them; those of every source where none is named yet. */
+/** Fields of some sources, as the first one calls them. */
 export function fieldChoices(sources: readonly Source[], fits: (field: Field) => boolean = () => true): Choices {
   const [first] = sources;
   return choices('field', (first?.fields ?? []).filter(fits), first?.name ?? null);
 }
 
 /** Whom a bare name may mean: somebody, a group, or whoever a field names. */
-export const whomChoices = ({ people, groups }: Known, sources: readonly Source[]): Choices[] => [
-  choices('person', people),
-  choices('group', groups),
-  fieldChoices(sources, ({ type }) => namesSomebody(type)),
+export const whomChoices = (known: Known, sources: readonly Source[]): Choices[] => [
+  choices('person', known.people),
+  choices('group', known.groups),
+  namingChoices(known, sources),
 ];
+
+/** Fields that name somebody; of every source while it is not said which one is meant. */
+export function namingChoices(known: Known, sources: readonly Source[]): Choices {
+  const names = ({ type }: Field) => namesSomebody(type);
+  if (sources.length > 0) return fieldChoices(sources, names);
+  const all = [...known.sources.values()].flatMap(({ fields }) => fields.filter(names));
+  return choices('field', [...new Map(all.map((field) => [foldCase(field.name), field])).values()]);
+}
 
 /** What can stand in a field by name: its options, people, or items of where it leads. */
 export function valueChoices(field: Field, known: Known): Choices[] {

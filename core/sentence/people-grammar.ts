@@ -3,7 +3,7 @@ import type { CaseTest, Channel, Selector } from '../people/index.ts';
 import { isLinkType, namesSomebody } from '../values/index.ts';
 import { ConditionGrammar } from './condition-grammar.ts';
 import type { Stretch } from './cut.ts';
-import { type Choices, fieldChoices, sourceChoices, whomChoices } from './known.ts';
+import { type Choices, fieldChoices, namingChoices, sourceChoices, whomChoices } from './known.ts';
 import { AnyName, Channel as ByChannel, keywordOf, WORD } from './tokens.ts';
 
 /** What begins whom a rule tells. */
@@ -21,6 +21,7 @@ const WHOM: TokenType[] = [
   WORD.followers,
   WORD.mentioned,
   WORD.told,
+  WORD.me,
   WORD.program,
   WORD.anyProgram,
   WORD.anybody,
@@ -80,7 +81,7 @@ export class PeopleGrammar extends ConditionGrammar {
       },
     });
     this.ACTION(() => {
-      this.state.wanted = [fieldChoices(this.state.sources(), ({ type }) => namesSomebody(type))];
+      this.state.wanted = [namingChoices(this.state.known, this.state.sources())];
     });
     const field = this.CONSUME(AnyName) as Stretch;
     const through = { link: null as Stretch | null };
@@ -102,7 +103,7 @@ export class PeopleGrammar extends ConditionGrammar {
     const sources = this.state.sources();
     const fits = ({ type }: { type: Parameters<typeof namesSomebody>[0] }) => namesSomebody(type);
     if (link === null) {
-      const found = this.state.resolve(field, [fieldChoices(sources, fits)]);
+      const found = this.state.resolve(field, [namingChoices(this.state.known, sources)]);
       return found && { field: found.id };
     }
     const linked = this.state.resolve(link, [fieldChoices(sources, ({ type }) => isLinkType(type))]);
@@ -121,6 +122,7 @@ export class PeopleGrammar extends ConditionGrammar {
 
   private fixed = this.RULE('fixed', (): Selector | null =>
     this.OR<Selector>([
+      { ALT: () => this.fixedBy(() => this.CONSUME(WORD.me), { person: this.myself() }) },
       { ALT: () => this.fixedBy(() => this.CONSUME(WORD.creator), { creator: true }) },
       { ALT: () => this.fixedBy(() => this.CONSUME(WORD.lastEditor), { lastEditor: true }) },
       { ALT: () => this.fixedBy(() => this.CONSUME(WORD.followers), { followers: true }) },
@@ -130,6 +132,11 @@ export class PeopleGrammar extends ConditionGrammar {
       { ALT: () => this.fixedBy(() => this.CONSUME(WORD.anybody), '*') },
     ]),
   );
+
+  /** Whoever types: the rule is theirs. */
+  protected myself(): string {
+    return this.RECORDING_PHASE ? '' : this.state.base.owner;
+  }
 
   private fixedBy(consume: () => void, selector: Selector): Selector {
     consume();
@@ -237,6 +244,7 @@ export class PeopleGrammar extends ConditionGrammar {
   });
 
   private heard = this.RULE('heard', (): Selector | null => {
+    const first = this.ACTION(() => this.next(1));
     const who = this.SUBRULE(this.whom);
     const ways = { by: null as Channel[] | null };
     this.OPTION(() => {
@@ -245,6 +253,7 @@ export class PeopleGrammar extends ConditionGrammar {
         ways.by = channels;
       });
     });
+    this.ACTION(() => this.state.end('anybody', first, this.next(0)));
     return this.ACTION(() => who && (ways.by ? { tell: who, channels: ways.by } : who));
   });
 

@@ -5,6 +5,9 @@ import type { Field, Source } from '../values/index.ts';
 import { type Choices, calledSo, type Known, type Named, valueChoices } from './known.ts';
 import type { Stretch } from './cut.ts';
 
+/** By which rule of the grammar a sentence, or the rest of one, is read. */
+export type EntryRule = 'sentence' | 'fromOccasion' | 'clauses';
+
 /** Why a stretch of a sentence is not understood. */
 export type MarkCode =
   | 'notHere'
@@ -17,6 +20,7 @@ export type MarkCode =
   | 'whichField'
   | 'needsCurrency'
   | 'outOfRange'
+  | 'tooDeep'
   | 'unfinished';
 /** A stretch of the text, from one sign to before another, that is not understood, and what could stand there. */
 export interface Mark {
@@ -44,19 +48,28 @@ export class ReadingState {
   expects: { field: Field | null; op: Operator | null } = { field: null, op: null };
   /** Whom `their manager` is the manager of. */
   lastRecipient: Selector | null = null;
+  /** From which token, and by which rule of the grammar, what was read last can be read by itself. */
+  began: { entry: EntryRule; token: Stretch } | null = null;
+  /** What is read to its end and could stand as one word. */
+  readonly ended: { as: 'anything' | 'anybody'; from: number; to: number }[] = [];
   private readonly said = new Set<string>();
+  /** What the rule looks at before the sentence says so. */
+  private readonly unnamed: readonly string[];
 
   constructor(
     readonly known: Known,
     readonly base: Rule,
     readonly language: Language,
+    private readonly isSourceOpen = false,
   ) {
     const { id, name, owner, scope, zone } = base;
     this.rule = { ...openRule(id, name, owner, scope.sources), zone, urgency: 'important' };
+    this.unnamed = this.rule.scope.sources;
   }
 
-  /** The sources that the rule looks at, as far as they are known. */
+  /** The sources that the rule looks at, as far as they are known; none where the sentence has to name them first. */
   sources(): Source[] {
+    if (this.isSourceOpen && this.rule.scope.sources === this.unnamed) return [];
     return this.rule.scope.sources.flatMap((id) => this.known.sources.get(id) ?? []);
   }
 
@@ -95,6 +108,14 @@ export class ReadingState {
     if (Number.isInteger(number) && number >= least && number <= most) return number;
     this.mark(token, 'outOfRange', [String(least), String(most)]);
     return least;
+  }
+
+  begin(entry: EntryRule, token: Stretch): void {
+    if (token.payload !== undefined) this.began = { entry, token };
+  }
+
+  end(as: 'anything' | 'anybody', first: Stretch, last: Stretch): void {
+    this.ended.push({ as, from: first.startOffset, to: last.endOffset ?? last.startOffset });
   }
 
   /** Notes that a part is said, and marks it where it was before. */

@@ -3,7 +3,7 @@ import type { Language } from '../locales/index.ts';
 import type { Rule } from '../rules/index.ts';
 import { Cutter, type Stretch } from './cut.ts';
 import { calledSo, type Known, sourceChoices } from './known.ts';
-import { type Mark, ReadingState, type Understood } from './reading-state.ts';
+import { type EntryRule, type Mark, ReadingState, type Understood } from './reading-state.ts';
 import { SentenceGrammar } from './sentence-grammar.ts';
 import { AnyName, keywordOf, Unknown, WORD } from './tokens.ts';
 import { FIELD_LEADS, isOneOf, OCCASION_STARTS, SOURCE_LEADS } from './token-families.ts';
@@ -16,6 +16,8 @@ export interface Spoken {
   known: Known;
   /** What stays as it is, since a sentence does not say it: the rule's id, name and owner; and the sources and the zone where it says none. */
   base: Rule;
+  /** No source is meant until the sentence names one, whatever the base has. */
+  isSourceOpen?: boolean;
 }
 
 /** What a sentence comes to. */
@@ -34,6 +36,21 @@ export function theGrammar(): SentenceGrammar {
   return grammar;
 }
 
+/** Nothing is nested deeper than so: a rule's document is not, either. */
+const DEEPEST = 40;
+
+/** The token with which a sentence is nested too deep; as many as there are where it is not. */
+function tooDeepAt(tokens: readonly Stretch[]): number {
+  let [open, row] = [0, 0];
+  const at = tokens.findIndex(({ tokenType }) => {
+    row = tokenType === WORD.managerOf ? row + 1 : 0;
+    if (tokenType === WORD.open) open += 1;
+    if (tokenType === WORD.close) open -= 1;
+    return open + row > DEEPEST;
+  });
+  return at < 0 ? tokens.length : at;
+}
+
 /** No sentence goes on after so many stretches that are not understood. */
 const MOST_MARKS = 20;
 
@@ -47,13 +64,17 @@ export function readSentence(text: string, spoken: Spoken): Reading {
 }
 
 /** What a sentence is read into, its sources looked for ahead: fields are named before them. */
-export function stateFor(tokens: readonly Stretch[], { known, base, language }: Spoken): ReadingState {
-  const state = new ReadingState(known, base, language);
+export function stateFor(
+  tokens: readonly Stretch[],
+  { known, base, language, isSourceOpen = false }: Spoken,
+): ReadingState {
+  const state = new ReadingState(known, base, language, isSourceOpen);
   const sources = sourcesAhead(tokens, known);
   if (sources.length > 0) state.rule = { ...state.rule, scope: { ...state.rule.scope, sources } };
   return state;
 }
 
+/** The sources that a sentence names, wherever in it. */
 export function sourcesAhead(tokens: readonly Stretch[], known: Known): string[] {
   const choices = sourceChoices(known);
   const meant = ({ payload: { text = '', id = null } }: Stretch) =>
@@ -71,17 +92,22 @@ export function sourcesAhead(tokens: readonly Stretch[], known: Known): string[]
 }
 
 /** What may lead to a source there: *of* does behind a field of its items, and not behind whom a link names. */
-const leadsAt = (tokens: readonly Stretch[], at: number): readonly TokenType[] =>
-  isOneOf(tokens[at - 2], FIELD_LEADS) ? [WORD.of] : SOURCE_LEADS;
+function leadsAt(tokens: readonly Stretch[], at: number): readonly TokenType[] {
+  const lead = isOneOf(tokens[at - 2], [WORD.the]) && isOneOf(tokens[at - 3], [WORD.when]) ? at - 3 : at - 2;
+  return isOneOf(tokens[lead], FIELD_LEADS) ? [WORD.of] : SOURCE_LEADS;
+}
 
 /** From which token, and by which rule of the grammar, a sentence is read. */
 export interface Entry {
   at: number;
-  entry: 'sentence' | 'fromOccasion' | 'clauses';
+  entry: EntryRule;
 }
 
 /** Reads as far as it goes, marks what does not fit, and goes on behind it; gives where it was taken up last. */
-export function readTokens(tokens: readonly Stretch[], state: ReadingState, end: number): Entry {
+export function readTokens(all: readonly Stretch[], state: ReadingState, end: number): Entry {
+  const deep = all[tooDeepAt(all)];
+  const tokens = deep ? all.slice(0, all.indexOf(deep)) : all;
+  if (deep) state.mark(deep, 'tooDeep', []);
   const reader = theGrammar();
   let from = 0;
   let entry: Entry['entry'] = 'sentence';

@@ -17,6 +17,9 @@ export interface Piece {
   isClose: boolean;
 }
 
+const ORDINALS = new Intl.PluralRules('en', { type: 'ordinal' });
+const ORDINAL: Partial<Record<Intl.LDMLPluralRule, string>> = { one: 'st', two: 'nd', few: 'rd' };
+
 const UNITS: [RegExp, Keyword][] = [
   [/^-?P(\d+)M/, 'month'],
   [/(\d+)W/, 'week'],
@@ -59,8 +62,28 @@ export class Saying {
     return this.plain(operatorWords(op, tense, phrasesFor(this.language)));
   }
 
-  weekday(day: Weekday | number): Piece[] {
-    return this.plain(typeof day === 'number' ? String(day) : phrasesFor(this.language).say(`day.${day}`));
+  /** A day of a week, or of a month: *Monday*, *1st*. */
+  dayOf(day: Weekday | number): Piece[] {
+    if (typeof day !== 'number') return this.plain(phrasesFor(this.language).say(`day.${day}`));
+    return this.plain(this.language === 'en' ? `${day}${ORDINAL[ORDINALS.select(day)] ?? 'th'}` : String(day));
+  }
+
+  /** What leads to the days on which something is due; the days of a month are led to by the second phrase. */
+  onDays(ofMonth: boolean): Piece[] {
+    const [ofWeek = '', dates] = PHRASES[this.language].onDays;
+    return this.plain(ofMonth && dates ? dates : ofWeek);
+  }
+
+  /** One of what is called so: *a loan*, *an object*. */
+  oneOf(named: readonly Piece[]): Piece[] {
+    const [before = '', beforeVowel] = PHRASES[this.language].a;
+    const isVowel = this.language === 'en' && /^[“]?[aeio]/i.test(named[0]?.text ?? '');
+    return [...this.plain(isVowel && beforeVowel ? beforeVowel : before), ...named];
+  }
+
+  times(count: number): Piece[] {
+    const [many = '', once] = PHRASES[this.language].times;
+    return this.plain(`${count} ${count === 1 && once ? once : many}`);
   }
 
   number(value: string | number): Piece[] {

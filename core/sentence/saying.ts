@@ -28,7 +28,7 @@ import type { Spoken } from './reading.ts';
 import { fieldsWith } from './reading-state.ts';
 import { type Piece, Saying } from './saying-words.ts';
 import { tidyRule } from './tidy.ts';
-import { KINDS, Name } from './tokens.ts';
+import { KINDS, Name, shortKind } from './tokens.ts';
 import type { Keyword } from './words/index.ts';
 
 const PER: Record<'item' | 'actor' | 'rule', Keyword> = { item: 'perItem', actor: 'perActor', rule: 'perRule' };
@@ -229,7 +229,7 @@ class RuleSaying {
           const [single = { among: [] }, whole] = choices;
           const isOne = !isMany && single.among.some((one) => one.id === id);
           if (!isOne) return saying.name(id, whole ? [whole] : choices);
-          return [...saying.word('a'), ...saying.name(id, choices).map(inSmall)];
+          return saying.oneOf(saying.name(id, choices).map(inSmall));
         }),
         'or',
       ),
@@ -279,15 +279,18 @@ class RuleSaying {
     if (turned) return turned;
     const did = isOpen(node) ? [] : this.conditions.say(node);
     if (kinds.length === 0) return did.length === 0 ? saying.word('happens') : [...saying.word('changesSo'), ...did];
-    return [...this.kinds(kinds), ...(did.length === 0 ? [] : [...saying.word('changesSo'), ...did])];
+    return [...this.kinds(kinds), ...(did.length === 0 ? [] : [...saying.word('soThat'), ...did])];
   }
 
   private kinds(kinds: readonly ChangeKind[]): Piece[] {
     const { saying } = this;
     return saying.joined(
-      kinds.map((kind) => {
+      kinds.map((kind, at) => {
         const known = KINDS.find((one) => one === kind);
-        return known ? saying.word(known) : [...saying.word('custom'), ...saying.text(kind)];
+        if (!known) return [...saying.word('custom'), ...saying.text(kind)];
+        // The first says *is* for those behind it.
+        const isBehind = KINDS.some((one) => one === kinds[at - 1]);
+        return isBehind ? saying.plain(shortKind(known, saying.language)) : saying.word(known);
       }),
       'or',
     );
@@ -300,12 +303,7 @@ class RuleSaying {
   private repeated(repeat: Repeat | null): Piece[] {
     const { saying } = this;
     if (!repeat) return [];
-    return [
-      ...saying.word('againEvery'),
-      ...saying.span(repeat.every),
-      ...saying.plain(String(repeat.times)),
-      ...saying.word('times'),
-    ];
+    return [...saying.word('againEvery'), ...saying.span(repeat.every), ...saying.times(repeat.times)];
   }
 
   private burst(): Piece[] | null {
@@ -323,11 +321,12 @@ class RuleSaying {
   private schedule({ every, at, on }: Schedule): Piece[] {
     const { saying } = this;
     const days = saying.joined(
-      (on ?? []).map((day) => saying.weekday(day)),
+      (on ?? []).map((day) => saying.dayOf(day)),
       'and',
     );
     const isWeekly = every === 'week' && on?.every((day) => typeof day === 'string');
-    const when = on && on.length > 0 ? [...saying.words(EVERY[every], 'onDays'), ...days] : saying.word(EVERY[every]);
+    const lead = saying.onDays(on?.some((day) => typeof day === 'number') ?? false);
+    const when = days.length > 0 ? [...saying.word(EVERY[every]), ...lead, ...days] : saying.word(EVERY[every]);
     const weekly = isWeekly && on && on.length > 0 ? [...saying.word('every'), ...days] : when;
     return [...weekly, ...saying.word('at'), ...saying.plain(at)];
   }
@@ -450,12 +449,7 @@ class RuleSaying {
     const { remind } = ack;
     return [
       saying.word(ack.by === 'anyone' ? 'ackAnyone' : 'ackEveryone'),
-      remind && [
-        ...saying.word('remind'),
-        ...saying.span(remind.after),
-        ...saying.plain(String(remind.times)),
-        ...saying.word('times'),
-      ],
+      remind && [...saying.word('remind'), ...saying.span(remind.after), ...saying.times(remind.times)],
       ...ack.escalate.map(({ after, to }) => [
         ...saying.word('escalate'),
         ...saying.span(after),

@@ -1,10 +1,11 @@
 import { EOF } from 'chevrotain';
+import type { Selector } from '../people/index.ts';
 import type { Condition, Repeat, Rule, StateTest, Tally } from '../rules/index.ts';
 import type { Duration, Schedule } from '../time/index.ts';
 import { type ChangeKind, type Field, isFigureType, isMoney, isTemporalType, type Value } from '../values/index.ts';
 import { ClauseGrammar } from './clause-grammar.ts';
 import type { Stretch } from './cut.ts';
-import { sourceChoices, valueChoices } from './known.ts';
+import { fieldChoices, sourceChoices, valueChoices } from './known.ts';
 import { quoted } from './plain.ts';
 import { fieldsWith } from './reading-state.ts';
 import { AnyName, Clock, Figure, keywordOf, Kind, Quoted, Sum, WORD } from './tokens.ts';
@@ -26,8 +27,15 @@ export class SentenceGrammar extends ClauseGrammar {
   }
 
   sentence = this.RULE('sentence', () => {
-    this.CONSUME(WORD.tell);
-    const to = this.SUBRULE(this.people);
+    const to = this.OR<Selector[] | null>([
+      {
+        ALT: () => {
+          this.CONSUME(WORD.tell);
+          return this.SUBRULE(this.people);
+        },
+      },
+      { ALT: () => this.SUBRULE(this.meAndOthers) },
+    ]);
     this.ACTION(() => {
       if (to) this.set({ to });
     });
@@ -35,8 +43,23 @@ export class SentenceGrammar extends ClauseGrammar {
     this.SUBRULE(this.fromOccasion);
   });
 
+  private meAndOthers = this.RULE('meAndOthers', (): Selector[] | null => {
+    const me: Selector = { person: this.myself() };
+    this.CONSUME(WORD.tellMe);
+    const found = { others: [] as Selector[] | null };
+    this.OPTION(() => {
+      this.OR([{ ALT: () => this.CONSUME(WORD.and) }, { ALT: () => this.CONSUME(WORD.comma) }]);
+      const others = this.SUBRULE(this.people);
+      this.ACTION(() => {
+        found.others = others;
+      });
+    });
+    return this.ACTION(() => found.others && [me, ...found.others]);
+  });
+
   /** From what brings it about to the end; also where what stands before is not understood. */
   fromOccasion = this.RULE('fromOccasion', () => {
+    this.ACTION(() => this.state.begin('fromOccasion', this.next(1)));
     this.SUBRULE(this.occasion);
     this.SUBRULE(this.clauses);
   });
@@ -59,8 +82,44 @@ export class SentenceGrammar extends ClauseGrammar {
   private whenItChanges = this.RULE('whenItChanges', () => {
     const token = this.CONSUME(WORD.when) as Stretch;
     this.ACTION(() => this.becomes(token, { when: { kinds: [], if: { all: [] }, burst: null } }));
-    this.SUBRULE(this.lookAt);
-    this.OPTION(() => this.SUBRULE(this.happening));
+    this.OR([
+      { GATE: () => this.isFieldFirst(), ALT: () => this.SUBRULE(this.fieldFirst), IGNORE_AMBIGUITIES: true },
+      {
+        ALT: () => {
+          this.SUBRULE(this.lookAt);
+          this.OPTION(() => this.SUBRULE(this.happening));
+        },
+      },
+    ]);
+  });
+
+  /** Whether a field stands next, and no source: *when the Status of a loan …*. */
+  private isFieldFirst(): boolean {
+    const name = this.next(this.isNext(1, [WORD.the]) ? 2 : 1);
+    const { state } = this;
+    return !state.means(name, sourceChoices(state.known)) && state.means(name, [fieldChoices(state.sources())]);
+  }
+
+  /** *when the Status of a loan becomes On view*; where its source is known, *when Insured value is above Cover limit*. */
+  private fieldFirst = this.RULE('fieldFirst', () => {
+    this.OPTION(() => this.CONSUME(WORD.the));
+    const sources = this.ACTION(() => this.state.sources());
+    const node = this.OR<Condition | null>([
+      {
+        GATE: () => this.isNext(2, [WORD.of]),
+        ALT: () => {
+          const field = this.SUBRULE(this.fieldName, { ARGS: [sources] });
+          this.CONSUME(WORD.of);
+          this.SUBRULE(this.lookAt);
+          return this.SUBRULE(this.ofField, { ARGS: [field, sources] });
+        },
+        IGNORE_AMBIGUITIES: true,
+      },
+      { ALT: () => this.SUBRULE(this.condition, { ARGS: [sources] }) },
+    ]);
+    this.ACTION(() => {
+      if (node) this.when({ if: node });
+    });
   });
 
   /** What it looks at: sources, and what narrows them. */
@@ -101,10 +160,17 @@ export class SentenceGrammar extends ClauseGrammar {
           this.CONSUME(WORD.of);
           this.OPTION(() => this.CONSUME(WORD.the));
           const field = this.ACTION(() => this.fieldOfValue(this.next(1)));
-          const value = this.SUBRULE(this.value, { ARGS: [field] });
-          this.ACTION(() => {
-            if (field && value !== undefined) this.narrow({ field: field.id, op: 'is', value });
-          });
+          this.OR2([
+            { ALT: () => this.SUBRULE(this.ofLinked) },
+            {
+              ALT: () => {
+                const value = this.SUBRULE(this.value, { ARGS: [field] });
+                this.ACTION(() => {
+                  if (field && value !== undefined) this.narrow({ field: field.id, op: 'is', value });
+                });
+              },
+            },
+          ]);
         },
       },
       {
@@ -144,6 +210,28 @@ export class SentenceGrammar extends ClauseGrammar {
     ]),
   );
 
+  /** *of a lender whose Rating is On hold*: the one link that leads there is meant. */
+  private ofLinked = this.RULE('ofLinked', () => {
+    this.CONSUME(WORD.a);
+    const choices = this.ACTION(() => sourceChoices(this.state.known));
+    const token = this.ACTION(() => this.next(1));
+    const found = this.SUBRULE(this.name, { ARGS: [choices] });
+    this.CONSUME(WORD.where);
+    const there = this.ACTION(() => [this.state.known.sources.get(found?.id ?? '') ?? []].flat());
+    const holds = this.SUBRULE(this.stateCondition, { ARGS: [there] });
+    this.ACTION(() => {
+      const links = (this.state.sources()[0]?.fields ?? []).filter(({ to }) => to !== undefined && to === found?.id);
+      const [link, ...others] = links;
+      if (found && (!link || others.length > 0))
+        this.state.mark(
+          token,
+          link ? 'whichField' : 'notHere',
+          links.map(({ name }) => name),
+        );
+      else if (link && holds) this.narrow({ through: link.id, holds, every: false } as StateTest);
+    });
+  });
+
   private foldersHere() {
     const { sources } = this.state.rule.scope;
     const among = this.state.known.folders.filter(({ source }) => sources.includes(source));
@@ -181,15 +269,26 @@ export class SentenceGrammar extends ClauseGrammar {
           const kinds = this.SUBRULE(this.kinds);
           this.ACTION(() => this.when({ kinds }));
           this.OPTION(() => {
-            this.CONSUME(WORD.changesSo);
+            this.CONSUME(WORD.soThat);
             this.SUBRULE(this.whatItDid);
           });
         },
       },
       {
         ALT: () => {
-          this.OR2([{ ALT: () => this.CONSUME2(WORD.changesSo) }, { ALT: () => this.CONSUME(WORD.colon) }]);
+          this.OR2([
+            { ALT: () => this.CONSUME(WORD.changesSo) },
+            { ALT: () => this.CONSUME2(WORD.soThat) },
+            { ALT: () => this.CONSUME(WORD.colon) },
+          ]);
           this.SUBRULE2(this.whatItDid);
+        },
+      },
+      {
+        // *when a loan’s Status becomes On view*
+        ALT: () => {
+          this.CONSUME(WORD.possessive);
+          this.SUBRULE3(this.whatItDid);
         },
       },
       { ALT: () => this.CONSUME(WORD.happens) },
@@ -481,6 +580,7 @@ export class SentenceGrammar extends ClauseGrammar {
   /** The rest of a sentence: what is said after what brings it about. */
   clauses = this.RULE('clauses', () => {
     this.MANY(() => {
+      this.ACTION(() => this.state.begin('clauses', this.next(1)));
       this.OPTION(() => this.CONSUME(WORD.comma));
       this.SUBRULE(this.clause);
     });

@@ -55,7 +55,7 @@ const ENGLISH: Spoken = {
 const SPANISH: Spoken = { ...ENGLISH, locale: 'es-ES', language: 'es' };
 const read = (text: string, spoken = ENGLISH) => {
   const { rule, marks } = readSentence(text, spoken);
-  return { rule, marks: marks.map(({ from, to, code }) => [text.slice(from, to), code]) };
+  return { rule, at: marks[0], marks: marks.map(({ from, to, code }) => [text.slice(from, to), code]) };
 };
 const whole = (text: string, spoken = ENGLISH): Rule => {
   const { rule, marks } = read(text, spoken);
@@ -89,6 +89,59 @@ describe('a rule typed', () => {
       by: { only: [], except: [{ system: 'import' }] },
       zone: 'Europe/Madrid',
     });
+  });
+
+  it('may say the field before its source, or behind it', () => {
+    const status = { became: { field: 'status', op: 'is', value: 'On view' } };
+    for (const then of [
+      'a loan becomes On view',
+      'a loan’s Status becomes On view',
+      'the Status of a loan becomes On view',
+      'Status of loan agreements becomes On view',
+      'Status becomes On view',
+    ])
+      expect(whole(`tell me when ${then}`)).toMatchObject({
+        to: [{ person: 'ines' }],
+        scope: { sources: ['loans'] },
+        when: { if: status },
+      });
+    expect(whole('tell Insurers when Insured value is above Cover limit').when?.if).toEqual({
+      field: 'insured',
+      op: 'above',
+      value: { field: 'cover' },
+    });
+    // Where no source is known, a field alone says nothing.
+    expect(readSentence('tell me when Status becomes On view', { ...ENGLISH, isSourceOpen: true }).marks).not.toEqual(
+      [],
+    );
+    expect(
+      readSentence('tell me when a loan’s Status becomes On view', { ...ENGLISH, isSourceOpen: true }).marks,
+    ).toEqual([]);
+    expect(whole('avísame cuando el Status de un loan pasa a ser On view', SPANISH).when?.if).toEqual(status);
+  });
+
+  it('narrows by what is linked', () => {
+    const held = { through: 'lender', holds: { field: 'rating', op: 'is', value: 'On hold' }, every: false };
+    expect(whole('tell me when a loan of a lender whose Rating is On hold changes').scope.where).toEqual(held);
+    expect(whole('avísame cuando un loan de un lender cuyo Rating es On hold cambia', SPANISH).scope.where).toEqual(
+      held,
+    );
+    expect(read('tell me when a lender of a loan whose Status is Agreed changes').marks).toEqual([['loan', 'notHere']]);
+  });
+
+  it('is read and gone on with whatever its shape: in brackets, in rows, in quotes, without an end', () => {
+    const test = 'Status is any of Agreed or On view';
+    for (const text of [
+      `tell Insurers when a loan changes so that ${Array(40).fill(test).join(' or ')} or `,
+      `tell Insurers when a loan changes so that ${`(${test} and `.repeat(12)}`,
+      `tell by case (${Array(20).fill(`where ${test}: Insurers and Registrar`).join('; ')}; `,
+    ]) {
+      expect(readSentence(text, ENGLISH).marks.map(({ code }) => code)).toEqual(['unfinished']);
+      expect(completeAt(text, text.length, ENGLISH)).not.toEqual([]);
+    }
+    expect(read(`tell ${'the manager of '.repeat(1500)}`).marks[0]).toEqual(['the manager of', 'tooDeep']);
+    expect(read(`tell me when a loan changes so that ${'('.repeat(20_000)}`).marks[0]).toEqual(['(', 'tooDeep']);
+    expect(read('“'.repeat(30_000)).marks).toHaveLength(1);
   });
 
   it('has days, sums and spans of time as people write them', () => {
@@ -176,8 +229,15 @@ describe('what is not understood', () => {
   });
 
   it('says what could stand there', () => {
-    const text = 'tell Insurers when a loan goes from Agreed to Om view';
-    expect(couldStandAt(text, text.indexOf('Om'), ENGLISH)).toEqual(['Requested', 'Agreed', 'On view', 'Empty']);
+    const could = (text: string) => couldStandAt(text, read(text).at as never, ENGLISH);
+    expect(could('tell Insurers when a loan goes from Agreed to Om view')).toEqual([
+      'On view',
+      'Requested',
+      'Agreed',
+      'Empty',
+    ]);
+    expect(could('tell Insurers when a loan changes, not imprts')[0]).toBe('not imports');
+    expect(could('tell the regsitrar when a loan changes')[0]).toBe('Registrar');
   });
 
   it('is an unfinished sentence at its end, and nothing of it is lost', () => {
@@ -191,7 +251,7 @@ describe('what is offered', () => {
   const offered = (text: string, spoken = ENGLISH) => completeAt(text, text.length, spoken).map((one) => one.text);
 
   it('is what may stand there, from what is there', () => {
-    expect(offered('')).toEqual(['tell']);
+    expect(offered('')).toEqual(['tell', 'tell me']);
     expect(offered('tell the reg')).toEqual(['Registrar']);
     expect(offered('tell Insurers when a loan goes from Agreed to On v')).toEqual(['On view']);
     expect(offered('tell Insurers when a loan of Ree')).toEqual(['Reed Gate']);
@@ -204,6 +264,13 @@ describe('what is offered', () => {
     expect(offered('tell Insurers when a loan changes so that Status is Emp')).toEqual(['“Empty”']);
   });
 
+  it('is whatever may stand in a field, where the value is to tell which', () => {
+    const values = offered('tell Insurers when a loan becomes ');
+    expect(values).toContain('On view');
+    expect(values).toContain('Small Fires');
+    expect(values).not.toContain('no');
+  });
+
   it('is nothing where nothing can', () => {
     expect(offered('blah blah ')).toEqual([]);
   });
@@ -214,7 +281,22 @@ describe('words of a language', () => {
     const cutter = new Cutter(language, language, { ...KNOWN, sources: new Map() });
     const phrases = KEYWORDS.flatMap((key) => PHRASES[language][key].map((phrase) => [phrase.toLowerCase(), key]));
     expect(new Set(phrases.map(([phrase]) => phrase)).size).toBe(phrases.length);
-    for (const [phrase = ''] of phrases) expect(cutter.cut(phrase).map(({ image }) => image)).toEqual([phrase]);
+    // Some are said shorter behind others of their kind.
+    const before = language === 'en' ? 'is added or' : 'se añade o';
+    for (const [phrase = ''] of phrases) expect(cutter.cut(`${before} ${phrase}`).at(-1)?.image).toBe(phrase);
+  });
+
+  it('are a name where one stands: an option is called as a kind of change is', () => {
+    const options = ['Draft', 'Approved', 'Moved'];
+    const papers = { ...LOANS, fields: [...LOANS.fields, { id: 'stage', name: 'Stage', type: 'choice', options }] };
+    const known = { ...KNOWN, sources: new Map([['loans', papers as Source]]) };
+    const said = [
+      'a loan changes so that Stage was Approved and Stage becomes Moved or Approved',
+      'a loan where Stage is Approved is approved or moved so that Stage is Moved',
+      'a loan becomes Approved',
+    ].map((then) => readSentence(`tell Insurers when ${then}`, { ...ENGLISH, known }));
+    expect(said.map(({ marks }) => marks)).toEqual([[], [], []]);
+    expect(said.map(({ rule }) => rule.when?.kinds)).toEqual([[], ['approved', 'moved'], []]);
   });
 });
 

@@ -1,8 +1,9 @@
 import { createToken, Lexer, type TokenType } from 'chevrotain';
+import type { Language } from '../locales/index.ts';
 import type { Operator } from '../rules/index.ts';
 import type { Weekday } from '../time/index.ts';
 import type { Money } from '../values/index.ts';
-import { KEYWORDS, type Keyword } from './words/index.ts';
+import { KEYWORDS, type Keyword, PHRASES } from './words/index.ts';
 
 /** What comes with a token beside its text. */
 export interface Payload {
@@ -76,6 +77,11 @@ export const KINDS = [
   'unshared',
   'opened',
 ] as const satisfies Keyword[];
+/** A kind of change as it is said behind another: *is added or changed*. */
+export function shortKind(key: (typeof KINDS)[number], language: Language): string {
+  const phrases: readonly string[] = PHRASES[language][key];
+  return phrases.find((phrase) => phrases.includes(`is ${phrase}`)) ?? phrases[0] ?? key;
+}
 /** By what a message goes. */
 export const Channel = make('Channel');
 /** The keywords that are channels. */

@@ -34,6 +34,9 @@ export function isZone(text: string): boolean {
   }
 }
 
+/** The zones of the IANA database that this machine knows, by name. */
+export const zoneNames = (): string[] => Intl.supportedValuesOf('timeZone');
+
 /** The civil day that an instant falls on in a zone. */
 export function dateIn(instant: Instant, zone: string): CivilDate {
   return zoned(instant, zone).toPlainDate().toString();

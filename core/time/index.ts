@@ -7,6 +7,7 @@ export {
   isCivilDate,
   isCivilTime,
   isZone,
+  zoneNames,
   MIDNIGHT,
   timeIn,
   weekday,

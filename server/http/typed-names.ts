@@ -6,7 +6,7 @@ import type { Context } from './context.ts';
 
 /** So many words an item's name has at most, to be found in a sentence; so many are looked for in one. */
 const LONGEST_NAME = 8;
-const MOST_NAMES = 2_000;
+const MOST_NAMES = 6_000;
 /** So many items are offered for a name that is begun, and found for the names in a sentence. */
 const MOST_BEGUN = 8;
 const MOST_FOUND = 300;
@@ -84,17 +84,24 @@ async function beginningAt(
   return found.flat();
 }
 
+const QUOTED = /[“"«]([^”"»]{1,400})[”"»]/gu;
+
 /** Every row of words that may be an item's name, and whatever is quoted. */
 function namesIn(text: string): string[] {
-  const quoted = [...text.matchAll(/[“"«]([^”"»]{1,400})[”"»]/gu)].map(([, said = '']) => said);
-  const words = text.split(/[\s()]+/u).filter((word) => word !== '');
+  const quoted = [...text.matchAll(QUOTED)].map(([, said = '']) => said);
+  const words = text
+    .replace(QUOTED, ' ')
+    .split(/\s+/u)
+    .filter((word) => word !== '');
   const rows = words.flatMap((_, at) =>
-    Array.from({ length: Math.min(LONGEST_NAME, words.length - at) }, (_unused, more) =>
-      words
+    Array.from({ length: Math.min(LONGEST_NAME, words.length - at) }, (_unused, more) => {
+      const row = words
         .slice(at, at + more + 1)
         .join(' ')
-        .replace(/[,;:]+$/, ''),
-    ),
+        .replace(/[,;:]+$/, '');
+      // A bracket may be the name's own, or the sentence's.
+      return [row, row.replace(/^\(+/, '').replace(/[);,:]+$/, '')];
+    }).flat(),
   );
   return [...new Set([...quoted, ...rows])].filter((name) => name.length > 1).slice(0, MOST_NAMES);
 }

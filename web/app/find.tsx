@@ -3,16 +3,12 @@ import { type ChangeEvent, type KeyboardEvent, type MouseEvent, useEffect, useMe
 import { Form } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { itemPath, rulePath, sourcePath } from '../../core/messages/index.ts';
-import { useKeys, useTyped, useViewer } from '../parts/index.ts';
+import { closeUp, useKeys, useTyped, useViewer } from '../parts/index.ts';
 import { useFind } from '../queries/index.ts';
 import { t } from '../words/app.ts';
 import { pagesFound, pagesOfSource } from './pages-found.ts';
-
-interface Hit {
-  path: string;
-  name: string;
-  kind: string;
-}
+import type { Hit } from './hit.ts';
+import { useSentenceHits } from './sentence-hits.ts';
 
 /** What begins with the letters typed comes before what holds them somewhere. */
 function whatBeginsSo(text: string, hits: Hit[]): Hit[] {
@@ -29,10 +25,12 @@ function called<T extends { name: string }>(text: string, among: readonly T[]): 
 }
 
 /** What is found by the letters typed; `isFresh` once it is what these letters find, not those before. */
-function useHits(text: string): { hits: Hit[]; isFresh: boolean; isOpen: boolean } {
+function useHits(text: string): { hits: Hit[]; isFresh: boolean; isOpen: boolean; isSentence?: boolean } {
   const { source, directory } = useViewer();
-  const typed = useTyped(text);
+  const sentence = useSentenceHits(text);
+  const typed = useTyped(sentence ? '' : text);
   const { data, isPlaceholderData } = useFind(typed);
+  if (sentence) return { ...sentence, isOpen: true, isSentence: true };
   if (!data || text.trim() === '') return { hits: [], isFresh: false, isOpen: false };
   const hits = [
     ...data.items.map((item) => ({
@@ -72,15 +70,20 @@ export function FindBox() {
   const input = useRef<HTMLInputElement>(null);
   const [text, setText] = useState('');
   const [isWaited, setWaited] = useState(false);
-  const { hits, isFresh, isOpen } = useHits(text);
+  const { hits, isFresh, isOpen, isSentence } = useHits(text);
   useKeys(useMemo(() => ({ f: () => input.current?.focus(), '/': () => input.current?.focus() }), []));
   const leave = () => {
     setText('');
     setWaited(false);
     input.current?.blur();
   };
+  const fill = (next: string) => {
+    setText(next);
+    setWaited(false);
+  };
   const go = (hit: Hit | undefined) => {
     if (!hit) return;
+    if (hit.fill !== undefined) return fill(hit.fill);
     leave();
     void navigate(hit.path);
   };
@@ -97,24 +100,24 @@ export function FindBox() {
     if (isWaited && isFresh) go(hits[marked]);
   });
   const press = (event: KeyboardEvent & { nativeEvent: { preventDownshiftDefault?: boolean } }) => {
-    if (event.key !== 'Escape' && event.key !== 'Enter') return;
+    const isTaking = event.key === 'Tab' && !event.shiftKey && isFresh && hits[marked]?.fill !== undefined;
+    if (event.key !== 'Escape' && event.key !== 'Enter' && !isTaking) return;
     event.nativeEvent.preventDownshiftDefault = true;
+    if (isTaking) event.preventDefault();
     if (event.key === 'Escape') leave();
     else if (isFresh) go(hits[marked]);
     else setWaited(text.trim() !== '');
   };
   return (
-    <search className="find">
+    <search className={isSentence ? 'find is-sentence' : 'find'}>
       <Form.Control
         type="search"
         placeholder={t('findAnything2')}
         {...getInputProps({
           ref: input,
           'aria-label': t('findAnything2'),
-          onChange: ({ currentTarget }: ChangeEvent<HTMLInputElement>) => {
-            setText(currentTarget.value);
-            setWaited(false);
-          },
+          onChange: ({ currentTarget }: ChangeEvent<HTMLInputElement>) =>
+            fill(isSentence ? closeUp(currentTarget.value) : currentTarget.value),
           onKeyDown: press,
           onBlur: leave,
         })}

@@ -14,6 +14,7 @@ export { areKeysOn, rowInFocus, turnKeys, useKeys, useListKeys } from './list-ke
 export { Logo } from './logo.tsx';
 export { Notices, useNotice } from './notices.tsx';
 export { dayWords, type Viewer, ViewerProvider, useViewer } from './viewer.tsx';
+export { closeUp } from './close-up.ts';
 export { useSettled, useTyped } from './settled.ts';
 export { StewardsOnly } from './stewards-only.tsx';
 export { Sheet } from './sheet.tsx';

@@ -39,6 +39,8 @@ export {
   useRuleActs,
   useRules,
   useSendTrial,
+  useReading,
+  useSaid,
   useSuggestions,
   useTally,
   useTry,

@@ -59,6 +59,8 @@ export const keys = {
     editing: (id: string | null) => ['editing', id],
     cost: (days: number, document: string) => ['cost', days, document],
     tally: (document: string) => ['tally', document],
+    typed: (text: string, cursor: number | null, asked: string) => ['typed', text, cursor, asked],
+    said: (document: string) => ['said', document],
     suggestions: (days: number, document: string) => ['suggestions', days, document],
     tried: (change: string | null, person: string | null, document: string) => ['try', change, person, document],
   },

@@ -51,6 +51,30 @@ export const useTally = (document: Rule) => {
   });
 };
 
+/** What a typed sentence comes to, as it stands and with the cursor where it is; the last answer stays until the next is there. */
+export function useReading(
+  typed: { text: string; cursor: number | null } | null,
+  rule: { scope: Pick<Rule['scope'], 'sources'>; zone: string },
+) {
+  const { text, cursor } = typed ?? { text: '', cursor: null };
+  const asked = { sources: rule.scope.sources, zone: rule.zone };
+  return useQuery({
+    queryKey: keys.rules.typed(text, cursor, JSON.stringify(asked)),
+    queryFn: ({ signal }) => call('rules.typed', { body: { text, cursor, ...asked }, signal }),
+    enabled: typed !== null,
+    ...COUNTED,
+  });
+}
+
+/** The rule as a sentence; `zone` is the one that needs no word. */
+export const useSaid = (document: string, zone: string) =>
+  useQuery({
+    queryKey: keys.rules.said(document),
+    queryFn: ({ signal }) => call('rules.said', { body: { document: JSON.parse(document), zone }, signal }),
+    enabled: document !== '',
+    ...COUNTED,
+  });
+
 /** What would make the rule cheaper, each with its own count. */
 export const useSuggestions = (document: Rule, days: Days, isWanted: boolean) =>
   useQuery({

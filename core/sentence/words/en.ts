@@ -1,6 +1,8 @@
 /** How a rule is typed in English: each keyword's phrases, of which the first is the one that is written. */
 export const ENGLISH = {
   tell: ['tell', 'let know'],
+  tellMe: ['tell me', 'let me know'],
+  me: ['me'],
   nobody: ['nobody'],
   and: ['and'],
   or: ['or', 'or else'],
@@ -38,12 +40,13 @@ export const ENGLISH = {
   text: ['by text'],
   // What it looks at.
   when: ['when'],
-  where: ['where'],
+  where: ['where', 'whose'],
   below: ['below'],
   namely: ['namely'],
   withLinked: ['and what is linked with it'],
   while: ['while', 'as long as'],
-  changesSo: ['changes so that', 'so that', 'such that'],
+  changesSo: ['changes so that'],
+  soThat: ['so that', 'such that'],
   happens: ['changes', 'change'],
   nothingFor: ['when nothing changes for'],
   inside: ['in'],

@@ -7,6 +7,9 @@ import type { Caller } from '../../access/index.ts';
 import type { Handlers } from '../register.ts';
 import { namesKnownTo } from '../typed-names.ts';
 
+/** Of so many stretches that are not understood it is said what could stand there. */
+const MOST_HELPED = 5;
+
 /** Rules as sentences: read as they are typed, and said of a rule. */
 export const typedHandlers: Handlers<'rules.typed' | 'rules.said'> = {
   async 'rules.typed'(context, { body, asking }) {
@@ -14,13 +17,16 @@ export const typedHandlers: Handlers<'rules.typed' | 'rules.said'> = {
     const known = await namesKnownTo(context, asking, body);
     const seen = body.sources.filter((id) => known.sources.has(id));
     const sources = [...seen, ...known.sources.keys(), 'none'].slice(0, Math.max(1, seen.length));
-    const spoken = spokenBy(asking, known, { ...openRule('typed', 'Typed', asking.me.id, sources), zone: body.zone });
+    const spoken: Spoken = {
+      ...spokenBy(asking, known, { ...openRule('typed', 'Typed', asking.me.id, sources), zone: body.zone }),
+      isSourceOpen: seen.length === 0,
+    };
     const { rule, marks, names } = readSentence(text, spoken);
     return {
       document: asDocument(rule),
-      marks: marks.map((mark) => ({
+      marks: marks.map((mark, at) => ({
         ...mark,
-        could: mark.could.length > 0 ? mark.could : couldStandAt(text, mark.from, spoken),
+        could: mark.could.length > 0 || at >= MOST_HELPED ? mark.could : couldStandAt(text, mark, spoken),
       })),
       names,
       offered: cursor === null ? [] : completeAt(text, Math.min(cursor, text.length), spoken),

@@ -19,6 +19,7 @@ import { useHistory } from './history.ts';
 import { useKept } from './kept.ts';
 import { startsFor } from './rule-starts.ts';
 import { Sentences } from './sentences.tsx';
+import { TypedLine } from '../typed/typed-line.tsx';
 import { Versions } from './versions.tsx';
 import { useKeptHere, useUnkept } from './unkept.ts';
 import { useWays } from './ways.ts';
@@ -178,8 +179,12 @@ function Making({ row, rule, source, isCountable, mayStart, isSuggested, ...sent
   const isReading = row !== null && !row.mayEdit;
   const cost = useCost(settled, days, isCountable && !isReading);
   const { isFixed, onChange } = sentences;
+  /** A sentence that somebody has begun elsewhere. */
+  const [search] = useSearchParams();
+  const typed = row === null ? (search.get('say') ?? '') : '';
   return (
     <>
+      <TypedLine rule={rule} first={typed} isBlank={mayStart} isFixed={isFixed} onChange={onChange} />
       {mayStart && <Starts rule={rule} source={source} onChange={onChange} />}
       <div className="bench">
         <Sentences rule={rule} source={source} {...sentences} />
