@@ -12,8 +12,10 @@ import {
 import { Counting, explainIn, funnel, Run, simulate } from '../core/decide/index.ts';
 import { differences } from './differences.ts';
 import { BadDocument, readCase, readInputs } from './reading.ts';
+import { applyRules, diffRules, exportRules } from './rules/command.ts';
+import { House, Refused } from './rules/house.ts';
 
-const HELP = `ojo: the engine of Ojo on the command line
+const HELP = `ojo: the engine of Ojo on the command line, and the rules of a running one as files
 
   ojo replay FILE…                     runs each scenario on virtual time and prints what came of it, one document a line
       --inputs FILE                    takes the inputs from here, one JSON document a line, and as many as there are
@@ -21,6 +23,12 @@ const HELP = `ojo: the engine of Ojo on the command line
       --funnel RULE                    prints what the rule alone would come to instead, counted step by step
   ojo check FILE…                      compares each case's "expect" with what comes out; ends with 1 where they differ
   ojo schema NAME                      prints a JSON Schema (2020-12) of: NAMES
+  ojo rules export FOLDER          writes each live rule that one may edit to a file of its own
+  ojo rules diff FOLDER            says what the files would change, counted over 30 days; ends with 1 where they would
+  ojo rules apply FOLDER           puts live what differs, each rule as its next version; rules without a file stay
+      --server URL                     a running Ojo (or OJO_SERVER); the token of whoever asks is in OJO_TOKEN
+      --why TEXT                       is kept with each version
+      --sure                           also what would send very many messages
   ojo --help                           prints this
 
 A FILE is a scenario, or a case that holds one, in JSON or YAML; "-" is standard input.
@@ -42,6 +50,23 @@ const help = HELP.replace('NAMES', Object.keys(SCHEMAS).join(', '));
 class Misuse extends Error {}
 
 const print = (value: unknown) => process.stdout.write(`${JSON.stringify(value)}\n`);
+
+async function rules(
+  [command, folder, ...others]: string[],
+  {
+    server = process.env.OJO_SERVER,
+    why = null,
+    sure = false,
+  }: { server?: string; why?: string | null; sure?: boolean },
+): Promise<number> {
+  if (command !== 'export' && command !== 'diff' && command !== 'apply')
+    throw new Misuse('ojo rules takes one of: export, diff, apply.');
+  if (folder === undefined || others.length > 0) throw new Misuse(`ojo rules ${command} takes one FOLDER.`);
+  if (server === undefined) throw new Misuse('--server, or OJO_SERVER, says where Ojo runs.');
+  const house = new House(server, process.env.OJO_TOKEN ?? '');
+  if (command === 'export') return exportRules(house, folder);
+  return command === 'diff' ? diffRules(house, folder) : applyRules(house, folder, { why, isSure: sure });
+}
 
 async function replay(
   files: string[],
@@ -125,6 +150,9 @@ async function main(words: string[]): Promise<number> {
       inputs: { type: 'string' },
       explain: { type: 'boolean' },
       funnel: { type: 'string' },
+      server: { type: 'string' },
+      why: { type: 'string' },
+      sure: { type: 'boolean' },
     },
   });
   const [command, ...rest] = positionals;
@@ -137,6 +165,8 @@ async function main(words: string[]): Promise<number> {
       return replay(rest, values);
     case 'check':
       return check(rest);
+    case 'rules':
+      return rules(rest, values);
     case 'schema':
       return schema(rest);
     default:
@@ -152,8 +182,9 @@ main(process.argv.slice(2)).then(
   (error: unknown) => {
     const isMisuse = error instanceof Misuse || (error as { code?: string }).code?.startsWith('ERR_PARSE_ARGS');
     const message = error instanceof Error ? error.message : String(error);
-    const whole = error instanceof BadDocument ? message : ((error as Error).stack ?? message);
+    const isSaid = error instanceof BadDocument || error instanceof Refused;
+    const whole = isSaid ? message : ((error as Error).stack ?? message);
     process.stderr.write(`${isMisuse ? `${message}\n\n${help}` : whole}\n`);
-    process.exitCode = isMisuse || error instanceof BadDocument ? 2 : 1;
+    process.exitCode = isMisuse || isSaid ? 2 : 1;
   },
 );

@@ -11,6 +11,13 @@ export class BadDocument extends Error {
   constructor(file: string, faults: readonly { code: string; path: string; params: Record<string, unknown> }[]) {
     super(faults.map((fault) => `${file}: ${fault.path ? `${fault.path}: ` : ''}${faultWords(fault)}`).join('\n'));
   }
+
+  /** Of faults that are said already, a line each. */
+  static of(lines: readonly string[]): BadDocument {
+    const made = new BadDocument('', []);
+    made.message = lines.join('\n');
+    return made;
+  }
 }
 
 /** Reads a document in JSON or YAML; `-` is standard input. */
