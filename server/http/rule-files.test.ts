@@ -97,7 +97,7 @@ it('what another has edited meanwhile is not overwritten, and a wrong file chang
   expect(refused).toMatchObject({ code: 1, out: expect.stringContaining('Somebody edits it in Ojo') });
   expect((await ask(`/rules/${id}`, { as: 'ines' })).body.draft.urgency).toBe('routine');
 
-  write('goes-on-view.yaml', read('goes-on-view.yaml').replace('critical', 'loud'));
+  write('goes-on-view.yaml', read('goes-on-view.yaml').replace('urgency: critical', 'urgency: loud'));
   write('twice.yaml', text);
   const wrong = await rules(['apply', folder]);
   expect(wrong.code).toBe(2);
