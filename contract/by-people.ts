@@ -8,5 +8,9 @@ const BY_PEOPLE =
   /^(?:session|signingIn|tokens|addresses|accounts|groups|starts|contacts|machines|doors|access|running|audit|standins)\./;
 const ASKED_BY_TOKENS: ReadonlySet<RouteName> = new Set(['session.me', 'groups.list', 'contacts.list']);
 
+/** A second pair of eyes is somebody's own. */
+const BY_EYES: ReadonlySet<RouteName> = new Set(['house.saveEyes', 'rules.approve']);
+
 /** Whether a route is for people who are signed in alone. */
-export const isByPeople = (name: RouteName): boolean => BY_PEOPLE.test(name) && !ASKED_BY_TOKENS.has(name);
+export const isByPeople = (name: RouteName): boolean =>
+  BY_EYES.has(name) || (BY_PEOPLE.test(name) && !ASKED_BY_TOKENS.has(name));

@@ -145,9 +145,7 @@ export async function applyRules(
       const id = await drafted(house, folder, step);
       const { draftRevision: revision } = await house.ask('rules.read', { params: { id } });
       const row = await house.ask('rules.putLive', { params: { id }, body: { revision, why, isSure } });
-      print(
-        row.draft === null ? `live     ${file}: version ${row.version}` : `waits    ${file}: for a second pair of eyes`,
-      );
+      print(row.ask ? `waits    ${file}: for a second pair of eyes` : `live     ${file}: version ${row.version}`);
     } catch (error) {
       if (!(error instanceof Refused)) throw error;
       refused += 1;

@@ -8,6 +8,7 @@ const auditedSchema = z.enum([
   'signedOut',
   'accessChanged',
   'ruleLive',
+  'ruleApproved',
   'exported',
   'imported',
   'sourceDefined',

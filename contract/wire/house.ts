@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { EYED } from '../../core/rules/index.ts';
 import { emailSchema, senderNameSchema } from '../addresses.ts';
 import type { RouteContract } from './route.ts';
 import { idSchema } from './shared.ts';
@@ -49,11 +50,14 @@ export const houseSchema = z.strictObject({
   letterhead: z.string().nullable(),
   signOff: z.string().nullable(),
   senders: z.array(senderRowSchema),
+  /** Which rules a second pair of eyes looks at before they are live. */
+  secondEyes: z.array(z.enum(EYED)),
 });
 
 /** What the routes of the house's own words take and answer. */
 export const houseRoutes = {
   'house.savePaper': { body: paperSchema },
+  'house.saveEyes': { body: z.strictObject({ kinds: z.array(z.enum(EYED)).max(EYED.length) }) },
   'senders.create': { body: senderSchema, answer: z.strictObject({ id: idSchema }), status: 201 },
   'senders.save': { body: senderSchema, answer: z.strictObject({ id: idSchema }) },
   'senders.drop': {},

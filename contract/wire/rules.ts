@@ -51,6 +51,8 @@ const ruleRowSchema = z.strictObject({
   mayEdit: z.boolean(),
   /** Whom somebody has asked to look after it, and since when that waits for an answer. */
   offer: z.strictObject({ to: idSchema, by: idSchema, at: whenSchema }).nullable(),
+  /** That its edits wait for a second pair of eyes; told to those who may edit it. */
+  ask: z.strictObject({ revision: count, by: idSchema, at: whenSchema, why: z.string().nullable() }).nullable(),
   /** What is wrong with it as the world now stands. */
   faults: z.array(z.strictObject({ code: z.string(), params: z.record(z.string(), z.unknown()) })),
 });
@@ -62,6 +64,8 @@ const ruleVersionSchema = z.strictObject({
   from: whenSchema,
   until: whenSchema.nullable(),
   by: idSchema,
+  /** Who looked at it before it was live. */
+  approvedBy: idSchema.nullable(),
   why: z.string().nullable(),
 });
 export type RuleVersion = z.output<typeof ruleVersionSchema>;
@@ -313,6 +317,17 @@ export const ruleRoutes = {
     body: putLiveSchema,
     answer: ruleRowSchema,
     problems: [...COUNTED, 'editedMeanwhile', 'secondLook'],
+  },
+  /** A steward has looked at the edits that somebody wants live: they are. */
+  'rules.approve': {
+    body: z.strictObject({ revision: count }),
+    answer: ruleRowSchema,
+    problems: ['badRule', 'editedMeanwhile'],
+  },
+  /** They do not go live yet; `why` is told to whoever asked, who may leave it out of their own. */
+  'rules.sendBack': {
+    body: z.strictObject({ why: z.string().trim().max(LIMITS.why).nullable().default(null) }),
+    answer: ruleRowSchema,
   },
   'rules.versions': { answer: z.array(ruleVersionSchema) },
   /** Says that somebody has the rule open to edit it, and who else has. */

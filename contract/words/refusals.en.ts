@@ -57,6 +57,12 @@ export const ENGLISH = {
   'because.ruleOfAnother': 'Only the rule’s owner, who coordinates what it looks at, and stewards may edit it.',
   'because.keeperHasLeft': 'Somebody who is here can keep an eye on it.',
   'because.noEdits': 'There are no edits to put live.',
+  'because.wantsSecondEyes':
+    'The house wants a steward to look at such a rule before it is live: edit it on its page, and ask there.',
+  'because.eyesOfStewards': 'Stewards look at rules before they are live.',
+  'because.eyesOfAnother': 'Somebody else looks at what you have asked for yourself.',
+  'because.nothingToLookAt': 'Nothing of this rule waits to be looked at: it was answered, or has been edited since.',
+  'because.sendBackSaysWhy': 'Say in a word why it goes back.',
   'because.nobodyAsked': 'Nobody has been asked to look after this, or they have answered.',
   'because.heirMayNotSee': 'Whoever looks after a rule sees all of it, and they may not read what it looks at.',
   'because.heirHasLeft': 'A rule is handed over to somebody who is here.',

@@ -59,6 +59,12 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'because.ruleOfAnother': 'Solo pueden editarla quien la lleva, quien coordina lo que mira y quienes administran.',
   'because.keeperHasLeft': 'Solo alguien que sigue aquí puede estar atento.',
   'because.noEdits': 'No hay ediciones que poner en marcha.',
+  'because.wantsSecondEyes':
+    'La casa quiere que alguien que administra mire una regla así antes de ponerla en marcha: edítala en su página y pídelo allí.',
+  'because.eyesOfStewards': 'Quienes administran miran las reglas antes de ponerlas en marcha.',
+  'because.eyesOfAnother': 'Lo que has pedido lo mira otra persona.',
+  'because.nothingToLookAt': 'Nada de esta regla espera una mirada: ya se respondió, o se ha editado desde entonces.',
+  'because.sendBackSaysWhy': 'Di en una palabra por qué vuelve.',
   'because.nobodyAsked': 'A nadie se le ha pedido que se ocupe de esto, o ya ha respondido.',
   'because.heirMayNotSee': 'Quien se ocupa de una regla la ve entera, y esa persona no puede leer lo que mira.',
   'because.heirHasLeft': 'Una regla se entrega a alguien que sigue aquí.',

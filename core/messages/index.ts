@@ -37,6 +37,7 @@ export {
   codesNotice,
   machineNotice,
   listenerNotice,
+  eyesNotice,
   offerNotice,
   ownerNotice,
   troubleNotice,

@@ -77,6 +77,16 @@ export function offerNotice(what: 'asked' | 'taken' | 'left', noticing: Noticing
   return notice(noticing, phrases.say(`notice.offer.${what}`, named), sentences);
 }
 
+/** Tells a steward that a rule waits for their eyes, or whoever asked what became of it; `why` is what was written with it. */
+export function eyesNotice(what: 'asked' | 'approved' | 'sentBack', noticing: Noticing, why: string | null): Content {
+  const { rule, by, reader, world } = noticing;
+  const phrases = phrasesFor(reader.locale);
+  const named = { by: nameOf(by, world), rule: rule.name };
+  const word = why === null || what === 'approved' ? [] : [phrases.say('notice.eyes.why', { why })];
+  const sentences = what === 'asked' ? [whatWords(noticing), ...word, phrases.say('notice.eyes.look')] : word;
+  return notice(noticing, phrases.say(`notice.eyes.${what}`, named), sentences);
+}
+
 /** Tells a steward that something could not be decided and stands aside. */
 export function asideNotice(count: number, at: Instant, reader: AddressedReader): Content {
   const { say } = phrasesFor(reader.locale);

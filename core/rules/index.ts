@@ -65,3 +65,4 @@ export {
   type Occasion,
   occasionsOf,
 } from './occasion.ts';
+export { EYED, type Eyed, eyedAs } from './second-eyes.ts';

@@ -31,6 +31,7 @@ export {
   saveMachine,
 } from './machines.ts';
 export { addGroup, dropGroup, groupRows, previewGroup, saveGroup } from './groups.ts';
+export { approveRule, sendBack } from './second-eyes.ts';
 export { saveStarts, startsPage } from './starts.ts';
 export { defineSource, redefineSource } from './defining.ts';
 export { leaveSheet, lookAtSheet, type NewContents, watchSheet } from './sheets.ts';

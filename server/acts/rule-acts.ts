@@ -6,6 +6,7 @@ import { type Caller, editableRule, mayEdit, maySee, readRule, reachesFarther, v
 import { inTransaction, one, run, store, type StoredRule } from '../store/index.ts';
 import type { ActContext } from './context.ts';
 import { leaveOffer, offerRule, takeOver } from './offers.ts';
+import { expectNoEyes } from './second-eyes.ts';
 import { endRule, handOverRule, pauseRule, publishRule, resumeRule } from './publishing.ts';
 
 /** Does something to rules, one or several at once; all or nothing: where one of them cannot be acted on, none is. */
@@ -105,6 +106,7 @@ async function givePace(
 ): Promise<void> {
   if (!live || state !== 'live') throw new Refusal('badRequest', { because: 'paceOfLiveOnly' });
   const rule = readRule({ ...live, pace }, asking);
+  expectNoEyes(rule, asking);
   await publishRule(on, rule, version + 1, asking.me.id, now, null, draft && { ...draft, pace: rule.pace });
 }
 

@@ -5,6 +5,7 @@ import { inTransaction, newId, one, rows, run, store } from '../store/index.ts';
 import type { ActContext } from './context.ts';
 import { tellListeners } from './listeners.ts';
 import { publishRule } from './publishing.ts';
+import { askForEyes, expectNoEyes, wantsEyes } from './second-eyes.ts';
 
 /** Makes a rule of somebody's own, as a draft; its id. */
 export async function createRule(
@@ -66,6 +67,7 @@ export async function keepAnEye(
     asking,
     now,
   );
+  expectNoEyes(rule, asking);
   if (!asking.directory.people.get(person)?.active) throw new Refusal('badRequest', { because: 'keeperHasLeft' });
   await inTransaction(pool, async (on) => {
     await run(on, store.rules.create(rule, asking.me.id, now));
@@ -104,7 +106,7 @@ export async function dropDraft({ pool, hub }: ActContext, id: string, asking: C
   hub.announce({ event: 'rules' });
 }
 
-/** Puts edits live, as they stood at `revision`. */
+/** Puts edits live, as they stood at `revision`; or lets them wait for a second pair of eyes, where the house wants that. */
 export async function putLive(
   context: ActContext,
   id: string,
@@ -122,6 +124,10 @@ export async function putLive(
         conflict: { revision: stored.draftRevision, draft: stored.draft, by: stored.draftBy },
       });
     const rule = await savedRule(on, { ...stored.draft }, asking, clock.now());
+    if (wantsEyes(rule, asking)) {
+      await askForEyes(on, rule, { revision, by: asking.me.id, at: clock.now(), why }, asking);
+      return;
+    }
     await publishRule(on, rule, stored.version + 1, asking.me.id, clock.now(), why);
     await tellListeners(on, rule, stored.version + 1, asking.me.id, clock.now(), asking.directory);
   });
@@ -138,6 +144,7 @@ export async function putInPlace(context: ActContext, rule: Rule, asking: Caller
     if (stored?.state !== 'live' || !mayEdit(stored, asking.me, asking.directory)) throw notYoursToEdit();
     // It stays its owner's, whatever was handed in: what a rule may tell goes by them.
     const own = readRule({ ...rule, id: stored.id, owner: stored.owner }, asking);
+    expectNoEyes(own, asking);
     await publishRule(on, own, stored.version + 1, asking.me.id, clock.now(), null, stored.draft);
   });
   context.wake();

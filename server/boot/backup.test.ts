@@ -28,7 +28,11 @@ async function wholeOf(at: Connecting, database: string): Promise<string> {
   const pool = openPool({ ...at, database }, 1);
   const hash = createHash('sha256');
   for (const table of await rows(pool, store.schema.tables(database)))
-    hash.update(table).update(JSON.stringify(await rows(pool, raw(`SELECT * FROM \`${table}\` ORDER BY 1, 2`))));
+    hash
+      .update(table)
+      .update(
+        JSON.stringify((await rows(pool, raw(`SELECT * FROM \`${table}\``))).map((row) => JSON.stringify(row)).sort()),
+      );
   await pool.end();
   return hash.digest('hex');
 }

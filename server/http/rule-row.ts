@@ -87,6 +87,7 @@ function ruleRow(
     caught: (figures?.caught ?? []).map(when),
     mayEdit: mayEdit(rule, me, directory),
     offer: rule.offer && { ...rule.offer, at: when(rule.offer.at) },
+    ask: rule.ask && mayEdit(rule, me, directory) ? { ...rule.ask, at: when(rule.ask.at) } : null,
     faults: [
       ...faultsNow(rule, directory),
       ...troubles

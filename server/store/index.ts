@@ -28,7 +28,7 @@ export type { OpenForm } from './items/forms.ts';
 export type { StoredItem } from './items/items.ts';
 export type { StoredChange } from './items/changes.ts';
 export type { SenderRow } from './rules/house.ts';
-export type { StoredPhase, StoredRule, StoredVersion } from './rules/rules.ts';
+export type { Ask, StoredPhase, StoredRule, StoredVersion } from './rules/rules.ts';
 export type { RuleFigures } from './rules/figures.ts';
 export { groupId, rowId, type StoredRow } from './engine/rows.ts';
 export type { QueuedAct } from './engine/acts.ts';

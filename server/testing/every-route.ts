@@ -224,6 +224,8 @@ export const ASKS: Record<RouteName, AsksOf | null> = {
   'rules.keepDraft': rule(() => ({ body: { revision: 0, ...RULE('loans') } })),
   'rules.dropDraft': rule(),
   'rules.putLive': rule(() => ({ body: { revision: 0 } })),
+  'rules.approve': rule(() => ({ body: { revision: 0 } })),
+  'rules.sendBack': rule(() => ({ body: { why: 'Too loud' } })),
   'rules.versions': rule(),
   'rules.editing': rule(),
   'eyes.keep': perItem((id) => ({
@@ -232,6 +234,7 @@ export const ASKS: Record<RouteName, AsksOf | null> = {
   'wordings.create': once({ body: wording }),
   'wordings.save': rule(() => ({ body: wording })),
   'wordings.drop': rule(),
+  'house.saveEyes': null, // Stewards alone; it would hold up what the others put live.
   'house.savePaper': null, // Stewards alone; it would stand on what the others are sent.
   'senders.create': once({ body: { kind: 'house', name: 'House', address: 'a@b.example' } }),
   'senders.save': rule(() => ({ body: { kind: 'house', name: 'House', address: 'a@b.example' } })),

@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import type { BodyOf } from '../../contract/routes.ts';
+import type { Eyed } from '../../core/rules/index.ts';
 import type { WordingRow } from '../../contract/wire/index.ts';
 import { call } from './api.ts';
 import { keys } from './keys.ts';
@@ -21,6 +22,8 @@ export const useSaveWording = () =>
 export const useDropWording = () => useHouseAct((id: string) => call('wordings.drop', { params: { id } }));
 export const useSavePaper = () =>
   useHouseAct((paper: BodyOf<'house.savePaper'>) => call('house.savePaper', { body: paper }));
+/** Which rules a second pair of eyes looks at from now on. */
+export const useSaveEyes = () => useHouseAct((kinds: Eyed[]) => call('house.saveEyes', { body: { kinds } }));
 export const useSaveSender = () =>
   useHouseAct(({ id, ...body }: BodyOf<'senders.create'> & { id: string | null }) =>
     id === null ? call('senders.create', { body }) : call('senders.save', { params: { id }, body }),

@@ -35,6 +35,8 @@ export {
   useKeepDraft,
   useLeaveOut,
   usePutLive,
+  useApprove,
+  useSendBack,
   useRule,
   useRuleActs,
   useRules,
@@ -115,7 +117,7 @@ export {
   useSetMoods,
 } from './standins.ts';
 export { type TrailAsked, useTrail } from './trail.ts';
-export { useDropSender, useDropWording, useSavePaper, useSaveSender, useSaveWording } from './house.ts';
+export { useDropSender, useDropWording, useSaveEyes, useSavePaper, useSaveSender, useSaveWording } from './house.ts';
 export {
   fileAddress,
   type ItemActAsked,

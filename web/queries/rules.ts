@@ -166,6 +166,15 @@ export const usePutLive = () =>
   useRuleAct(({ id, ...body }: { id: string; revision: number; why?: string | null; isSure?: boolean }) =>
     call('rules.putLive', { params: { id }, body }),
   );
+/** Lets edits live that wait for a second pair of eyes, or sends them back with a word. */
+export const useApprove = () =>
+  useRuleAct(({ id, revision }: { id: string; revision: number }) =>
+    call('rules.approve', { params: { id }, body: { revision } }),
+  );
+export const useSendBack = () =>
+  useRuleAct(({ id, why }: { id: string; why: string | null }) =>
+    call('rules.sendBack', { params: { id }, body: { why } }),
+  );
 /** Puts another document of a rule live, as one act: kept as an edit, and live at once. Whoever asks has seen what it costs. */
 export const useChangeLive = () =>
   useRuleAct(async ({ document, revision, why }: { document: Rule; revision: number; why: string }) => {

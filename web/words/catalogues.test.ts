@@ -53,7 +53,18 @@ function askedBy(text: string, locale: string): { names: string[]; plurals: stri
 }
 
 /** Words that are the same in both languages: names, abbreviations, and what is spelt alike. */
-const SAME = new Set(['HTML', 'no', 'No', 'webhook', '{n} min', 'Marisma', '+ {joiner}', '{urgency}, {rules}']);
+const SAME = new Set([
+  'CSV',
+  'XLSX',
+  'HTML',
+  'no',
+  'No',
+  'webhook',
+  '{n} min',
+  'Marisma',
+  '+ {joiner}',
+  '{urgency}, {rules}',
+]);
 
 describe.each(CATALOGUES)('%s', (_subject, catalogues) => {
   const keys = Object.keys(catalogues.en);

@@ -101,6 +101,11 @@ export const ENGLISH = {
   'why.askedAgain': 'You <b>asked</b> to be told again.',
   'why.inPlaceOf': 'You hear in place of <b>{person}</b>, who is away.',
 
+  'notice.eyes.asked': '{by} asks you to look at “{rule}” before it is live',
+  'notice.eyes.approved': '{by} has looked at “{rule}”: it is live',
+  'notice.eyes.sentBack': '{by} does not let “{rule}” live yet',
+  'notice.eyes.why': 'They write: “{why}”',
+  'notice.eyes.look': 'On its page you see what it would come to, and let it live or send it back.',
   'notice.offer.asked': '{by} asks you to look after “{rule}”',
   'notice.offer.taken': '{by} looks after “{rule}” now',
   'notice.offer.left': '{by} does not take “{rule}” over',

@@ -106,6 +106,11 @@ export const SPANISH: Record<MessageKey, string> = {
   'why.askedAgain': '<b>Pediste</b> que se te avisara otra vez.',
   'why.inPlaceOf': 'Te llega en lugar de <b>{person}</b>, que no está.',
 
+  'notice.eyes.asked': '{by} te pide que mires «{rule}» antes de que se ponga en marcha',
+  'notice.eyes.approved': '{by} ha mirado «{rule}»: está en marcha',
+  'notice.eyes.sentBack': '{by} aún no deja que «{rule}» se ponga en marcha',
+  'notice.eyes.why': 'Escribe: «{why}»',
+  'notice.eyes.look': 'En su página ves a cuánto llegaría, y la pones en marcha o la devuelves.',
   'notice.offer.asked': '{by} te pide que te ocupes de «{rule}»',
   'notice.offer.taken': '{by} se ocupa ahora de «{rule}»',
   'notice.offer.left': '{by} no se hace cargo de «{rule}»',

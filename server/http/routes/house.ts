@@ -6,10 +6,17 @@ import type { Context } from '../context.ts';
 import type { Handlers } from '../register.ts';
 
 /** How the house speaks: what stands above and below its emails, and the names that they may come in. Stewards see to it. */
-export const houseHandlers: Handlers<'house.savePaper' | 'senders.create' | 'senders.save' | 'senders.drop'> = {
+export const houseHandlers: Handlers<
+  'house.savePaper' | 'house.saveEyes' | 'senders.create' | 'senders.save' | 'senders.drop'
+> = {
   async 'house.savePaper'(context, { body, asking }) {
     expectSteward(asking);
     await kept(context, store.house.savePaper(body));
+  },
+
+  async 'house.saveEyes'(context, { body, asking }) {
+    expectSteward(asking);
+    await kept(context, ...store.house.saveSecondEyes([...new Set(body.kinds)]));
   },
 
   async 'senders.create'(context, { body, asking }) {
@@ -39,8 +46,8 @@ export const houseHandlers: Handlers<'house.savePaper' | 'senders.create' | 'sen
   },
 };
 
-async function kept({ pool }: Context, statement: Statement): Promise<void> {
-  await inTransaction(pool, (on) => runAll(on, [statement, store.world.raise()]));
+async function kept({ pool }: Context, ...statements: Statement[]): Promise<void> {
+  await inTransaction(pool, (on) => runAll(on, [...statements, store.world.raise()]));
 }
 
 function expectSteward({ me }: Caller): void {

@@ -3,12 +3,14 @@ import { phrasesFor } from '../../../core/messages/index.ts';
 import { type Caller, editableRule, maySee, readRule, visibleRule, when, whenOrNull } from '../../access/index.ts';
 import {
   actOnRules,
+  approveRule,
   createRule,
   dropDraft,
   importRules,
   keepAnEye,
   keepDraft,
   putLive,
+  sendBack,
   sendTrial,
 } from '../../acts/index.ts';
 import { costOf, dailyMessages, suggestionsOf, tallyOf, tryChange, tryItem, tryReport } from '../../replay/index.ts';
@@ -33,6 +35,8 @@ export const ruleHandlers: Handlers<
   | 'rules.keepDraft'
   | 'rules.dropDraft'
   | 'rules.putLive'
+  | 'rules.approve'
+  | 'rules.sendBack'
   | 'rules.versions'
   | 'rules.editing'
   | 'eyes.keep'
@@ -77,6 +81,16 @@ export const ruleHandlers: Handlers<
     const { draft, live } = await editableRule(context.pool, params.id, asking);
     if (draft && !body.isSure) await lookTwice(context, draft, live, asking);
     await putLive(context, params.id, body, asking);
+    return readRuleRow(context, params.id, asking);
+  },
+
+  async 'rules.approve'(context, { params, body, asking }) {
+    await approveRule(context, params.id, body, asking);
+    return readRuleRow(context, params.id, asking);
+  },
+
+  async 'rules.sendBack'(context, { params, body, asking }) {
+    await sendBack(context, params.id, body.why, asking);
     return readRuleRow(context, params.id, asking);
   },
 

@@ -77,6 +77,7 @@ export const sourceHandlers: Handlers<
         letterhead: directory.house.letterhead,
         signOff: directory.house.signOff,
         senders: [...directory.house.senders],
+        secondEyes: [...directory.house.secondEyes],
       },
       coordinates: sources.map((source) => source.id).filter((id) => coordinates(me, [id], directory)),
       keepers: sources.map(({ id }) => ({ source: id, people: keepersOf(id, directory) })),

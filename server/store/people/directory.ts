@@ -11,7 +11,7 @@ import {
   startOf,
   type StartingPlan,
 } from '../../../core/people/index.ts';
-import { type CompiledRule, compileRule, type Rule, RuleIndex } from '../../../core/rules/index.ts';
+import { type CompiledRule, compileRule, type Eyed, type Rule, RuleIndex } from '../../../core/rules/index.ts';
 import type { Instant } from '../../../core/time/index.ts';
 import type { ItemState } from '../../../core/values/index.ts';
 import { type Connection, one, several } from '../database/connection.ts';
@@ -44,7 +44,7 @@ export interface Directory {
   suspended: ReadonlyMap<string, SuspendedAddress>;
   wordings: ReadonlyMap<string, Wording>;
   /** How the house speaks: its paper, its usual wordings, and the names that it has set up, as they are to be shown. */
-  house: Paper & { usual: readonly Usual[]; senders: readonly SenderRow[] };
+  house: Paper & { usual: readonly Usual[]; senders: readonly SenderRow[]; secondEyes: readonly Eyed[] };
   /** Machines that rules may tell. */
   webhooks: ReadonlyMap<string, Machine>;
   /** Who looks after a source, by source; one that is not here is every coordinator's. */
@@ -135,6 +135,7 @@ const asked = () =>
     house.paper(),
     house.usual(),
     house.senders(),
+    house.secondEyes(),
     machines.all(),
     people.coordinators(),
     people.ruleVersions(),
@@ -143,6 +144,14 @@ const asked = () =>
     accounts.startingPlans(),
     addresses.suspended(),
   ] as const;
+
+const coordinatorsOf = (rows: readonly { source: string; person: string }[]): Map<string, string[]> =>
+  new Map(
+    [...new Set(rows.map((row) => row.source))].map((source) => [
+      source,
+      rows.filter((row) => row.source === source).map((row) => row.person),
+    ]),
+  );
 
 async function readDirectory(on: Connection, version: number, known: Compiled): Promise<Omit<Directory, 'index'>> {
   const [
@@ -158,6 +167,7 @@ async function readDirectory(on: Connection, version: number, known: Compiled): 
     papers,
     usual,
     senders,
+    secondEyes,
     webhooks,
     looksAfter,
     versions,
@@ -196,14 +206,10 @@ async function readDirectory(on: Connection, version: number, known: Compiled): 
       ...(papers[0] ?? { letterhead: null, signOff: null }),
       usual,
       senders: senders.map((sender) => asTheyAre(sender, profiles)),
+      secondEyes,
     },
     webhooks: byId(webhooks),
-    coordinators: new Map(
-      [...new Set(looksAfter.map((row) => row.source))].map((source) => [
-        source,
-        looksAfter.filter((row) => row.source === source).map((row) => row.person),
-      ]),
-    ),
+    coordinators: coordinatorsOf(looksAfter),
     answering: new Map(versions.map(({ document: { id, owner }, by }) => [id, { owner, editor: by }])),
     ...compiledOf(versions, spans, sourceMap, known),
   };

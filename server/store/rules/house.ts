@@ -1,3 +1,4 @@
+import type { Eyed } from '../../../core/rules/index.ts';
 import type { Paper, Sender, Usual } from '../../../core/messages/index.ts';
 import { nullable, type Query, query, record, select, type Statement, text, word } from '../database/query.ts';
 
@@ -24,6 +25,22 @@ export const savePaper = ({ letterhead, signOff }: Paper): Statement =>
     letterhead,
     signOff,
   );
+
+/** Which rules the house wants a second pair of eyes on. */
+export const secondEyes = (): Query<Eyed> =>
+  select(word<Eyed>('kind'), 'SELECT kind FROM house_second_eyes ORDER BY kind');
+/** Which rules it wants them on from now on, all of it anew. */
+export const saveSecondEyes = (kinds: readonly Eyed[]): Statement[] => [
+  query('DELETE FROM house_second_eyes'),
+  ...(kinds.length > 0
+    ? [
+        query(
+          'INSERT INTO house_second_eyes (kind) VALUES ?',
+          kinds.map((kind) => [kind]),
+        ),
+      ]
+    : []),
+];
 
 /** Which wordings are usual, where and when. */
 export const usual = (): Query<Usual> =>

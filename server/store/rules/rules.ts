@@ -36,6 +36,16 @@ export interface StoredRule {
   deletedAt: Instant | null;
   /** Whom somebody has asked to look after it, and who did. */
   offer: Offer | null;
+  /** That its edits, as they stood at a revision, wait for a second pair of eyes. */
+  ask: Ask | null;
+}
+
+/** That somebody wants a rule's edits live, which a steward has to look at. */
+export interface Ask {
+  revision: number;
+  by: string;
+  at: Instant;
+  why: string | null;
 }
 
 /** That somebody has been asked to look after a rule, and has not answered. */
@@ -47,9 +57,11 @@ export interface Offer {
 
 const SELECT = `SELECT r.id, r.owner_id, r.state, r.deleted_at, r.version, r.draft, r.draft_revision, r.draft_by, r.draft_at, v.document, v.live_from, v.live_until, v.put_live_by,
   (SELECT p.is_paused FROM rule_phases p WHERE p.rule_id = r.id AND p.until IS NULL) AS is_paused,
-  o.to_person, o.by_person, o.at AS offered_at
+  o.to_person, o.by_person, o.at AS offered_at,
+  k.revision AS asked_revision, k.by_person AS asked_by, k.at AS asked_at, k.why AS asked_why
   FROM rules r LEFT JOIN rule_versions v ON v.rule_id = r.id AND v.version = r.version
-  LEFT JOIN rule_offers o ON o.rule_id = r.id`;
+  LEFT JOIN rule_offers o ON o.rule_id = r.id
+  LEFT JOIN rule_asks k ON k.rule_id = r.id AND k.revision = r.draft_revision`;
 
 const decode = record<StoredRule>({
   id: text('id'),
@@ -70,6 +82,16 @@ const decode = record<StoredRule>({
     row.to_person === null
       ? null
       : { to: text('to_person')(row), by: text('by_person')(row), at: instant('offered_at')(row) },
+  // Edited since, what was asked for is no more.
+  ask: (row) =>
+    row.asked_by === null
+      ? null
+      : {
+          revision: number('asked_revision')(row),
+          by: text('asked_by')(row),
+          at: instant('asked_at')(row),
+          why: nullable(text)('asked_why')(row),
+        },
 });
 
 /** All rules that are not deleted. */
@@ -104,6 +126,21 @@ export const answerOffer = (id: string, by: string): Statement =>
   query('DELETE FROM rule_offers WHERE rule_id = ? AND to_person = ?', id, by);
 /** Takes back that somebody was asked. */
 export const dropOffer = (id: string): Statement => query('DELETE FROM rule_offers WHERE rule_id = ?', id);
+/** Wants a rule's edits looked at, in the place of what was asked before. */
+export const askForEyes = (id: string, { revision, by, at, why }: Ask): Statement =>
+  query('REPLACE INTO rule_asks (rule_id, revision, by_person, at, why) VALUES (?)', [
+    id,
+    revision,
+    by,
+    sqlTime(at),
+    why,
+  ]);
+/** Takes it that what was asked is answered; changes no row where it was already. */
+export const answerAsk = (id: string, revision: number): Statement =>
+  query('DELETE FROM rule_asks WHERE rule_id = ? AND revision = ?', id, revision);
+/** Notes who looked at a version before it was live. */
+export const noteApproval = (id: string, version: number, by: string): Statement =>
+  query('UPDATE rule_versions SET approved_by = ? WHERE rule_id = ? AND version = ?', by, id, version);
 /** Gives a rule, and its draft, another owner. */
 export const handOver = (id: string, owner: string, draft: Rule | null): Statement =>
   query(
@@ -120,13 +157,15 @@ export interface StoredVersion {
   from: Instant;
   until: Instant | null;
   by: string;
+  /** Who looked at it before it was live. */
+  approvedBy: string | null;
   why: string | null;
 }
 /** All versions of a rule that were live, latest first. */
 export const versions = (rule: string): Query<StoredVersion> =>
   select(
     decodeVersion,
-    `SELECT version, document, live_from, live_until, put_live_by, why
+    `SELECT version, document, live_from, live_until, put_live_by, approved_by, why
       FROM rule_versions
       WHERE rule_id = ?
       ORDER BY version DESC`,
@@ -138,6 +177,7 @@ const decodeVersion = record<StoredVersion>({
   from: instant('live_from'),
   until: nullable(instant)('live_until'),
   by: text('put_live_by'),
+  approvedBy: nullable(text)('approved_by'),
   why: nullable(text)('why'),
 });
 

@@ -112,6 +112,7 @@ function aboutWords(kind: AuditedKind, about: AuditRow['about']): string {
     case 'accessChanged':
       return [text('source'), text('folder')].filter(Boolean).join(' / ');
     case 'ruleLive':
+    case 'ruleApproved':
       return t('versionOf', { rule: text('rule'), version: text('version') });
     case 'exported':
       return t('rowsAs', { rows: Number(about.rows ?? 0), source: text('source'), as: text('as').toUpperCase() });

@@ -15,6 +15,7 @@ const HOUSE: DirectoryPage = {
   house: {
     letterhead: '**Marisma**',
     signOff: null,
+    secondEyes: [],
     senders: [{ id: 's1', kind: 'person', person: 'wren', name: 'Wren Adeyemi', address: '' }],
   },
 };

@@ -8,6 +8,7 @@ export const ENGLISH = {
   'kind.signInRefused': 'was refused at signing in',
   'kind.signedOut': 'signed out',
   'kind.accessChanged': 'changed who may read, add or edit',
+  'kind.ruleApproved': 'looked at a rule, and let it live',
   'kind.ruleLive': 'put a rule live',
   'kind.exported': 'took out a file',
   'kind.sourceDefined': 'defined a source',

@@ -1,4 +1,14 @@
 export const ENGLISH = {
+  waitsForEyes: 'Waits for a second pair of eyes.',
+  asksForEyes: '{by} asks you to look at it before it is live.',
+  secondEyes: 'A second pair of eyes',
+  whatSecondEyesAre:
+    'A steward looks at these rules, with what they would come to, before they are live; rules that tell their owner alone go live at once.',
+  'eyed.critical': 'Critical rules',
+  'eyed.outside': 'Rules that tell addresses outside or other systems',
+  'eyed.groups': 'Rules that tell whole groups',
+  'eyed.every': 'All rules that tell others',
+  eyesSaved: 'That holds from now on. What is live stays so.',
   rules: '{chosen, plural, one {# rule} other {# rules}}',
   theChosenRules: 'The chosen rules',
   chosenMessagesIn30Days: '<b>{count} chosen:</b> {told, number} messages in 30 days, {read, number} read.',

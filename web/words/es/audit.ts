@@ -10,6 +10,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   'kind.signInRefused': 'no ha podido entrar',
   'kind.signedOut': 'ha salido',
   'kind.accessChanged': 'ha cambiado quién puede leer, añadir o modificar',
+  'kind.ruleApproved': 'ha mirado una regla y la ha puesto en marcha',
   'kind.ruleLive': 'ha activado una regla',
   'kind.exported': 'ha sacado un archivo',
   'kind.sourceDefined': 'ha definido una fuente',

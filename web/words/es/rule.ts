@@ -1,6 +1,20 @@
 import type { ENGLISH } from '../en/rule.ts';
 
 export const SPANISH: Record<keyof typeof ENGLISH, string> = {
+  lookedAtBy: 'mirada por {person}',
+  waitsForEyes: 'Espera una segunda mirada.',
+  asksForEyes: '{by} te pide que la mires antes de que se ponga en marcha.',
+  whatEyesSee: 'Abajo se cuenta a cuánto llegaría; «comparar» muestra en qué difiere de lo que está en marcha.',
+  askForEyes: 'Pedir una segunda mirada',
+  letItLive: 'Dejar que se ponga en marcha',
+  letLive: 'Está en marcha. Se le dice a quien lo pidió.',
+  sendItBack: 'Devolverla…',
+  sendItBackNow: 'Devolverla',
+  sentBack: 'Ha vuelto a {by}, con tus palabras.',
+  whyItGoesBack: 'Por qué vuelve',
+  sayWhyItGoesBack: 'Di en una palabra por qué vuelve.',
+  takeAskBack: 'Retirar la petición',
+  askTakenBack: 'Ya no espera a nadie; las ediciones se quedan.',
   countedOncePutRight: 'Lo que costaría se cuenta cuando se haya corregido lo que está marcado en rojo.',
   onlyWhenItPilesUp: 'solo cuando se acumula',
   onlyBetweenDays: 'solo entre unos días',

@@ -1,6 +1,16 @@
 import type { ENGLISH } from '../en/rules.ts';
 
 export const SPANISH: Record<keyof typeof ENGLISH, string> = {
+  waitsForEyes: 'Espera una segunda mirada.',
+  asksForEyes: '{by} te pide que la mires antes de que se ponga en marcha.',
+  secondEyes: 'Una segunda mirada',
+  whatSecondEyesAre:
+    'Alguien que administra mira estas reglas, con a cuánto llegarían, antes de que se pongan en marcha; las que solo avisan a quien las lleva lo hacen al momento.',
+  'eyed.critical': 'Las reglas críticas',
+  'eyed.outside': 'Las reglas que avisan a direcciones de fuera o a otros sistemas',
+  'eyed.groups': 'Las reglas que avisan a grupos enteros',
+  'eyed.every': 'Todas las reglas que avisan a otras personas',
+  eyesSaved: 'Vale desde ahora. Lo que está en marcha sigue así.',
   rules: '{chosen, plural, one {# regla} many {# de reglas} other {# reglas}}',
   theChosenRules: 'Las reglas elegidas',
   chosenMessagesIn30Days: '<b>Elegidas: {count}.</b> {told, number} mensajes en 30 días, {read, number} leídos.',

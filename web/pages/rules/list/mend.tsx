@@ -117,11 +117,15 @@ function ChangeLive({ row, to, words, why }: { row: RuleRow; to: Rule; words: st
     change.mutate(
       { document: to, revision: row.draftRevision, why },
       {
-        onSuccess: ({ draftRevision: revision }) =>
-          notice({
-            words: t('isLiveSo', { name: before.name, how: why }),
-            undo: () => change.mutate({ document: before, revision, why: t('takenBack') }),
-          }),
+        onSuccess: ({ draftRevision: revision, ask }) =>
+          notice(
+            ask
+              ? { words: t('waitsForEyes') }
+              : {
+                  words: t('isLiveSo', { name: before.name, how: why }),
+                  undo: () => change.mutate({ document: before, revision, why: t('takenBack') }),
+                },
+          ),
       },
     );
   return (

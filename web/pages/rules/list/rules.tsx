@@ -21,6 +21,7 @@ import { ChosenBar } from './chosen-bar.tsx';
 import { CostStrip } from './cost-strip.tsx';
 import { ImportRules } from './import-rules.tsx';
 import { Mend } from './mend.tsx';
+import { SecondEyes } from './second-eyes.tsx';
 import { documentOf, type Trouble, troubleOf, twinsAmong } from './troubles.ts';
 import { phrases } from '../../../words/index.ts';
 import { t } from '../../../words/rules.ts';
@@ -65,6 +66,7 @@ export function RulesPage() {
             ) : (
               <Listed rows={rows} />
             )}
+            <SecondEyes />
           </>
         )}
       </Loaded>

@@ -26,6 +26,7 @@ const row = (more: Partial<RuleRow> = {}): RuleRow => ({
   withheld: 0,
   failed: 0,
   offer: null,
+  ask: null,
   waits: 0,
   acknowledged: 0,
   lastAt: '2026-03-30T00:00:00Z',

@@ -7,7 +7,16 @@ import type { Viewer } from '../../../parts/index.ts';
 import { t } from '../../../words/rules.ts';
 import { locale, phrases } from '../../../words/index.ts';
 
-export type TroubleKind = 'broken' | 'ownerless' | 'failing' | 'runOut' | 'twin' | 'noisy' | 'silent' | 'paused';
+export type TroubleKind =
+  | 'eyes'
+  | 'broken'
+  | 'ownerless'
+  | 'failing'
+  | 'runOut'
+  | 'twin'
+  | 'noisy'
+  | 'silent'
+  | 'paused';
 
 /** What is the matter with a rule, and what is best done about it. */
 export interface Trouble {
@@ -35,6 +44,8 @@ export function troubleOf(
   { person, me }: Pick<Viewer, 'person' | 'me'>,
   twins: readonly Rule[] = [],
 ): Trouble | null {
+  if (row.ask && me.role === 'steward' && row.ask.by !== me.id)
+    return { kind: 'eyes', head: t('waitsForEyes'), words: t('asksForEyes', { by: person(row.ask.by) }), act: 'open' };
   if (row.state !== 'live') return null;
   const rule = documentOf(row);
   const [fault] = row.faults;

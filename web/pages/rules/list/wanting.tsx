@@ -16,7 +16,9 @@ export default function Wanting() {
     .flatMap((row) => {
       const trouble = troubleOf(row, viewer, twins.get(row.id));
       return trouble ? [{ row, trouble }] : [];
-    });
+    })
+    // Somebody waits for these.
+    .sort((a, b) => Number(b.trouble.kind === 'eyes') - Number(a.trouble.kind === 'eyes'));
   if (wanting.length === 0) return null;
   return (
     <section>

@@ -2,13 +2,14 @@ import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { RuleRow } from '../../../../contract/wire/index.ts';
 import { faultWords } from '../../../../contract/words/faults.ts';
-import { type Fault, hasRunOut, type Rule } from '../../../../core/rules/index.ts';
+import { eyedAs, type Fault, hasRunOut, type Rule } from '../../../../core/rules/index.ts';
 import { dateIn, instantOf } from '../../../../core/time/index.ts';
 import { formatDay, type Source } from '../../../../core/values/index.ts';
 import { nameFor, RuleState, Time, useViewer } from '../../../parts/index.ts';
 import { locale } from '../../../words/index.ts';
 import { t } from '../../../words/rule.ts';
 import type { useHistory } from './history.ts';
+import { EyesNote } from './eyes-note.tsx';
 import { OfferNote } from './offer-note.tsx';
 import { OnlyRead } from './only-read.tsx';
 import { LiveActs, MoreActs } from './rule-acts.tsx';
@@ -81,10 +82,11 @@ export function BenchHead(props: HeadProps) {
             </Button>
           )}
           {row && edited === 0 && <LiveActs row={row} />}
-          {!isFixed && <Keeping row={row} hasEdits={edited > 0} ways={ways} />}
+          {!isFixed && <Keeping row={row} rule={rule} hasEdits={edited > 0} ways={ways} />}
         </div>
       </div>
       {row && <OfferNote row={row} />}
+      {row && <EyesNote row={row} />}
       {row && !row.mayEdit && <OnlyRead row={row} rule={rule} />}
     </>
   );
@@ -117,8 +119,14 @@ function Leaving({ row, hasEdits, ways }: ActsProps) {
 }
 
 /** On with it: a new rule is kept or goes live; so do a draft, and the edits of a live rule. */
-function Keeping({ row, hasEdits, ways }: ActsProps) {
-  const words = row?.state === 'live' ? t('putEditsLive') : t('putItLive');
+function Keeping({ row, rule, hasEdits, ways }: ActsProps & Pick<HeadProps, 'rule'>) {
+  const { me, directory } = useViewer();
+  const others = directory.stewards.filter((id) => id !== me.id);
+  const isEyed = others.length > 0 && eyedAs(rule, directory.house.secondEyes).length > 0;
+  const live = row?.state === 'live' ? t('putEditsLive') : t('putItLive');
+  const words = isEyed ? t('askForEyes') : live;
+  // What waits is asked for already; edited again, it can be asked for anew.
+  const isAsked = row?.ask != null;
   return (
     <>
       {!row && (
@@ -126,7 +134,7 @@ function Keeping({ row, hasEdits, ways }: ActsProps) {
           {t('keepAsADraft')}
         </Button>
       )}
-      {(row?.state !== 'live' || hasEdits) && (
+      {(row?.state !== 'live' || hasEdits) && !isAsked && (
         <Button disabled={ways.isBusy} onClick={ways.putLive}>
           {ways.isBusy ? t('oneMoment') : words}
         </Button>

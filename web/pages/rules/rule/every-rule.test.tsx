@@ -52,7 +52,7 @@ const cases = readdirSync(CASES).map((name): Case => {
     webhooks: [],
     systems: [],
     wordings: wordings.map((wording) => ({ ...wording, usual: [] })),
-    house: { letterhead: null, signOff: null, senders: [] },
+    house: { letterhead: null, signOff: null, senders: [], secondEyes: [] },
     coordinates: sources.map((source) => source.id),
     keepers: [],
     stewards: [],

@@ -73,6 +73,7 @@ export function Versions({
                     {one.until === null && row.state === 'live' && t('live')}{' '}
                     <span className="quiet">
                       {t('by', { person: viewer.person(one.by) })}
+                      {one.approvedBy && `, ${t('lookedAtBy', { person: viewer.person(one.approvedBy) })}`}
                       {parts.length > 0 && `: ${parts.join(', ')}`}
                       {before && parts.length === 0 && t('asBefore')}
                     </span>

@@ -54,6 +54,12 @@ function useMade({ row, named, isNamed, kept }: Pick<WaysParts, 'row' | 'named' 
   return { known, made, isPending: create.isPending || keep.isPending, error: create.error ?? keep.error };
 }
 
+/** What came of wanting a rule live, in words. */
+function whatCame({ ask }: RuleRow, before: RuleRow | null, name: string): string {
+  if (ask) return t('waitsForEyes');
+  return before?.state === 'live' ? t('theEditsAreLive') : t('isLive', { name });
+}
+
 /** Where a rule goes from its page: live, kept as a draft, or its edits dropped. */
 export function useWays({ row, named, isNamed, isSound, history, kept, onLive, onLeft }: WaysParts) {
   const navigate = useNavigate();
@@ -77,10 +83,11 @@ export function useWays({ row, named, isNamed, isSound, history, kept, onLive, o
     if (!mayGoOn()) return;
     const { id, revision } = await known();
     const done = await live.mutateAsync({ id, revision, isSure, why: why.trim() || null });
-    if (done.live) history.begin(done.live);
+    if (done.live && !done.ask) history.begin(done.live);
     kept.follow(done);
     setWhy('');
-    notice({ words: row?.state === 'live' ? t('theEditsAreLive') : t('isLive', { name: named.name }) });
+    notice({ words: whatCame(done, row, named.name) });
+    if (row && done.ask) return;
     if (row) return onLive();
     onLeft();
     void navigate(`/rules/${id}`, { replace: true });

@@ -88,12 +88,7 @@ export function TypedLine({ rule, first, isBlank, isFixed, onChange }: TypedLine
       <p id={`${id}-help`} className={`typed-help small quiet ${isFixed ? 'visually-hidden' : ''}`}>
         {t('help')}
       </p>
-      {typing.isTooLong && (
-        <p className="problem" role="alert">
-          {t('tooLong', { most: figure(LIMITS.sentence), length: figure(text.length) })}
-        </p>
-      )}
-      {typing.refusal && <ProblemNote error={typing.refusal.error} onRetry={typing.refusal.again} />}
+      <NotRead typing={typing} />
       <Marks
         id={`${id}-marks`}
         text={text}
@@ -105,6 +100,17 @@ export function TypedLine({ rule, first, isBlank, isFixed, onChange }: TypedLine
       />
     </section>
   );
+}
+
+/** Why what is typed is not read at all. */
+function NotRead({ typing: { isTooLong, refusal, text } }: { typing: ReturnType<typeof useTyping> }) {
+  if (isTooLong)
+    return (
+      <p className="problem" role="alert">
+        {t('tooLong', { most: figure(LIMITS.sentence), length: figure(text.length) })}
+      </p>
+    );
+  return refusal && <ProblemNote error={refusal.error} onRetry={refusal.again} />;
 }
 
 /** What the field is called, and the way to copy what stands in it. */
