@@ -1,7 +1,7 @@
 import { DAY_MS } from '../core/time/index.ts';
-import type { Fields } from '../core/values/index.ts';
+import { type Fields, isMoney, type Value } from '../core/values/index.ts';
 import type { Chance } from './chance.ts';
-import { CONDITIONS, EXHIBITIONS, FOLDERS, GALLERIES, MATERIALS } from './sources.ts';
+import { CONDITIONS, EXHIBITIONS, FOLDERS, GALLERIES, MATERIALS, RATINGS } from './sources.ts';
 
 /** An item as the story begins with it, and how many days into the story it comes. */
 export interface FirstState {
@@ -192,6 +192,12 @@ const many = <T>(count: number, make: (at: number) => T): T[] => Array.from({ le
 const money = (amount: number, currency = 'EUR') => ({ amount: `${amount}.00`, currency });
 
 /** All items of the story, from `start` on over so many days; most are there from the first weeks on. */
+/** The limit up to which a loan is covered: its value and a quarter, in whole thousands. */
+function coverOf(insured: Value | undefined): Value {
+  if (!isMoney(insured)) return null;
+  return { ...insured, amount: `${Math.ceil((Number(insured.amount) * 1.25) / 1000) * 1000}.00` };
+}
+
 export function firstStates(start: number, length: number, chance: Chance): FirstState[] {
   const early = () => Math.floor(chance.next() ** 3 * (length - 45));
   const any = () => Math.floor(chance.next() ** 1.3 * (length - 2));
@@ -213,6 +219,7 @@ export function firstStates(start: number, length: number, chance: Chance): Firs
       email: `loans@lender${at + 1}.example`,
       site: `https://lender${at + 1}.example`,
       terms: chance.pick(['Free', 'Fee', 'Exchange']),
+      rating: at % 9 === 4 ? 'On hold' : (RATINGS[at % 4 === 1 ? 1 : 0] ?? ''),
       since: days(start, -chance.whole(100, 4000)),
     }),
   );
@@ -230,7 +237,7 @@ export function firstStates(start: number, length: number, chance: Chance): Firs
   );
   const loans = many(420, (at) => {
     const object = objects[at] as FirstState;
-    return base('loans', `L-${at + 1}`, chance.pick(REGISTRARS), at < 130 ? length - 91 : any(), {
+    const loan = base('loans', `L-${at + 1}`, chance.pick(REGISTRARS), at < 130 ? length - 91 : any(), {
       title: `${workOf(at)} (L-${at + 1})`,
       status: chance.isLikely(0.55) ? 'Requested' : 'Agreed',
       exhibition: EXHIBITIONS[at % 3 === 2 ? 1 : 0] ?? '',
@@ -243,6 +250,8 @@ export function firstStates(start: number, length: number, chance: Chance): Firs
       fragile: chance.isLikely(0.3),
       objects: [object.id],
     });
+    const fields: Fields = { ...loan.fields, cover: coverOf(loan.fields.insured) };
+    return { ...loan, fields };
   });
   const cases = many(60, (at) =>
     base('cases', `C-${at + 1}`, 'pau', 0, {

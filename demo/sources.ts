@@ -10,6 +10,7 @@ export const GALLERIES = ['Gallery 1', 'Gallery 2', 'Gallery 3', 'Foyer', 'Store
 export const CRATE_STATES = ['Ordered', 'Packed', 'In transit', 'Arrived', 'Empty'];
 export const ENQUIRY_STATES = ['New', 'Answered', 'Waiting', 'Closed'];
 export const CONDITIONS = ['Good', 'Fair', 'Fragile', 'Damaged'];
+export const RATINGS = ['Trusted', 'New', 'On hold'];
 export const MATERIALS = ['wool', 'linen', 'clay', 'glass', 'reed', 'copper'];
 
 const field = (id: string, name: string, type: Field['type'], more: Partial<Field> = {}): Field => ({
@@ -44,6 +45,7 @@ export const SOURCES: ListedSource[] = [
       field('lender', 'Lender', 'link', { to: 'lenders' }),
       field('registrar', 'Registrar', 'person'),
       field('insured', 'Insured value', 'money'),
+      field('cover', 'Cover limit', 'money'),
       field('due', 'Due back', 'date'),
       choice('place', 'Place', GALLERIES),
       field('courier', 'Courier', 'text'),
@@ -64,6 +66,7 @@ export const SOURCES: ListedSource[] = [
       field('email', 'Email', 'email'),
       field('site', 'Web site', 'url'),
       choice('terms', 'Terms', ['Free', 'Fee', 'Exchange']),
+      choice('rating', 'Rating', RATINGS),
       field('since', 'Lends since', 'date'),
       field('note', 'Note', 'longText'),
     ],

@@ -45,13 +45,17 @@ interface Inbox {
   messages: {
     id: string;
     form: string;
-    content: { headline: string; entries: { item: { title: string }; rules: { name: string }[] }[] };
+    content: {
+      headline: string;
+      entries: { item: { title: string }; rules: { name: string }[] }[];
+      report?: { rule: { name: string } };
+    };
   }[];
 }
 
 /** What a message is known by: its form, one of its rules, an item that it tells of. */
 export interface Wanted {
-  form: 'single' | 'digest' | 'reminder' | 'escalation' | 'passed';
+  form: 'single' | 'digest' | 'reminder' | 'escalation' | 'passed' | 'report';
   rule?: string;
   item?: string;
 }
@@ -64,12 +68,13 @@ export async function rowOf(page: Page, { form, rule, item }: Wanted): Promise<L
       async () => {
         const { messages } = (await (await page.request.get('/api/inbox')).json()) as Inbox;
         const fits = messages.find(
-          ({ form: of, content: { entries } }) =>
+          ({ form: of, content: { entries, report } }) =>
             of === form &&
-            entries.some(
-              (entry) =>
-                (!item || entry.item.title === item) && (!rule || entry.rules.some(({ name }) => name === rule)),
-            ),
+            (report?.rule.name === (rule ?? '') ||
+              entries.some(
+                (entry) =>
+                  (!item || entry.item.title === item) && (!rule || entry.rules.some(({ name }) => name === rule)),
+              )),
         );
         id = fits?.id ?? '';
         return id;

@@ -1,0 +1,98 @@
+import { expect, type Page, test } from '@playwright/test';
+import { onTo } from './clock.ts';
+import { closeAll, editField, loansOf, rowOf, signIn } from './people.ts';
+
+test.afterEach(closeAll);
+
+const sentence = (page: Page) => page.getByRole('textbox', { name: 'Say it in a sentence' });
+
+/** Types a rule, and waits until all of it is understood. */
+async function type(page: Page, source: string, text: string): Promise<void> {
+  await page.goto(`/rules/new?source=${source}`);
+  await sentence(page).fill(text);
+  await page.keyboard.press('Escape');
+  await expect(page.locator('.typed-mirror .is-named').first()).toBeVisible();
+  await expect(page.locator('.typed-marks p')).toHaveCount(0);
+}
+
+async function putLive(page: Page, name: string): Promise<void> {
+  await page.getByLabel('The rule’s name').fill(name);
+  await page.getByRole('button', { name: 'Put it live' }).click();
+  await expect(page.getByText('version 1, since')).toBeVisible();
+}
+
+test('a tally’s mark is dragged to where it would have told, and goes live there', async ({ browser }) => {
+  const tomas = await signIn(browser, 'Tomás Iriarte');
+  await type(
+    tomas,
+    'tasks',
+    'tell me when the number of Installation tasks where State is Blocked comes to be more than 40',
+  );
+  await expect(tomas.getByText('In the last 90 days it would have told never.').first()).toBeVisible();
+  const mark = tomas.getByRole('slider', { name: 'The mark' });
+  const [at, line] = [await mark.boundingBox(), await tomas.locator('.tally-line svg').boundingBox()];
+  if (!at || !line) throw new Error('the line is not drawn');
+  const across = at.x + at.width / 2;
+  await tomas.mouse.move(across, at.y + at.height / 2);
+  await tomas.mouse.down();
+  await tomas.mouse.move(across, line.y + line.height / 2, { steps: 8 });
+  await tomas.mouse.up();
+  await expect(tomas.getByText(/it would have told (once|[1-9]\d* times)/).first()).toBeVisible();
+  const dragged = Number(await mark.getAttribute('aria-valuenow'));
+  expect(dragged).toBeLessThan(40);
+  // The sentence follows what was dragged, and that is what goes live.
+  await expect(sentence(tomas)).toHaveValue(new RegExp(`comes to be more than ${dragged}$`));
+  await putLive(tomas, 'Too much is blocked');
+  const id = new URL(tomas.url()).pathname.split('/').at(-1);
+  const { live } = (await (await tomas.request.get(`/api/rules/${id}`)).json()) as {
+    live: { tally: { becomes: { value: number } } };
+  };
+  expect(live.tally.becomes.value).toBe(dragged);
+});
+
+test('a report is received with its table, and says what has changed since the last', async ({ browser }) => {
+  const ines = await signIn(browser, 'Inés Calder');
+  await type(
+    ines,
+    'loans',
+    'tell me every day at 08:00 a report of Loan agreements where Status is Agreed and Registrar is Inés Calder, showing Due back',
+  );
+  await putLive(ines, 'My agreed loans');
+  const received = async (count: number) => {
+    await onTo(ines, '08:00', { plusSeconds: 5 });
+    await ines.goto('/inbox');
+    await expect(ines.getByRole('link', { name: /My agreed loans: \d+/ })).toHaveCount(count);
+    await (await rowOf(ines, { form: 'report', rule: 'My agreed loans' })).getByRole('link').first().click();
+    await expect(ines.getByRole('cell', { name: /^Due back \d/ }).first()).toBeVisible();
+  };
+  const wren = await signIn(browser, 'Wren Adeyemi');
+  const [loan] = await loansOf(wren, 'ines', 'Agreed');
+  if (!loan) throw new Error('the demo has no agreed loan of Inés');
+  await received(1);
+  await expect(ines.getByRole('link', { name: loan.title, exact: true })).toBeVisible();
+  await editField(wren, loan.id, 'Status', 'On view');
+  await received(2);
+  await expect(ines.getByText(/^No longer in it: /)).toContainText(loan.title);
+});
+
+test('a colleague hears in somebody’s place, and both see it', async ({ browser }) => {
+  const ines = await signIn(browser, 'Inés Calder');
+  await type(ines, 'loans', 'tell the Registrar when a loan changes so that Note changes');
+  await putLive(ines, 'Notes of loans');
+  await ines.goto('/plan');
+  await ines.getByRole('button', { name: '+ somebody hears in my place' }).click();
+  await ines.getByLabel('Who hears in my place').selectOption({ label: 'Hugo Brandt hears in my place' });
+  await ines.getByRole('button', { name: 'Keep this plan' }).click();
+  await expect(ines.getByRole('button', { name: 'Keep this plan' })).toBeDisabled();
+
+  const hugo = await signIn(browser, 'Hugo Brandt');
+  await hugo.goto('/plan');
+  await expect(hugo.getByText(/you hear in place of Inés Calder/)).toBeVisible();
+  const wren = await signIn(browser, 'Wren Adeyemi');
+  const [loan] = await loansOf(wren, 'ines', 'Agreed');
+  if (!loan) throw new Error('the demo has no agreed loan of Inés');
+  await editField(wren, loan.id, 'Note', 'For whoever is here');
+  await hugo.goto('/inbox');
+  const heard = await rowOf(hugo, { form: 'single', rule: 'Notes of loans', item: loan.title });
+  await expect(heard).toContainText('For whoever is here');
+});
