@@ -120,6 +120,19 @@ describe('a rule typed', () => {
     expect(whole('avísame cuando el Status de un loan pasa a ser On view', SPANISH).when?.if).toEqual(status);
   });
 
+  it('has several lead times, and reports, as people say them', () => {
+    for (const leads of ['14 days and 2 days', '14 days and again 2 days'])
+      expect(whole(`tell me ${leads} before Due back of a loan`).due).toMatchObject({ offset: ['-P14D', '-P2D'] });
+    for (const all of ['a report of', 'all of', 'all'])
+      expect(whole(`tell me every Monday at 08:00 ${all} Loan agreements where Status is Agreed`).report).toMatchObject(
+        {
+          every: 'week',
+          on: ['MO'],
+          at: '08:00',
+        },
+      );
+  });
+
   it('narrows by what is linked', () => {
     const held = { through: 'lender', holds: { field: 'rating', op: 'is', value: 'On hold' }, every: false };
     expect(whole('tell me when a loan of a lender whose Rating is On hold changes').scope.where).toEqual(held);

@@ -25,7 +25,7 @@ describe('how the house speaks', () => {
       }),
     ];
     expect(refused.map(({ status }) => status)).toEqual([403, 403, 403, 403, 403]);
-    expect(await houseAs('mei')).toEqual({ letterhead: null, signOff: null, senders: [] });
+    expect(await houseAs('mei')).toEqual({ letterhead: null, signOff: null, senders: [], secondEyes: [] });
   });
 
   it('stands on the next email: letterhead, usual wording, name, address and where answers go', async () => {

@@ -6,7 +6,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, readonly string[]> = {
   tellMe: ['avísame', 'avisame'],
   me: ['mí'],
   nobody: ['nadie'],
-  and: ['y', 'e'],
+  and: ['y', 'e', 'y otra vez'],
   or: ['o', 'u'],
   comma: [','],
   semicolon: [';'],
