@@ -96,3 +96,33 @@ test('a colleague hears in somebody’s place, and both see it', async ({ browse
   const heard = await rowOf(hugo, { form: 'single', rule: 'Notes of loans', item: loan.title });
   await expect(heard).toContainText('For whoever is here');
 });
+
+test('a critical rule waits for a second pair of eyes, and is live once a steward has looked', async ({ browser }) => {
+  const marisol = await signIn(browser, 'Marisol Vega');
+  await marisol.goto('/rules');
+  const critical = marisol.getByRole('checkbox', { name: 'Critical rules' });
+  await critical.check();
+  await expect(marisol.getByText('That holds from now on. What is live stays so.')).toBeVisible();
+  try {
+    const ines = await signIn(browser, 'Inés Calder');
+    await type(ines, 'loans', 'tell the Registrar when a loan changes so that Courier changes, as critical');
+    await ines.getByLabel('The rule’s name').fill('Courier changes');
+    await ines.getByRole('button', { name: 'Ask for a second pair of eyes' }).click();
+    await expect(ines.getByRole('button', { name: 'Take it back' })).toBeVisible();
+
+    const anneke = await signIn(browser, 'Anneke Visser');
+    await anneke.goto('/today');
+    await anneke.getByRole('link', { name: 'Courier changes' }).first().click();
+    await anneke.getByRole('button', { name: 'Send it back…' }).click();
+    await anneke.getByRole('button', { name: 'Send it back', exact: true }).click();
+    await expect(anneke.getByText('Say in a word why it goes back.')).toBeVisible();
+    await anneke.getByRole('button', { name: 'Leave it', exact: true }).click();
+    await anneke.getByRole('button', { name: 'Let it live' }).click();
+    await expect(anneke.getByText('version 1, since')).toBeVisible();
+    await anneke.getByRole('button', { name: 'versions' }).click();
+    await expect(anneke.getByText('looked at by Anneke Visser')).toBeVisible();
+    await expect(ines.getByText('version 1, since')).toBeVisible();
+  } finally {
+    await marisol.request.put('/api/house/second-eyes', { data: { kinds: [] } });
+  }
+});

@@ -3,12 +3,15 @@ import { type ChangeEvent, type KeyboardEvent, type MouseEvent, useEffect, useMe
 import { Form } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { itemPath, rulePath, sourcePath } from '../../core/messages/index.ts';
-import { closeUp, useKeys, useTyped, useViewer } from '../parts/index.ts';
+import { closeUp, useKeys, useTyped, useViewer, type Viewer } from '../parts/index.ts';
 import { useFind } from '../queries/index.ts';
+import type { AnswerOf } from '../../contract/routes.ts';
 import { t } from '../words/app.ts';
 import { pagesFound, pagesOfSource } from './pages-found.ts';
 import type { Hit } from './hit.ts';
 import { useSentenceHits } from './sentence-hits.ts';
+
+type Found = AnswerOf<'find.text'>;
 
 /** What begins with the letters typed comes before what holds them somewhere. */
 function whatBeginsSo(text: string, hits: Hit[]): Hit[] {
@@ -24,14 +27,12 @@ function called<T extends { name: string }>(text: string, among: readonly T[]): 
   return among.filter(({ name }) => bare(name).includes(bare(text.trim()))).slice(0, MOST);
 }
 
-/** What is found by the letters typed; `isFresh` once it is what these letters find, not those before. */
-function useHits(text: string): { hits: Hit[]; isFresh: boolean; isOpen: boolean; isSentence?: boolean } {
-  const { source, directory } = useViewer();
-  const sentence = useSentenceHits(text);
-  const typed = useTyped(sentence ? '' : text);
-  const { data, isPlaceholderData } = useFind(typed);
-  if (sentence) return { ...sentence, isOpen: true, isSentence: true };
-  if (!data || text.trim() === '') return { hits: [], isFresh: false, isOpen: false };
+/** So many of what is called so stand behind how a sentence goes on. */
+const FEW = 3;
+const LONG_NAME = 60;
+
+/** What is called so, and then what says it. */
+function foundBy(text: string, data: Found, { source, directory }: Viewer): Hit[] {
   const hits = [
     ...data.items.map((item) => ({
       path: itemPath(item.id),
@@ -56,12 +57,24 @@ function useHits(text: string): { hits: Hit[]; isFresh: boolean; isOpen: boolean
     name: item.title,
     kind: t('saysIt', { source: source(item.source)?.name ?? '' }),
   }));
+  return [...whatBeginsSo(text, hits), ...saying];
+}
+
+/** What is found by the letters typed; `isFresh` once it is what these letters find, not those before. */
+function useHits(text: string): { hits: Hit[]; isFresh: boolean; isOpen: boolean; isSentence?: boolean } {
+  const viewer = useViewer();
+  const sentence = useSentenceHits(text);
+  // Nothing is called so long.
+  const typed = useTyped(sentence && text.length > LONG_NAME ? '' : text);
+  const { data, isPlaceholderData } = useFind(typed);
+  if (!sentence && (!data || text.trim() === '')) return { hits: [], isFresh: false, isOpen: false };
+  const found = data ? foundBy(text, data, viewer) : [];
   // What was found for the letters before may stand there still: nobody is sent to it.
-  return {
-    hits: [...whatBeginsSo(text, hits), ...saying],
-    isFresh: !isPlaceholderData && typed === text,
-    isOpen: true,
-  };
+  const isFresh = !isPlaceholderData && typed === text;
+  if (!sentence) return { hits: found, isFresh, isOpen: true };
+  // Something may be called as a sentence begins.
+  const alike = isFresh ? found.slice(0, FEW) : [];
+  return { ...sentence, hits: [...sentence.hits, ...alike], isOpen: true, isSentence: true };
 }
 
 /** Finds items by name and by what they say, rules, sources, people and pages by name; `/` goes there from anywhere. */
