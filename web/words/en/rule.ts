@@ -3,6 +3,7 @@ export const ENGLISH = {
   waitsForEyes: 'Waits for a second pair of eyes.',
   asksForEyes: '{by} asks you to look at it before it is live.',
   whatEyesSee: 'What it would come to is counted below; “compare” shows what differs from what is live.',
+  whatEyesSeeFirst: 'What it would come to is counted below.',
   askForEyes: 'Ask for a second pair of eyes',
   letItLive: 'Let it live',
   letLive: 'It is live. Whoever asked is told.',

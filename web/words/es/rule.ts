@@ -5,6 +5,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   waitsForEyes: 'Espera una segunda mirada.',
   asksForEyes: '{by} te pide que la mires antes de que se ponga en marcha.',
   whatEyesSee: 'Abajo se cuenta a cuánto llegaría; «comparar» muestra en qué difiere de lo que está en marcha.',
+  whatEyesSeeFirst: 'Abajo se cuenta a cuánto llegaría.',
   askForEyes: 'Pedir una segunda mirada',
   letItLive: 'Dejar que se ponga en marcha',
   letLive: 'Está en marcha. Se le dice a quien lo pidió.',

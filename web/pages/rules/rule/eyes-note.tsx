@@ -6,7 +6,7 @@ import { useApprove, useSendBack } from '../../../queries/index.ts';
 import { t } from '../../../words/rule.ts';
 
 /** That a rule's edits wait for a second pair of eyes: a steward's to let live or send back, and whoever asked may take it back. */
-export function EyesNote({ row: { id, ask } }: { row: RuleRow }) {
+export function EyesNote({ row: { id, ask, version } }: { row: RuleRow }) {
   const { me, person } = useViewer();
   const [isSending, setSending] = useState(false);
   const approve = useApprove();
@@ -24,7 +24,7 @@ export function EyesNote({ row: { id, ask } }: { row: RuleRow }) {
         <span className="quiet">{t.rich('askedSince', { time: <Time at={ask.at} /> })}</span>
       </p>
       {ask.why && <p className="mb-0">“{ask.why}”</p>}
-      {mayLook && <p className="small quiet mb-0">{t('whatEyesSee')}</p>}
+      {mayLook && <p className="small quiet mb-0">{version > 0 ? t('whatEyesSee') : t('whatEyesSeeFirst')}</p>}
       {(approve.error ?? back.error) && <ProblemNote error={approve.error ?? back.error} />}
       {isSending ? (
         <SendBack id={id} by={ask.by} back={back} onLeave={() => setSending(false)} />
