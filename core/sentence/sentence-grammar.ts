@@ -3,12 +3,11 @@ import type { Selector } from '../people/index.ts';
 import type { Condition, Repeat, Rule, StateTest, Tally } from '../rules/index.ts';
 import type { Duration, Schedule } from '../time/index.ts';
 import { type ChangeKind, type Field, isFigureType, isMoney, isTemporalType, type Value } from '../values/index.ts';
-import { ClauseGrammar } from './clause-grammar.ts';
+import { LookAtGrammar } from './look-at-grammar.ts';
 import type { Stretch } from './cut.ts';
-import { fieldChoices, sourceChoices, valueChoices } from './known.ts';
+import { fieldChoices, sourceChoices } from './known.ts';
 import { quoted } from './plain.ts';
-import { fieldsWith } from './reading-state.ts';
-import { AnyName, Clock, Figure, keywordOf, Kind, Quoted, Sum, WORD } from './tokens.ts';
+import { Clock, Figure, keywordOf, Kind, Quoted, Sum, WORD } from './tokens.ts';
 
 type Parts = Partial<Pick<Rule, 'when' | 'due' | 'idle' | 'tally' | 'report'>>;
 
@@ -20,7 +19,7 @@ const MARKS: Record<string, Tally['becomes']['op']> = {
 };
 
 /** The grammar of a whole rule in one sentence: who hears, of what, when, and how. What is understood is set as it is read. */
-export class SentenceGrammar extends ClauseGrammar {
+export class SentenceGrammar extends LookAtGrammar {
   constructor() {
     super();
     this.performSelfAnalysis();
@@ -121,145 +120,6 @@ export class SentenceGrammar extends ClauseGrammar {
       if (node) this.when({ if: node });
     });
   });
-
-  /** What it looks at: sources, and what narrows them. */
-  private lookAt = this.RULE('lookAt', () => {
-    const sources: string[] = [];
-    const add = (found: { id: string } | null) =>
-      this.ACTION(() => {
-        if (found) sources.push(found.id);
-      });
-    const choices = this.ACTION(() => sourceChoices(this.state.known));
-    this.OPTION(() => this.OR([{ ALT: () => this.CONSUME(WORD.a) }, { ALT: () => this.CONSUME(WORD.the) }]));
-    add(this.SUBRULE(this.name, { ARGS: [choices] }));
-    this.MANY({
-      GATE: () => this.isNext(2, [AnyName, WORD.a, WORD.the, EOF]),
-      DEF: () => {
-        this.OR2([{ ALT: () => this.CONSUME(WORD.or) }, { ALT: () => this.CONSUME(WORD.and) }]);
-        this.OPTION2(() => this.OR3([{ ALT: () => this.CONSUME2(WORD.a) }, { ALT: () => this.CONSUME2(WORD.the) }]));
-        add(this.SUBRULE2(this.name, { ARGS: [choices] }));
-      },
-    });
-    this.ACTION(() => {
-      if (sources.length > 0) this.scope({ sources: [...new Set(sources)], where: { all: [] } });
-    });
-    this.MANY2(() => this.SUBRULE(this.narrowing));
-  });
-
-  private narrow(test: StateTest | null): void {
-    if (test === null) return;
-    const { where } = this.state.rule.scope;
-    const parts = 'all' in where ? where.all : [where];
-    this.scope({ where: parts.length === 0 ? test : { all: [...parts, test] } });
-  }
-
-  private narrowing = this.RULE('narrowing', () =>
-    this.OR([
-      {
-        ALT: () => {
-          this.CONSUME(WORD.of);
-          this.OPTION(() => this.CONSUME(WORD.the));
-          const field = this.ACTION(() => this.fieldOfValue(this.next(1)));
-          this.OR2([
-            { ALT: () => this.SUBRULE(this.ofLinked) },
-            {
-              ALT: () => {
-                const value = this.SUBRULE(this.value, { ARGS: [field] });
-                this.ACTION(() => {
-                  if (field && value !== undefined) this.narrow({ field: field.id, op: 'is', value });
-                });
-              },
-            },
-          ]);
-        },
-      },
-      {
-        ALT: () => {
-          this.CONSUME(WORD.where);
-          const sources = this.ACTION(() => this.state.sources());
-          const test = this.SUBRULE(this.stateCondition, { ARGS: [sources] });
-          this.ACTION(() => this.narrow(test));
-        },
-      },
-      {
-        ALT: () => {
-          this.CONSUME(WORD.below);
-          const folders = this.ACTION(() => this.foldersHere());
-          const under = this.SUBRULE(this.namesInRow, { ARGS: [folders] });
-          this.ACTION(() => {
-            if (under) this.scope({ under });
-          });
-        },
-      },
-      {
-        ALT: () => {
-          this.CONSUME(WORD.namely);
-          const among = this.ACTION(() => this.itemsHere());
-          const items = this.SUBRULE2(this.namesInRow, { ARGS: [among] });
-          this.ACTION(() => {
-            if (items) this.scope({ items });
-          });
-        },
-      },
-      {
-        ALT: () => {
-          this.CONSUME(WORD.withLinked);
-          this.ACTION(() => this.scope({ linked: true }));
-        },
-      },
-    ]),
-  );
-
-  /** *of a lender whose Rating is On hold*: the one link that leads there is meant. */
-  private ofLinked = this.RULE('ofLinked', () => {
-    this.CONSUME(WORD.a);
-    const choices = this.ACTION(() => sourceChoices(this.state.known));
-    const token = this.ACTION(() => this.next(1));
-    const found = this.SUBRULE(this.name, { ARGS: [choices] });
-    this.CONSUME(WORD.where);
-    const there = this.ACTION(() => [this.state.known.sources.get(found?.id ?? '') ?? []].flat());
-    const holds = this.SUBRULE(this.stateCondition, { ARGS: [there] });
-    this.ACTION(() => {
-      const links = (this.state.sources()[0]?.fields ?? []).filter(({ to }) => to !== undefined && to === found?.id);
-      const [link, ...others] = links;
-      if (found && (!link || others.length > 0))
-        this.state.mark(
-          token,
-          link ? 'whichField' : 'notHere',
-          links.map(({ name }) => name),
-        );
-      else if (link && holds) this.narrow({ through: link.id, holds, every: false } as StateTest);
-    });
-  });
-
-  private foldersHere() {
-    const { sources } = this.state.rule.scope;
-    const among = this.state.known.folders.filter(({ source }) => sources.includes(source));
-    return [{ kind: 'folder' as const, of: null, among }];
-  }
-
-  private itemsHere() {
-    const { sources } = this.state.rule.scope;
-    const among = this.state.known.items.filter(({ source }) => sources.includes(source));
-    return [{ kind: 'item' as const, of: null, among }];
-  }
-
-  /** The one field in which a value can stand by its name; marked where there are several. */
-  private fieldOfValue(token: Stretch): Field | null {
-    const { text = '', id = null } = token.payload ?? {};
-    this.state.expects = { field: null, op: null };
-    const [source] = this.state.sources();
-    const fields = source?.fields ?? [];
-    const fitting = fieldsWith(source, text, id, this.state.known);
-    this.state.wanted = fields.flatMap((field) => valueChoices(field, this.state.known));
-    if (fitting.length > 1)
-      this.state.mark(
-        token,
-        'whichField',
-        fitting.map(({ name }) => name),
-      );
-    return fitting.length === 1 ? (fitting[0] as Field) : null;
-  }
 
   /** What happens to it: of what kind the change is, and what it did. */
   private happening = this.RULE('happening', () => {
