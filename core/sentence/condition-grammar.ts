@@ -234,6 +234,7 @@ export class ConditionGrammar extends ValueGrammar {
 
   protected fromTo = this.RULE('fromTo', (field: MaybeField): Condition | null => {
     this.CONSUME(WORD.goesFrom);
+    this.ACTION(() => this.wantValues(field));
     const from = this.SUBRULE(this.values, { ARGS: [field] });
     this.CONSUME(WORD.to);
     const to = this.SUBRULE(this.value, { ARGS: [field] });
@@ -324,6 +325,7 @@ export class ConditionGrammar extends ValueGrammar {
             { ALT: () => this.CONSUME(WORD.gainsAny) as Stretch },
             { ALT: () => this.CONSUME(WORD.losesAny) as Stretch },
           ]);
+          this.ACTION(() => this.wantValues(field));
           const any = this.SUBRULE(this.values, { ARGS: [field] });
           return this.ACTION(() => some(token, any));
         },

@@ -278,6 +278,7 @@ describe('what is offered', () => {
   });
 
   it('is whatever may stand in a field, where the value is to tell which', () => {
+    expect(offered('tell Insurers when a loan changes so that Status goes from Agr')).toEqual(['Agreed']);
     const values = offered('tell Insurers when a loan becomes ');
     expect(values).toContain('On view');
     expect(values).toContain('Small Fires');

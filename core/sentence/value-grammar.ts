@@ -194,6 +194,11 @@ export class ValueGrammar extends EmbeddedActionsParser {
     ]);
   });
 
+  /** Says that values of a field may come next; where none is meant yet, whatever is wanted already. */
+  protected wantValues(field: MaybeField): void {
+    if (field !== null) this.state.wanted = valueChoices(field, this.state.known);
+  }
+
   /** Values in a row, of which each is of the field; none of them where one is not understood. */
   protected values = this.RULE('values', (field: MaybeField): Value[] | null => {
     const found: (Value | undefined)[] = [];
