@@ -95,6 +95,17 @@ test('a colleague hears in somebody’s place, and both see it', async ({ browse
   await hugo.goto('/inbox');
   const heard = await rowOf(hugo, { form: 'single', rule: 'Notes of loans', item: loan.title });
   await expect(heard).toContainText('For whoever is here');
+
+  // Back again, one hears oneself.
+  await ines.goto('/plan');
+  await ines.getByRole('button', { name: 'I am not away' }).click();
+  await ines.getByRole('button', { name: 'Keep this plan' }).click();
+  await expect(ines.getByRole('button', { name: 'Keep this plan' })).toBeDisabled();
+  await editField(wren, loan.id, 'Note', 'For Inés herself');
+  await ines.goto('/inbox');
+  await expect(await rowOf(ines, { form: 'single', rule: 'Notes of loans', item: loan.title })).toContainText(
+    'For Inés herself',
+  );
 });
 
 test('a critical rule waits for a second pair of eyes, and is live once a steward has looked', async ({ browser }) => {

@@ -2,7 +2,7 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { TodayPage as Page } from '../../../contract/wire/index.ts';
-import { draw, ME } from '../../testing/drawing.tsx';
+import { draw, ME, rowOf } from '../../testing/drawing.tsx';
 import { messageOf } from '../../testing/messages.ts';
 import { refuse, serve } from '../../testing/serving.ts';
 import { TodayPage } from './today.tsx';
@@ -90,5 +90,13 @@ describe('Today', () => {
     expect(await screen.findByText('Nothing reaches you yet')).toBeDefined();
     expect(screen.getByRole('link', { name: 'Look at the sources' })).toBeDefined();
     expect(screen.queryByRole('link', { name: 'Make a rule' })).toBeNull();
+  });
+
+  it('shows what waits of those who look after rules, though nothing reaches them', async () => {
+    const asked = rowOf({ ask: { revision: 2, by: 'wren', at: '2026-03-04T09:00:00.000Z', why: null } });
+    serve({ 'today.read': () => page({ hears: false }), 'rules.list': () => [asked] });
+    draw(<TodayPage />, { at: '/today', me: { role: 'steward' } });
+    expect(await screen.findByText('Nothing reaches you yet')).toBeDefined();
+    expect(await screen.findByText('Waits for a second pair of eyes.')).toBeDefined();
   });
 });

@@ -86,8 +86,23 @@ function Summary({ page: { since, waiting, moved, more, others, hears } }: { pag
   return t('sinceYouWereHere', { time, waiting: waiting.length, moved: moved.length + more, others });
 }
 
-/** For somebody whom nothing reaches: how to begin. */
+/** For somebody whom nothing reaches: how to begin; and what waits of them all the same, where they look after rules. */
 function Beginning() {
+  const { directory } = useViewer();
+  if (directory.coordinates.length === 0) return <HowToBegin />;
+  return (
+    <div className="today">
+      <HowToBegin />
+      <aside aria-label={t('whatComesNext')}>
+        <Suspense fallback={null}>
+          <Looking />
+        </Suspense>
+      </aside>
+    </div>
+  );
+}
+
+function HowToBegin() {
   const { directory } = useViewer();
   return (
     <Empty title={t('nothingReachesYou')}>
