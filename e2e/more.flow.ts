@@ -1,24 +1,16 @@
 import { expect, type Page, test } from '@playwright/test';
 import { onTo } from './clock.ts';
-import { closeAll, editField, loansOf, rowOf, signIn } from './people.ts';
+import { closeAll, editField, loansOf, putLive, rowOf, sentenceOf, signIn } from './people.ts';
 
 test.afterEach(closeAll);
-
-const sentence = (page: Page) => page.getByRole('textbox', { name: 'Say it in a sentence' });
 
 /** Types a rule, and waits until all of it is understood. */
 async function type(page: Page, source: string, text: string): Promise<void> {
   await page.goto(`/rules/new?source=${source}`);
-  await sentence(page).fill(text);
+  await sentenceOf(page).fill(text);
   await page.keyboard.press('Escape');
   await expect(page.locator('.typed-mirror .is-named').first()).toBeVisible();
   await expect(page.locator('.typed-marks p')).toHaveCount(0);
-}
-
-async function putLive(page: Page, name: string): Promise<void> {
-  await page.getByLabel('The rule’s name').fill(name);
-  await page.getByRole('button', { name: 'Put it live' }).click();
-  await expect(page.getByText('version 1, since')).toBeVisible();
 }
 
 test('a tally’s mark is dragged to where it would have told, and goes live there', async ({ browser }) => {
@@ -41,7 +33,7 @@ test('a tally’s mark is dragged to where it would have told, and goes live the
   const dragged = Number(await mark.getAttribute('aria-valuenow'));
   expect(dragged).toBeLessThan(40);
   // The sentence follows what was dragged, and that is what goes live.
-  await expect(sentence(tomas)).toHaveValue(new RegExp(`comes to be more than ${dragged}$`));
+  await expect(sentenceOf(tomas)).toHaveValue(new RegExp(`comes to be more than ${dragged}$`));
   await putLive(tomas, 'Too much is blocked');
   const id = new URL(tomas.url()).pathname.split('/').at(-1);
   const { live } = (await (await tomas.request.get(`/api/rules/${id}`)).json()) as {

@@ -108,6 +108,16 @@ export async function edit(
   await complete(page, act);
 }
 
+/** The line in which a rule is typed as one sentence. */
+export const sentenceOf = (page: Page): Locator => page.getByRole('textbox', { name: 'Say it in a sentence' });
+
+/** Names the rule on its page, and puts it live. */
+export async function putLive(page: Page, name: string): Promise<void> {
+  await page.getByLabel('The rule’s name').fill(name);
+  await page.getByRole('button', { name: 'Put it live' }).click();
+  await expect(page.getByText('version 1, since')).toBeVisible();
+}
+
 /** That a field refuses what stands in it: in words, at the field, which has the focus. */
 export async function refuses(field: Locator, words: RegExp): Promise<void> {
   await expect(field).toBeFocused();

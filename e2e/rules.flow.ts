@@ -1,5 +1,5 @@
 import { expect, type Locator, type Page, test } from '@playwright/test';
-import { closeAll, complete, edit, editField, loansOf, signIn } from './people.ts';
+import { closeAll, complete, edit, editField, loansOf, putLive, signIn } from './people.ts';
 
 test.afterEach(closeAll);
 
@@ -9,12 +9,6 @@ const documentOf = async (page: Page) => {
   const id = new URL(page.url()).pathname.split('/').at(-1);
   return ((await (await page.request.get(`/api/rules/${id}`)).json()) as { live: Record<string, unknown> }).live;
 };
-
-async function putLive(page: Page, name: string): Promise<void> {
-  await page.getByLabel('The rule’s name').fill(name);
-  await page.getByRole('button', { name: 'Put it live' }).click();
-  await expect(page.getByText('version 1, since')).toBeVisible();
-}
 
 const inboxRow = (page: Page, ...texts: string[]): Locator =>
   texts.reduce((rows, text) => rows.filter({ hasText: text }), page.locator('.log-row'));

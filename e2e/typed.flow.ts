@@ -1,21 +1,13 @@
 import { expect, type Page, test } from '@playwright/test';
-import { closeAll, editField, loansOf, rowOf, signIn } from './people.ts';
+import { closeAll, editField, loansOf, putLive, rowOf, sentenceOf, signIn } from './people.ts';
 
 test.afterEach(closeAll);
-
-const sentence = (page: Page) => page.getByRole('textbox', { name: 'Say it in a sentence' });
 
 /** The rule that the page shows, but for what a sentence does not say. */
 async function liveRule(page: Page): Promise<Record<string, unknown>> {
   const id = new URL(page.url()).pathname.split('/').at(-1);
   const { live } = (await (await page.request.get(`/api/rules/${id}`)).json()) as { live: Record<string, unknown> };
   return { ...live, id: '', name: '', owner: '' };
-}
-
-async function putLive(page: Page, name: string): Promise<void> {
-  await page.getByLabel('The rule’s name').fill(name);
-  await page.getByRole('button', { name: 'Put it live' }).click();
-  await expect(page.getByText('version 1, since')).toBeVisible();
 }
 
 test('a rule is typed as one sentence from Find on, by the keyboard alone, and is heard of', async ({ browser }) => {
@@ -33,8 +25,8 @@ test('a rule is typed as one sentence from Find on, by the keyboard alone, and i
   await expect(found('tell the Registrar.*make it a rule')).toHaveAttribute('aria-selected', 'true');
   await ines.keyboard.press('Enter');
 
-  await expect(sentence(ines)).toBeFocused();
-  await expect(sentence(ines)).toHaveValue(/to On view $/);
+  await expect(sentenceOf(ines)).toBeFocused();
+  await expect(sentenceOf(ines)).toHaveValue(/to On view $/);
   await ines.keyboard.type(', not imprts');
   await ines.keyboard.press('Escape');
   await expect(ines.getByText(/imprts” does not fit here/)).toBeVisible();
@@ -43,7 +35,7 @@ test('a rule is typed as one sentence from Find on, by the keyboard alone, and i
     ines.getByRole('option', { name: 'imports' }).or(ines.getByRole('option', { name: 'not imports' })),
   ).toBeVisible();
   await ines.keyboard.press('Tab');
-  await expect(sentence(ines)).toHaveValue(/, not imports $/);
+  await expect(sentenceOf(ines)).toHaveValue(/, not imports $/);
   // What is typed is the rule's parts at once.
   await expect(ines.getByRole('button', { name: 'What has to happen' })).toContainText(
     'goes from Requested or Agreed to On view',
@@ -62,15 +54,15 @@ test('a rule is typed as one sentence from Find on, by the keyboard alone, and i
 test('a rule is read back as a sentence, copied, and typed again to the same rule', async ({ browser }) => {
   const ines = await signIn(browser, 'Inés Calder');
   await ines.goto('/rules/due-moves');
-  await expect(sentence(ines)).toHaveValue(/^tell the Registrar and Ravi Menon when a loan where Status is/);
-  const said = await sentence(ines).inputValue();
+  await expect(sentenceOf(ines)).toHaveValue(/^tell the Registrar and Ravi Menon when a loan where Status is/);
+  const said = await sentenceOf(ines).inputValue();
   const first = await liveRule(ines);
   await ines.context().grantPermissions(['clipboard-read', 'clipboard-write']);
   await ines.getByRole('button', { name: 'Copy the sentence' }).click();
   await ines.goto('/rules/new?source=tasks');
-  await sentence(ines).focus();
+  await sentenceOf(ines).focus();
   await ines.keyboard.press('Control+V');
-  await expect(sentence(ines)).toHaveValue(said);
+  await expect(sentenceOf(ines)).toHaveValue(said);
   await expect(ines.getByRole('button', { name: 'Narrowed to' })).toContainText('On view');
   await putLive(ines, 'Typed once more');
   expect(await liveRule(ines)).toEqual(first);

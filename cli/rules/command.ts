@@ -69,10 +69,16 @@ async function stepsTo(house: House, folder: string): Promise<Step[]> {
   });
 }
 
-/** What a rule came to over the last days, in words; why it cannot be counted, where it cannot. */
-async function countOf(house: House, rule: Rule): Promise<string> {
-  const { caught, messages } = await house.ask('rules.cost', { body: { document: { ...rule }, days: DAYS } });
-  return `${caught.length} alerts, ${messages} messages`;
+/** What a rule came to over the last days, in words; or why it cannot be counted. What is wrong with it is told of its file. */
+async function countOf(house: House, rule: Rule, file: string): Promise<string> {
+  try {
+    const { caught, messages } = await house.ask('rules.cost', { body: { document: { ...rule }, days: DAYS } });
+    return `${caught.length} alerts, ${messages} messages`;
+  } catch (error) {
+    if (!(error instanceof Refused) || error.problem.code === 'unreachable') throw error;
+    if (error.problem.faults) throw BadDocument.of(faultsIn(error, file));
+    return `not counted (${error.message})`;
+  }
 }
 
 /** Each part that differs, from what to what. */
@@ -95,10 +101,10 @@ async function say(house: House, steps: readonly Step[]): Promise<number> {
     changes += 1;
     if (step.kind === 'ended') print(`ended    ${file}: the rule has ended; without its id it is made anew`);
     if (step.kind === 'notYours') print(`refused  ${file}: the rule is another’s, and differs`);
-    if (step.kind === 'new') print(`new      ${file}: ${rule.name}; ${DAYS} days: ${await countOf(house, rule)}`);
+    if (step.kind === 'new') print(`new      ${file}: ${rule.name}; ${DAYS} days: ${await countOf(house, rule, file)}`);
     if (step.kind !== 'changed') continue;
-    const was = step.live ? await countOf(house, step.live) : 'a draft';
-    print(`changed  ${file}: ${rule.name}; ${DAYS} days: ${was} -> ${await countOf(house, rule)}`);
+    const was = step.live ? await countOf(house, step.live, file) : 'a draft';
+    print(`changed  ${file}: ${rule.name}; ${DAYS} days: ${was} -> ${await countOf(house, rule, file)}`);
     for (const line of partsChanged(step.live ? saidBy(step.live) : {}, saidBy(rule))) print(`           ${line}`);
   }
   const same = steps.length - changes;
@@ -109,17 +115,7 @@ async function say(house: House, steps: readonly Step[]): Promise<number> {
 /** Says what the files would change; ends with 1 where they would change anything. */
 export async function diffRules(house: House, folder: string): Promise<number> {
   const steps = await stepsTo(house, folder);
-  return (await counted(() => say(house, steps), steps)) > 0 ? 1 : 0;
-}
-
-/** A refusal is told with the file that it is of. */
-async function counted<T>(act: () => Promise<T>, steps: readonly Step[]): Promise<T> {
-  try {
-    return await act();
-  } catch (error) {
-    if (!(error instanceof Refused) || !error.problem.faults) throw error;
-    throw BadDocument.of([...faultsIn(error, steps.map(({ file }) => file.file).join(', '))]);
-  }
+  return (await say(house, steps)) > 0 ? 1 : 0;
 }
 
 const faultsIn = (error: Refused, file: string): string[] =>
@@ -132,7 +128,7 @@ export async function applyRules(
   { why, isSure }: { why: string | null; isSure: boolean },
 ): Promise<number> {
   const steps = await stepsTo(house, folder);
-  await counted(() => say(house, steps), steps);
+  await say(house, steps);
   let refused = 0;
   for (const step of steps) {
     if (step.kind === 'same') continue;

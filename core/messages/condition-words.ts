@@ -17,7 +17,7 @@ import {
   visitCondition,
   visitState,
 } from '../rules/index.ts';
-import { isCivilDate } from '../time/index.ts';
+import { isCivilDate, partsOfDuration } from '../time/index.ts';
 import {
   fieldOf,
   formatDay,
@@ -40,21 +40,9 @@ export interface Phrasing {
   phrases: Terms;
 }
 
-const UNITS = [
-  [/^-?P(\d+)M/, 'month'],
-  [/(\d+)W/, 'week'],
-  [/(\d+)D/, 'day'],
-  [/T(?:.*?)(\d+)H/, 'hour'],
-  [/T(?:\d+H)?(\d+)M/, 'minute'],
-  [/(\d+)S/, 'second'],
-] as const;
-
 /** A duration as people say it: `P14D` is *14 days*. */
 export function durationWords(duration: string, phrases: Terms): string {
-  const parts = UNITS.flatMap(([pattern, unit]) => {
-    const n = Number(pattern.exec(duration)?.[1] ?? 0);
-    return n === 0 ? [] : [phrases.say(`duration.${unit}`, { n })];
-  });
+  const parts = partsOfDuration(duration).map(({ count: n, unit }) => phrases.say(`duration.${unit}`, { n }));
   return phrases.and(parts) || duration;
 }
 

@@ -1,7 +1,7 @@
 import type { Language } from '../locales/index.ts';
 import { operatorWords, phrasesFor } from '../messages/index.ts';
 import type { FieldTest } from '../rules/index.ts';
-import type { Weekday } from '../time/index.ts';
+import { partsOfDuration, type Weekday } from '../time/index.ts';
 import { formatDay, type Money, numberText } from '../values/index.ts';
 import { type Choices, calledSo, type Known } from './known.ts';
 import { quoted } from './plain.ts';
@@ -19,15 +19,6 @@ export interface Piece {
 
 const ORDINALS = new Intl.PluralRules('en', { type: 'ordinal' });
 const ORDINAL: Partial<Record<Intl.LDMLPluralRule, string>> = { one: 'st', two: 'nd', few: 'rd' };
-
-const UNITS: [RegExp, Keyword][] = [
-  [/^-?P(\d+)M/, 'month'],
-  [/(\d+)W/, 'week'],
-  [/(\d+)D/, 'day'],
-  [/T(?:.*?)(\d+)H/, 'hour'],
-  [/T(?:\d+H)?(\d+)M/, 'minute'],
-  [/(\d+)S/, 'second'],
-];
 
 /** What says the parts of a rule in one language: pieces that are joined to a sentence. */
 export class Saying {
@@ -102,11 +93,8 @@ export class Saying {
   /** A span of time in its own units: `P14D` is *14 days*. */
   span(duration: string): Piece[] {
     const isBack = duration.startsWith('-');
-    const parts = UNITS.flatMap(([pattern, unit]) => {
-      const count = Number(pattern.exec(duration)?.[1] ?? 0);
-      return count === 0 ? [] : [{ count, unit }];
-    });
-    const said = parts.length > 0 ? parts : [{ count: 0, unit: 'second' as Keyword }];
+    const parts = partsOfDuration(duration);
+    const said = parts.length > 0 ? parts : [{ count: 0, unit: 'second' as const }];
     return said.flatMap(({ count, unit }, at) => {
       const phrases = PHRASES[this.language][unit];
       const name = count === 1 ? (phrases[1] ?? phrases[0]) : phrases[0];

@@ -2,7 +2,7 @@ import { createToken, Lexer, type TokenType } from 'chevrotain';
 import type { Language } from '../locales/index.ts';
 import type { Operator } from '../rules/index.ts';
 import type { Weekday } from '../time/index.ts';
-import type { Money } from '../values/index.ts';
+import { CHANGE_KINDS, type Money } from '../values/index.ts';
 import { KEYWORDS, type Keyword, PHRASES } from './words/index.ts';
 
 /** What comes with a token beside its text. */
@@ -59,24 +59,7 @@ export const UNITS = ['month', 'week', 'day', 'hour', 'minute', 'second'] as con
 /** What kind of change: *is added*. */
 export const Kind = make('Kind');
 /** The keywords that are kinds of changes. */
-export const KINDS = [
-  'created',
-  'changed',
-  'deleted',
-  'restored',
-  'renamed',
-  'moved',
-  'contentAdded',
-  'checkedOut',
-  'checkedIn',
-  'submitted',
-  'approved',
-  'rejected',
-  'commented',
-  'shared',
-  'unshared',
-  'opened',
-] as const satisfies Keyword[];
+export const KINDS = CHANGE_KINDS satisfies readonly Keyword[];
 /** A kind of change as it is said behind another: *is added or changed*. */
 export function shortKind(key: (typeof KINDS)[number], language: Language): string {
   const phrases: readonly string[] = PHRASES[language][key];

@@ -12,6 +12,23 @@ export const LONGEST_YEARS = 10;
 /** Seconds of each part in their order: months (a twelfth of a year of 365.25 days), weeks, days, hours, minutes, seconds. */
 const SECONDS = [30.4375 * 86_400, 7 * 86_400, 86_400, 3600, 60, 1];
 
+/** The units that a duration is said in, from the longest, each with where its count stands. */
+const UNITS = [
+  [/^-?P(\d+)M/, 'month'],
+  [/(\d+)W/, 'week'],
+  [/(\d+)D/, 'day'],
+  [/T(?:.*?)(\d+)H/, 'hour'],
+  [/T(?:\d+H)?(\d+)M/, 'minute'],
+  [/(\d+)S/, 'second'],
+] as const;
+
+/** How many of each unit a duration has, from the longest, those of which there are none aside: `P1DT12H` is a day and 12 hours. */
+export const partsOfDuration = (duration: Duration): { count: number; unit: (typeof UNITS)[number][1] }[] =>
+  UNITS.flatMap(([pattern, unit]) => {
+    const count = Number(pattern.exec(duration)?.[1] ?? 0);
+    return count === 0 ? [] : [{ count, unit }];
+  });
+
 /** Whether the text is a duration that Ojo understands: months, weeks, days, hours, minutes, seconds, of ten years at most. */
 export function isDuration(text: string): boolean {
   const [, months, weeks, days, , hours, minutes, seconds] = text.length > 60 ? [] : (PATTERN.exec(text) ?? []);

@@ -18,6 +18,7 @@ export {
   calendarPart,
   type Duration,
   isDuration,
+  partsOfDuration,
   LONGEST_YEARS,
   moveLocal,
   timesDuration,

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
+import { LIMITS } from '../../../../contract/limits.ts';
 import type { RuleRow } from '../../../../contract/wire/index.ts';
 import { ProblemNote, Time, useNotice, useViewer } from '../../../parts/index.ts';
 import { useApprove, useSendBack } from '../../../queries/index.ts';
@@ -89,7 +90,7 @@ function SendBack({ id, by, back, onLeave }: SendBackProps) {
       <Form.Control
         id="send-back"
         value={why}
-        maxLength={1000}
+        maxLength={LIMITS.why}
         isInvalid={isMissing}
         aria-describedby={isMissing ? 'send-back-fault' : undefined}
         onChange={({ target }) => setWhy(target.value)}
