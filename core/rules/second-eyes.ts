@@ -8,8 +8,10 @@ export type Eyed = (typeof EYED)[number];
 
 /** For which of the sorts that the house wants looked at a rule has to be; none where it tells its owner alone. */
 export function eyedAs(rule: Rule, wanted: readonly Eyed[]): Eyed[] {
-  if (eyeOf(rule) !== null) return [];
-  const told = laidOpen([...rule.to, ...(rule.ack?.escalate ?? []).flatMap(({ to }) => to)]).map(kindOfSelector);
+  const later = (rule.ack?.escalate ?? []).flatMap(({ to }) => to);
+  // Whoever is told alone may have others told once they do not answer.
+  if (eyeOf(rule) !== null && later.length === 0) return [];
+  const told = laidOpen([...rule.to, ...later]).map(kindOfSelector);
   const holds: Record<Eyed, boolean> = {
     critical: rule.urgency === 'critical',
     outside: told.some((kind) => kind === 'contact' || kind === 'webhook'),
