@@ -19,6 +19,7 @@ export const PATHS = {
   'access.read': 'GET /sources/:source/access',
   'access.preview': 'POST /sources/:source/access/preview',
   'access.save': 'PUT /sources/:source/access',
+  'access.noteLooks': 'PUT /sources/:source/looks',
   'views.list': 'GET /sources/:source/views',
   'views.name': 'POST /sources/:source/views',
   'views.drop': 'DELETE /views/:id',

@@ -12,7 +12,7 @@ import {
 } from '../core/decide/index.ts';
 import type { Rule } from '../core/rules/index.ts';
 import { dateIn, DAY_MS, HOUR_MS, timeIn, weekday } from '../core/time/index.ts';
-import type { Change } from '../core/values/index.ts';
+import { type Change, isLook } from '../core/values/index.ts';
 import { applyEdit } from '../server/intake/index.ts';
 import type { StoredItem } from '../server/store/index.ts';
 import type { Chance } from './chance.ts';
@@ -27,10 +27,10 @@ const ZONE = 'Europe/Madrid';
 /** Those who never let an inbox grow. */
 export const DILIGENT = ['ines', 'mei', 'sol', 'teo', 'noor', 'tomas'];
 
-/** A change with the version of its item that it made. */
+/** A change with the version of its item that it made; `null` of a look, which makes none. */
 export interface Made {
   change: Change;
-  version: number;
+  version: number | null;
 }
 
 /** Each deed as the door makes it a change, one after the other; and how every item stands in the end. */
@@ -44,7 +44,7 @@ export function enact(deeds: readonly Deed[]): { items: Map<string, StoredItem>;
     const done = applyEdit(items.get(deed.item) ?? null, { ...deed, source });
     if (!done) continue;
     items.set(deed.item, done.item);
-    made.push({ change: done.change, version: done.item.version });
+    made.push({ change: done.change, version: isLook(done.change) ? null : done.item.version });
   }
   return { items, made };
 }

@@ -4,7 +4,7 @@ import { hashOfPassword } from '../server/kit/index.ts';
 import { inTransaction, query, run, runAll, store } from '../server/store/index.ts';
 import { CONTACTS, FOLLOWERS, GROUPS, PEOPLE } from './people.ts';
 import { WORDINGS } from './rules.ts';
-import { ACCESS, FOLDERS, FORMS, SOURCES } from './sources.ts';
+import { ACCESS, FOLDERS, FORMS, NOTED, SOURCES } from './sources.ts';
 import { PAPER, SENDERS, USUAL } from './voice.ts';
 
 /** The door by which the sensors hand their readings in. */
@@ -92,6 +92,10 @@ export async function layOut(
         'INSERT INTO folders (id, source_id, name, parent_id) VALUES ?',
         FOLDERS.map((one) => [one.id, one.source, one.name, one.parent]),
       ),
+    );
+    await runAll(
+      on,
+      NOTED.map((folder) => store.sources.saveNotesLooks(folder, true)),
     );
     await run(
       on,

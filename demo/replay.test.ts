@@ -25,6 +25,7 @@ function standingAt(made: readonly Made[], at: number): { items: StoredItem[]; l
   const last = new Map<string, Made>();
   for (const { change, version } of made) {
     if (change.at >= at) break;
+    if (version === null) continue;
     last.set(change.item, { change, version });
     items.set(change.item, {
       id: change.item,

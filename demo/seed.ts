@@ -26,6 +26,7 @@ import { paperFile } from './documents.ts';
 import { layOutTables } from './tables.ts';
 import { dailyActs, decideAll, enact, standings } from './history.ts';
 import { layOut } from './lay-out.ts';
+import { looks } from './looks.ts';
 import { STORY_DAYS, tellStory } from './story.ts';
 
 const SEED = 20260304;
@@ -52,7 +53,8 @@ async function seed(order: Order): Promise<void> {
   const { now, site } = order;
   const pool = openPool(order.connecting, 10, true);
   const chance = new Chance(SEED);
-  const { items, made } = enact(tellStory(now, chance));
+  const story = tellStory(now, chance);
+  const { items, made } = enact([...story, ...looks(story, now, new Chance(SEED))].sort((a, b) => a.at - b.at));
   const acts = dailyActs(now, chance);
   await layOut(pool, {
     password: order.password,

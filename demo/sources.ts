@@ -213,6 +213,9 @@ export const FOLDERS: Folder[] = [
   folder('reports', 'incoming-ceramics', 'Ceramics', 'incoming'),
 ];
 
+/** Folders in which it is noted who opens a document. */
+export const NOTED = ['woven-contracts', 'fires-contracts'];
+
 export const ACCESS: AccessEntry[] = [
   {
     source: 'loans',

@@ -129,3 +129,39 @@ test('a critical rule waits for a second pair of eyes, and is live once a stewar
     await marisol.request.put('/api/house/second-eyes', { data: { kinds: [] } });
   }
 });
+
+test('who opens a document is noted where a steward has it so, said there, and told to whoever asked', async ({
+  browser,
+}) => {
+  const marisol = await signIn(browser, 'Marisol Vega');
+  await marisol.goto('/sources/reports?see=rights');
+  await marisol.getByRole('combobox', { name: 'Note it in a folder…' }).selectOption({ label: 'Incoming / Textiles' });
+  await expect(marisol.getByText('Whoever opens a document in Incoming / Textiles is noted from now on')).toBeVisible();
+  await expect(marisol.getByRole('button', { name: 'Note it no longer' })).toHaveCount(1);
+
+  const yuki = await signIn(browser, 'Yuki Aranda');
+  await type(yuki, 'reports', 'tell me when a document of Condition reports under Textiles is opened, at once');
+  await putLive(yuki, 'A textile report is opened');
+
+  const teo = await signIn(browser, 'Teo Marchetti');
+  const { items } = (await (await teo.request.get('/api/sources/reports/items?folder=incoming-textiles')).json()) as {
+    items: { id: string; title: string }[];
+  };
+  const [report] = items;
+  if (!report) throw new Error('there is no report on textiles');
+  await teo.goto(`/sources/reports/${report.id}`);
+  await expect(teo.getByText('Whoever opens this document is noted, for all who read it to see.')).toBeVisible();
+  await expect(teo.getByText('Nobody yet.')).toBeVisible();
+  const [opened] = await Promise.all([
+    teo.context().waitForEvent('page'),
+    teo.getByRole('link', { name: 'Open the document' }).click(),
+  ]);
+  await opened.close();
+
+  await yuki.goto('/inbox');
+  await yuki.getByRole('link', { name: `${report.title} was opened` }).click();
+  await expect(yuki.getByText('by Teo Marchetti').first()).toBeVisible();
+  await yuki.goto(`/sources/reports/${report.id}`);
+  const looks = yuki.locator('section', { has: yuki.getByRole('heading', { name: 'Who opened it' }) });
+  await expect(looks.getByText('Teo Marchetti')).toBeVisible();
+});

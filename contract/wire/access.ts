@@ -40,9 +40,13 @@ const previewSchema = z.strictObject({
 /** What a change of access would come to. */
 export type AccessPreview = z.output<typeof previewSchema>;
 
+/** Whether it is noted who opens what lies in a folder and beneath. */
+export const notesLooksSchema = z.strictObject({ folder: idSchema, isOn: z.boolean() });
+
 /** What the routes of rights take and answer. */
 export const accessRoutes = {
   'access.read': { answer: accessSchema },
   'access.preview': { body: askedSchema, answer: previewSchema, problems: ['badValues'] },
   'access.save': { body: askedSchema, problems: ['badValues'] },
+  'access.noteLooks': { body: notesLooksSchema },
 } as const satisfies Record<string, RouteContract>;

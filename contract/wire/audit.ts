@@ -7,6 +7,7 @@ const auditedSchema = z.enum([
   'signInRefused',
   'signedOut',
   'accessChanged',
+  'looksNoted',
   'ruleLive',
   'ruleApproved',
   'exported',

@@ -19,7 +19,16 @@ const directorySchema = z.strictObject({
       onlyAddedBy: z.array(z.string()).optional(),
     }),
   ),
-  folders: z.array(z.strictObject({ id: idSchema, source: idSchema, name: z.string(), parent: idSchema.nullable() })),
+  folders: z.array(
+    z.strictObject({
+      id: idSchema,
+      source: idSchema,
+      name: z.string(),
+      parent: idSchema.nullable(),
+      /** Whether it is noted who opens what lies in it and beneath. */
+      notesLooks: z.boolean(),
+    }),
+  ),
   contacts: z.array(z.strictObject({ id: z.string(), name: z.string(), isConfirmed: z.boolean() })),
   webhooks: z.array(z.string()),
   /** What acts on a source without being a person. */
@@ -73,6 +82,8 @@ const itemPageSchema = z.strictObject({
   hears: z.array(recipientRowSchema),
   eyes: z.array(eyeSchema),
   file: z.strictObject({ name: z.string(), mediaType: z.string(), number: z.number().int() }).nullable(),
+  /** Whether it is noted who opens it, and when each who did opened it last, the latest first. */
+  looks: z.strictObject({ isNoted: z.boolean(), last: z.array(z.strictObject({ person: idSchema, at: whenSchema })) }),
   mayEdit: z.boolean(),
   /** Who edits it, each in a word, where the reader may not. */
   onlyEditedBy: z.array(z.string()).optional(),

@@ -9,7 +9,8 @@ export const trailRowSchema = z.strictObject({
   at: whenSchema,
   kind: kindSchema,
   actor: actorSchema,
-  version: z.number().int(),
+  /** The version of the item that it made; `null` of a look, which makes none. */
+  version: z.number().int().nullable(),
   fields: z.array(z.strictObject({ field: z.string(), before: valueSchema, after: valueSchema })),
   folder: z.string().nullable(),
   folderBefore: z.string().nullable(),

@@ -12,3 +12,4 @@ export {
   type Unfit,
   unfit,
 } from './acts.ts';
+export { type LookedAt, notedBy } from './looks.ts';

@@ -525,6 +525,29 @@ describe('a notice', () => {
     expect(notice.lead).toContain('hear less');
   });
 
+  it('says of which kinds of changes it tells, with what has to be so', () => {
+    const told = (when: Partial<NonNullable<Rule['when']>>, locale = READER.locale) =>
+      ownerNotice(
+        {
+          rule: { ...RULE, when: { kinds: [], if: { all: [] }, burst: null, ...when } },
+          by: READER.id,
+          at: 0,
+          reader: { ...READER, locale },
+          world: WORLD,
+        },
+        1,
+        1,
+      ).lead;
+    const kinds: Change['kind'][] = ['contentAdded', 'opened'];
+    expect(told({})).toContain('It looks at Loan agreements: anything that happens.');
+    expect(told({ kinds })).toContain('It looks at Loan agreements: something has a new version or was opened.');
+    expect(told({ kinds: ['created'] })).toContain('something was added.');
+    expect(told({ kinds: ['changed', 'opened'], if: RULE.when?.if ?? { all: [] } })).toContain(
+      'something was opened, and Status becomes On view.',
+    );
+    expect(told({ kinds }, 'es-ES')).toContain('algo tiene una versión nueva o se ha abierto.');
+  });
+
   it('leads to its rule, as HTML and as plain text', () => {
     const notice = ownerNotice({ rule: RULE, by: READER.id, at: 0, reader: READER, world: WORLD }, 1, 2);
     const links = plainLinks({ base: 'https://ojo.example', name: 'Ojo' }, 'm1');

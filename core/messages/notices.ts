@@ -8,7 +8,7 @@ import { phrasingOf } from './entry.ts';
 import { paceWords } from './pace-words.ts';
 import { type Phrases, phrasesFor } from './locales/index.ts';
 import { reasonWords } from './why.ts';
-import { occasionWords } from './occasion-words.ts';
+import { kindWords, occasionWords } from './occasion-words.ts';
 
 /** What a notice is made of: the rule that went live, by whom and when, and who reads it. */
 export interface Noticing {
@@ -156,8 +156,18 @@ function whatWords(noticing: Noticing): string {
   if (!phrasing) return '';
   const places = rule.scope.sources.flatMap((id) => world.sources.get(id)?.name ?? []).join(', ');
   const occasion = occasionWords(rule, phrasing.source, phrases);
-  const condition = rule.when ? plainWords(conditionWords(rule.when.if, phrasing)) : '';
-  return phrases.say('notice.what', { places, what: occasion ?? (condition || phrases.say('notice.anything')) });
+  return phrases.say('notice.what', { places, what: occasion ?? happensWords(rule, phrasing, phrases) });
+}
+
+/** What has to happen: of which kind, and so that what; edits are what conditions are mostly about, and need no word beside one. */
+function happensWords({ when }: Rule, phrasing: Phrasing, phrases: Phrases): string {
+  const condition = when ? plainWords(conditionWords(when.if, phrasing)) : '';
+  const named = (when?.kinds ?? []).filter((kind) => condition === '' || (kind !== 'created' && kind !== 'changed'));
+  if (named.length === 0) return condition || phrases.say('notice.anything');
+  const kinds = phrases.or(named.map((kind) => kindWords(kind, phrases)));
+  return condition === ''
+    ? phrases.say('notice.kinds', { kinds })
+    : phrases.say('notice.kindsAnd', { kinds, condition });
 }
 
 function soonWords({ pace }: Rule, phrases: Phrases): string {

@@ -18,6 +18,8 @@ export class LookAtGrammar extends ClauseGrammar {
       });
     const choices = this.ACTION(() => sourceChoices(this.state.known));
     this.OPTION(() => this.OR([{ ALT: () => this.CONSUME(WORD.a) }, { ALT: () => this.CONSUME(WORD.the) }]));
+    // Documents have no name of their own, as loans have: *a document of* whatever it is.
+    this.OPTION3(() => this.CONSUME(WORD.documentOf));
     add(this.SUBRULE(this.name, { ARGS: [choices] }));
     this.MANY({
       GATE: () => this.isNext(2, [AnyName, WORD.a, WORD.the, EOF]),

@@ -120,6 +120,27 @@ describe('a rule typed', () => {
     expect(whole('avísame cuando el Status de un loan pasa a ser On view', SPANISH).when?.if).toEqual(status);
   });
 
+  it('speaks of documents as such, and of the folder that they lie in', () => {
+    const papers: Source = {
+      id: 'papers',
+      kind: 'folders',
+      name: 'Exhibition papers',
+      titleField: 'name',
+      fields: [{ id: 'name', name: 'Name', type: 'text' }],
+    };
+    const known: Known = {
+      ...KNOWN,
+      sources: new Map([...KNOWN.sources, [papers.id, papers]]),
+      folders: [{ id: 'contracts', name: 'Contracts', source: 'papers' }],
+    };
+    const opened = { scope: { sources: ['papers'], under: ['contracts'] }, when: { kinds: ['opened'] } };
+    for (const where of ['document of Exhibition papers below', 'document in Exhibition papers under'])
+      expect(whole(`tell me when a ${where} Contracts is opened`, { ...ENGLISH, known })).toMatchObject(opened);
+    expect(
+      whole('avísame cuando un documento de Exhibition papers en la carpeta Contracts se abre', { ...SPANISH, known }),
+    ).toMatchObject(opened);
+  });
+
   it('has several lead times, and reports, as people say them', () => {
     for (const leads of ['14 days and 2 days', '14 days and again 2 days'])
       expect(whole(`tell me ${leads} before Due back of a loan`).due).toMatchObject({ offset: ['-P14D', '-P2D'] });

@@ -15,6 +15,7 @@ export { actOnItems, expectFree, expectTyped } from './item-acts.ts';
 export { progressOf, withProgress } from './import-progress.ts';
 export { fieldsOfColumns, planImport, type Planned, takeImport } from './importing.ts';
 export { changeAccess, previewAccess, rightsOf } from './access.ts';
+export { chooseLooks, noteLook } from './looks.ts';
 export { accountPage, addAccount, previewAccount, saveAccount } from './accounts.ts';
 export { addContact, dropContact, renameContact } from './contacts.ts';
 export { takeEvents } from './door-events.ts';

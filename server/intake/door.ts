@@ -10,6 +10,7 @@ import {
   type Fields,
   isEmpty,
   isLinkType,
+  isLook,
   membersOf,
   type Source,
   sameValue,
@@ -91,7 +92,7 @@ export async function passDoor(on: PoolConnection, edit: Edit, isMadeBefore = fa
     throw isNew
       ? new Refusal('badRequest', { because: { code: 'itemTwice', params: { item: edit.item } } })
       : new Refusal('notFound');
-  if (known?.isDeleted && edit.kind !== 'restored') throw new Refusal('gone');
+  if (known?.isDeleted && edit.kind !== 'restored' && !isLook(edit)) throw new Refusal('gone');
   if (known && !known.isDeleted && edit.kind === 'restored') throw new Refusal('badRequest', { because: 'notDeleted' });
   if (known && edit.from !== undefined && edit.from !== known.version)
     throw new Refusal('editedMeanwhile', { conflict: await conflictOf(on, known, edit) });
@@ -99,9 +100,10 @@ export async function passDoor(on: PoolConnection, edit: Edit, isMadeBefore = fa
   const made = applyEdit(known, edit);
   if (!made) return { outcome: 'unchanged', item: known as StoredItem };
   const { item: next, change } = made;
+  const itemVersion = isLook(edit) ? null : next.version;
   const results = await runAll(on, [
-    store.items.save(next),
-    ...store.changes.save(change, next.version),
+    ...(itemVersion === null ? [] : [store.items.save(next)]),
+    ...store.changes.save(change, itemVersion),
     ...(edit.also?.(next.version) ?? []),
     // What its rows are called and who may read them follows from the document.
     ...(sheet ? [store.world.raise()] : []),
@@ -109,14 +111,15 @@ export async function passDoor(on: PoolConnection, edit: Edit, isMadeBefore = fa
   return {
     outcome: 'saved',
     item: next,
-    change: { ...change, seq: Number(results[1]?.insertId), itemVersion: next.version },
+    change: { ...change, seq: Number(results[itemVersion === null ? 0 : 1]?.insertId), itemVersion },
   };
 }
 
-/** What an edit makes of an item: its next state and the change; `null` where it says nothing. */
+/** What an edit makes of an item: its next state and the change; `null` where it says nothing. A look leaves the item itself. */
 export function applyEdit(known: StoredItem | null, edit: Edit): { item: StoredItem; change: Change } | null {
   const item = nextState(known, edit);
   const change = changeOf(known, item, edit);
+  if (known && isLook(edit)) return { item: known, change: { ...change, before: known.fields, after: known.fields } };
   return known && !tells(change, edit.source) ? null : { item, change };
 }
 

@@ -65,6 +65,11 @@ const RULES: Rule[] = [
     limit: { per: 'item', within: 'PT5H' },
     about: 'namesRecipient',
   }),
+  one('opened', {
+    when: { kinds: ['opened'], if: { field: 'status', op: 'is', value: 'On view' } },
+    to: [{ person: 'mei' }, { lastEditor: true }],
+    pace: { kind: 'settled', quiet: 'PT20M', most: 'PT1H' },
+  }),
   one('outside', { when: { if: onView }, to: [{ contact: 'ferro' }, { webhook: 'insurer' }, { creator: true }] }),
   one('paused', { when: { if: { changed: 'status' } }, to: [{ person: 'wren' }, { person: 'mei' }] }),
   one('report', {
@@ -183,12 +188,12 @@ async function live(seed: number, isCut: boolean): Promise<{ end: number; acts: 
           { due: `2026-05-0${1 + below(4)}` },
           { status: 'On view' },
         ][below(4)] ?? {};
+      const item = ids[below(ids.length)] ?? '';
       await editItem(pool, {
         actor: person,
         source: LOANS,
-        item: ids[below(ids.length)] ?? '',
-        kind: 'changed',
-        set,
+        item,
+        ...(what < 8 ? { kind: 'opened' } : { kind: 'changed', set }),
         at,
       });
     }
@@ -298,7 +303,7 @@ it.each([
     expect(outcome.messages.length).toBeGreaterThan(100);
     for (const { form } of outcome.messages) seen.add(form);
     for (const { reason } of outcome.withheld) seen.add(reason);
-    for (const id of ['acked', 'burst', 'due', 'idle', 'limited', 'outside', 'report', 'settled', 'some', 'tally'])
+    for (const id of 'acked burst due idle limited opened outside report settled some tally'.split(' '))
       expect(outcome.alerts.map((each) => each.rule)).toContain(id);
     expect(await rows(museum.pool, raw('SELECT change_seq FROM change_queue UNION SELECT id FROM act_queue'))).toEqual(
       [],

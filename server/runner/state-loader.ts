@@ -12,7 +12,7 @@ import {
 import { voiceOf } from '../../core/messages/index.ts';
 import { becameOf, type CompiledRule, isScheduled } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
-import type { Change, ItemState } from '../../core/values/index.ts';
+import { type Change, isLook, type ItemState } from '../../core/values/index.ts';
 import {
   type Connection,
   type Directory,
@@ -172,7 +172,7 @@ export class StateLoader {
   /** A change that will come, and its item as it will leave it, where nothing is known of that yet; the item then. */
   private expect(change: Change): string | null {
     this.changes.set(`${change.source}/${change.id}`, change);
-    if (this.items.has(change.item)) return null;
+    if (isLook(change) || this.items.has(change.item)) return null;
     this.items.set(change.item, stateAfter(change));
     return change.item;
   }
@@ -181,7 +181,8 @@ export class StateLoader {
   private layOut(change: Change & { seq?: number }): void {
     this.changes.set(`${change.source}/${change.id}`, change);
     if (change.seq !== undefined) this.decided.add(change.seq);
-    this.items.set(change.item, stateAfter(change));
+    // Whoever looked has changed nothing.
+    if (!isLook(change)) this.items.set(change.item, stateAfter(change));
   }
 
   private state(): State {
@@ -385,8 +386,8 @@ export class StateLoader {
       if (!this.isDecided(change) && !first.has(change.item)) first.set(change.item, change);
     if (first.size === 0) return;
     const before = [...first.values()]
-      .filter((change) => change.itemVersion > 1)
-      .map((change): [string, number] => [change.item, change.itemVersion - 1]);
+      .map(({ item, itemVersion }): [string, number] => [item, (itemVersion ?? 1) - 1])
+      .filter(([, version]) => version > 0);
     const found = before.length > 0 ? await rows(on, store.changes.ofVersions(before)) : [];
     for (const id of first.keys()) this.items.set(id, { item: undefined, last: undefined });
     for (const change of found) this.items.set(change.item, stateAfter(change));

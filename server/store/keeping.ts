@@ -70,7 +70,7 @@ export const changesAtWork = (): Query<unknown> =>
       FROM engine_rows
       WHERE shelf NOT IN ('dues', 'idles', 'coolDowns', 'openItems', 'tallied', 'tallies', 'reported') AND JSON_EXTRACT(value, '$**.changes') IS NOT NULL`,
   );
-/** Changes of before an instant, a few of the oldest; of each item its last one stays, and so do those that are at work. */
+/** Changes of before an instant, a few of the oldest; of each item its last one stays, and so do those that are at work. Looks go, all of them. */
 export const oldChanges = (
   before: Instant,
   atWork: readonly string[],
@@ -79,7 +79,7 @@ export const oldChanges = (
   select(
     record({ seq: number('seq'), source: text('source_id'), id: text('id') }),
     `SELECT c.seq, c.source_id, c.id FROM changes c JOIN items i ON i.id = c.item_id
-     WHERE c.at < ? AND c.item_version < i.version AND NOT EXISTS (SELECT 1 FROM change_queue q WHERE q.change_seq = c.seq)${atWork.length > 0 ? ' AND c.id NOT IN (?)' : ''}
+     WHERE c.at < ? AND (c.item_version < i.version OR c.item_version IS NULL) AND NOT EXISTS (SELECT 1 FROM change_queue q WHERE q.change_seq = c.seq)${atWork.length > 0 ? ' AND c.id NOT IN (?)' : ''}
      ORDER BY c.at LIMIT ?`,
     sqlTime(before),
     ...(atWork.length > 0 ? [[...atWork]] : []),

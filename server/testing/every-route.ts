@@ -91,6 +91,7 @@ export const ASKS: Record<RouteName, AsksOf | null> = {
   'access.read': source(),
   'access.preview': source(() => ({ body: { folder: null, rights: null } })),
   'access.save': null, // Stewards alone; it would change what the others are asked about.
+  'access.noteLooks': source(() => ({ body: { folder: 'closed', isOn: false } })),
   'views.list': source(),
   'views.name': source(() => ({ body: { name: 'Mine', asked: { text: 'zq' } } })),
   'views.drop': each('view')(),

@@ -60,7 +60,7 @@ export async function logOf(pool: Pool, start: Instant, end: Instant): Promise<o
       titleField,
       fields,
     })),
-    folders: [...folders.values()],
+    folders: [...folders.values()].map(({ notesLooks: _, ...folder }) => folder),
     access: readersIn(access),
     people: [...people.values()].map(({ id, name, email, phone, zone, locale, manager, active, plan }) => ({
       id,

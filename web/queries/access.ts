@@ -35,3 +35,13 @@ export function useSaveAccess(source: string) {
     onSuccess: () => client.invalidateQueries(),
   });
 }
+
+/** Has it noted who opens what lies in a folder, or no longer. */
+export function useNoteLooks(source: string) {
+  const client = useQueryClient();
+  return useMutation({
+    meta: SHOWN,
+    mutationFn: (body: BodyOf<'access.noteLooks'>) => call('access.noteLooks', { params: { source }, body }),
+    onSuccess: () => client.invalidateQueries(),
+  });
+}

@@ -130,7 +130,7 @@ export {
   useNamesakes,
 } from './documents.ts';
 export { handIn } from './api.ts';
-export { type AccessAsked, useAccess, useAccessPreview, useSaveAccess } from './access.ts';
+export { type AccessAsked, useAccess, useAccessPreview, useNoteLooks, useSaveAccess } from './access.ts';
 export { useAudit } from './audit.ts';
 export { useAddCalendar, useCalendars, useDropCalendar } from './calendars.ts';
 export { useDropForm, useForms, useSaveForm } from './forms.ts';

@@ -142,6 +142,8 @@ export const ENGLISH = {
   'notice.asideWhy':
     'After several tries it stands aside, so that all others go on. The Outbox says which it is, and tries it again when you ask.',
   'notice.anything': 'anything that happens',
+  'notice.kinds': 'something {kinds}',
+  'notice.kindsAnd': 'something {kinds}, and {condition}',
 
   'trial.headline':
     'This is how {channel, select, text {a text message} email {an email} other {a message}} from Ojo reaches you',

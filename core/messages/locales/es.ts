@@ -148,6 +148,8 @@ export const SPANISH: Record<MessageKey, string> = {
   'notice.asideWhy':
     'Tras varios intentos queda aparte, para que lo demás siga. La bandeja de salida dice qué es y lo intenta de nuevo cuando lo pidas.',
   'notice.anything': 'cualquier cosa que ocurra',
+  'notice.kinds': 'algo {kinds}',
+  'notice.kindsAnd': 'algo {kinds}, y {condition}',
 
   'trial.headline':
     'Así te llega {channel, select, text {un mensaje de texto} email {un correo} other {un mensaje}} de Ojo',

@@ -41,7 +41,8 @@ export const ENGLISH = {
   // What it looks at.
   when: ['when'],
   where: ['where', 'whose'],
-  below: ['below'],
+  documentOf: ['document of', 'document in', 'documents of', 'documents in'],
+  below: ['below', 'under', 'in the folder'],
   namely: ['namely'],
   withLinked: ['and what is linked with it'],
   while: ['while', 'as long as'],

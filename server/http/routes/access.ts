@@ -1,11 +1,11 @@
 import { Refusal } from '../../../contract/problems.ts';
 import { entryAt, mayReadSome } from '../../../core/people/index.ts';
 import { type Caller, coordinates, visibleSource } from '../../access/index.ts';
-import { changeAccess, previewAccess, rightsOf } from '../../acts/index.ts';
+import { changeAccess, chooseLooks, previewAccess, rightsOf } from '../../acts/index.ts';
 import type { Handlers } from '../register.ts';
 
 /** Who may read, add and edit, by source and by folder. */
-export const accessHandlers: Handlers<'access.read' | 'access.preview' | 'access.save'> = {
+export const accessHandlers: Handlers<'access.read' | 'access.preview' | 'access.save' | 'access.noteLooks'> = {
   async 'access.read'(_context, { params, asking }) {
     const { me, directory } = asking;
     const source = visibleSource(params.source, asking);
@@ -30,6 +30,11 @@ export const accessHandlers: Handlers<'access.read' | 'access.preview' | 'access
   async 'access.save'(context, { params, body, asking }) {
     expectSteward(params.source, asking);
     await changeAccess(context, params.source, body, asking);
+  },
+
+  async 'access.noteLooks'(context, { params, body, asking }) {
+    expectSteward(params.source, asking);
+    await chooseLooks(context, params.source, body, asking);
   },
 };
 

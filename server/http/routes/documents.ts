@@ -4,7 +4,7 @@ import { Refusal } from '../../../contract/problems.ts';
 import type { DocumentVersionRow } from '../../../contract/wire/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { type Caller, itemRow, linksOf, readableItem, visibleSource, when } from '../../access/index.ts';
-import { addDocuments, addVersion, type NewContents } from '../../acts/index.ts';
+import { addDocuments, addVersion, type NewContents, noteLook } from '../../acts/index.ts';
 import { cleanName, piecesOf, receiveContents } from '../../contents/index.ts';
 import type { Done } from '../../intake/index.ts';
 import { type DocumentVersion, one, rows, store } from '../../store/index.ts';
@@ -38,10 +38,13 @@ export const documentHandlers: Handlers<
     return told(context, await versionOf(context, asked, asked.body), asked.asking);
   },
 
-  async 'items.file'({ pool }, { params, query, asking, response }) {
+  async 'items.file'(context, { params, query, asking, request, response }) {
+    const { pool } = context;
     const item = await readableItem(pool, params.id, asking);
     const version = await one(pool, store.contents.version(item.id, query.number ?? null));
     if (!version) throw new Refusal('notFound');
+    // Before anything of it is shown: nobody looks without its being noted. Whoever asks for the head alone sees nothing.
+    if (request.method !== 'HEAD') await noteLook(context, item, asking);
     if (query.as === 'text' && isWorkbook(version.mediaType)) {
       const { grid } = await readTable(pool, { ...version, id: version.content });
       const { bytes } = await tableFile({ columns: grid.columns, rows: grid.rows.map(({ cells }) => cells) }, 'csv');

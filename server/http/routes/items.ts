@@ -1,6 +1,7 @@
 import { Refusal } from '../../../contract/problems.ts';
 import type { EyeRow, ItemRow, RecipientRow } from '../../../contract/wire/index.ts';
 import { previewRecipients } from '../../../core/decide/index.ts';
+import { notedBy } from '../../../core/documents/index.ts';
 import { eyeOf } from '../../../core/rules/index.ts';
 import { asChange, type Source, type Value } from '../../../core/values/index.ts';
 import {
@@ -21,6 +22,7 @@ import {
   type State,
   trailRows,
   visibleSource,
+  when,
 } from '../../access/index.ts';
 import { expectFree, expectPlace, expectTyped } from '../../acts/index.ts';
 import { type Conflict, type Edit, editItem, type Meanwhile } from '../../intake/index.ts';
@@ -32,6 +34,8 @@ import type { Asked, Handlers } from '../register.ts';
 const PAGE = 200;
 /** So much of an item's trail is shown on its page. */
 const TRAIL = 60;
+/** So many of those who opened a document are named there. */
+const LOOKS = 200;
 
 /** Items: listed, looked at, edited, taken away and brought back. */
 export const itemHandlers: Handlers<
@@ -93,6 +97,7 @@ export const itemHandlers: Handlers<
     const states: State[] = [[source, item.fields], ...changes.flatMap((change) => statesOf(change, source))];
     const links = await linksOf(pool, states, asking);
     const file = await one(pool, store.contents.version(item.id, null));
+    const looks = file === null ? [] : await rows(pool, store.changes.looksAt(item.id, LOOKS));
     return {
       item: itemRow(item, source, links),
       names: links.names,
@@ -100,6 +105,10 @@ export const itemHandlers: Handlers<
       hears: recipientsOf(item, asking, clock.now()),
       eyes: eyesOf(item, asking, clock.now()),
       file: file ? { name: file.name, mediaType: file.mediaType, number: file.number } : null,
+      looks: {
+        isNoted: notedBy(item.folder, asking.directory.folders) !== null,
+        last: looks.map(({ person, at }) => ({ person, at: when(at) })),
+      },
       mayEdit: !item.isDeleted && mayChange(item, asking),
       ...(mayChange(item, asking) ? {} : { onlyEditedBy: namedAt('editors', item, asking.directory) }),
     };

@@ -3,7 +3,7 @@ import { highest, itemEntry } from '../../../core/messages/index.ts';
 import { mayRead, type Urgency } from '../../../core/people/index.ts';
 import { type CompiledRule, linksIn } from '../../../core/rules/index.ts';
 import type { Instant } from '../../../core/time/index.ts';
-import type { ItemState } from '../../../core/values/index.ts';
+import { isLook, type ItemState } from '../../../core/values/index.ts';
 import { type Caller, when } from '../../access/index.ts';
 import { readableItems, rows, store, type StoredChange, worldOf } from '../../store/index.ts';
 import type { Context } from '../context.ts';
@@ -51,7 +51,9 @@ async function changesSince(
   const may = readableItems(me.id, directory);
   const world = worldOf(directory, new Map());
   const eyed = sources.length === 0 ? [] : await rows(pool, store.changes.from(sources, since, may));
-  const seen = eyed.filter((change) => followed.has(change.item) || rules.some((eye) => eye.inScope(change, world)));
+  const seen = eyed.filter(
+    (change) => !isLook(change) && (followed.has(change.item) || rules.some((eye) => eye.inScope(change, world))),
+  );
   const ofTold = told.size === 0 ? [] : await rows(pool, store.changes.ofItemsFrom([...told.keys()], since));
   const all = new Map([...seen, ...ofTold].map((change) => [change.seq, change]));
   const byItem = new Map<string, StoredChange[]>();

@@ -1,5 +1,5 @@
 import type { Instant } from '../../../core/time/index.ts';
-import type { Change, ChangeKind } from '../../../core/values/index.ts';
+import { type Change, type ChangeKind, isLook } from '../../../core/values/index.ts';
 import {
   instant,
   json,
@@ -17,14 +17,17 @@ import {
   word,
 } from '../database/query.ts';
 
-/** A change as it is kept: with its place in the log. */
+/** A change as it is kept: with its place in the log, and the version of its item that it made; `null` of a look, which makes none. */
 export interface StoredChange extends Change {
   seq: number;
-  itemVersion: number;
+  itemVersion: number | null;
 }
 
 const COLUMNS =
   'c.seq, c.source_id, c.id, c.item_id, c.item_version, c.kind, c.actor, c.at, c.fields_before, c.fields_after, c.folder_id, c.folder_before, c.batch, c.detail, c.previous_by, c.made_by';
+
+/** Whatever made a version of its item: a look makes none. */
+const NO_LOOK = 'c.item_version IS NOT NULL';
 
 /** Makes of a whole row of `changes` what it is. */
 export const decode = record<StoredChange>({
@@ -33,7 +36,7 @@ export const decode = record<StoredChange>({
   at: instant('at'),
   source: text('source_id'),
   item: text('item_id'),
-  itemVersion: number('item_version'),
+  itemVersion: nullable(number)('item_version'),
   kind: word('kind'),
   actor: text('actor'),
   before: json('fields_before'),
@@ -51,7 +54,7 @@ export const decode = record<StoredChange>({
 const INSERT = `INSERT INTO changes (source_id, id, item_id, item_version, kind, actor, at, fields_before, fields_after, folder_id, folder_before, batch, detail, previous_by, made_by)
     VALUES ?`;
 
-function rowOf(change: Change, itemVersion: number): Param[] {
+function rowOf(change: Change, itemVersion: number | null): Param[] {
   const json = (value: unknown) => (value === null ? null : JSON.stringify(value));
   return [
     change.source,
@@ -73,14 +76,14 @@ function rowOf(change: Change, itemVersion: number): Param[] {
 }
 
 /** Changes that have been decided already, for a trail that comes with its decisions. */
-export const saveDecided = (changes: readonly { change: Change; version: number }[]): Statement =>
+export const saveDecided = (changes: readonly { change: Change; version: number | null }[]): Statement =>
   query(
     INSERT,
     changes.map(({ change, version }) => rowOf(change, version)),
   );
 
 /** The change's row and its place in the queue, to run in the transaction that writes the item's new state. */
-export function save(change: Change, itemVersion: number): Statement[] {
+export function save(change: Change, itemVersion: number | null): Statement[] {
   return [
     query(INSERT, [rowOf(change, itemVersion)]),
     query(
@@ -92,7 +95,10 @@ export function save(change: Change, itemVersion: number): Statement[] {
 }
 
 /** Several changes of one source at once, with their places in the queue; those that are kept together. */
-export const saveMany = (source: string, changes: readonly { change: Change; version: number }[]): Statement[] => [
+export const saveMany = (
+  source: string,
+  changes: readonly { change: Change; version: number | null }[],
+): Statement[] => [
   saveDecided(changes),
   query(
     `INSERT INTO change_queue (change_seq, item_id, at) SELECT c.seq, c.item_id, c.at
@@ -130,33 +136,55 @@ export const nextInto = (variable: string, { seq, item, at }: StoredChange): Sta
     sqlTime(at),
   );
 
-/** Changes of these items that are not decided yet, the first of each first. */
+/** Changes of these items that are not decided yet, the first of each first; looks alter nothing, and are left out. */
 export const undecidedOf = (items: string[]): Query<StoredChange> =>
   select(
     decode,
-    `SELECT ${COLUMNS} FROM change_queue q JOIN changes c ON c.seq = q.change_seq WHERE q.item_id IN (?) ORDER BY c.item_version`,
+    `SELECT ${COLUMNS} FROM change_queue q JOIN changes c ON c.seq = q.change_seq WHERE q.item_id IN (?) AND ${NO_LOOK} ORDER BY c.item_version`,
     items,
   );
-/** What happened to items up to a version of each. */
+/** The changes that made these versions of items. */
 export const ofVersions = (versions: [item: string, version: number][]): Query<StoredChange> =>
   select(decode, `SELECT ${COLUMNS} FROM changes c WHERE (c.item_id, c.item_version) IN (?)`, versions);
 
 /** Changes by source and id; those that there are not are left out. */
 export const byIds = (keys: [source: string, id: string][]): Query<StoredChange> =>
   select(decode, `SELECT ${COLUMNS} FROM changes c WHERE (c.source_id, c.id) IN (?)`, keys);
-/** The latest changes of an item, latest first. */
+/** The latest changes of an item, latest first; looks are none. */
 export const ofItem = (item: string, limit: number): Query<StoredChange> =>
   select(
     decode,
-    `SELECT ${COLUMNS} FROM changes c WHERE c.item_id = ? ORDER BY c.item_version DESC LIMIT ?`,
+    `SELECT ${COLUMNS} FROM changes c WHERE c.item_id = ? AND ${NO_LOOK} ORDER BY c.item_version DESC LIMIT ?`,
     item,
     limit,
+  );
+/** When each person who has opened a document did so last, the latest first. */
+export const looksAt = (item: string, limit: number): Query<{ person: string; at: Instant }> =>
+  select(
+    record({ person: text('actor'), at: instant('last_at') }),
+    `SELECT c.actor, MAX(c.at) AS last_at
+      FROM changes c
+      WHERE c.item_id = ? AND c.item_version IS NULL AND c.kind = 'opened'
+      GROUP BY c.actor
+      ORDER BY last_at DESC, c.actor
+      LIMIT ?`,
+    item,
+    limit,
+  );
+/** How often somebody has opened an item from an instant on. */
+export const looksOf = (person: string, item: string, from: Instant): Query<number> =>
+  select(
+    number('looks'),
+    `SELECT COUNT(*) AS looks FROM changes c WHERE c.item_id = ? AND c.item_version IS NULL AND c.kind = 'opened' AND c.actor = ? AND c.at >= ?`,
+    item,
+    person,
+    sqlTime(from),
   );
 /** What happened to these items from an instant on, in order of arrival. */
 export const ofItemsFrom = (items: string[], from: Instant): Query<StoredChange> =>
   select(
     decode,
-    `SELECT ${COLUMNS} FROM changes c WHERE c.item_id IN (?) AND c.at >= ? ORDER BY c.at, c.seq`,
+    `SELECT ${COLUMNS} FROM changes c WHERE c.item_id IN (?) AND c.at >= ? AND ${NO_LOOK} ORDER BY c.at, c.seq`,
     items,
     sqlTime(from),
   );
@@ -167,7 +195,7 @@ export const itemsMoved = (person: string, from: Instant, may: Sql): Query<numbe
     `SELECT COUNT(DISTINCT c.item_id) AS moved
       FROM changes c
       JOIN items i ON i.id = c.item_id
-      WHERE c.at >= ? AND c.actor <> ? AND ${may.sql}`,
+      WHERE c.at >= ? AND c.actor <> ? AND ${NO_LOOK} AND ${may.sql}`,
     sqlTime(from),
     person,
     ...may.params,
@@ -223,13 +251,15 @@ export const lastOf = (items: string[]): Query<StoredChange> =>
 
 /**
  * A change is decided as of a later instant than it was made at: with it all of its batch that waits still, which
- * bears one instant. The item's last change bears it too.
+ * bears one instant. The item's last change bears it too; a look is none.
  */
-export const restamp = ({ seq, item, itemVersion, batch }: StoredChange, at: Instant): Statement[] =>
+export const restamp = ({ seq, kind, item, itemVersion, batch }: StoredChange, at: Instant): Statement[] =>
   batch === null
     ? [
         query('UPDATE changes SET made_at = COALESCE(made_at, at), at = ? WHERE seq = ?', sqlTime(at), seq),
-        query('UPDATE items SET last_at = ? WHERE id = ? AND version = ?', sqlTime(at), item, itemVersion),
+        ...(isLook({ kind })
+          ? []
+          : [query('UPDATE items SET last_at = ? WHERE id = ? AND version = ?', sqlTime(at), item, itemVersion)]),
       ]
     : [
         query(
@@ -336,7 +366,9 @@ export function trail(may: Sql, asked: TrailAsked, limit: number): Query<StoredC
   if (asked.source) narrow('c.source_id = ?', asked.source);
   if (asked.item) narrow('c.item_id = ?', asked.item);
   if (asked.person) narrow('c.actor = ?', asked.person);
+  // Who opened what would bury all else; whoever wants to know asks for it.
   if (asked.kind) narrow('c.kind = ?', asked.kind);
+  else narrow(NO_LOOK);
   if (asked.batch) narrow('c.batch = ?', asked.batch);
   if (asked.field)
     narrow(

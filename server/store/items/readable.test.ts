@@ -53,7 +53,7 @@ describe('which items a person may read', () => {
     const directory = {
       ...(await new DirectoryCache().current(museum.pool)),
       sources: new Map([['loans', { ...LOANS, about: '' }]]),
-      folders: new Map(FOLDERS.map((folder) => [folder.id, folder])),
+      folders: new Map(FOLDERS.map((folder) => [folder.id, { ...folder, notesLooks: false }])),
     };
     await fc.assert(
       fc.asyncProperty(fc.array(entry, { maxLength: 4 }), fc.constantFrom(...PERSONS), async (access, person) => {

@@ -3,7 +3,6 @@ import type { HouseVoice, Paper, Usual } from '../../../core/messages/index.ts';
 import {
   type AccessEntry,
   type Contact,
-  type Folder,
   type Group,
   membersOfGroup,
   planUpon,
@@ -26,7 +25,7 @@ import * as accounts from './accounts.ts';
 import * as addresses from './addresses.ts';
 import type { SuspendedAddress } from './addresses.ts';
 import * as people from './people.ts';
-import type { ListedSource, Profile } from './people.ts';
+import type { ListedFolder, ListedSource, Profile } from './people.ts';
 import { version as versionNow } from './world.ts';
 
 /** People, sources, access and rules as they stood at one version; what deciding needs besides items. */
@@ -35,7 +34,7 @@ export interface Directory {
   people: ReadonlyMap<string, Profile>;
   groups: ReadonlyMap<string, Group>;
   sources: ReadonlyMap<string, ListedSource>;
-  folders: ReadonlyMap<string, Folder>;
+  folders: ReadonlyMap<string, ListedFolder>;
   access: readonly AccessEntry[];
   contacts: ReadonlyMap<string, Contact>;
   /** The plans that people start with, in the order in which they are looked through. */

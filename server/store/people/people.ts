@@ -85,16 +85,21 @@ const decodeSource = record<ListedSource>({
 /** All sources, in the order in which they are listed. */
 export const sources = (): Query<ListedSource> =>
   select(decodeSource, 'SELECT id, kind, name, about, title_field, fields FROM sources ORDER BY position, id');
+/** A folder as it is kept: with whether it is noted who opens what lies in it and beneath. */
+export interface ListedFolder extends Folder {
+  notesLooks: boolean;
+}
 /** All folders of all sources. */
-export const folders = (): Query<Folder> =>
+export const folders = (): Query<ListedFolder> =>
   select(
-    record<Folder>({
+    record<ListedFolder>({
       id: text('id'),
       source: text('source_id'),
       name: text('name'),
       parent: nullable(text)('parent_id'),
+      notesLooks: flag('notes_looks'),
     }),
-    'SELECT id, source_id, name, parent_id FROM folders ORDER BY name, id',
+    'SELECT id, source_id, name, parent_id, notes_looks FROM folders ORDER BY name, id',
   );
 const decodeAccess: Decoder<AccessEntry> = (row) => ({
   ...(row.source_id ? { source: text('source_id')(row) } : {}),

@@ -28,6 +28,9 @@ export const save = ({ id, name, about, titleField, fields }: ListedSource): Sta
 /** Gives a source other fields. */
 export const saveFields = (id: string, fields: readonly Field[]): Statement =>
   query('UPDATE sources SET fields = ? WHERE id = ?', JSON.stringify(fields), id);
+/** Has it noted who opens what lies in a folder and beneath it, or no longer. */
+export const saveNotesLooks = (folder: string, isOn: boolean): Statement =>
+  query('UPDATE folders SET notes_looks = ? WHERE id = ?', isOn ? 1 : 0, folder);
 /** Has a source, or a folder of it, go by rights of its own; without any, by what stands above it. */
 export const saveAccess = (
   source: string,

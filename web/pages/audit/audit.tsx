@@ -111,6 +111,8 @@ function aboutWords(kind: AuditedKind, about: AuditRow['about']): string {
       return text('source');
     case 'accessChanged':
       return [text('source'), text('folder')].filter(Boolean).join(' / ');
+    case 'looksNoted':
+      return t(about.isOn === 1 ? 'noted' : 'notNoted', { place: `${text('source')} / ${text('folder')}` });
     case 'ruleLive':
     case 'ruleApproved':
       return t('versionOf', { rule: text('rule'), version: text('version') });

@@ -31,8 +31,8 @@ const directory = {
   sources: [{ ...PAPERS, about: '' }],
   coordinates: [],
   folders: [
-    { id: 'a', source: 'papers', name: 'Art', parent: null },
-    { id: 'b', source: 'papers', name: 'Books', parent: 'a' },
+    { id: 'a', source: 'papers', name: 'Art', parent: null, notesLooks: false },
+    { id: 'b', source: 'papers', name: 'Books', parent: 'a', notesLooks: false },
   ],
 };
 const paper = (id: string, fields: Record<string, string> = {}) => ({

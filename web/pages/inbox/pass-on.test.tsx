@@ -25,6 +25,7 @@ it('offers first whom the item names, says by which field, and tells those who m
       hears: [],
       eyes: [],
       file: null,
+      looks: { isNoted: false, last: [] },
       mayEdit: false,
     }),
     'threads.check': ({ body }) => ({ may: (body as { people: string[] }).people, mayNot: [] }),

@@ -12,6 +12,8 @@ export interface EyeTarget {
   under?: { id: string; name: string };
   /** Just these items, by their ids. */
   these?: readonly string[];
+  /** Whether it is noted who opens it. */
+  isNoted?: boolean;
   /** Only what is in this state: a filtered view. */
   where?: StateTest;
 }
@@ -49,11 +51,12 @@ export function firstChoice({ item, under, where, these }: EyeTarget, whose: str
 }
 
 /** What can be done to what is looked at, and is worth an eye of its own. */
-export const kindsFor = ({ source, item, these }: EyeTarget): ChangeKind[] => [
+export const kindsFor = ({ source, item, these, isNoted = false }: EyeTarget): ChangeKind[] => [
   ...(item || these ? [] : (['created'] as const)),
   ...(source.kind === 'folders'
     ? (['contentAdded', 'checkedOut', 'approved', 'rejected', 'moved', 'shared'] as const)
     : []),
+  ...(isNoted ? (['opened'] as const) : []),
   'commented',
   'deleted',
 ];

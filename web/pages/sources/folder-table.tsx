@@ -9,6 +9,7 @@ import type { Source } from '../../../core/values/index.ts';
 import { type ItemsAsked, useRules, useSources } from '../../queries/index.ts';
 import { stateAsked } from './filter-bar.tsx';
 import { type DropPlace, useMoveByDrag } from './move-by-drag.ts';
+import { NotedHere } from './looks.tsx';
 import { columnsOf, Head, Row, Space, type TableProps, useRowsInView } from './item-table.tsx';
 import {
   eyesOf,
@@ -242,7 +243,7 @@ function FolderRow({ branch, source, isOpen, ruleColumns, looks, drop, ...more }
             </>
           )}
         </span>{' '}
-        <Watchers people={more.watchers} />
+        <NotedHere folder={folder.id} /> <Watchers people={more.watchers} />
         {isUnheard && <strong className="small"> {t('nobodyHears')}</strong>}
         <FolderActs folder={folder} source={source} asked={more.asked} onEye={more.onEye} />
       </td>

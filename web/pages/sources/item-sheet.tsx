@@ -18,6 +18,7 @@ import {
 } from '../../parts/index.ts';
 import { fileAddress, useItem, useRemoveItem } from '../../queries/index.ts';
 import { ItemTrail } from './item-trail.tsx';
+import { NotedWhoOpens, WhoOpened } from './looks.tsx';
 import { LinkedItems } from './linked-items.tsx';
 import { CommentBox } from '../documents/comment-box.tsx';
 import { DocumentActs } from '../documents/document-acts.tsx';
@@ -105,6 +106,7 @@ function Shown({ page }: { page: ItemPage }) {
               </Button>
             )}
           </div>
+          <NotedWhoOpens looks={page.looks} />
           {page.onlyEditedBy && page.onlyEditedBy.length > 0 && (
             <p className="quiet small">{rights('onlyEditedBy', { who: phrases().and(page.onlyEditedBy) })}</p>
           )}
@@ -112,8 +114,13 @@ function Shown({ page }: { page: ItemPage }) {
           {isPassing && <PassOn item={item.id} onDone={() => setPassing(false)} />}
         </>
       )}
-      {page.file && <Versions item={item.id} source={source.id} mayAdd={page.mayEdit} />}
-      {page.file && <SheetRows item={item.id} mayChange={page.mayEdit} />}
+      {page.file && (
+        <>
+          <Versions item={item.id} source={source.id} mayAdd={page.mayEdit} />
+          <WhoOpened looks={page.looks} />
+          <SheetRows item={item.id} mayChange={page.mayEdit} />
+        </>
+      )}
       <section>
         <h3>{t('whatChanged')}</h3>
         <Timeline
@@ -133,7 +140,11 @@ function Shown({ page }: { page: ItemPage }) {
         <Eyes eyes={page.eyes} />
         {isEyeing ? (
           <EyeEditor
-            target={{ source, item: { id: item.id, title: item.title, fields: item.fields } }}
+            target={{
+              source,
+              item: { id: item.id, title: item.title, fields: item.fields },
+              isNoted: page.looks.isNoted,
+            }}
             onDone={() => setEyeing(false)}
           />
         ) : (

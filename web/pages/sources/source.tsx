@@ -4,6 +4,7 @@ import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { itemPath } from '../../../core/messages/index.ts';
 import type { Folder } from '../../../core/people/index.ts';
 import { LIMITS } from '../../../contract/limits.ts';
+import { notedBy } from '../../../core/documents/index.ts';
 import type { Source } from '../../../core/values/index.ts';
 import { Empty, Loaded, Sheet, useListKeys, useSettled, useTyped, useViewer, sourceKind } from '../../parts/index.ts';
 import { type ItemsAsked, useItemPages, useMore } from '../../queries/index.ts';
@@ -180,7 +181,10 @@ function EyeSheet({ source, folder, asked, total, onClose }: EyeSheetProps) {
   const { directory } = useViewer();
   const where = folder ? null : stateAsked(asked, source, directory.people);
   const name = folder?.name ?? source.name;
-  const of = folder ? { under: { id: folder.id, name } } : { where: where ?? undefined };
+  const folders = new Map(directory.folders.map((one) => [one.id, one]));
+  const of = folder
+    ? { under: { id: folder.id, name }, isNoted: notedBy(folder.id, folders) !== null }
+    : { where: where ?? undefined };
   return (
     <Sheet label={t('keepAnEyeOnThe')} name="eye" onClose={onClose}>
       <h2>{where ? t('keepAnEyeOnThese', { total }) : t('keepAnEyeOn2', { name })}</h2>

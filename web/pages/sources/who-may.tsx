@@ -22,6 +22,7 @@ import { phrases } from '../../words/index.ts';
 import { t } from '../../words/access.ts';
 import { pathOf } from '../documents/document-acts.tsx';
 import { Chip } from '../rules/editors/chip.tsx';
+import { LooksNoted } from './looks.tsx';
 import { RightsSentence } from './rights-sentence.tsx';
 
 /** So many people are named, the others counted. */
@@ -84,6 +85,7 @@ function Places({ source }: { source: Source }) {
               </Form.Select>
             )}
             {!mayChange && <p className="quiet small">{t('stewardsChangeIt')}</p>}
+            <LooksNoted source={source} />
           </>
         );
       }}

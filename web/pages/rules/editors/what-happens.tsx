@@ -9,6 +9,7 @@ import { asGroup, fromGroup } from './condition-groups.ts';
 import { ConditionTree } from './condition-tree.tsx';
 import { Counted } from './counted.tsx';
 import { DurationInput } from './duration-input.tsx';
+import { LooksHint } from './looks-hint.tsx';
 import { OccasionChip } from './occasion-chip.tsx';
 import { ReportThat } from './report-that.tsx';
 import { DateThat, StandstillThat } from './scheduled.tsx';
@@ -56,6 +57,7 @@ function hintOf({ rule, isFixed, onChange }: PartProps, when: NonNullable<Rule['
   if (rule.idle) return t('toldOnceAStandstillAny');
   if (rule.tally) return t('toldAsItPasses');
   if (rule.report) return t('toldAsItStands');
+  if (when.kinds.includes('opened')) return <LooksHint rule={rule} />;
   const onBecoming = () => onChange({ ...rule, when: { ...when, if: becoming(when.if) } });
   return whenItHolds(when.if, isFixed ? null : onBecoming);
 }

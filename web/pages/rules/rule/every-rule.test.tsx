@@ -47,7 +47,7 @@ const cases = readdirSync(CASES).map((name): Case => {
     people: people.map((one) => ({ id: one.id, name: one.name, title: '', isActive: one.active })),
     groups,
     sources: sources.map((source) => ({ ...source, about: '' })),
-    folders,
+    folders: folders.map((one) => ({ ...one, notesLooks: false })),
     contacts: contacts.map((one) => ({ id: one.id, name: one.name, isConfirmed: one.confirmed })),
     webhooks: [],
     systems: [],
