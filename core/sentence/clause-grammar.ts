@@ -278,7 +278,8 @@ export class ClauseGrammar extends MessageGrammar {
   });
 
   private ways = this.RULE('ways', () => {
-    const token = this.CONSUME(WORD.only) as Stretch;
+    const token = this.ACTION(() => this.next(1));
+    this.OPTION(() => this.CONSUME(WORD.only));
     const channels = this.SUBRULE(this.channels);
     this.ACTION(() => this.once('channels', token, { channels }));
   });

@@ -141,6 +141,13 @@ describe('a rule typed', () => {
     ).toMatchObject(opened);
   });
 
+  it('may name its ways with or without saying that there are no others', () => {
+    for (const by of ['by email', 'only by email'])
+      expect(whole(`tell Insurers when a loan changes, ${by}, not imports`).channels).toEqual(['email']);
+    expect(whole('avisa a Insurers cuando un loan cambia, por correo', SPANISH).channels).toEqual(['email']);
+    expect(read('tell Insurers when a loan changes, by email, only in Ojo').marks).toEqual([['only', 'saidTwice']]);
+  });
+
   it('has several lead times, and reports, as people say them', () => {
     for (const leads of ['14 days and 2 days', '14 days and again 2 days'])
       expect(whole(`tell me ${leads} before Due back of a loan`).due).toMatchObject({ offset: ['-P14D', '-P2D'] });

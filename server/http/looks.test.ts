@@ -176,6 +176,20 @@ describe('who opens a document', () => {
     expect(message?.subject).toBe('Secret.md was opened');
   });
 
+  it('counts in the trial of a rule that waits for just that, and for no other', async () => {
+    const counted = async (when: object) => {
+      const document = { name: 'A try', scope: { sources: ['papers'] }, when, to: [{ person: 'mei' }] };
+      const { body } = await ask('/rules/cost', { as: 'mei', method: 'POST', body: { document } });
+      return [body.all.length, body.caught.length];
+    };
+    const before = await counted({});
+    const ofLooks = await counted({ kinds: ['opened'] });
+    museum.clock.set(museum.clock.now() + MINUTE_MS);
+    await open('ines', secret);
+    expect(await counted({})).toEqual(before);
+    expect(await counted({ kinds: ['opened'] })).toEqual(ofLooks.map((count) => count + 1));
+  });
+
   it('is noted no longer once that is switched off; what was noted stays as long as the trail, also of what stands still', async () => {
     await open('ines', secret);
     await ask('/sources/papers/looks', { as: 'marisol', ...NOTE(false) });

@@ -2,7 +2,7 @@ import type { Setting } from '../../core/decide/index.ts';
 import { mayRead } from '../../core/people/index.ts';
 import { hasBeginning, type Report, type Rule } from '../../core/rules/index.ts';
 import { DAY_MS, type Instant, nextOf } from '../../core/time/index.ts';
-import { type Change, type ItemState, membersOf, isLinkType } from '../../core/values/index.ts';
+import { type Change, isLook, type ItemState, membersOf, isLinkType } from '../../core/values/index.ts';
 import { type Directory, readableItems, rows, type StoredChange, voiceIn, worldOf, store } from '../store/index.ts';
 import type { Caller } from '../access/index.ts';
 import type { ReplayContext } from './context.ts';
@@ -27,12 +27,14 @@ export async function pastOf(
     context.pool,
     store.changes.from(rule.scope.sources, start, readableItems(me.id, directory)),
   );
-  const changes = found.filter((change) =>
-    mayRead(
-      me.id,
-      { source: change.source, folder: change.folder, fields: change.after ?? change.before ?? {} },
-      world,
-    ),
+  const changes = found.filter(
+    (change) =>
+      isChangeFor([rule], change) &&
+      mayRead(
+        me.id,
+        { source: change.source, folder: change.folder, fields: change.after ?? change.before ?? {} },
+        world,
+      ),
   );
   // Items as they stood before the first of these changes; those that stood still matter to dates, standstills and links.
   const items = new Map<string, ItemState>();
@@ -58,7 +60,8 @@ export async function pastOfAll(
   const sources = [...new Set(rules.flatMap((rule) => rule.scope.sources))];
   if (sources.length === 0)
     return { setting: await settingOf(context, directory, [], { start, end }, []), changes: [] };
-  const changes = await rows(context.pool, store.changes.from(sources, start));
+  const found = await rows(context.pool, store.changes.from(sources, start));
+  const changes = found.filter((change) => isChangeFor(rules, change));
   const items = new Map<string, ItemState>();
   for (const change of changes)
     if (!items.has(change.item) && change.before !== null) items.set(change.item, stateBefore(change, change.before));
@@ -67,6 +70,10 @@ export async function pastOfAll(
   const setting = await settingOf(context, directory, [...items.values()], { start, end }, changes);
   return { setting: { ...setting, rules: rules.map((rule) => ({ rule, from: start })) }, changes };
 }
+
+/** Whoever merely opened a document counts for rules that wait for just that, and is no change to any other. */
+const isChangeFor = (rules: readonly Rule[], change: Change): boolean =>
+  !isLook(change) || rules.some(({ when }) => when?.kinds.includes(change.kind));
 
 /** One change, and the world just before it. What follows from it is looked at for as long as a year. */
 export async function momentOf(
