@@ -76,10 +76,15 @@ test('a colleague hears in somebody’s place, and both see it', async ({ browse
   await ines.getByLabel('Who hears in my place').selectOption({ label: 'Hugo Brandt hears in my place' });
   await ines.getByRole('button', { name: 'Keep this plan' }).click();
   await expect(ines.getByRole('button', { name: 'Keep this plan' })).toBeDisabled();
+  await expect(ines.getByText('Hugo Brandt hears', { exact: true }).first()).toBeVisible();
+  await expect(ines.getByText(/Hugo Brandt would hear \d+ things in your place/)).toBeVisible();
 
   const hugo = await signIn(browser, 'Hugo Brandt');
+  await hugo.goto('/inbox');
+  await expect(hugo.getByRole('link', { name: 'You hear in place of Inés Calder' })).toBeVisible();
   await hugo.goto('/plan');
   await expect(hugo.getByText(/you hear in place of Inés Calder/)).toBeVisible();
+  await expect(hugo.getByText('also for Inés Calder').first()).toBeVisible();
   const wren = await signIn(browser, 'Wren Adeyemi');
   const [loan] = await loansOf(wren, 'ines', 'Agreed');
   if (!loan) throw new Error('the demo has no agreed loan of Inés');

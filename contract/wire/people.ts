@@ -104,6 +104,10 @@ const weekPageSchema = z.strictObject({
   /** Under the plan that is kept, and under the one that was asked about. */
   present: z.array(replayedMessageSchema),
   planned: z.array(replayedMessageSchema),
+  /** Where somebody hears in one's place on days ahead: of how much of it they may read nothing, and whether they are away themselves then. */
+  inPlace: z
+    .strictObject({ person: idSchema, told: z.number().int(), unheard: z.number().int(), isAway: z.boolean() })
+    .nullable(),
 });
 export type WeekPage = z.output<typeof weekPageSchema>;
 

@@ -34,6 +34,7 @@ export { asksFor, type MessageLinks, type Paper, plainLinks, type Site } from '.
 export {
   asideNotice,
   bouncedNotice,
+  deputyNotice,
   codesNotice,
   machineNotice,
   listenerNotice,

@@ -1,7 +1,7 @@
 import type { Reason, World } from '../people/index.ts';
 import type { Rule } from '../rules/index.ts';
-import type { Instant } from '../time/index.ts';
-import { formatInstant } from '../values/index.ts';
+import type { CivilDate, Instant } from '../time/index.ts';
+import { formatDay, formatInstant } from '../values/index.ts';
 import { conditionWords, type Phrasing, plainWords } from './condition-words.ts';
 import type { Content, AddressedReader } from './content.ts';
 import { phrasingOf } from './entry.ts';
@@ -110,6 +110,22 @@ export function bouncedNotice(
   const headline = isOthers ? say('notice.cameBack', { whose }) : say('notice.yoursCameBack', { address });
   const now = isOthers ? say('notice.cameBackNow', { address }) : say('notice.yoursCameBackNow');
   return bareNotice(headline, `${say('notice.cameBackWhy', { reply })} ${now}`, at, reader);
+}
+
+/** Tells somebody that they hear in another's place, on which days, or that they no longer do. */
+export function deputyNotice(
+  what: 'named' | 'over',
+  { by, from, until, at }: { by: string; from: CivilDate; until: CivilDate; at: Instant },
+  reader: AddressedReader,
+): Content {
+  const { say } = phrasesFor(reader.locale);
+  const days = { from: formatDay(from, reader.locale), until: formatDay(until, reader.locale) };
+  return bareNotice(
+    say(`notice.deputy.${what}`, { by }),
+    say(`notice.deputy.${what}Lead`, { by, ...days }),
+    at,
+    reader,
+  );
 }
 
 /** Tells somebody that codes are being guessed from their number, and that none from it is looked at for a while. */

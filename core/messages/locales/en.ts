@@ -131,6 +131,11 @@ export const ENGLISH = {
   'notice.machine': '{name} is told nothing more',
   'notice.machineWhy':
     'Nothing has gone there since {since}. Mend it, try it under People, Machines, and go on there: what was told meanwhile stands in the Outbox.',
+  'notice.deputy.named': 'You hear in place of {by}',
+  'notice.deputy.namedLead':
+    '{by} is away from {from} to {until}, and has you hear what would reach them on these days, as far as you may read it. It comes by your own delivery plan, which says so too.',
+  'notice.deputy.over': 'You no longer hear in place of {by}',
+  'notice.deputy.overLead': 'It was to be from {from} to {until}. {by} has changed that.',
   'notice.cameBack': 'Email to {whose} comes back',
   'notice.yoursCameBack': 'Email to {address} comes back',
   'notice.cameBackWhy': 'The receiving server says that nobody is there: “{reply}”.',

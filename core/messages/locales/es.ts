@@ -136,6 +136,11 @@ export const SPANISH: Record<MessageKey, string> = {
   'notice.machine': 'A {name} ya no se le avisa de nada',
   'notice.machineWhy':
     'Desde {since} no le ha llegado nada. Arréglalo, pruébalo en Personas, Máquinas, y sigue desde ahí: lo que hubo entretanto está en la bandeja de salida.',
+  'notice.deputy.named': 'Te enteras en lugar de {by}',
+  'notice.deputy.namedLead':
+    '{by} está fuera del {from} al {until} y quiere que en esos días te llegue lo que le llegaría, en la medida en que puedas leerlo. Viene según tu propio plan de entrega, que también lo dice.',
+  'notice.deputy.over': 'Ya no te enteras en lugar de {by}',
+  'notice.deputy.overLead': 'Iba a ser del {from} al {until}. {by} lo ha cambiado.',
   'notice.cameBack': 'El correo a {whose} vuelve',
   'notice.yoursCameBack': 'El correo a {address} vuelve',
   'notice.cameBackWhy': 'El servidor de destino dice que allí no hay nadie: «{reply}».',

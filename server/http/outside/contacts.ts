@@ -162,7 +162,7 @@ async function quietenedPage(context: Context, request: Request): Promise<Shown>
   const names = (ids: readonly { name: string }[]) => phrases.and(ids.map(({ name }) => name));
   const own = Object.fromEntries(rules.map(({ id }): [string, Step[]] => [id, [{ channel: 'inApp' }]]));
   const plan = { ...person.chosen, own: { ...person.chosen?.own, ...own } };
-  await savePreferences(context, person.id, { plan, mutes: person.mutes ?? [] });
+  await savePreferences(context, person, { plan, mutes: person.mutes ?? [] }, directory);
   // A critical rule's own ways stay, whatever a plan says.
   const goesOn = rules.filter(({ id }) => {
     const rule = newestRule(directory, id);

@@ -1,6 +1,6 @@
 import { DAY_MS, dateIn } from '../../../core/time/index.ts';
 import { Refusal } from '../../../contract/problems.ts';
-import type { LessPage, PlanPage, ReplayedMessage } from '../../../contract/wire/index.ts';
+import type { LessPage, PlanPage, ReplayedMessage, WeekPage } from '../../../contract/wire/index.ts';
 import { type ReachingMessage, turnedToBecome } from '../../../core/decide/index.ts';
 import { LESS_WAYS, type Plan, stepsFor, withLess } from '../../../core/people/index.ts';
 import type { Rule } from '../../../core/rules/index.ts';
@@ -31,17 +31,23 @@ export const planHandlers: Handlers<'plan.read' | 'plan.save' | 'plan.week'> = {
   async 'plan.save'(context, { body, asking: { me, directory } }) {
     expectConfirmed(body.plan, me);
     expectDeputy(body.plan, { me, directory });
-    await savePreferences(context, me.id, body);
+    await savePreferences(context, me, body, directory);
     return planPage(context, { me: { ...me, chosen: body.plan, mutes: body.mutes }, directory });
   },
 
-  /** The last week as it would have been under another plan, and as it would have been under the present one. */
+  /** The last week as it would have been under another plan, and as it would have been under the present one; as if nobody had been away. */
   async 'plan.week'(context, { body, asking }) {
-    const [present = [], planned = []] = await replayPreferences(context, asking, [preferencesOf(asking), body], WEEK);
+    const [present = [], planned = []] = await replayPreferences(
+      context,
+      asking,
+      [preferencesOf(asking), body].map((one) => ({ ...one, plan: asIfHere(one.plan) })),
+      WEEK,
+    );
     return {
       present: present.map(replayed),
       planned: planned.map(replayed),
       from: when(context.clock.now() - WEEK * DAY_MS),
+      inPlace: await heardInPlace(context, body.plan, planned, asking),
     };
   },
 };
@@ -62,6 +68,36 @@ function expectDeputy(plan: Plan | null, { me, directory }: Caller): void {
   if (deputy === undefined || deputy === null) return;
   if (deputy === me.id || directory.people.get(deputy)?.active !== true)
     throw new Refusal('badRequest', { faults: [{ code: 'noDeputy', path: 'plan.absent.deputy', params: {} }] });
+}
+
+/** A plan without the days away, which are no week like any other. */
+function asIfHere(plan: Plan | null): Plan | null {
+  const { absent: _, ...rest } = plan ?? {};
+  return plan && rest;
+}
+
+/** How much of what somebody is told the one who hears in their place may read nothing of, as far as days ahead go. */
+async function heardInPlace(
+  { pool, clock }: Context,
+  plan: Plan | null,
+  messages: readonly ReachingMessage[],
+  { me, directory }: Caller,
+): Promise<WeekPage['inPlace']> {
+  const absent = plan?.absent;
+  const deputy = directory.people.get(absent?.deputy ?? '');
+  if (!absent || !deputy?.active || absent.until < dateIn(clock.now(), me.zone)) return null;
+  const told = new Map(
+    messages.flatMap(({ alerts }) => alerts.map(({ rule, at, items }) => [`${rule} ${at} ${items.join(' ')}`, items])),
+  );
+  const items = [...told.values()];
+  const readable = await readableAmong(pool, items.flat(), deputy.id, directory);
+  const theirs = deputy.plan?.absent;
+  return {
+    person: deputy.id,
+    told: items.length,
+    unheard: items.filter((ids) => ids.length > 0 && !ids.some((id) => readable.has(id))).length,
+    isAway: theirs !== undefined && theirs.from <= absent.until && theirs.until >= absent.from,
+  };
 }
 
 /** In whose place somebody hears, from today on, in order of time. */
@@ -141,8 +177,9 @@ export const lessHandlers: Handlers<'less.read' | 'less.take' | 'less.back'> = {
     if (way !== 'becomes') {
       await savePreferences(
         context,
-        me.id,
+        me,
         withLess(before, way, { rule: id, item, until, steps: rule ? stepsFor(me, rule) : [] }),
+        asking.directory,
       );
       return { ...before, rule: null };
     }
@@ -155,7 +192,7 @@ export const lessHandlers: Handlers<'less.read' | 'less.take' | 'less.back'> = {
   /** Brings back how it was. */
   async 'less.back'(context, { body: { plan, mutes, rule }, asking }) {
     if (rule) await putInPlace(context, readRule(rule, asking), asking);
-    else await savePreferences(context, asking.me.id, { plan, mutes });
+    else await savePreferences(context, asking.me, { plan, mutes }, asking.directory);
   },
 };
 

@@ -1,14 +1,16 @@
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
-import type { PlanPage } from '../../../contract/wire/index.ts';
+import type { PlanPage, WeekPage } from '../../../contract/wire/index.ts';
 import { rulePath } from '../../../core/messages/index.ts';
 import { type Absence, asKind, laidOpen, membersOfGroup, type Plan } from '../../../core/people/index.ts';
 import type { Rule } from '../../../core/rules/index.ts';
-import { addDays, dateIn, instantOf } from '../../../core/time/index.ts';
+import { addDays, type CivilDate, dateIn, instantOf } from '../../../core/time/index.ts';
 import { formatDay } from '../../../core/values/index.ts';
 import { DayInput, useViewer, type Viewer } from '../../parts/index.ts';
 import { useRules } from '../../queries/index.ts';
+import { phrases } from '../../words/index.ts';
 import { t } from '../../words/plan.ts';
+import { awayOn, type DrawnAway } from './away-days.ts';
 
 /** On which days somebody is away, and who hears in their place; and in whose place they hear themselves. */
 export function Away({
@@ -109,6 +111,48 @@ function AwayDays({ absent, today, onChange }: DaysProps) {
       <p className="small quiet">{t('bothDaysCount')}</p>
       {deputy === null && !isOver && <Unheard viewer={viewer} />}
     </>
+  );
+}
+
+/** What is drawn of the week: on which days somebody else hears, and on which one hears for others. */
+export function useDrawnAway(
+  { absent }: Plan,
+  { standsInFor }: Pick<PlanPage, 'standsInFor'>,
+  days: readonly CivilDate[],
+  today: CivilDate,
+): DrawnAway {
+  const { person } = useViewer();
+  const words = absent?.deputy ? t('hearsThen', { person: person(absent.deputy) }) : t('nobodyHearsThen');
+  const forWhom = (day: CivilDate) =>
+    standsInFor.filter((one) => awayOn(one, days, today).includes(day)).map((one) => person(one.person));
+  return {
+    away: new Map((absent ? awayOn(absent, days, today) : []).map((day) => [day, words])),
+    also: new Map(
+      days.flatMap((day) => {
+        const names = forWhom(day);
+        return names.length > 0 ? [[day, t('alsoFor', { people: phrases().and(names) })] as const] : [];
+      }),
+    ),
+  };
+}
+
+/** What becomes of a week like the last one while somebody is away: who hears it, and what they may not read. */
+export function InPlace({ absent, inPlace }: { absent: Absence; inPlace: WeekPage['inPlace'] }) {
+  const { person } = useViewer();
+  if (!inPlace || inPlace.person !== absent.deputy) return null;
+  const who = person(inPlace.person);
+  return (
+    <div className="small mt-2" role="status">
+      <p className="mb-0">
+        {inPlace.unheard === 0
+          ? t('allHeardInPlace', { person: who, told: inPlace.told })
+          : t('someHeardInPlace', { person: who, told: inPlace.told })}
+      </p>
+      {inPlace.unheard > 0 && (
+        <p className="fault mb-0">{t('unheardInPlace', { person: who, unheard: inPlace.unheard })}</p>
+      )}
+      {inPlace.isAway && <p className="fault mb-0">{t('deputyAway', { person: who })}</p>}
+    </div>
   );
 }
 

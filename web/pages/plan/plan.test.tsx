@@ -41,6 +41,7 @@ async function openPlan(more: Partial<Page> = {}) {
     'plan.week': ({ body }) => ({
       from: '2026-02-25T12:00:00Z',
       present: [{ ...EMAIL, at: '2026-03-03T20:00:00Z' }],
+      inPlace: null,
       planned: (body as DeliveryPreferences).plan?.quiet ? [] : [{ ...EMAIL, at: '2026-03-03T20:00:00Z' }],
     }),
     'rules.list': () => [],
@@ -101,7 +102,7 @@ describe('the delivery plan', () => {
   it('keeps what was edited where the server refuses it, and says why', async () => {
     const asked = serve({
       'plan.read': () => PAGE,
-      'plan.week': () => ({ from: '2026-02-25T12:00:00Z', present: [], planned: [] }),
+      'plan.week': () => ({ from: '2026-02-25T12:00:00Z', present: [], planned: [], inPlace: null }),
       'rules.list': () => [],
       'plan.save': () => refuse('unavailable'),
     });
@@ -135,7 +136,7 @@ describe('the delivery plan', () => {
         ...PAGE,
         asks: [{ channel: 'text', isFurther: false, address: '+34 600 555 014', askedAt: '2026-03-04T11:00:00Z' }],
       }),
-      'plan.week': () => ({ from: '2026-02-25T12:00:00Z', present: [], planned: [] }),
+      'plan.week': () => ({ from: '2026-02-25T12:00:00Z', present: [], planned: [], inPlace: null }),
       'rules.list': () => [],
       'addresses.ask': () => undefined,
       'addresses.confirm': () => undefined,

@@ -20,7 +20,8 @@ import {
 } from '../../parts/index.ts';
 import { useKeepPlan, usePlan, usePlanWeek } from '../../queries/index.ts';
 import { Addresses } from './addresses.tsx';
-import { Away } from './away.tsx';
+import { Away, InPlace, useDrawnAway } from './away.tsx';
+import { awayOn } from './away-days.ts';
 import { ByItself } from './by-itself.tsx';
 import { ByWhatItIs } from './by-what-it-is.tsx';
 import { FurtherAddresses } from './further-addresses.tsx';
@@ -72,6 +73,12 @@ function Planned({ page }: { page: Page }) {
   const today = dateIn(instantOf(me.now), me.zone);
   const days = Array.from({ length: 7 }, (_, at) => addDays(today, at - 7));
   const [open, setOpen] = useState(addDays(today, -1));
+  const absence = useDrawnAway(plan, page, days, today);
+  // What comes on days away comes to somebody else.
+  const heard = (rows: ReplayedMessage[], under: Plan | null) => {
+    const away = under?.absent ? awayOn(under.absent, days, today) : [];
+    return rows.filter(({ at }) => !away.includes(dateIn(instantOf(at), me.zone)));
+  };
   const save = () => {
     if (goToUnread()) return;
     keep.mutate(preferences, {
@@ -115,6 +122,7 @@ function Planned({ page }: { page: Page }) {
         <PlanReach plan={plan} beneath={page.start} before={page.plan} onChange={setPlan} />
         <h2 className="mt-4">{t('yourWeek')}</h2>
         <Week
+          absence={absence}
           rows={week.data?.planned ?? []}
           quiet={whole.quiet ?? []}
           digests={digests}
@@ -122,6 +130,7 @@ function Planned({ page }: { page: Page }) {
           open={open}
           onOpen={setOpen}
         />
+        {plan.absent && <InPlace absent={plan.absent} inPlace={week.data?.inPlace ?? null} />}
         <div className="plan-own">
           <div>
             <Away plan={plan} page={page} onChange={setPlan} />
@@ -137,8 +146,9 @@ function Planned({ page }: { page: Page }) {
       </main>
       <aside className="sheet" aria-label={t('asItWouldHaveReached')}>
         <LastDays
-          present={week.data?.present ?? []}
-          planned={week.data?.planned ?? []}
+          present={heard(week.data?.present ?? [], page.plan)}
+          planned={heard(week.data?.planned ?? [], plan)}
+          elsewhere={absence.away.get(open)}
           open={open}
           isCounting={week.isFetching}
         />
@@ -154,11 +164,14 @@ const CHANNELS = ['inApp', 'email', 'text'] as const;
 function LastDays({
   present,
   planned,
+  elsewhere,
   open,
   isCounting,
 }: {
   present: ReplayedMessage[];
   planned: ReplayedMessage[];
+  /** Who hears on the open day, where one is away. */
+  elsewhere: string | undefined;
   open: string;
   isCounting: boolean;
 }) {
@@ -201,7 +214,7 @@ function LastDays({
               <span>{row.subject}</span>
             </li>
           ))}
-        {ofDay(planned).length === 0 && !isCounting && <li className="quiet">{t('nothing')}</li>}
+        {ofDay(planned).length === 0 && !isCounting && <li className="quiet">{elsewhere ?? t('nothing')}</li>}
       </ol>
       <section>
         <h3>{t('theWholeWeek')}</h3>

@@ -13,6 +13,7 @@ import {
 } from '../../../core/time/index.ts';
 import { useViewer } from '../../parts/index.ts';
 import { t } from '../../words/plan.ts';
+import type { DrawnAway } from './away-days.ts';
 
 const dayNames = () => [
   t('monday'),
@@ -52,12 +53,13 @@ interface WeekProps {
   quiet: readonly QuietHours[];
   digests: readonly Pace[];
   days: CivilDate[];
+  absence: DrawnAway;
   open: CivilDate;
   onOpen: (day: CivilDate) => void;
 }
 
-/** A week at a glance: quiet hours shaded, digests as lines; the open day shows what happened above, what was sent below, and the waiting between as slanted lines. */
-export function Week({ rows, quiet, digests, days, open, onOpen }: WeekProps) {
+/** A week at a glance: quiet hours shaded, digests as lines, days away hatched with who hears then; the open day shows what happened above, what was sent below, and the waiting between as slanted lines. */
+export function Week({ rows, quiet, digests, days, absence, open, onOpen }: WeekProps) {
   const { me } = useViewer();
   const heights = days.map((day) => (day === open ? OPEN : ROW));
   const tops = days.map((day, at) => ({
@@ -93,17 +95,23 @@ export function Week({ rows, quiet, digests, days, open, onOpen }: WeekProps) {
         role="img"
         aria-label={t('theWeekFromOnEmails', { days: days[0] ?? '', sent: sent.length })}
       >
+        <defs>
+          <pattern id="week-away" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <path className="hatch" d="M0 0V7" />
+          </pattern>
+        </defs>
         {HOURS.map((hour) => (
           <text key={hour} x={Math.min(WIDTH - 14, x(hour * 60) + (hour === 0 ? 0 : -7))} y={-8}>
             {String(hour).padStart(2, '0')}
           </text>
         ))}
         {tops.map(({ day, top, height: own }) => (
-          <g key={day} transform={`translate(0 ${top})`}>
+          <g key={day} transform={`translate(0 ${top})`} className={absence.away.has(day) ? 'is-away' : undefined}>
             <rect className="waking" x={0} y={1} width={WIDTH} height={own - 2} />
             {quietOn(day, quiet).map(([from, to]) => (
               <rect key={from} className="quiet-hours" x={x(from)} y={1} width={x(to) - x(from)} height={own - 2} />
             ))}
+            {absence.away.has(day) && <rect fill="url(#week-away)" x={0} y={1} width={WIDTH} height={own - 2} />}
             {digests
               .flatMap((pace) => (pace.kind === 'digest' && pace.every === 'day' ? [pace.at] : []))
               .map((at) => (
@@ -129,12 +137,21 @@ export function Week({ rows, quiet, digests, days, open, onOpen }: WeekProps) {
                   />
                 ))
             )}
+            <WhoHears words={absence.away.get(day) ?? absence.also.get(day)} y={day === open ? 12 : own / 2 + 4} />
           </g>
         ))}
       </svg>
     </div>
   );
 }
+
+/** Who hears on a day away, or for whom one hears too; in the small hours, where it stands out of the way. */
+const WhoHears = ({ words, y }: { words: string | undefined; y: number }) =>
+  words === undefined ? null : (
+    <text className="who-hears" x={4} y={y}>
+      {words}
+    </text>
+  );
 
 const HAPPENED = 40;
 const SENT = 130;

@@ -91,6 +91,16 @@ export const ENGLISH = {
   whoHearsInMyPlace: 'Who hears in my place',
   nobodyHearsInMyPlace: 'nobody hears in my place',
   hearsInMyPlace: '{person} hears in my place',
+  hearsThen: '{person} hears',
+  nobodyHearsThen: 'nobody hears',
+  alsoFor: 'also for {people}',
+  allHeardInPlace:
+    '{told, plural, =0 {In the last week there was nothing for {person} to hear in your place.} one {In a week like the last {person} would hear one thing in your place.} other {In a week like the last {person} would hear # things in your place.}}',
+  someHeardInPlace:
+    '{told, plural, one {In the last week there was one thing for {person} to hear in your place.} other {In the last week there were # things for {person} to hear in your place.}}',
+  unheardInPlace:
+    '{unheard, plural, one {Nobody would hear one of them: {person} may not read it.} other {Nobody would hear # of them: {person} may not read them.}}',
+  deputyAway: '{person} is away on some of these days, and nobody stands in for one who stands in.',
   iAmHere: 'I am not away',
   awayIsOver: 'These days are over: you hear again yourself.',
   bothDaysCount:

@@ -93,6 +93,16 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   whoHearsInMyPlace: 'Quién la recibe en mi lugar',
   nobodyHearsInMyPlace: 'nadie la recibe en mi lugar',
   hearsInMyPlace: '{person} la recibe en mi lugar',
+  hearsThen: 'se entera {person}',
+  nobodyHearsThen: 'no se entera nadie',
+  alsoFor: 'también por {people}',
+  allHeardInPlace:
+    '{told, plural, =0 {En la última semana no hubo nada de lo que {person} se enterase en tu lugar.} one {En una semana como la última {person} se enteraría de una cosa en tu lugar.} many {En una semana como la última {person} se enteraría de # de cosas en tu lugar.} other {En una semana como la última {person} se enteraría de # cosas en tu lugar.}}',
+  someHeardInPlace:
+    '{told, plural, one {En la última semana hubo una cosa para {person} en tu lugar.} many {En la última semana hubo # de cosas para {person} en tu lugar.} other {En la última semana hubo # cosas para {person} en tu lugar.}}',
+  unheardInPlace:
+    '{unheard, plural, one {De una no se enteraría nadie: {person} no puede leerla.} many {De # de ellas no se enteraría nadie: {person} no puede leerlas.} other {De # de ellas no se enteraría nadie: {person} no puede leerlas.}}',
+  deputyAway: '{person} está fuera algunos de esos días, y nadie sustituye a quien sustituye.',
   iAmHere: 'No estoy fuera',
   awayIsOver: 'Estos días han pasado: vuelve a llegarte a ti.',
   bothDaysCount:
