@@ -57,6 +57,7 @@ const reportSchema = z.strictObject({
   ),
   total: z.number().int(),
   gone: z.array(z.strictObject({ id: z.string(), title: z.string() })),
+  doNow: z.string().optional(),
 });
 
 /** What a message says, before it takes the shape of a channel. */
@@ -70,7 +71,9 @@ export const contentSchema: z.ZodType<Content> = z.strictObject({
   report: reportSchema.optional(),
   ownFailed: z.literal(true).optional(),
   own: z.strictObject({ subject: z.string().nullable(), body: z.string().nullable() }).optional(),
-  sender: z.strictObject({ name: z.string().nullable(), replyTo: z.string().nullable() }).optional(),
+  sender: z
+    .strictObject({ name: z.string().nullable(), address: z.string().optional(), replyTo: z.string().nullable() })
+    .optional(),
   ask: z.string().optional(),
   thread: z.string().optional(),
   rule: namedSchema.optional(),

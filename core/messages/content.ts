@@ -74,6 +74,10 @@ export interface ReportTable {
   rows: ReportRow[];
   total: number;
   gone: { id: string; title: string }[];
+  /** What its reader is to do now, in the rule's own line. */
+  doNow?: string;
+  /** Where files go with it: how items stand to the last report that the message itself has no room for, by their ids. For whoever makes the files alone. */
+  beyond?: { new: string[]; changed: string[]; gone: string[] };
 }
 
 /** A message before it takes the shape of a channel: in-app pages, HTML, plain text and text messages all show this. */

@@ -26,8 +26,8 @@ export function makeContent(
   const isLater = form === 'digest' || form === 'summary';
   const entries = byItem.map((tellings) => makeEntry(tellings, reader, world, shared, sees, isLater));
   const tellings = byItem.flat();
-  const own = isOfOneAlert(tellings) ? ownWords(form, byItem, entries, reader, world, sees) : null;
   const [entry] = entries;
+  const own = entry && isOfOneAlert(tellings) ? ownWords(form, byItem, entry.item.title, reader, world, sees) : null;
   const isShared =
     entry !== undefined && entries.length === 1 && own === null && tellings.every(({ tally }) => tally === undefined);
   const manner = `${form} ${reader.emailFormat ?? ''}`;
@@ -135,7 +135,7 @@ function ofAll(entries: readonly Entry[], phrases: Phrases, world: World): strin
 }
 
 /** Whose name stands on it: that of one person or of the house, where all of its rules ask for the same. */
-function senderOf(rules: readonly Rule[], world: World & Wordings): Content['sender'] | null {
+export function senderOf(rules: readonly Rule[], world: World & Wordings): Content['sender'] | null {
   const [first] = rules;
   if (!first) return null;
   const one = <T>(of: (rule: Rule) => T): T | null => {

@@ -29,9 +29,12 @@ export function readableContent(
 export const forPages = (content: Content): Content => ({
   ...content,
   entries: content.entries.map(({ linked: _, ...entry }) => entry),
-  ...(content.report
-    ? { report: { ...content.report, rows: content.report.rows.map(({ linked: _, ...row }) => row) } }
-    : {}),
+  ...(content.report ? { report: reportForPages(content.report) } : {}),
+});
+
+const reportForPages = ({ beyond: _, ...report }: ReportTable): ReportTable => ({
+  ...report,
+  rows: report.rows.map(({ linked: _linked, ...row }) => row),
 });
 
 /** A report as it may still be read: rows of closed items are left out, and values of those that lead to closed ones. */
@@ -52,7 +55,8 @@ function readableReport(
   if (isWhole) return { content, isWhole };
   const { own: _, sender: _sender, ...bare } = content;
   // How many there were in all tells of what is closed, too.
-  const left = { ...report, rows, gone, total: rows.length };
+  const { beyond: _beyond, ...open } = report;
+  const left = { ...open, rows, gone, total: rows.length };
   const headline = `${report.rule.name}: ${rows.length}`;
   return { content: { ...bare, headline, lead: '', report: left }, isWhole };
 }

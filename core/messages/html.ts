@@ -116,7 +116,7 @@ function entriesHtml(content: Content, links: MessageLinks, phrases: Phrases): s
 }
 
 /** A report as a table that holds without images and in a narrow window: an item and its columns to a row. */
-function reportHtml({ columns, rows, total, gone }: ReportTable, links: MessageLinks, phrases: Phrases): string {
+function reportHtml({ columns, rows, total, gone, doNow }: ReportTable, links: MessageLinks, phrases: Phrases): string {
   const cell = `padding:8px 14px 8px 0;border-bottom:1px solid ${LINE};text-align:left;vertical-align:top`;
   const head = [phrases.say('report.item'), ...columns]
     .map((label) => `<th scope="col" style="${cell};font:600 13px/1.3 ${SANS};color:${SOFT}">${escapeHtml(label)}</th>`)
@@ -142,7 +142,7 @@ function reportHtml({ columns, rows, total, gone }: ReportTable, links: MessageL
     rows.length > 0
       ? `<table style="border-collapse:collapse;margin:14px 0 0;width:100%;font-size:14px"><thead><tr>${head}</tr></thead><tbody>${body.join('')}</tbody></table>`
       : '';
-  return table + more + left;
+  return table + more + left + (doNow ? doNowHtml(doNow, phrases) : '');
 }
 
 const runHtml = ({ text, isBold, href }: Run): string => {
@@ -178,6 +178,8 @@ const doNowHtml = (line: string, phrases: Phrases): string =>
 
 /** The rule's own text. */
 function ownHtml(body: string, content: Content, links: MessageLinks, phrases: Phrases): string {
+  // The table is what a report is for: its own words stand over it.
+  if (content.report) return markedHtml(body) + entriesHtml(content, links, phrases);
   const doNow = content.entries.flatMap((entry) => entry.doNow).map((line) => doNowHtml(line, phrases));
   const [entry] = content.entries;
   // Whatever a rule's own words leave out: why its reader hears, and how to hear less, stand below them.

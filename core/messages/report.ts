@@ -13,7 +13,10 @@ import {
 import { fieldsNamed } from './condition-words.ts';
 import type { AddressedReader, Content, ReportRow, ReportTable } from './content.ts';
 import { phrasingOf, type Sees, titleOf } from './entry.ts';
+import { senderOf } from './forms.ts';
+import type { Wordings } from './house.ts';
 import { phrasesFor } from './locales/index.ts';
+import { ownWords } from './wording.ts';
 import { linksIn } from '../rules/index.ts';
 
 /** So many rows stand in the message itself; of more it says how many there are. */
@@ -44,7 +47,7 @@ export function makeReport(
   listed: readonly Listed[],
   at: Instant,
   reader: AddressedReader,
-  world: World,
+  world: World & Wordings,
   sees: Sees,
 ): Content {
   const phrases = phrasesFor(reader.locale);
@@ -52,16 +55,19 @@ export function makeReport(
   const columns = columnsOf(rule, world.sources);
   const there = listed.filter(({ mark }) => mark !== 'gone');
   const labels = columns.map((id) => own.flatMap((source) => fieldOf(source, id)?.name ?? [])[0] ?? id);
+  const out = listed.filter(({ mark }) => mark === 'gone');
+  const isEnclosed = (rule.message.attach ?? []).length > 0 && Math.max(there.length, out.length) > MOST_ROWS;
   const table: ReportTable = {
     rule: { id: rule.id, name: rule.name },
     columns: labels,
     rows: there.slice(0, MOST_ROWS).map((one) => rowOf(one, columns, reader, world, sees)),
     total: there.length,
-    gone: listed
-      .filter(({ mark }) => mark === 'gone')
-      .slice(0, MOST_ROWS)
-      .map(({ item, source }) => ({ id: item, title: nameOf(item, source, world) })),
+    gone: out.slice(0, MOST_ROWS).map(({ item, source }) => ({ id: item, title: nameOf(item, source, world) })),
+    ...(rule.message.doNow === null ? {} : { doNow: rule.message.doNow }),
+    ...(isEnclosed ? { beyond: beyondOf(there.slice(MOST_ROWS), out.slice(MOST_ROWS)) } : {}),
   };
+  const words = ownOf(rule, there, at, reader, world, sees);
+  const sender = senderOf([rule], world);
   return {
     form: 'report',
     language: phrases.language,
@@ -70,7 +76,32 @@ export function makeReport(
     lead: leadOf(listed, reader.locale),
     entries: [],
     report: table,
+    ...(words ? { own: { subject: words.subject, body: words.body } } : {}),
+    ...(words?.hasFailed ? { ownFailed: true as const } : {}),
+    ...(sender ? { sender } : {}),
+    ...(reader.emailFormat === 'text' ? { isPlain: true } : {}),
   };
+}
+
+/** The rule's own words over its table, which speak of the first item; none where there is nothing to report. */
+function ownOf(
+  rule: Rule,
+  [first]: readonly Listed[],
+  at: Instant,
+  reader: AddressedReader,
+  world: World & Wordings,
+  sees: Sees,
+) {
+  if (!first) return null;
+  const { source, item } = first;
+  const telling = { alert: '', rule, source, item, occasion: 'report' as const, at, changes: [], reasons: [] };
+  return ownWords('report', [[telling]], nameOf(item, source, world), reader, world, sees);
+}
+
+/** The ids of what has no room in the message, as far as it is marked. */
+function beyondOf(there: readonly Listed[], out: readonly Listed[]): NonNullable<ReportTable['beyond']> {
+  const marked = (by: Listed['mark']) => there.flatMap(({ item, mark }) => (mark === by ? [item] : []));
+  return { new: marked('new'), changed: marked('changed'), gone: out.map(({ item }) => item) };
 }
 
 const standing = (item: string, world: World) => world.item(item) ?? world.lastState?.(item);

@@ -74,7 +74,7 @@ function plainText(content: Content, links: MessageLinks): string {
 /** What a message says in lines, the last of them empty. */
 function saidText(content: Content, links: MessageLinks, phrases: Phrases): string[] {
   const own = ownBody(content, links);
-  if (own !== null) {
+  if (own !== null && !content.report) {
     const doNow = content.entries.flatMap((entry) =>
       entry.doNow.map((line) => `${phrases.say('say.doNow')} ${plainDoNow(line)}`),
     );
@@ -82,7 +82,8 @@ function saidText(content: Content, links: MessageLinks, phrases: Phrases): stri
     const below = entry && !links.isBare ? linksText(entry, links, phrases, isAsked(content, links)) : [];
     return [plainMarked(own).trimEnd(), ...(doNow.length > 0 ? ['', ...doNow] : []), '', ...below, ''];
   }
-  const head = hasHead(content) ? [content.headline, ...(content.lead ? [content.lead] : []), ''] : [];
+  const usual = hasHead(content) ? [content.headline, ...(content.lead ? [content.lead] : []), ''] : [];
+  const head = own === null ? usual : [plainMarked(own).trimEnd(), ''];
   const shown = shownOf(content, links);
   const hidden = content.entries.length - shown.length;
   const isSplit = hasSources(content);
@@ -103,7 +104,11 @@ function saidText(content: Content, links: MessageLinks, phrases: Phrases): stri
 }
 
 /** A report in lines: each item with what its columns hold, and what is gone since the last. */
-function reportText({ columns, rows, total, gone }: ReportTable, links: MessageLinks, phrases: Phrases): string[] {
+function reportText(
+  { columns, rows, total, gone, doNow }: ReportTable,
+  links: MessageLinks,
+  phrases: Phrases,
+): string[] {
   const lines = rows.flatMap(({ item, values, mark }) => [
     `${item.title}${mark ? ` (${phrases.say(mark === 'new' ? 'report.isNew' : 'report.isChanged')})` : ''}`,
     ...columns.map((label, at) => `  ${label}: ${sideWords(values[at] ?? '', phrases)}`),
@@ -115,6 +120,7 @@ function reportText({ columns, rows, total, gone }: ReportTable, links: MessageL
     ...(gone.length > 0
       ? ['', phrases.say('report.isGone', { titles: phrases.and(gone.map(({ title }) => title)) })]
       : []),
+    ...(doNow ? ['', `${phrases.say('say.doNow')} ${plainDoNow(doNow)}`] : []),
     '',
   ];
 }
@@ -203,9 +209,7 @@ function textMessage(content: Content, links: MessageLinks): string {
   const answer = links.code && isAsked(content, links) ? ` ${phrases.say('say.answerCode', { code: links.code })}` : '';
   const own = ownBody(content, links);
   if (own !== null)
-    return toBasicSet(
-      [plainMarked(own), plainDoNow(content.entries[0]?.doNow[0] ?? '')].join(' ').replace(/\s+/g, ' ').trim() + answer,
-    );
+    return toBasicSet([plainMarked(own), sharedDoNow(content)].join(' ').replace(/\s+/g, ' ').trim() + answer);
   const [entry] = content.entries;
   if (content.form === 'confirm' || content.form === 'trial') return toBasicSet(content.headline);
   if (content.form === 'digest' || content.form === 'summary' || content.entries.length > 1 || !entry)
@@ -221,7 +225,8 @@ function textMessage(content: Content, links: MessageLinks): string {
 }
 
 /** What to do now, where it is one and the same for all that is told. */
-function sharedDoNow({ entries }: Content): string {
+function sharedDoNow({ entries, report }: Content): string {
+  if (report) return report.doNow ? ` ${plainDoNow(report.doNow)}` : '';
   const lines = new Set(entries.map((entry) => plainDoNow(entry.doNow.join(' '))));
   const [line] = lines;
   return lines.size === 1 && line ? ` ${line}` : '';

@@ -11,15 +11,7 @@ import {
   type Value,
 } from '../values/index.ts';
 import type { Phrasing } from './condition-words.ts';
-import {
-  ACKNOWLEDGE_MARK,
-  BASE_MARK,
-  type Entry,
-  type Form,
-  LEAVE_MARK,
-  type AddressedReader,
-  type Telling,
-} from './content.ts';
+import { ACKNOWLEDGE_MARK, BASE_MARK, type Form, LEAVE_MARK, type AddressedReader, type Telling } from './content.ts';
 import { actorName, folderPath, phrasingOf, type Sees } from './entry.ts';
 import type { Wordings } from './house.ts';
 import { marked, plainMarked, withoutMarks } from './marked.ts';
@@ -112,11 +104,14 @@ function partsOf(field: Field | undefined, sources: ReadonlyMap<string, Source>)
   return field?.type === 'link' ? (sources.get(field.to ?? '')?.fields ?? []).map((one) => one.id) : [];
 }
 
-/** A rule's own subject and body, else those of its shared wording, else the usual ones; in forms that are about one alert as it arose. */
+/**
+ * A rule's own subject and body, else those of its shared wording, else the usual ones; in forms that are about one alert as it arose.
+ * @param title what the first item is called, which is the one that the words speak of
+ */
 export function ownWords(
   form: Form,
   byItem: readonly (readonly Telling[])[],
-  entries: readonly Entry[],
+  title: string,
   reader: AddressedReader,
   world: World & Wordings,
   sees?: Sees,
@@ -129,18 +124,18 @@ export function ownWords(
   const subject = message.subject ?? shared?.subject ?? usual?.subject ?? null;
   const body = message.body ?? shared?.body ?? usual?.body ?? null;
   if (subject === null && body === null) return null;
-  const scope = scopeOf(byItem, entries, reader, world, sees);
+  const scope = scopeOf(byItem, title, reader, world, sees);
   // A subject is one plain line: signs for lists and links mean themselves there.
-  const [title, text] = [
+  const [line, text] = [
     subject === null ? null : renderPlain(subject, scope),
     body === null ? null : render(body, scope),
   ];
   const said = {
-    subject: title?.replace(/\s+/g, ' ').trim() || null,
+    subject: line?.replace(/\s+/g, ' ').trim() || null,
     body: text,
-    hasFailed: (subject !== null && title === null) || (body !== null && text === null),
+    hasFailed: (subject !== null && line === null) || (body !== null && text === null),
   };
-  if (said.subject === null || form === 'single') return said;
+  if (said.subject === null || form === 'single' || form === 'report') return said;
   return { ...said, subject: phrasesFor(reader.locale).say(`headline.${form}`, { headline: said.subject }) };
 }
 
@@ -211,7 +206,7 @@ function valueIn(field: Field, value: Value | undefined, phrasing: Phrasing, wor
 
 function scopeOf(
   byItem: readonly (readonly Telling[])[],
-  entries: readonly Entry[],
+  title: string,
   reader: AddressedReader,
   world: World,
   sees: Sees = () => true,
@@ -219,7 +214,6 @@ function scopeOf(
   const { rule, source: sourceId, item: id } = (byItem[0] as Telling[])[0] as Telling;
   const source = world.sources.get(sourceId) as Source;
   const standing = world.item(id) ?? world.lastState?.(id);
-  const [entry] = entries as [Entry];
   const changes = byItem
     .flat()
     .flatMap((telling) => telling.changes.map((change) => changeScope(change, reader, world, sees)));
@@ -236,7 +230,7 @@ function scopeOf(
     },
     item: {
       id,
-      title: withoutMarks(entry.item.title),
+      title: withoutMarks(title),
       source: withoutMarks(source.name),
       folder: withoutMarks(folder),
       fields: Object.fromEntries(

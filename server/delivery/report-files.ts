@@ -1,5 +1,5 @@
 import type { Pool } from 'mysql2/promise';
-import { columnsOf, phrasingOf } from '../../core/messages/index.ts';
+import { columnsOf, type Phrases, phrasesFor, phrasingOf, type ReportTable } from '../../core/messages/index.ts';
 import { mayRead, type Person } from '../../core/people/index.ts';
 import { linksIn, type Rule } from '../../core/rules/index.ts';
 import { fieldOf, formatValue } from '../../core/values/index.ts';
@@ -20,7 +20,7 @@ const CHUNK = 1000;
 
 /**
  * The files that go with a report, where its rule says so: every item of it that its reader may read, with the fields
- * that the report shows, as they stand when it is sent. None with what is no report, or goes to no person.
+ * that the report shows, as they stand when it is sent, and how it stands to the last report; what is gone comes last. None with what is no report, or goes to no person.
  */
 export async function reportFiles(pool: Pool, message: StoredMessage, directory: Directory): Promise<Enclosed[]> {
   const { report } = message.content;
@@ -28,7 +28,7 @@ export async function reportFiles(pool: Pool, message: StoredMessage, directory:
   const person = message.recipient === 'person' ? directory.people.get(message.person) : undefined;
   const kinds = rule?.message.attach ?? [];
   if (!rule || !person || kinds.length === 0) return [];
-  const table = await tableOf(pool, message, rule, person, directory);
+  const table = await tableOf(pool, message, report, { rule, person, directory });
   return Promise.all(
     kinds.map(async (kind): Promise<Enclosed> => {
       const { mediaType, bytes } = await tableFile(table, kind);
@@ -51,11 +51,35 @@ async function itemsBy(pool: Pool, ids: readonly string[]): Promise<StoredItem[]
   return found;
 }
 
-async function tableOf(pool: Pool, message: StoredMessage, rule: Rule, person: Person, directory: Directory) {
+/** How items stand to the last report, by their ids, in words. */
+function marksIn({ rows: shown, gone, beyond }: ReportTable, phrases: Phrases): Map<string, string> {
+  const all = { new: beyond?.new ?? [], changed: beyond?.changed ?? [], gone: beyond?.gone ?? [] };
+  const of = (mark: 'new' | 'changed') => shown.flatMap((row) => (row.mark === mark ? [row.item.id] : []));
+  const worded = (ids: readonly string[], key: 'report.isNew' | 'report.isChanged' | 'report.isOut') =>
+    ids.map((id): [string, string] => [id, phrases.say(key)]);
+  return new Map([
+    ...worded([...of('new'), ...all.new], 'report.isNew'),
+    ...worded([...of('changed'), ...all.changed], 'report.isChanged'),
+    ...worded([...gone.map(({ id }) => id), ...all.gone], 'report.isOut'),
+  ]);
+}
+
+/** For whom a table is made, of what rule. */
+interface For {
+  rule: Rule;
+  person: Person;
+  directory: Directory;
+}
+
+async function tableOf(pool: Pool, message: StoredMessage, report: ReportTable, { rule, person, directory }: For) {
+  const phrases = phrasesFor(person.locale);
+  const marks = marksIn(report, phrases);
   const behind = await rows(pool, store.messages.alertsBehind([message.id]));
-  const ids = [...new Set(behind.flatMap(({ items }) => items))].sort();
+  const there = new Set(behind.flatMap(({ items }) => items));
+  const out = [...marks.keys()].filter((id) => !there.has(id));
   const bare = worldOf(directory, new Map());
-  const items = (await itemsBy(pool, ids)).filter((item) => mayRead(person.id, item, bare));
+  const found = [...(await itemsBy(pool, [...there].sort())), ...(await itemsBy(pool, out.sort()))];
+  const items = found.filter((item) => mayRead(person.id, item, bare));
   const linked = new Set(items.flatMap(({ source, fields }) => linksIn(directory.sources.get(source), fields)));
   const others = (await itemsBy(pool, [...linked])).filter((item) => mayRead(person.id, item, bare));
   const world = worldOf(directory, new Map([...items, ...others].map((item) => [item.id, item])));
@@ -70,9 +94,9 @@ async function tableOf(pool: Pool, message: StoredMessage, rule: Rule, person: P
       const field = fieldOf(source, id);
       return field ? formatValue(field, item.fields[id], person, names) : '';
     });
-    return [item.title, ...values];
+    return [item.title, ...values, marks.get(item.id) ?? ''];
   });
   const [first] = own;
   const title = first ? (fieldOf(first, first.titleField)?.name ?? first.name) : '';
-  return { columns: [title, ...labels], rows: cells };
+  return { columns: [title, ...labels, phrases.say('report.sinceLast')], rows: cells };
 }

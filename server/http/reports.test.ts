@@ -93,8 +93,51 @@ describe('a report', () => {
       .replace(/^\ufeff/, '')
       .trim()
       .split('\n');
-    expect(lines).toEqual(['Loan,Note', 'Tidal Loom,"a, b"', expect.stringMatching(/^"?'=SUM/)]);
+    // Of the first report nothing is new: there was none before.
+    expect(lines).toEqual(['Loan,Note,Since the last report', 'Tidal Loom,"a, b",', expect.stringMatching(/^"?'=SUM/)]);
     expect(files[1]?.bytes.subarray(0, 2).toString()).toBe('PK');
+  });
+
+  it('marks in its files what is new, changed and gone, however much there is', async () => {
+    const numbered = (from: number, to: number) =>
+      Array.from({ length: to - from }, (_, at) => `Loan ${1000 + from + at}`);
+    const ids = new Map<string, string>();
+    const lend = async (title: string, note = 'as ever') =>
+      ids.set(title, await newLoan(museum.pool, { title, status: 'On view', note }));
+    for (const title of [...numbered(0, 220), 'Leaves', 'Leaves too']) await lend(title);
+    const document = { ...MORNING, message: { ...MORNING.message, attach: ['csv' as const] } };
+    await putLive(museum.pool, document, NOON);
+    museum.clock.set(NOON + DAY_MS);
+    await settle();
+    for (const title of ['Loan 1003', 'Loan 1219'])
+      await edit(museum.pool, ids.get(title) ?? '', { note: 'otherwise' }, { at: museum.clock.now() });
+    for (const title of ['Leaves', 'Leaves too'])
+      await edit(museum.pool, ids.get(title) ?? '', { status: 'Returned' }, { at: museum.clock.now() });
+    for (const title of ['Loan 2001', 'Loan 2002']) await lend(title);
+    carried.email.taken.length = 0;
+    museum.clock.set(NOON + 2 * DAY_MS);
+    await settle();
+    const [first] = carried.email.taken;
+    const lines = String(first?.files?.[0]?.bytes)
+      .replace(/^\ufeff/, '')
+      .trim()
+      .split('\n');
+    const marked = new Map(lines.map((line) => [line.split(',')[0], line.split(',')[2]]));
+    expect(lines).toHaveLength(1 + 220 + 2 + 2);
+    expect(new Map([...marked].filter(([, mark]) => mark !== ''))).toEqual(
+      new Map([
+        ['Loan', 'Since the last report'],
+        ['Loan 1003', 'changed'],
+        ['Loan 1219', 'changed'],
+        ['Loan 2001', 'new'],
+        ['Loan 2002', 'new'],
+        ['Leaves', 'gone'],
+        ['Leaves too', 'gone'],
+      ]),
+    );
+    // The page has as much as stands in the message, and nothing that only the files need.
+    const [message] = await reports();
+    expect(message.content.report.beyond).toBeUndefined();
   });
 
   it('is tried as it would go out next, with all that is so now', async () => {

@@ -2,9 +2,10 @@ import { Link } from 'react-router';
 import { itemPath, type ReportTable as Table } from '../../core/messages/index.ts';
 import { phrases } from '../words/index.ts';
 import { t } from '../words/parts.ts';
+import { MarkedLine } from './own-words.tsx';
 
 /** A report as a table: each item by name with what its columns hold, what is new and changed since the last one marked in it. */
-export function ReportTable({ table: { columns, rows, total, gone } }: { table: Table }) {
+export function ReportTable({ table: { columns, rows, total, gone, doNow } }: { table: Table }) {
   const more = total - rows.length;
   return (
     <>
@@ -42,6 +43,11 @@ export function ReportTable({ table: { columns, rows, total, gone } }: { table: 
       {more > 0 && <p className="quiet">{t('reportMore', { more })}</p>}
       {gone.length > 0 && (
         <p className="quiet">{t('reportGone', { titles: phrases().and(gone.map(({ title }) => title)) })}</p>
+      )}
+      {doNow && (
+        <p>
+          <strong>{t('toDoNow')}</strong> <MarkedLine text={doNow} />
+        </p>
       )}
     </>
   );

@@ -24,6 +24,8 @@ export const ENGLISH = {
   'report.gone': '{items, plural, one {# gone} other {# gone}}',
   'report.since': 'Since the last report: {counted}.',
   'report.item': 'Item',
+  'report.sinceLast': 'Since the last report',
+  'report.isOut': 'gone',
   'report.isNew': 'new',
   'report.isChanged': 'changed',
   'report.isGone': 'No longer in it: {titles}.',

@@ -26,6 +26,8 @@ export const SPANISH: Record<MessageKey, string> = {
   'report.gone': '{items, plural, one {# que ya no está} many {# que ya no están} other {# que ya no están}}',
   'report.since': 'Desde el último informe: {counted}.',
   'report.item': 'Elemento',
+  'report.sinceLast': 'Desde el último informe',
+  'report.isOut': 'ya no está',
   'report.isNew': 'nuevo',
   'report.isChanged': 'cambiado',
   'report.isGone': 'Ya no están: {titles}.',

@@ -103,13 +103,13 @@ function Bare({ message: { at, content }, onUnread }: WholeProps) {
 
 /** A report: its table, and what of it is new. */
 function Reported({ message, onUnread }: WholeProps) {
-  const { report, headline, lead } = message.content;
+  const { report, lead, own } = message.content;
   const [isAsking, setAsking] = useState(false);
   if (!report) return null;
   return (
     <>
       <At at={message.at} />
-      <h2>{headline}</h2>
+      <h2>{headlineOf(message)}</h2>
       {lead && <p className="quiet">{lead}</p>}
       {message.again && <ComesAgain at={message.again} />}
       <div className="acts">
@@ -120,6 +120,11 @@ function Reported({ message, onUnread }: WholeProps) {
         <UnreadAgain onUnread={onUnread} />
       </div>
       {isAsking && <TellAgain message={message.id} onDone={() => setAsking(false)} />}
+      {own?.body && (
+        <div className="own-words">
+          <OwnWords text={own.body} />
+        </div>
+      )}
       <ReportTable table={report} />
     </>
   );

@@ -70,9 +70,10 @@ function WordingChip({ rule, isOwn, put, edited, isFixed }: MessageProps) {
   const { message } = rule;
   const usual = useUsualWording(rule);
   const shared = directory.wordings.find((one) => one.id === message.wording);
+  const first = rule.report ? FIRST_OF_REPORT : FIRST_OF_ITEM;
   const take = (chosen: string | null) =>
     chosen === OWN
-      ? put({ subject: (shared ?? usual)?.subject ?? '{{ item.title }}', body: (shared ?? usual)?.body ?? FIRST_BODY })
+      ? put({ subject: (shared ?? usual)?.subject ?? first.subject, body: (shared ?? usual)?.body ?? first.body })
       : put({ wording: chosen, subject: null, body: null });
   return (
     <Chip
@@ -84,7 +85,7 @@ function WordingChip({ rule, isOwn, put, edited, isFixed }: MessageProps) {
           <Radios
             name="wording"
             options={[
-              [null, usual === undefined ? t('whatChangedAsOjoSays') : t('asIsUsual', { name: usual.name })],
+              [null, usual === undefined ? asOjoSays(rule) : t('asIsUsual', { name: usual.name })],
               ...directory.wordings.map((one) => [one.id, t('whichRulesShare', { name: one.name })] as const),
               [OWN, t('wordsOfThisRulesOwn')],
             ]}
@@ -97,7 +98,7 @@ function WordingChip({ rule, isOwn, put, edited, isFixed }: MessageProps) {
         </fieldset>
       )}
     >
-      <WordingWords isOwn={isOwn} shared={(shared ?? usual)?.name} />
+      <WordingWords isOwn={isOwn} isReport={rule.report !== null} shared={(shared ?? usual)?.name} />
     </Chip>
   );
 }
@@ -122,10 +123,13 @@ function useUsualWording(rule: Rule) {
 /** Stands for the rule's own words among the ids of wordings, which have no sign like it. */
 const OWN = '*own';
 
-function WordingWords({ isOwn, shared }: { isOwn: boolean; shared: string | undefined }) {
-  if (isOwn) return t('inWordsOfItsOwn');
-  return shared === undefined ? t('whatChanged') : t.rich('as2', { name: shared });
+function WordingWords({ isOwn, isReport, shared }: { isOwn: boolean; isReport: boolean; shared: string | undefined }) {
+  if (isOwn) return t(isReport ? 'wordsOverTheTable' : 'inWordsOfItsOwn');
+  if (shared !== undefined) return t.rich('as2', { name: shared });
+  return t(isReport ? 'theTable' : 'whatChanged');
 }
+
+const asOjoSays = ({ report }: Rule): string => t(report ? 'theTableAsOjoSays' : 'whatChangedAsOjoSays');
 
 function OwnWordsChip({ rule, put, edited, isFixed, tried, onPerson }: MessageProps) {
   const { source: sourceOf, directory } = useViewer();
@@ -232,7 +236,6 @@ function PreviewCard({ preview: { content, subject } }: { preview: NonNullable<T
   return (
     <div className="preview-card">
       <strong>{subject}</strong>
-      {content.report && <ReportTable table={content.report} />}
       {content.own?.body ? (
         <div className="own-words">
           <OwnWords text={content.own.body} />
@@ -249,9 +252,14 @@ function PreviewCard({ preview: { content, subject } }: { preview: NonNullable<T
           </div>
         )
       )}
+      {content.report && <ReportTable table={content.report} />}
     </div>
   );
 }
 
-const FIRST_BODY =
-  '{{ recipient.name }},\n\n{{ change.actor }} changed {{ item.title }}, {{ change.at }}:\n{% for field in change.fields %}{{ field.label }}: {{ field.before }} → {{ field.after }}\n{% endfor %}\n{{ links.item }}\n';
+/** What a rule's own words begin with: of an item, and over the table of a report. */
+const FIRST_OF_ITEM = {
+  subject: '{{ item.title }}',
+  body: '{{ recipient.name }},\n\n{{ change.actor }} changed {{ item.title }}, {{ change.at }}:\n{% for field in change.fields %}{{ field.label }}: {{ field.before }} → {{ field.after }}\n{% endfor %}\n{{ links.item }}\n',
+};
+const FIRST_OF_REPORT = { subject: '{{ rule.name }}', body: '{{ recipient.name }},\n\n' };
