@@ -96,17 +96,54 @@ const shortKinds = (language: Language): ReadonlySet<string> =>
   );
 const SHORT_KINDS: Record<Language, ReadonlySet<string>> = { en: shortKinds('en'), es: shortKinds('es') };
 
-type Dictionary = ReadonlyMap<string, readonly Entry[]>;
+/** Whatever stands between two words counts as one space. */
+const withOneSpace = (text: string): string => text.replace(/\s+/gu, ' ');
 
-/** By the first sign, the longest first; of two as long what the language says itself. */
+/** What is known by its words; and by the sign that phrases begin with how long there are any, the longest first. */
+interface Dictionary {
+  of: ReadonlyMap<string, readonly Entry[]>;
+  lengths: ReadonlyMap<string, readonly number[]>;
+}
+
+/** Of entries with the same words those that the language says itself come first, as they are given. */
 function dictionaryOf(entries: readonly Entry[]): Dictionary {
-  const byFirst = new Map<string, Entry[]>();
+  const of = new Map<string, Entry[]>();
+  const lengths = new Map<string, Set<number>>();
   for (const entry of entries) {
-    const first = entry.phrase[0] ?? '';
-    byFirst.set(first, [...(byFirst.get(first) ?? []), entry]);
+    const words = withOneSpace(entry.phrase);
+    const known = of.get(words);
+    if (known) known.push(entry);
+    else of.set(words, [entry]);
+    const first = words[0] ?? '';
+    lengths.set(first, (lengths.get(first) ?? new Set<number>()).add(words.length));
   }
-  for (const list of byFirst.values()) list.sort((a, b) => b.phrase.length - a.phrase.length);
-  return byFirst;
+  const longestFirst = [...lengths].map(([first, all]): [string, number[]] => [first, [...all].sort((a, b) => b - a)]);
+  return { of, lengths: new Map(longestFirst) };
+}
+
+/** A text in small letters, and the same with one space between words: where each place of the one is in the other. */
+interface Flat {
+  low: string;
+  words: string;
+  /** By place in the text: the place among the words. */
+  at: readonly number[];
+  /** By place among the words: where in the text that sign ends. */
+  ends: readonly number[];
+}
+
+function flatOf(text: string): Flat {
+  const low = small(text);
+  const at: number[] = [];
+  const ends: number[] = [];
+  let isSpace = false;
+  for (let from = 0; from < low.length; from++) {
+    const goesOn = isSpace && /\s/u.test(low[from] as string);
+    isSpace = /\s/u.test(low[from] as string);
+    if (goesOn) ends[ends.length - 1] = from + 1;
+    else ends.push(from + 1);
+    at.push(ends.length - 1);
+  }
+  return { low, words: withOneSpace(low), at, ends };
 }
 
 const own = new Map<Language, Entry[]>();
@@ -142,13 +179,13 @@ export class Cutter {
   /** The whole text as tokens, in order; what nothing is known of stands as unknown, word by word. */
   cut(text: string): Stretch[] {
     const found: Stretch[] = [];
-    const low = small(text);
+    const flat = flatOf(text);
     this.unclosed.clear();
     let at = 0;
     while (at < text.length) {
       if (/\s/u.test(text[at] as string)) at += 1;
       else {
-        const stretch = this.next(text, low, at, found);
+        const stretch = this.next(text, flat, at, found);
         found.push(stretch);
         at = (stretch.endOffset as number) + 1;
       }
@@ -156,7 +193,7 @@ export class Cutter {
     return found;
   }
 
-  private next(text: string, low: string, at: number, before: readonly Stretch[]): Stretch {
+  private next(text: string, flat: Flat, at: number, before: readonly Stretch[]): Stretch {
     const close = CLOSING[text[at] ?? ''];
     if (close !== undefined && !this.unclosed.has(close)) {
       const quoted = quotedAt(text, at, close);
@@ -164,7 +201,7 @@ export class Cutter {
       this.unclosed.add(close);
     }
     const written = this.writtenAt(text, at);
-    const entry = this.entryAt(low, at, before);
+    const entry = this.entryAt(flat, at, before);
     if (written && written.length >= (entry?.length ?? 0))
       return stretchOf(written.type, text, at, written.length, written.payload);
     if (entry) {
@@ -177,10 +214,14 @@ export class Cutter {
     return stretchOf(Unknown, text, at, word.length, { text: word });
   }
 
-  private entryAt(low: string, at: number, before: readonly Stretch[]): { of: Entry; length: number } | undefined {
-    for (const of of this.dictionary.get(low[at] ?? '') ?? []) {
-      const length = lengthAt(of.phrase, low, at);
-      if (length > 0 && isEdge(low, at + length) && this.fits(of, before)) return { of, length };
+  private entryAt(flat: Flat, at: number, before: readonly Stretch[]): { of: Entry; length: number } | undefined {
+    const from = flat.at[at] ?? 0;
+    for (const signs of this.dictionary.lengths.get(flat.low[at] ?? '') ?? []) {
+      const end = flat.ends[from + signs - 1];
+      if (end === undefined || !isEdge(flat.low, end)) continue;
+      const found = this.dictionary.of.get(flat.words.slice(from, from + signs));
+      const of = found?.find((entry) => this.fits(entry, before));
+      if (of) return { of, length: end - at };
     }
     return undefined;
   }
@@ -250,20 +291,6 @@ function asSum(found: string, locale: string): Payload | null {
 function asFigure(found: string, locale: string): Payload | null {
   const number = readNumber(found, locale);
   return number === null ? null : { number };
-}
-
-/** How many signs of a text a phrase takes at a place, as many spaces as stand between its words; none where it does not stand there. */
-function lengthAt(phrase: string, low: string, at: number): number {
-  let to = at;
-  for (const sign of phrase) {
-    if (sign === ' ') {
-      const from = to;
-      while (/\s/u.test(low[to] ?? '')) to += 1;
-      if (to === from) return 0;
-    } else if (low.startsWith(sign, to)) to += sign.length;
-    else return 0;
-  }
-  return to - at;
 }
 
 /** Whether a word that ends before this place ends there. */

@@ -84,8 +84,18 @@ export function namingChoices(known: Known, sources: readonly Source[]): Choices
   return choices('field', [...new Map(all.map((field) => [foldCase(field.name), field])).values()]);
 }
 
-/** What can stand in a field by name: its options, people, or items of where it leads. */
+const choicesKnown = new WeakMap<Known, Map<Field, Choices[]>>();
+
+/** What can stand in a field by name: its options, people, or items of where it leads; made once for all its values. */
 export function valueChoices(field: Field, known: Known): Choices[] {
+  const ofFields = choicesKnown.get(known) ?? new Map<Field, Choices[]>();
+  choicesKnown.set(known, ofFields);
+  const found = ofFields.get(field) ?? choicesIn(field, known);
+  ofFields.set(field, found);
+  return found;
+}
+
+function choicesIn(field: Field, known: Known): Choices[] {
   switch (field.type) {
     case 'choice':
     case 'choices': {
@@ -105,13 +115,43 @@ export function valueChoices(field: Field, known: Known): Choices[] {
   }
 }
 
+/** Things by their ids, by their names as they are written, and in whatever case. */
+interface LookUp {
+  byId: ReadonlyMap<string, Named>;
+  exact: ReadonlyMap<string, Named[]>;
+  folded: ReadonlyMap<string, Named[]>;
+}
+const lookUps = new WeakMap<readonly Named[], LookUp>();
+
+function lookUpOf(among: readonly Named[]): LookUp {
+  const known = lookUps.get(among);
+  if (known) return known;
+  const [byId, exact, folded] = [new Map<string, Named>(), new Map<string, Named[]>(), new Map<string, Named[]>()];
+  const put = (map: Map<string, Named[]>, key: string, one: Named) => {
+    const there = map.get(key);
+    if (there) there.push(one);
+    else map.set(key, [one]);
+  };
+  for (const one of among) {
+    if (!byId.has(one.id)) byId.set(one.id, one);
+    put(exact, one.name.normalize('NFC'), one);
+    put(folded, foldCase(one.name), one);
+  }
+  const made = { byId, exact, folded };
+  lookUps.set(among, made);
+  return made;
+}
+
+/** What of these has this id. */
+export const withId = (choice: Choices, id: string): Named | undefined => lookUpOf(choice.among).byId.get(id);
+
 /** What of these is called so: by its id where one is given, else by its name in whatever case. */
 export function calledSo(choice: Choices, text: string, id: string | null): Named[] {
-  if (id !== null) return choice.among.filter((one) => one.id === id).slice(0, 1);
-  const exact = choice.among.filter(({ name }) => name.normalize('NFC') === text.normalize('NFC'));
-  const folded = foldCase(text);
-  const found = exact.length > 0 ? exact : choice.among.filter(({ name }) => foldCase(name) === folded);
-  return [...new Map(found.map((one) => [one.id, one])).values()];
+  const one = id === null ? undefined : withId(choice, id);
+  if (id !== null) return one ? [one] : [];
+  const { exact, folded } = lookUpOf(choice.among);
+  const found = exact.get(text.normalize('NFC')) ?? folded.get(foldCase(text)) ?? [];
+  return [...new Map(found.map((each) => [each.id, each])).values()];
 }
 
 /** Every name that may stand in a sentence. */

@@ -3,7 +3,7 @@ import { operatorWords, phrasesFor } from '../messages/index.ts';
 import type { FieldTest } from '../rules/index.ts';
 import { partsOfDuration, type Weekday } from '../time/index.ts';
 import { formatDay, type Money, numberText } from '../values/index.ts';
-import { type Choices, calledSo, type Known } from './known.ts';
+import { type Choices, calledSo, type Known, withId } from './known.ts';
 import { quoted } from './plain.ts';
 import type { Tense } from './tokens.ts';
 import { valueWords } from './value-words.ts';
@@ -104,7 +104,7 @@ export class Saying {
 
   /** A name by which something of these is known here; with its id behind it where the name alone would not tell it. */
   name(id: string, choices: readonly Choices[]): Piece[] {
-    const mine = choices.flatMap((choice) => choice.among.filter((one) => one.id === id))[0];
+    const mine = choices.flatMap((choice) => withId(choice, id) ?? [])[0];
     const bracketed = `[${id.replace(/[\\\]]/g, (sign) => `\\${sign}`)}]`;
     if (!mine || mine.name.trim() === '') return this.plain(bracketed);
     const called = choices.flatMap((choice) => calledSo(choice, mine.name, null));

@@ -7,7 +7,7 @@ import type { Rule } from '../../../core/rules/index.ts';
 import {
   type Caller,
   cameBackOf,
-  coordinates,
+  looksAfter,
   readableAmong,
   readableItem,
   readRule,
@@ -206,14 +206,13 @@ async function countedWays(
   item: string | null,
   asking: Caller,
 ): Promise<Pick<LessPage, 'before' | 'ways'>> {
-  const { me, directory } = asking;
+  const { me } = asking;
   const hearsOwn = me.plan?.ownChanges ?? rule.ownChanges;
   const ways = LESS_WAYS.filter(
     (way) => (way !== 'notThisItem' || item !== null) && (way !== 'othersOnly' || hearsOwn),
   );
   // A rule is changed for everybody it tells: only whoever may edit it is offered that.
-  const mayEdit = rule.owner === me.id || coordinates(me, rule.scope.sources, directory);
-  const turned = mayEdit ? turnedToBecome(rule) : null;
+  const turned = looksAfter(rule, asking) ? turnedToBecome(rule) : null;
   const present = preferencesOf(asking);
   const counted = await replayPreferences(
     context,
