@@ -32,6 +32,8 @@ export function useOffered(all: readonly Offered[], isFresh: boolean) {
     if (event.key === 'Enter') event.preventDefault();
     if (!isOpen) {
       if (event.key === 'ArrowDown' && event.altKey) open();
+      // What is still being asked for stays closed once it comes.
+      if (event.key === 'Escape') close();
       return;
     }
     const chosen = offered[at];

@@ -80,6 +80,15 @@ describe('a rule typed as one sentence', () => {
     expect(field.value).toBe('t');
   });
 
+  it('stays closed where it was closed before it had come', async () => {
+    const { changes, user, field } = openLine(() => ({ document: CRITICAL, offered: [word('tell', 0)] }));
+    await user.type(field, 't{Escape}');
+    await waitFor(() => expect(changes).toHaveLength(1));
+    expect(screen.queryByRole('listbox')).toBeNull();
+    await user.type(field, 'e');
+    expect(await screen.findByRole('listbox')).toBeTruthy();
+  });
+
   it('marks what is not understood, and puts there what could stand instead', async () => {
     const { user, field } = openLine((text) => ({
       marks: text.includes('registar') ? [{ from: 5, to: 13, code: 'unknownName', could: ['Registrar'] }] : [],
