@@ -267,8 +267,8 @@ class Expected {
     const cutter = new Cutter(this.spoken.language, this.spoken.locale, this.spoken.known);
     const isTest = this.state.expects.op !== null;
     const the = PHRASES[this.spoken.language].the[0] ?? '';
-    return this.state.wanted.flatMap(({ kind, of, among }, at) =>
-      among.map(({ id, name }) => {
+    return this.state.wanted.flatMap(({ kind, of, among, isOther }, at) =>
+      (isOther ? [] : among).map(({ id, name }) => {
         const isAlike = (one: Choices) => one.among.some((other) => small(other.name) === small(name));
         // Behind a test a value comes before a field that is called alike.
         const rivals = this.state.wanted.filter((one) => !isTest || (one.kind === 'field') === (kind === 'field'));

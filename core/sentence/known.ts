@@ -41,6 +41,8 @@ export interface Choices {
   /** What they belong to, such as the field of options. */
   of: string | null;
   among: readonly Named[];
+  /** They are understood, and not offered: another form of names that are. */
+  isOther?: true;
 }
 
 const choices = (kind: NameKind, among: readonly Named[], of: string | null = null): Choices => ({ kind, of, among });
@@ -54,12 +56,20 @@ export function sourceChoices({ sources }: Known): Choices[] {
   });
   const names = new Set(all.map(({ name }) => foldCase(name)));
   const isSole = ({ name }: Named) => single.filter((one) => foldCase(one.name) === foldCase(name)).length === 1;
+  const sole = single.filter((one) => isSole(one) && !names.has(foldCase(one.name)));
+  // *All loans*: of several a name mostly ends so, in English as in Spanish. What else is called so goes before it.
+  const taken = new Set([...names, ...single.map(({ name }) => foldCase(name))]);
+  const several = sole.map(({ id, name }) => ({ id, name: `${name}s` }));
   return [
-    choices(
-      'sourceItem',
-      single.filter((one) => isSole(one) && !names.has(foldCase(one.name))),
-    ),
+    choices('sourceItem', sole),
     choices('source', all),
+    {
+      ...choices(
+        'sourceItem',
+        several.filter(({ name }) => !taken.has(foldCase(name))),
+      ),
+      isOther: true,
+    },
   ];
 }
 

@@ -2,7 +2,7 @@ import type { Language } from '../locales/index.ts';
 import type { Selector } from '../people/index.ts';
 import { openRule, type Operator, type Rule } from '../rules/index.ts';
 import type { Field, Source } from '../values/index.ts';
-import { type Choices, calledSo, type Known, type Named, valueChoices } from './known.ts';
+import { type Choices, calledSo, type Known, valueChoices } from './known.ts';
 import type { Stretch } from './cut.ts';
 
 /** By which rule of the grammar a sentence, or the rest of one, is read. */
@@ -131,7 +131,7 @@ const OF_SOURCES: ReadonlySet<Choices['kind']> = new Set(['source', 'sourceItem'
 /** So many names are offered for a place at most. */
 const MOST_OFFERED = 6;
 const namesOf = (choices: readonly Choices[]): string[] =>
-  choices.flatMap(({ among }) => among.map(({ name }: Named) => name)).slice(0, MOST_OFFERED);
+  choices.flatMap(({ among, isOther }) => (isOther ? [] : among.map(({ name }) => name))).slice(0, MOST_OFFERED);
 
 /** The fields of a source in which a value can stand that is called so. */
 export const fieldsWith = (source: Source | undefined, text: string, id: string | null, known: Known): Field[] =>

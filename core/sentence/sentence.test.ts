@@ -141,6 +141,17 @@ describe('a rule typed', () => {
     ).toMatchObject(opened);
   });
 
+  it('takes several of something as what one is called, and offers that but once', () => {
+    expect(whole('tell me when loans of Woven Waters change').scope.sources).toEqual(['loans']);
+    expect(whole('tell me every Monday at 08:00 all loans where Status is Agreed').scope.sources).toEqual(['loans']);
+    // *Lenders* are a source of that name, and no other.
+    expect(whole('tell me when Lenders change').scope.sources).toEqual(['lenders']);
+    const text = 'tell me when a zzz changes';
+    const offered = couldStandAt(text, read(text).at as never, ENGLISH);
+    expect(offered).toContain('Loan');
+    expect(offered).not.toContain('Loans');
+  });
+
   it('may name its ways with or without saying that there are no others', () => {
     for (const by of ['by email', 'only by email'])
       expect(whole(`tell Insurers when a loan changes, ${by}, not imports`).channels).toEqual(['email']);
