@@ -146,7 +146,7 @@ export class ClauseGrammar extends MessageGrammar {
           this.CONSUME(WORD.settled);
           const spans = { quiet: QUIET, most: MOST };
           this.OPTION(() => {
-            this.CONSUME(WORD.quietFor);
+            this.CONSUME(WORD.for);
             const span = this.SUBRULE(this.span);
             this.ACTION(() => {
               if (span) spans.quiet = span;

@@ -1,10 +1,7 @@
 import { EOF } from 'chevrotain';
 import type { StateTest } from '../rules/index.ts';
-import type { Field } from '../values/index.ts';
 import { ClauseGrammar } from './clause-grammar.ts';
-import type { Stretch } from './cut.ts';
-import { sourceChoices, valueChoices } from './known.ts';
-import { fieldsWith } from './reading-state.ts';
+import { sourceChoices } from './known.ts';
 import { AnyName, WORD } from './tokens.ts';
 
 /** The grammar of what a rule looks at: sources, and what narrows their items. */
@@ -131,22 +128,5 @@ export class LookAtGrammar extends ClauseGrammar {
     const { sources } = this.state.rule.scope;
     const among = this.state.known.items.filter(({ source }) => sources.includes(source));
     return [{ kind: 'item' as const, of: null, among }];
-  }
-
-  /** The one field in which a value can stand by its name; marked where there are several. */
-  protected fieldOfValue(token: Stretch): Field | null {
-    const { text = '', id = null } = token.payload ?? {};
-    this.state.expects = { field: null, op: null };
-    const [source] = this.state.sources();
-    const fields = source?.fields ?? [];
-    const fitting = fieldsWith(source, text, id, this.state.known);
-    this.state.wanted = fields.flatMap((field) => valueChoices(field, this.state.known));
-    if (fitting.length > 1)
-      this.state.mark(
-        token,
-        'whichField',
-        fitting.map(({ name }) => name),
-      );
-    return fitting.length === 1 ? (fitting[0] as Field) : null;
   }
 }

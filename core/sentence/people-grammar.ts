@@ -1,9 +1,10 @@
 import { EOF, type TokenType } from 'chevrotain';
 import type { CaseTest, Channel, Selector } from '../people/index.ts';
-import { isLinkType, namesSomebody } from '../values/index.ts';
+import { type Field, isLinkType, namesSomebody } from '../values/index.ts';
 import { ConditionGrammar } from './condition-grammar.ts';
 import type { Stretch } from './cut.ts';
-import { type Choices, fieldChoices, namingChoices, sourceChoices, whomChoices } from './known.ts';
+import { type Choices, fieldChoices, namingChoices, sourceChoices, valueChoices, whomChoices } from './known.ts';
+import { fieldsWith } from './reading-state.ts';
 import { AnyName, Channel as ByChannel, keywordOf, WORD } from './tokens.ts';
 
 /** What begins whom a rule tells. */
@@ -26,6 +27,7 @@ const WHOM: TokenType[] = [
   WORD.anyProgram,
   WORD.anybody,
   WORD.byCase,
+  WORD.for,
   WORD.to,
 ];
 
@@ -179,6 +181,7 @@ export class PeopleGrammar extends ConditionGrammar {
         },
       },
       { ALT: () => this.SUBRULE(this.cases) },
+      { ALT: () => this.SUBRULE(this.casesByValue) },
     ]);
     this.ACTION(() => {
       this.state.lastRecipient = made;
@@ -223,6 +226,75 @@ export class PeopleGrammar extends ConditionGrammar {
       return { cases: found.flatMap((one) => one ?? []), ...(other.to ? { else: other.to } : {}) };
     });
   });
+
+  /** *for Woven Waters Inés, for Small Fires Hugo, otherwise Registrars*: by what one field holds, as people say it. */
+  private casesByValue = this.RULE('casesByValue', (): Selector | null => {
+    const found: ({ if: CaseTest; to: Selector[] } | null)[] = [];
+    const other = { to: undefined as Selector[] | null | undefined };
+    found.push(this.SUBRULE(this.caseOfValue));
+    this.MANY({
+      GATE: () => this.isNext(2, [WORD.for]),
+      DEF: () => {
+        this.OR([{ ALT: () => this.CONSUME(WORD.comma) }, { ALT: () => this.CONSUME(WORD.semicolon) }]);
+        found.push(this.SUBRULE2(this.caseOfValue));
+      },
+    });
+    this.OPTION({
+      GATE: () => this.isNext(2, [WORD.otherwise]),
+      DEF: () => {
+        this.OR2([{ ALT: () => this.CONSUME2(WORD.comma) }, { ALT: () => this.CONSUME2(WORD.semicolon) }]);
+        this.CONSUME(WORD.otherwise);
+        this.OPTION2(() => this.CONSUME(WORD.colon));
+        other.to = this.SUBRULE(this.together);
+      },
+    });
+    return this.ACTION((): Selector | null => {
+      if (found.includes(null) || other.to === null) return null;
+      return { cases: found.flatMap((one) => one ?? []), ...(other.to ? { else: other.to } : {}) };
+    });
+  });
+
+  private caseOfValue = this.RULE('caseOfValue', (): { if: CaseTest; to: Selector[] } | null => {
+    this.CONSUME(WORD.for);
+    const field = this.ACTION(() => this.fieldOfValue(this.next(1)));
+    const value = this.SUBRULE(this.value, { ARGS: [field] });
+    this.OPTION(() => this.CONSUME(WORD.colon));
+    const to = this.SUBRULE(this.together);
+    return this.ACTION(() =>
+      field && to && value !== undefined ? { if: { field: field.id, op: 'is', value } as CaseTest, to } : null,
+    );
+  });
+
+  /** Whom one case tells: joined by words, since a comma leads to the next. */
+  private together = this.RULE('together', (): Selector[] | null => {
+    const found: (Selector | null)[] = [];
+    found.push(this.SUBRULE(this.heard));
+    this.MANY({
+      GATE: () => this.isNext(2, [...WHOM, EOF]),
+      DEF: () => {
+        this.OR([{ ALT: () => this.CONSUME(WORD.and) }, { ALT: () => this.CONSUME(WORD.or) }]);
+        found.push(this.SUBRULE2(this.heard));
+      },
+    });
+    return this.ACTION(() => (found.includes(null) ? null : (found as Selector[])));
+  });
+
+  /** The one field in which a value can stand by its name; marked where there are several. */
+  protected fieldOfValue(token: Stretch): Field | null {
+    const { text = '', id = null } = token.payload ?? {};
+    this.state.expects = { field: null, op: null };
+    const [source] = this.state.sources();
+    const fields = source?.fields ?? [];
+    const fitting = fieldsWith(source, text, id, this.state.known);
+    this.state.wanted = fields.flatMap((field) => valueChoices(field, this.state.known));
+    if (fitting.length > 1)
+      this.state.mark(
+        token,
+        'whichField',
+        fitting.map(({ name }) => name),
+      );
+    return fitting.length === 1 ? (fitting[0] as Field) : null;
+  }
 
   /** Channels in a row: *by email and by text*. */
   protected channels = this.RULE('channels', (): Channel[] => {

@@ -338,7 +338,7 @@ class RuleSaying {
       return [...this.schedule(pace), ...(pace.zone ? [...saying.word('inZone'), ...saying.plain(pace.zone)] : [])];
     return [
       ...saying.word('settled'),
-      ...(pace.quiet === 'PT10M' ? [] : [...saying.word('quietFor'), ...saying.span(pace.quiet)]),
+      ...(pace.quiet === 'PT10M' ? [] : [...saying.word('for'), ...saying.span(pace.quiet)]),
       ...(pace.most === 'PT2H' ? [] : [...saying.word('most'), ...saying.span(pace.most)]),
     ];
   }

@@ -152,6 +152,41 @@ describe('a rule typed', () => {
     expect(offered).not.toContain('Loans');
   });
 
+  it('tells others by what a field holds, as people say it', () => {
+    const cases = {
+      cases: [
+        {
+          if: { field: 'exhibition', op: 'is', value: 'Woven Waters' },
+          to: [{ person: 'ines' }, { field: 'registrar' }],
+        },
+        {
+          if: { field: 'exhibition', op: 'is', value: 'Small Fires' },
+          to: [{ tell: { person: 'mei' }, channels: ['text'] }],
+        },
+      ],
+      else: [{ group: 'insurers' }],
+    };
+    for (const [to, others] of [
+      ['otherwise Insurers', []],
+      ['otherwise: Insurers, Inés Calder', [{ person: 'ines' }]],
+    ] as const)
+      expect(
+        whole(
+          `tell for Woven Waters Inés Calder and its Registrar, for Small Fires: Mei Okafor by text, ${to} when a loan changes`,
+        ).to,
+      ).toEqual([cases, ...others]);
+    expect(
+      whole(
+        'avisa para Woven Waters a Inés Calder; para Small Fires a Mei Okafor; si no a Insurers cuando un loan cambia',
+        SPANISH,
+      ).to,
+    ).toMatchObject([
+      { cases: [{ to: [{ person: 'ines' }] }, { to: [{ person: 'mei' }] }], else: [{ group: 'insurers' }] },
+    ]);
+    expect(read('tell for Nowhere Inés Calder when a loan changes').marks[0]?.[0]).toContain('Nowhere');
+    expect(whole('tell me when a loan changes, once settled for 20 minutes').pace).toMatchObject({ quiet: 'PT20M' });
+  });
+
   it('may name its ways with or without saying that there are no others', () => {
     for (const by of ['by email', 'only by email'])
       expect(whole(`tell Insurers when a loan changes, ${by}, not imports`).channels).toEqual(['email']);

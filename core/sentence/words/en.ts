@@ -125,7 +125,7 @@ export const ENGLISH = {
   // How soon, and the rest.
   atOnce: ['at once', 'immediately'],
   settled: ['once settled'],
-  quietFor: ['for'],
+  for: ['for'],
   most: ['and at the latest after'],
   everyHour: ['every hour'],
   everyDay: ['every day', 'daily'],

@@ -122,7 +122,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, readonly string[]> = {
   custom: ['tiene el evento'],
   atOnce: ['enseguida', 'al momento'],
   settled: ['una vez asentado'],
-  quietFor: ['durante'],
+  for: ['durante', 'para'],
   most: ['y a más tardar tras'],
   everyHour: ['cada hora'],
   everyDay: ['cada día', 'todos los días'],
