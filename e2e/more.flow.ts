@@ -140,7 +140,9 @@ test('who opens a document is noted where a steward has it so, said there, and t
 }) => {
   const marisol = await signIn(browser, 'Marisol Vega');
   await marisol.goto('/sources/reports?see=rights');
-  await marisol.getByRole('combobox', { name: 'Note it in a folder…' }).selectOption({ label: 'Incoming / Textiles' });
+  await marisol.getByRole('button', { name: '+ note it in a folder' }).click();
+  await marisol.getByRole('combobox', { name: 'In which folder?' }).fill('Textiles');
+  await marisol.keyboard.press('Enter');
   await expect(marisol.getByText('Whoever opens a document in Incoming / Textiles is noted from now on')).toBeVisible();
   await expect(marisol.getByRole('button', { name: 'Note it no longer' })).toHaveCount(1);
 

@@ -1,12 +1,13 @@
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import type { DirectoryPage, ItemPage } from '../../../contract/wire/index.ts';
 import { notedBy } from '../../../core/documents/index.ts';
 import type { Source } from '../../../core/values/index.ts';
-import { ProblemNote, Time, useNotice, useViewer } from '../../parts/index.ts';
+import { Combobox, ProblemNote, Time, useNotice, useViewer } from '../../parts/index.ts';
 import { useNoteLooks } from '../../queries/index.ts';
 import { t } from '../../words/access.ts';
 import { pathOf } from '../documents/document-acts.tsx';
+import { Chip } from '../rules/editors/chip.tsx';
 
 /** So many of those who opened a document are shown at first. */
 const FIRST = 6;
@@ -53,20 +54,23 @@ export function LooksNoted({ source }: { source: Source }) {
       </ul>
       {note.error && <ProblemNote error={note.error} />}
       {mayChange && free.length > 0 && (
-        <Form.Select
-          className="who-may-folder"
-          aria-label={t('noteInFolder')}
-          value=""
-          disabled={note.isPending}
-          onChange={(event) => event.target.value !== '' && choose(event.target.value, true)}
+        <Chip
+          label={t('noteInFolder')}
+          className="is-adding"
+          isPlain
+          editor={(close) => (
+            <Combobox
+              label={t('whichFolder')}
+              offers={free.map(({ id }) => ({ value: id, name: pathOf(id, folders), kind: '' }))}
+              onAdd={(folder) => {
+                choose(folder, true);
+                close();
+              }}
+            />
+          )}
         >
-          <option value="">{t('noteInFolder')}</option>
-          {free.map(({ id }) => (
-            <option key={id} value={id}>
-              {pathOf(id, folders)}
-            </option>
-          ))}
-        </Form.Select>
+          {t('noteInFolder')}
+        </Chip>
       )}
       {!mayChange && <p className="quiet small">{t('stewardsNote')}</p>}
     </section>
