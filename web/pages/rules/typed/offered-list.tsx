@@ -28,12 +28,15 @@ export function useOffered(all: readonly Offered[], isFresh: boolean) {
     setWanted(true);
     setMarked(0);
   };
+  const pressClosed = (event: KeyboardEvent) => {
+    if (event.key === 'ArrowDown' && event.altKey) open();
+    // What is still being asked for stays closed once it comes.
+    if (event.key === 'Escape') close();
+  };
   const press = (event: KeyboardEvent, take: (one: Offered) => void) => {
     if (event.key === 'Enter') event.preventDefault();
     if (!isOpen) {
-      if (event.key === 'ArrowDown' && event.altKey) open();
-      // What is still being asked for stays closed once it comes.
-      if (event.key === 'Escape') close();
+      pressClosed(event);
       return;
     }
     const chosen = offered[at];
