@@ -1,5 +1,5 @@
 export { checkRule, type Fault, operatorsOf } from './check.ts';
-export { type CompiledRule, compileRule, isCaught, isItemInScope, linksIn } from './compile.ts';
+export { type CompiledRule, compileRule, isBelow, isCaught, isItemInScope, linksIn } from './compile.ts';
 export { type ExplainedNode, type ExplainedRule, explainRule } from './explain.ts';
 export { RuleIndex } from './rule-index.ts';
 export type { Linked } from './tests.ts';

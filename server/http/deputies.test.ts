@@ -58,6 +58,29 @@ describe('who hears in somebody’s place', () => {
   });
 });
 
+describe('somebody who cannot hear in one’s place', () => {
+  it('is refused, by whichever way a plan is kept, and where they stand', async () => {
+    for (const deputy of ['mei', 'nobody-here']) {
+      const refused = await keep(plan(deputy));
+      expect([refused.status, refused.body.faults[0].path]).toEqual([400, 'plan.absent.deputy']);
+      const back = await ask('/less/back', { as: 'mei', method: 'POST', body: { ...plan(deputy), rule: null } });
+      expect([back.status, back.body.faults[0].code]).toEqual([400, 'noDeputy']);
+    }
+    expect((await ask('/me/plan', { as: 'mei' })).body.plan).toBeNull();
+  });
+
+  it('keeps nobody from changing their plan once those days are over', async () => {
+    await keep(plan('wren', day(2), day(3)));
+    await run(museum.pool, query("UPDATE people SET is_active = 0 WHERE id = 'wren'"));
+    await run(museum.pool, store.world.raise());
+    const { plan: absent } = plan('wren', day(2), day(3));
+    museum.clock.set(museum.clock.now() + 5 * DAY_MS);
+    expect((await keep({ plan: { ...absent, quiet: [] }, mutes: [] })).status).toBe(200);
+    await run(museum.pool, query("UPDATE people SET is_active = 1 WHERE id = 'wren'"));
+    await run(museum.pool, store.world.raise());
+  });
+});
+
 describe('the week of whoever is away', () => {
   it('stays what would come, and says how much of it who hears in their place may not read', async () => {
     const common = { owner: 'ines', zone: 'UTC', scope: { sources: ['loans'] }, when: { if: { changed: 'note' } } };

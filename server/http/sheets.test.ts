@@ -53,6 +53,20 @@ describe('the rows of a table document', () => {
     expect((await looked('mei', id)).watched).toMatchObject({ number: 2, faults: [], isWatching: true });
   });
 
+  it('are as they were once somebody has opened the document, and nobody has to read the world anew', async () => {
+    const id = await added('mei', 'open', `${HEAD}L 1,4,\n`);
+    const { source } = (await watch('mei', id)).body;
+    await ask('/sources/papers/looks', { as: 'marisol', method: 'PUT', body: { folder: 'open', isOn: true } });
+    const world = await one(museum.pool, store.world.version());
+    const before = await rowsOf('mei', source);
+    const headers = { cookie: await cookieOf('wren') };
+    await (await fetch(`http://127.0.0.1:${ojo().port}/api/items/${id}/file`, { headers })).text();
+    expect((await ask(`/items/${id}`, { as: 'mei' })).body.looks.last).toMatchObject([{ person: 'wren' }]);
+    expect(await one(museum.pool, store.world.version())).toBe(world);
+    expect(await rowsOf('mei', source)).toEqual(before);
+    await ask('/sources/papers/looks', { as: 'marisol', method: 'PUT', body: { folder: 'open', isOn: false } });
+  });
+
   it('tell somebody of one cell, from what to what', async () => {
     const id = await added('mei', 'open', `${HEAD}B 1,4,\nB 2,5,\n`);
     const { source } = (await watch('mei', id)).body;

@@ -99,24 +99,35 @@ export async function passDoor(on: PoolConnection, edit: Edit, isMadeBefore = fa
 
   const made = applyEdit(known, edit);
   if (!made) return { outcome: 'unchanged', item: known as StoredItem };
-  const { item: next, change } = made;
-  const itemVersion = isLook(edit) ? null : next.version;
-  const results = await runAll(on, [
-    ...(itemVersion === null ? [] : [store.items.save(next)]),
-    ...store.changes.save(change, itemVersion),
-    ...(edit.also?.(next.version) ?? []),
+  return isLook(edit) ? keepLook(on, made) : keepEdit(on, made, edit, sheet !== undefined);
+}
+
+/** What an edit makes of an item, and the change. */
+interface Made {
+  item: StoredItem;
+  change: Change;
+}
+
+/** A look makes no version, and nothing that follows from the document is otherwise by it. */
+async function keepLook(on: PoolConnection, { item, change }: Made): Promise<Done> {
+  const [written] = await runAll(on, store.changes.save(change, null));
+  return { outcome: 'saved', item, change: { ...change, seq: Number(written?.insertId), itemVersion: null } };
+}
+
+async function keepEdit(on: PoolConnection, { item, change }: Made, edit: Edit, hasRows: boolean): Promise<Done> {
+  const [, written] = await runAll(on, [
+    store.items.save(item),
+    ...store.changes.save(change, item.version),
+    ...(edit.also?.(item.version) ?? []),
     // What its rows are called and who may read them follows from the document.
-    ...(sheet ? [store.world.raise()] : []),
+    ...(hasRows ? [store.world.raise()] : []),
   ]);
-  return {
-    outcome: 'saved',
-    item: next,
-    change: { ...change, seq: Number(results[itemVersion === null ? 0 : 1]?.insertId), itemVersion },
-  };
+  const seq = Number(written?.insertId);
+  return { outcome: 'saved', item, change: { ...change, seq, itemVersion: item.version } };
 }
 
 /** What an edit makes of an item: its next state and the change; `null` where it says nothing. A look leaves the item itself. */
-export function applyEdit(known: StoredItem | null, edit: Edit): { item: StoredItem; change: Change } | null {
+export function applyEdit(known: StoredItem | null, edit: Edit): Made | null {
   const item = nextState(known, edit);
   const change = changeOf(known, item, edit);
   if (known && isLook(edit)) return { item: known, change: { ...change, before: known.fields, after: known.fields } };

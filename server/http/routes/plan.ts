@@ -29,8 +29,7 @@ export const planHandlers: Handlers<'plan.read' | 'plan.save' | 'plan.week'> = {
   },
 
   async 'plan.save'(context, { body, asking: { me, directory } }) {
-    expectConfirmed(body.plan, me);
-    expectDeputy(body.plan, { me, directory });
+    expectSound(context, body.plan, { me, directory });
     await savePreferences(context, me, body, directory);
     return planPage(context, { me: { ...me, chosen: body.plan, mutes: body.mutes }, directory });
   },
@@ -54,6 +53,12 @@ export const planHandlers: Handlers<'plan.read' | 'plan.save' | 'plan.week'> = {
 
 const preferencesOf = ({ me }: Caller): DeliveryPreferences => ({ plan: me.chosen, mutes: me.mutes ?? [] });
 
+/** What a plan names besides rules and sources, each as it has to be. */
+function expectSound({ clock }: Context, plan: Plan | null, asking: Caller): void {
+  expectConfirmed(plan, asking.me);
+  expectDeputy(plan, dateIn(clock.now(), asking.me.zone), asking);
+}
+
 /** Email goes to addresses that somebody has confirmed, and to no others. */
 function expectConfirmed(plan: Plan | null, { further = [] }: Profile): void {
   const { rules = {}, sources = {} } = plan?.emailTo ?? {};
@@ -62,10 +67,10 @@ function expectConfirmed(plan: Plan | null, { further = [] }: Profile): void {
     throw new Refusal('badRequest', { because: { code: 'addressUnconfirmed', params: { address: unknown } } });
 }
 
-/** Whoever hears in somebody's place is another, and has an account that is in use. */
-function expectDeputy(plan: Plan | null, { me, directory }: Caller): void {
-  const deputy = plan?.absent?.deputy;
-  if (deputy === undefined || deputy === null) return;
+/** Whoever hears in somebody's place is another, and has an account that is in use; of days that are over it is all the same. */
+function expectDeputy(plan: Plan | null, today: string, { me, directory }: Caller): void {
+  const { deputy = null, until = today } = plan?.absent ?? {};
+  if (deputy === null || until < today) return;
   if (deputy === me.id || directory.people.get(deputy)?.active !== true)
     throw new Refusal('badRequest', { faults: [{ code: 'noDeputy', path: 'plan.absent.deputy', params: {} }] });
 }
@@ -192,7 +197,10 @@ export const lessHandlers: Handlers<'less.read' | 'less.take' | 'less.back'> = {
   /** Brings back how it was. */
   async 'less.back'(context, { body: { plan, mutes, rule }, asking }) {
     if (rule) await putInPlace(context, readRule(rule, asking), asking);
-    else await savePreferences(context, asking.me, { plan, mutes }, asking.directory);
+    else {
+      expectSound(context, plan, asking);
+      await savePreferences(context, asking.me, { plan, mutes }, asking.directory);
+    }
   },
 };
 

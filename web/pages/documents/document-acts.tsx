@@ -9,6 +9,7 @@ import { type ItemActAsked, useItemActs } from '../../queries/index.ts';
 import { locale } from '../../words/index.ts';
 import { t } from '../../words/documents.ts';
 import { Chip } from '../rules/editors/chip.tsx';
+import { FolderChip } from './folder-chip.tsx';
 import type { Standing } from './standing.ts';
 
 interface ActsProps {
@@ -154,35 +155,18 @@ function Rename({ name, onAct }: { name: string; onAct: OnAct }) {
   );
 }
 
-/** A folder with those above it, in a line. */
-export function pathOf(id: string, folders: readonly { id: string; name: string; parent: string | null }[]): string {
-  const found = folders.find((one) => one.id === id);
-  if (!found) return '';
-  return found.parent ? `${pathOf(found.parent, folders)} / ${found.name}` : found.name;
-}
-
 function Move({ source, items, onAct }: { source: Source; items: readonly Standing[]; onAct: OnAct }) {
   const { directory } = useViewer();
   const places = directory.folders.filter((folder) => folder.source === source.id);
   const elsewhere = places.filter((folder) => items.some((item) => item.folder !== folder.id));
   return (
-    <Chip
-      label={t('move')}
+    <FolderChip
+      words={t('move')}
       className="is-quiet"
-      isPlain
-      editor={(close) => (
-        <Combobox
-          label={t('toWhichFolder')}
-          offers={elsewhere.map((folder) => ({ value: folder.id, name: pathOf(folder.id, places), kind: '' }))}
-          onAdd={(folder) => {
-            onAct({ act: 'move', folder });
-            close();
-          }}
-        />
-      )}
-    >
-      {t('move')}
-    </Chip>
+      question={t('toWhichFolder')}
+      offered={elsewhere}
+      onChoose={(folder) => onAct({ act: 'move', folder })}
+    />
   );
 }
 

@@ -7,7 +7,7 @@ import { FileDrop, ProblemNote, refusalWords, useNotice, useViewer } from '../..
 import { handIn, type Placed, useAddDocuments, useNamesakes } from '../../queries/index.ts';
 import { bytes } from '../../words/index.ts';
 import { t } from '../../words/documents.ts';
-import { pathOf } from './document-acts.tsx';
+import { pathOf } from './folder-chip.tsx';
 
 /** A file on its way. */
 interface Sent {

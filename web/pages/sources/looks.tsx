@@ -3,11 +3,10 @@ import { Button } from 'react-bootstrap';
 import type { DirectoryPage, ItemPage } from '../../../contract/wire/index.ts';
 import { notedBy } from '../../../core/documents/index.ts';
 import type { Source } from '../../../core/values/index.ts';
-import { Combobox, ProblemNote, Time, useNotice, useViewer } from '../../parts/index.ts';
+import { ProblemNote, Time, useNotice, useViewer } from '../../parts/index.ts';
 import { useNoteLooks } from '../../queries/index.ts';
 import { t } from '../../words/access.ts';
-import { pathOf } from '../documents/document-acts.tsx';
-import { Chip } from '../rules/editors/chip.tsx';
+import { FolderChip, pathOf } from '../documents/folder-chip.tsx';
 
 /** So many of those who opened a document are shown at first. */
 const FIRST = 6;
@@ -54,23 +53,13 @@ export function LooksNoted({ source }: { source: Source }) {
       </ul>
       {note.error && <ProblemNote error={note.error} />}
       {mayChange && free.length > 0 && (
-        <Chip
-          label={t('noteInFolder')}
+        <FolderChip
+          words={t('noteInFolder')}
           className="is-adding"
-          isPlain
-          editor={(close) => (
-            <Combobox
-              label={t('whichFolder')}
-              offers={free.map(({ id }) => ({ value: id, name: pathOf(id, folders), kind: '' }))}
-              onAdd={(folder) => {
-                choose(folder, true);
-                close();
-              }}
-            />
-          )}
-        >
-          {t('noteInFolder')}
-        </Chip>
+          question={t('whichFolder')}
+          offered={free}
+          onChoose={(folder) => choose(folder, true)}
+        />
       )}
       {!mayChange && <p className="quiet small">{t('stewardsNote')}</p>}
     </section>

@@ -20,7 +20,7 @@ import {
 import { type AccessAsked, useAccess, useAccessPreview, useSaveAccess } from '../../queries/index.ts';
 import { phrases } from '../../words/index.ts';
 import { t } from '../../words/access.ts';
-import { pathOf } from '../documents/document-acts.tsx';
+import { pathOf } from '../documents/folder-chip.tsx';
 import { Chip } from '../rules/editors/chip.tsx';
 import { LooksNoted } from './looks.tsx';
 import { RightsSentence } from './rights-sentence.tsx';
