@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { World } from '../people/index.ts';
 import { OPEN_MESSAGE, openRule, type Rule } from '../rules/index.ts';
 import { instantOf } from '../time/index.ts';
-import type { ItemState, Source } from '../values/index.ts';
+import { item, LOANS, person } from '../testing/museum.ts';
 import {
   type Content,
   forPages,
@@ -17,48 +17,17 @@ import {
 const AT = instantOf('2026-03-02T07:00:00Z');
 const LETTER = plainLinks({ base: 'https://ojo.example', name: 'Ojo' });
 const READER = { id: 'mei', name: 'Mei Tanaka', locale: 'en-GB', zone: 'Europe/Madrid' };
-const LOANS: Source = {
-  id: 'loans',
-  kind: 'records',
-  name: 'Loan agreements',
-  titleField: 'title',
-  fields: [
-    { id: 'title', name: 'Loan', type: 'text' },
-    { id: 'due', name: 'Due back', type: 'date' },
-  ],
-};
-const loan = (id: string, title: string, due: string): ItemState => ({
-  id,
-  source: 'loans',
-  folder: null,
-  fields: { title, due },
-  createdBy: null,
-  lastBy: null,
-  lastAt: null,
-});
-const ITEMS = [loan('L-1', 'Reed Gate', '2026-12-03'), loan('L-2', 'Salt Basket', '2026-12-09')];
+const ITEMS = [
+  item('L-1', { title: 'Reed Gate', due: '2026-12-03' }),
+  item('L-2', { title: 'Salt Basket', due: '2026-12-09' }),
+];
 const WORLD: World = {
-  people: new Map([
-    [
-      'ines',
-      {
-        id: 'ines',
-        name: 'Inés Calder',
-        email: 'ines@marisma.example',
-        phone: null,
-        zone: 'UTC',
-        locale: 'en-GB',
-        manager: null,
-        active: true,
-        plan: null,
-      },
-    ],
-  ]),
+  people: new Map([['ines', person('ines', { name: 'Inés Calder' })]]),
   groups: new Map(),
   sources: new Map([['loans', LOANS]]),
   folders: new Map(),
   access: [],
-  item: (id) => ITEMS.find((item) => item.id === id),
+  item: (id) => ITEMS.find((one) => one.id === id),
 };
 const ruleOf = (message: Partial<Rule['message']>): Rule => ({
   ...openRule('due-soon', 'Loans due soon', 'ines', ['loans']),

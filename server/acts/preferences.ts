@@ -5,7 +5,10 @@ import { type Directory, inTransaction, newId, type Profile, runAll, type Statem
 import type { ActContext } from './context.ts';
 import { noticeOf } from './listeners.ts';
 
-/** Keeps somebody's plan and what they muted; both hold from then on. Whoever hears in their place from now on is told so, and whoever no longer does. */
+/**
+ * Keeps somebody's plan and what they muted; both hold from then on. Whoever hears in their place from now on is told
+ * so, and whoever no longer does.
+ */
 export async function savePreferences(
   { pool, clock, wakeSender }: Pick<ActContext, 'pool' | 'clock' | 'wakeSender'>,
   person: Profile,

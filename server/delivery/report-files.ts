@@ -20,7 +20,8 @@ const CHUNK = 1000;
 
 /**
  * The files that go with a report, where its rule says so: every item of it that its reader may read, with the fields
- * that the report shows, as they stand when it is sent, and how it stands to the last report; what is gone comes last. None with what is no report, or goes to no person.
+ * that the report shows, as they stand when it is sent, and how it stands to the last report; what is gone comes last.
+ * None with what is no report, or goes to no person.
  */
 export async function reportFiles(pool: Pool, message: StoredMessage, directory: Directory): Promise<Enclosed[]> {
   const { report } = message.content;

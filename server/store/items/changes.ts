@@ -23,8 +23,8 @@ export interface StoredChange extends Change {
   itemVersion: number | null;
 }
 
-const COLUMNS =
-  'c.seq, c.source_id, c.id, c.item_id, c.item_version, c.kind, c.actor, c.at, c.fields_before, c.fields_after, c.folder_id, c.folder_before, c.batch, c.detail, c.previous_by, c.made_by';
+const COLUMNS = `c.seq, c.source_id, c.id, c.item_id, c.item_version, c.kind, c.actor, c.at, c.fields_before, c.fields_after,
+  c.folder_id, c.folder_before, c.batch, c.detail, c.previous_by, c.made_by`;
 
 /** Whatever made a version of its item: a look makes none. */
 const NO_LOOK = 'c.item_version IS NOT NULL';
@@ -51,7 +51,8 @@ export const decode = record<StoredChange>({
   }),
 });
 
-const INSERT = `INSERT INTO changes (source_id, id, item_id, item_version, kind, actor, at, fields_before, fields_after, folder_id, folder_before, batch, detail, previous_by, made_by)
+const INSERT = `INSERT INTO changes (source_id, id, item_id, item_version, kind, actor, at, fields_before, fields_after,
+      folder_id, folder_before, batch, detail, previous_by, made_by)
     VALUES ?`;
 
 function rowOf(change: Change, itemVersion: number | null): Param[] {
@@ -115,7 +116,8 @@ export const next = (now: Instant, limit: number): Query<StoredChange> =>
   select(
     decode,
     `SELECT ${COLUMNS} FROM (SELECT q.change_seq, q.at FROM change_queue q FORCE INDEX (by_time)
-      LEFT JOIN (SELECT item_id, MIN(change_seq) AS change_seq FROM change_queue WHERE not_before > ? GROUP BY item_id) p ON p.item_id = q.item_id AND p.change_seq < q.change_seq
+      LEFT JOIN (SELECT item_id, MIN(change_seq) AS change_seq FROM change_queue WHERE not_before > ? GROUP BY item_id) p
+        ON p.item_id = q.item_id AND p.change_seq < q.change_seq
       WHERE (q.not_before IS NULL OR q.not_before <= ?) AND p.item_id IS NULL ORDER BY q.at, q.change_seq LIMIT ?) n
     JOIN changes c ON c.seq = n.change_seq ORDER BY n.at, n.change_seq`,
     sqlTime(now),
@@ -128,7 +130,8 @@ export const nextInto = (variable: string, { seq, item, at }: StoredChange): Sta
   query(
     `SELECT q.change_seq INTO ${variable} FROM change_queue q FORCE INDEX (PRIMARY)
     WHERE q.change_seq = ? AND NOT EXISTS (SELECT 1 FROM change_queue p WHERE p.change_seq < ? AND (p.tries = 0 OR p.item_id = ?))
-      AND NOT EXISTS (SELECT 1 FROM act_queue a WHERE a.tries = 0 AND a.at <= ?) AND NOT EXISTS (SELECT 1 FROM timers t WHERE t.due_at < ? AND t.tries = 0)`,
+      AND NOT EXISTS (SELECT 1 FROM act_queue a WHERE a.tries = 0 AND a.at <= ?)
+      AND NOT EXISTS (SELECT 1 FROM timers t WHERE t.due_at < ? AND t.tries = 0)`,
     seq,
     seq,
     item,
@@ -140,7 +143,9 @@ export const nextInto = (variable: string, { seq, item, at }: StoredChange): Sta
 export const undecidedOf = (items: string[]): Query<StoredChange> =>
   select(
     decode,
-    `SELECT ${COLUMNS} FROM change_queue q JOIN changes c ON c.seq = q.change_seq WHERE q.item_id IN (?) AND ${NO_LOOK} ORDER BY c.item_version`,
+    `SELECT ${COLUMNS} FROM change_queue q JOIN changes c ON c.seq = q.change_seq
+      WHERE q.item_id IN (?) AND ${NO_LOOK}
+      ORDER BY c.item_version`,
     items,
   );
 /** The changes that made these versions of items. */
@@ -175,7 +180,8 @@ export const looksAt = (item: string, limit: number): Query<{ person: string; at
 export const looksOf = (person: string, item: string, from: Instant): Query<number> =>
   select(
     number('looks'),
-    `SELECT COUNT(*) AS looks FROM changes c WHERE c.item_id = ? AND c.item_version IS NULL AND c.kind = 'opened' AND c.actor = ? AND c.at >= ?`,
+    `SELECT COUNT(*) AS looks FROM changes c
+      WHERE c.item_id = ? AND c.item_version IS NULL AND c.kind = 'opened' AND c.actor = ? AND c.at >= ?`,
     item,
     person,
     sqlTime(from),
@@ -321,7 +327,10 @@ export const systems = (): Query<{ source: string; actor: string }> =>
     "SELECT DISTINCT source_id, actor FROM changes WHERE actor LIKE 'system:%' ORDER BY source_id, actor",
   );
 
-/** Everything that happened in the sources since an instant, in order; where `may` is given, only of items that may be read as they stand now. */
+/**
+ * Everything that happened in the sources since an instant, in order.
+ * @param may where it is given, only of items that may be read as they stand now
+ */
 export const from = (sources: string[], from: Instant, may: Sql | null = null): Query<StoredChange> =>
   may === null
     ? select(
