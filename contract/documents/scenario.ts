@@ -117,10 +117,18 @@ export const changeSchema = z
 
 /** What becomes of what a paused rule caught. */
 export const catchUpSchema = z.enum(['each', 'summary', 'skip']);
+/** An alert as the engine names it, in logs. */
+const alertSchema = z.string().min(1);
 const acts = {
-  read: { person: idSchema },
-  acknowledge: { person: idSchema, rule: idSchema, item: idSchema.optional() },
-  again: { person: idSchema, rule: idSchema, item: idSchema.optional(), when: instantSchema },
+  read: { person: idSchema, alerts: z.array(alertSchema).optional() },
+  acknowledge: { person: idSchema, rule: idSchema, item: idSchema.optional(), alert: alertSchema.optional() },
+  again: {
+    person: idSchema,
+    rule: idSchema,
+    item: idSchema.optional(),
+    alert: alertSchema.optional(),
+    when: instantSchema,
+  },
   pause: { rule: idSchema },
   resume: { rule: idSchema, catchUp: catchUpSchema },
   publish: { rule: ruleSchema },

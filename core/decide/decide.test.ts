@@ -400,6 +400,18 @@ describe('acknowledging', () => {
     expect(apps).toEqual(['11:00 bo inApp reminder a', '12:00 bo inApp reminder a']);
   });
 
+  it('takes one of several that an item has open where it is named, and leaves the others', () => {
+    const rules = acked({ remind: { after: 'PT2H', times: 1 }, closeWhenCeased: false });
+    const inputs = [goesOnView('a', '10:00'), goesBack('a', '10:05'), goesOnView('a', '10:10')];
+    const reminded = (act: Act) =>
+      run(rules, [...inputs, act]).messages.filter((one) => one.includes('inApp reminder'));
+    const first = inputs[0] && 'id' in inputs[0] ? inputs[0].id : '';
+    expect(reminded({ ...take('ines', '10:30'), alert: `r1/1/loans/${first}` } as Act)).toEqual([
+      '12:10 ines inApp reminder a',
+    ]);
+    expect(reminded({ ...take('ines', '10:30'), item: 'a' } as Act)).toEqual([]);
+  });
+
   it('closes by itself once the state has ceased for all of its items, and tells so', () => {
     const rules = acked({ remind: { after: 'PT2H', times: 1 }, allClear: true });
     const inputs = [

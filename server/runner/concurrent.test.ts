@@ -39,6 +39,11 @@ const RULES = [
     channels: null,
     ack: { remind: { after: 'PT1S', times: 2 }, escalate: [{ after: 'PT2S', to: [{ person: 'wren' }] }] },
   }),
+  one('lasting', {
+    urgency: 'critical',
+    when: { if: { became: { field: 'status', op: 'is', value: 'On view' } } },
+    ack: { remind: { after: 'PT1S', times: 1 }, closeWhenCeased: false },
+  }),
 ];
 const WRITERS = 6;
 const EDITS = 40;
@@ -67,11 +72,21 @@ async function write(
   }
 }
 
+/** Some of a rule's alerts by their names, of which an item may have several that are open. */
+const alertsOf = async (pool: typeof museum.pool, rule: string) =>
+  (
+    await rows(
+      pool,
+      raw<{ alert_key: string }>('SELECT alert_key FROM alerts WHERE rule_id = ? ORDER BY RAND() LIMIT 3', rule),
+    )
+  ).map((row) => row.alert_key);
+
 /** Pauses one rule and lets it go on, publishes another anew, reads and takes on, until told to stop. */
 async function meddle(pool: typeof museum.pool, isOver: () => boolean): Promise<void> {
   for (let step = 0; !isOver(); step++) {
     await inTransaction(pool, (on) => pauseRule(on, 'paused', 'ines', museum.clock.now()));
-    await run(pool, store.acts.queueSeen({ input: 'read', at: museum.clock.now(), person: 'mei' }));
+    const alerts = step % 2 === 0 ? {} : { alerts: await alertsOf(pool, 'lasting') };
+    await run(pool, store.acts.queueSeen({ input: 'read', at: museum.clock.now(), person: 'mei', ...alerts }));
     await inTransaction(pool, (on) =>
       publishRule(
         on,
@@ -85,11 +100,10 @@ async function meddle(pool: typeof museum.pool, isOver: () => boolean): Promise<
         museum.clock.now(),
       ),
     );
-    if (step % 8 === 0)
-      await run(
-        pool,
-        store.acts.queueSeen({ input: 'acknowledge', at: museum.clock.now(), person: 'mei', rule: 'acked' }),
-      );
+    const rule = step % 2 === 0 ? 'acked' : 'lasting';
+    const [alert] = step % 8 === 0 ? [] : await alertsOf(pool, rule);
+    const taken = { input: 'acknowledge', person: 'mei', rule, ...(alert ? { alert } : {}) } as const;
+    await run(pool, store.acts.queueSeen({ ...taken, at: museum.clock.now() }));
     await inTransaction(pool, (on) =>
       resumeRule(on, 'paused', (['each', 'summary', 'skip'] as const)[step % 3] ?? 'each', 'ines', museum.clock.now()),
     );

@@ -28,8 +28,6 @@ export async function logOf(pool: Pool, start: Instant, end: Instant): Promise<o
   const acts = (await rows(pool, raw<{ act: unknown }>('SELECT act FROM decided_acts ORDER BY id'))).map(({ act }) =>
     fromJson<QueuedAct>(act),
   );
-  const alertRows = await rows(pool, raw<{ alert_key: string; items: unknown }>('SELECT alert_key, items FROM alerts'));
-  const itemOf = new Map(alertRows.map(({ alert_key: key, items }) => [key, fromJson<string[]>(items)[0]]));
   const lines: Line[] = [
     ...changes.map(({ seq: _, itemVersion: _version, previous: _previous, at, ...change }) => ({
       at,
@@ -39,11 +37,9 @@ export async function logOf(pool: Pool, start: Instant, end: Instant): Promise<o
     ...acts.flatMap((act): Line[] => {
       if (act.input === 'goLive') return [];
       const { input, at, ...rest } = act;
-      const { alerts: _alerts, alert, seq: _seq, ...words } = rest as Record<string, unknown>;
-      // Documents know no alerts: what was taken on is said by an item that the alert holds.
-      const item = alert === undefined ? undefined : itemOf.get(String(alert));
-      const said = { do: input, at: printInstant(at), ...words, ...(item === undefined ? {} : { item }) };
-      return [{ at, rank: input === 'resume' ? 0 : 2, input: said }];
+      const { seq: _seq, ...words } = rest as Record<string, unknown>;
+      if (typeof words.when === 'number') words.when = printInstant(words.when);
+      return [{ at, rank: input === 'resume' ? 0 : 2, input: { do: input, at: printInstant(at), ...words } }];
     }),
     ...(await phaseLines(pool)),
   ];

@@ -5,11 +5,14 @@ import type { Instant } from '../../time/index.ts';
 import type { Change, ItemState, Source } from '../../values/index.ts';
 import type { CatchUp, Wording } from '../step/state.ts';
 
-/** What somebody does, told by `do` in place of a change's kind. */
+/**
+ * What somebody does, told by `do` in place of a change's kind. Where a log says of which alerts somebody read, or which
+ * one they took on or asked for again, it names them as the engine does: an item may have several that are open.
+ */
 export type Act =
-  | { do: 'read'; at: Instant; person: string }
-  | { do: 'acknowledge'; at: Instant; person: string; rule: string; item?: string }
-  | { do: 'again'; at: Instant; person: string; rule: string; item?: string; when: Instant }
+  | { do: 'read'; at: Instant; person: string; alerts?: string[] }
+  | { do: 'acknowledge'; at: Instant; person: string; rule: string; item?: string; alert?: string }
+  | { do: 'again'; at: Instant; person: string; rule: string; item?: string; alert?: string; when: Instant }
   | { do: 'pause'; at: Instant; rule: string }
   | { do: 'resume'; at: Instant; rule: string; catchUp: CatchUp }
   | { do: 'publish'; at: Instant; rule: Rule }

@@ -246,24 +246,11 @@ export class Run {
   private act(act: Act): void {
     switch (act.do) {
       case 'read':
-        return this.step({ input: 'read', at: act.at, person: act.person });
       case 'acknowledge':
-        return this.step({
-          input: 'acknowledge',
-          at: act.at,
-          person: act.person,
-          rule: act.rule,
-          ...(act.item === undefined ? {} : { item: act.item }),
-        });
-      case 'again':
-        return this.step({
-          input: 'again',
-          at: act.at,
-          person: act.person,
-          rule: act.rule,
-          when: act.when,
-          ...(act.item === undefined ? {} : { item: act.item }),
-        });
+      case 'again': {
+        const { do: input, ...said } = act;
+        return this.step({ input, ...said } as Input);
+      }
       case 'pause':
       case 'resume':
         return this.pauseOrResume(act);
