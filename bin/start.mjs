@@ -1,7 +1,7 @@
 // npm start: everything, on a fresh machine too. Each step says what it does and is skipped when it is done.
 import { spawn } from 'node:child_process';
 import { setTimeout as delay } from 'node:timers/promises';
-import { buildPages, checkNode, installDebian, installPackages, say } from './prepare.mjs';
+import { AS_SERVER, buildPages, checkNode, installDebian, installPackages, say } from './prepare.mjs';
 
 const words = process.argv.slice(2);
 const isDev = words.includes('--dev');
@@ -62,7 +62,7 @@ function endAll(code) {
 function serve(own, number = 1, failures = 0) {
   const began = performance.now();
   // While developing, the server begins again whenever a file it imports has changed.
-  const run = isDev ? ['node_modules/tsx/dist/cli.mjs', 'watch', '--clear-screen=false'] : ['--import', 'tsx'];
+  const run = isDev ? ['node_modules/tsx/dist/cli.mjs', 'watch', '--clear-screen=false'] : AS_SERVER;
   begin([...run, 'server/boot/main.ts', ...own], { OJO_SERVER: String(number) }).on('exit', (code, signal) => {
     if (isOver) return;
     if (isDev || code === 0 || code === CANNOT_START) return endAll(code ?? 1);

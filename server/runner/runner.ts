@@ -22,6 +22,7 @@ import {
   type Undecided,
   type Statement,
   store,
+  writtenOut,
 } from '../store/index.ts';
 import type { Entry } from './agenda.ts';
 import { backOff, type Clock, Complaints, factsOf, Loop } from '../kit/index.ts';
@@ -159,10 +160,10 @@ export class Runner {
           taken.length = 0;
           const heads = { changes, acts, timers, limit };
           const directory = await this.parts.directory.at(on, found.version);
-          const turn = await this.turnOf(on, { ...found, heads, directory, taken });
+          const { turn, ending } = await this.turnOf(on, { ...found, heads, directory, taken });
           if (taken.length === 0) return null;
           return {
-            last: this.endingOf(turn),
+            last: ending,
             result: turn.effects,
             meanwhile: () => this.lookAhead(turn, { directory, number: found.number + 1, limit }),
           };
@@ -179,7 +180,7 @@ export class Runner {
       const [first] = taken;
       // It is no input's fault that the database is away.
       if (!first || isUnavailable(error) || error instanceof OutcomeUnknown) throw error;
-      if (taken.length > 1) return this.decideOneByOne(taken.length);
+      if (limit > 1) return this.decideOneByOne(taken.length);
       await this.putOff(first, error);
       return 1;
     }
@@ -200,14 +201,15 @@ export class Runner {
       number: number;
       taken: Entry[];
     },
-  ): Promise<Turn> {
+  ): Promise<{ turn: Turn; ending: Statement[] }> {
     const ahead = await this.ahead;
     this.ahead = null;
     if (ahead && stillFits(ahead, { version, number }, heads)) {
       taken.push(...ahead.turn.taken);
-      return ahead.turn;
+      return ahead;
     }
-    return decideTurn(on, { directory, now: this.parts.clock.now(), heads, decided, taken });
+    const turn = await decideTurn(on, { directory, now: this.parts.clock.now(), heads, decided, taken });
+    return { turn, ending: this.endingOf(turn) };
   }
 
   /** Begins to decide the turn after this one, which is just being written, where more waits than it took. */
@@ -228,7 +230,8 @@ export class Runner {
     const { version } = directory;
     const { last: decided, loader } = turn;
     const next = await decideTurn(pool, { directory, now: clock.now(), heads, decided, before: loader.left });
-    return { version, number, heads, turn: next };
+    // Its statements are made now, too, while the turn before is written: what is left for its own time is to send them.
+    return { version, number, heads, turn: next, ending: this.endingOf(next).map(writtenOut) };
   }
 
   private async isNothingDue(): Promise<boolean> {

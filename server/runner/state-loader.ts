@@ -84,6 +84,7 @@ export class StateLoader {
   private readonly decided = new Set<number>();
   private readonly puts = new Map<string, Put>();
   private misses = new Misses();
+  private isLaidOut = false;
   /** The instant as of which is being decided. */
   private at: Instant = 0;
   /** What the step sees, and the same for one whose words nobody will read. */
@@ -127,7 +128,7 @@ export class StateLoader {
    * Lays out at once what a run of inputs is likely to ask for, so that they need not go to the database one by one:
    * each is asked as if the others were not, without words, and what is missed of all of them is fetched together.
    */
-  async layOutFor(on: Connection, inputs: readonly Input[]): Promise<void> {
+  private async layOutFor(on: Connection, inputs: readonly Input[]): Promise<void> {
     let lacking = inputs;
     for (let round = 0; round < AHEAD; round++) {
       this.misses = new Misses();
@@ -144,8 +145,12 @@ export class StateLoader {
     }
   }
 
-  /** Decides one input, fetching what it asks for; what it leaves is there for the next. */
-  async decide(on: Connection, input: Input): Promise<Outcome> {
+  /**
+   * Decides one input, fetching what it asks for; what it leaves is there for the next. The first that asks for what is
+   * not there has it fetched for all that come after it too.
+   * @param coming what is likely to come after it
+   */
+  async decide(on: Connection, input: Input, coming: () => readonly Input[]): Promise<Outcome> {
     if (input.input === 'change') this.layOut(input.change);
     for (;;) {
       this.misses = new Misses();
@@ -155,7 +160,10 @@ export class StateLoader {
         this.keep(attempt);
         return attempt;
       }
-      await this.fetch(on, this.misses);
+      const after = this.isLaidOut ? [] : coming();
+      this.isLaidOut = true;
+      if (after.length > 0) await this.layOutFor(on, [input, ...after]);
+      else await this.fetch(on, this.misses);
     }
   }
 

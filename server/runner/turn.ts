@@ -1,6 +1,6 @@
 import type { Effect, Outcome } from '../../core/decide/index.ts';
 import type { Instant } from '../../core/time/index.ts';
-import { type Connection, type Directory, isAfter, type OrderPlace } from '../store/index.ts';
+import { type Connection, type Directory, isAfter, type OrderPlace, type Statement } from '../store/index.ts';
 import { Agenda, type Entry, placeOf, type Queues } from './agenda.ts';
 import { type Left, StateLoader } from './state-loader.ts';
 
@@ -36,7 +36,8 @@ export async function decideTurn(
 ): Promise<Turn> {
   const agenda = new Agenda(heads, now - GRACE_MS, decided);
   const loader = new StateLoader(directory, now, before);
-  if (agenda.expected.length > 1) await loader.layOutFor(on, agenda.expected);
+  // What is decided alone is decided by what it asks for alone, so that it fails of nothing else.
+  const coming = () => (heads.limit > 1 ? agenda.expected : []);
   const effects: Effect[] = [];
   for (
     let entry = agenda.next();
@@ -44,7 +45,7 @@ export async function decideTurn(
     entry = taken.length < heads.limit ? agenda.next() : null
   ) {
     taken.push(entry);
-    const outcome: Outcome = await loader.decide(on, entry.input);
+    const outcome: Outcome = await loader.decide(on, entry.input, coming);
     agenda.add(outcome.timers);
     effects.push(...outcome.effects);
   }
@@ -59,6 +60,8 @@ export interface Ahead {
   number: number;
   heads: Queues;
   turn: Turn;
+  /** What writes it. */
+  ending: Statement[];
 }
 
 /**

@@ -1,4 +1,4 @@
-import type { Connection as CoreConnection, QueryOptions } from 'mysql2';
+import { type Connection as CoreConnection, format, type QueryOptions } from 'mysql2';
 import { createPool, type Pool, type PoolConnection, type PoolOptions, type ResultSetHeader } from 'mysql2/promise';
 import { type Node, nodeFailed, Nodes, nodesOf } from './nodes.ts';
 import { sealWith } from './sealing.ts';
@@ -209,7 +209,9 @@ export async function askOn(
   isPatient: boolean,
 ): Promise<unknown> {
   try {
-    return await asked(connection, isPatient ? { sql, values: params } : { sql, values: params, timeout: ANSWER_MS });
+    // A text with nothing to put in is not looked through: of a whole turn's statements it is long.
+    const values = params.length > 0 ? params : null;
+    return await asked(connection, isPatient ? { sql, values } : { sql, values, timeout: ANSWER_MS });
   } catch (error) {
     if (codeOf(error) === NOT_IN_CLUSTER) nodeFailed(connection);
     if (codeOf(error) === NOT_IN_CLUSTER || codeOf(error) === 'PROTOCOL_SEQUENCE_TIMEOUT' || isUnsent(error))
@@ -264,15 +266,15 @@ export async function run(on: Connection, { sql, params }: Statement): Promise<R
   return (await ask(on, sql, params, { isReading: false, isSingle: true })) as ResultSetHeader;
 }
 
+/** A statement with its parameters in its text, as the driver would put them there; for whoever has time for it before it is run. */
+export const writtenOut = ({ sql, params }: Statement): Statement =>
+  params.length === 0 ? { sql, params } : { sql: format(sql, params, false, 'Z'), params: [] };
+
 /** Runs several statements in one round trip, in order. */
 export async function runAll(on: Connection, statements: readonly Statement[]): Promise<ResultSetHeader[]> {
   if (statements.length === 0) return [];
-  const results = await ask(
-    on,
-    statements.map(({ sql }) => sql).join(';\n'),
-    statements.flatMap(({ params }) => params),
-    { isReading: false, isSingle: false },
-  );
+  const sql = statements.map((statement) => writtenOut(statement).sql).join(';\n');
+  const results = await ask(on, sql, [], { isReading: false, isSingle: false });
   return [results as ResultSetHeader | ResultSetHeader[]].flat();
 }
 

@@ -1,4 +1,4 @@
-import { type Instant, parseInstant } from '../../../core/time/index.ts';
+import type { Instant } from '../../../core/time/index.ts';
 
 /** What can be put into a statement's `?`; a list fills `IN (?)` or `VALUES ?`. */
 export type Param = string | number | null | Buffer | Param[];
@@ -31,9 +31,15 @@ export interface Sql {
 }
 
 /** An instant as the UTC text that DATETIME(3) columns take. */
-export const sqlTime = (instant: Instant): string => new Date(instant).toISOString().slice(0, 23).replace('T', ' ');
-/** The instant of such a text. */
-export const fromSqlTime = (text: string): Instant | null => parseInstant(`${text.replace(' ', 'T')}Z`);
+export function sqlTime(instant: Instant): string {
+  // What is written together mostly bears one instant.
+  if (instant !== lastTime.instant)
+    lastTime = { instant, text: new Date(instant).toISOString().slice(0, 23).replace('T', ' ') };
+  return lastTime.text;
+}
+let lastTime = { instant: Number.NaN, text: '' };
+/** The instant of such a text. Of every row that is read several are, so this goes by the platform's own reading of ISO 8601. */
+export const fromSqlTime = (text: string): Instant => Date.parse(`${text.replace(' ', 'T')}Z`);
 
 /** Reads a JSON column, which MariaDB hands out as text. */
 export const fromJson = <T>(text: unknown): T => (typeof text === 'string' ? JSON.parse(text) : text) as T;
