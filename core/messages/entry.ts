@@ -10,6 +10,7 @@ import {
   formatInstant,
   formatValue,
   isEmpty,
+  isLook,
   type ItemState,
   judgedFields,
   type Names,
@@ -262,7 +263,10 @@ function namedThere(source: Source, states: readonly (Fields | null)[], world: W
   });
 }
 
-function netKind(changes: Change[]): ChangeKind {
+function netKind(all: Change[]): ChangeKind {
+  // Where something happened besides, that it was opened too says less.
+  const acts = all.filter((change) => !isLook(change));
+  const changes = acts.length > 0 ? acts : all;
   const first = changes[0] as Change;
   const last = changes.at(-1) as Change;
   if (changes.length === 1) return first.kind;

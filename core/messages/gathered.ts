@@ -63,7 +63,7 @@ function sourceWords(entries: readonly Entry[], phrases: Phrases, world: Pick<Wo
 function sortOf(entry: Entry, world: Pick<World, 'sources'>): string {
   if (entry.isBack) return 'back';
   if (entry.kind === null) return 'noted';
-  if (entry.kind === 'created' || entry.kind === 'deleted') return entry.kind;
+  if (entry.kind === 'created' || entry.kind === 'deleted' || entry.kind === 'opened') return entry.kind;
   const lead = countedLead(entry, world);
   if (lead) return `now|${lead.id}|${lead.after}`;
   return entry.fields[0] ? `in|${entry.fields[0].id}` : 'changed';
@@ -86,6 +86,7 @@ function sortWords(own: readonly Entry[], phrases: Phrases, world: Pick<World, '
   if (first.kind === null) return phrases.say('gathered.noted', { items });
   if (first.kind === 'created') return phrases.say('gathered.created', { items });
   if (first.kind === 'deleted') return phrases.say('gathered.deleted', { items });
+  if (first.kind === 'opened') return phrases.say('gathered.opened', { items });
   const lead = countedLead(first, world);
   if (!lead)
     return first.fields[0]
@@ -98,13 +99,19 @@ function sortWords(own: readonly Entry[], phrases: Phrases, world: Pick<World, '
 
 /** How much there is, what waits for its reader, and what came back to where it was. */
 function leadOf(entries: readonly Entry[], phrases: Phrases): string {
-  const changes = new Set(entries.flatMap((entry) => entry.steps.map((step) => step.change))).size;
+  const told = entries.flatMap((entry) => entry.steps);
+  const countOf = (steps: typeof told) => new Set(steps.map((step) => step.change)).size;
+  // Whoever opened a document has changed nothing.
+  const looks = countOf(told.filter((step) => step.kind === 'opened'));
+  const changes = countOf(told.filter((step) => step.kind !== 'opened'));
   const noted = entries.filter((entry) => entry.kind === null).length;
   const waiting = entries.filter((entry) => entry.asks).map((entry) => entry.item.title);
   const back = entries.filter((entry) => entry.isBack).map((entry) => entry.item.title);
   const items = entries.length;
   const counted =
-    changes === 0 ? phrases.say('gathered.toLookAt', { items }) : phrases.say('gathered.counted', { changes, items });
+    changes + looks === 0
+      ? phrases.say('gathered.toLookAt', { items })
+      : phrases.say(`gathered.${countedBy(changes, looks)}`, { changes, looks, items });
   return [
     phrases.say('gathered.lead.counted', { counted }),
     ...(waiting.length > 0
@@ -113,8 +120,13 @@ function leadOf(entries: readonly Entry[], phrases: Phrases): string {
     ...(back.length > 0 && items > 1
       ? [phrases.say('gathered.lead.back', { titles: someOf(back, phrases), items: back.length })]
       : []),
-    ...(noted > 0 && changes > 0 ? [phrases.say('gathered.lead.noted', { items: noted })] : []),
+    ...(noted > 0 && changes + looks > 0 ? [phrases.say('gathered.lead.noted', { items: noted })] : []),
   ].join(' ');
+}
+
+function countedBy(changes: number, looks: number): 'counted' | 'looks' | 'countedLooks' {
+  if (looks === 0) return 'counted';
+  return changes === 0 ? 'looks' : 'countedLooks';
 }
 
 /** A few titles, and how many more there are. */

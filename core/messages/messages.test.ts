@@ -385,6 +385,14 @@ describe('a digest of a generated week', () => {
     );
   });
 
+  it('says what happened to an item, whoever opened it since', () => {
+    const look: Change = { ...ONE, id: 'look', at: ONE.at + 1, kind: 'opened', before: ONE.after };
+    expect(content('digest', 0, [telling(RULE, ONE, look)])).toMatchObject({
+      headline: single(ONE).headline,
+      lead: '1 change and 1 look at 1 item.',
+    });
+  });
+
   it('leads with what matters: how many became what, and what came back', () => {
     const onView = [1, 2, 3].map((at) => [
       { ...telling(RULE, { ...ONE, id: `c${at}`, item: `L-${at}` }), item: `L-${at}` },
@@ -409,6 +417,17 @@ describe('a digest of a generated week', () => {
     expect(content('digest', 0, ...moved, ...onView).headline).toBe(
       'Loan agreements: 3 now On view, 2 changed in Place',
     );
+    const opened = [6, 7].map((at) => [
+      { ...telling(RULE, { ...change(`o${at}`, '2026-03-03T09:12:00Z', {}, {}), kind: 'opened' }), item: `L-${at}` },
+    ]);
+    expect(content('digest', 0, ...opened)).toMatchObject({
+      headline: 'Loan agreements: 2 opened',
+      lead: '2 looks at 2 items.',
+    });
+    expect(content('digest', 0, ...onView, ...opened)).toMatchObject({
+      headline: 'Loan agreements: 3 now On view, 2 opened',
+      lead: '3 changes and 2 looks at 5 items.',
+    });
     expect(makeContent('digest', [...onView, back], 0, { ...READER, locale: 'es' }, WORLD)).toMatchObject({
       headline: 'Loan agreements: 3 ahora On view, 1 como antes',
       lead: '5 cambios en 4 elementos. Tidal Loom vuelve a estar como antes.',

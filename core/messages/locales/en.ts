@@ -38,12 +38,16 @@ export const ENGLISH = {
 
   'gathered.counted':
     '{changes, plural, one {# change} other {# changes}} on {items, plural, one {# item} other {# items}}',
+  'gathered.looks': '{looks, plural, one {# look} other {# looks}} at {items, plural, one {# item} other {# items}}',
+  'gathered.countedLooks':
+    '{changes, plural, one {# change} other {# changes}} and {looks, plural, one {# look} other {# looks}} at {items, plural, one {# item} other {# items}}',
   'gathered.toLookAt': '{items, plural, one {# item} other {# items}} to look at',
   'gathered.source': '{source}: {said}',
   'gathered.now': '{items, plural, one {# now} other {# now}} {value}',
   'gathered.nowIn': '{items, plural, one {# with} other {# with}} {field} {value}',
   'gathered.created': '{items, plural, one {# added} other {# added}}',
   'gathered.deleted': '{items, plural, one {# deleted} other {# deleted}}',
+  'gathered.opened': '{items, plural, one {# opened} other {# opened}}',
   'gathered.back': '{items, plural, one {# back where it was} other {# back where they were}}',
   'gathered.changed': '{items, plural, one {# changed} other {# changed}}',
   'gathered.changedIn': '{items, plural, one {# changed} other {# changed}} in {field}',

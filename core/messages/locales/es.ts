@@ -40,6 +40,10 @@ export const SPANISH: Record<MessageKey, string> = {
 
   'gathered.counted':
     '{changes, plural, one {# cambio} many {# de cambios} other {# cambios}} en {items, plural, one {# elemento} many {# de elementos} other {# elementos}}',
+  'gathered.looks':
+    '{looks, plural, one {# consulta} many {# de consultas} other {# consultas}} de {items, plural, one {# elemento} many {# de elementos} other {# elementos}}',
+  'gathered.countedLooks':
+    '{changes, plural, one {# cambio} many {# de cambios} other {# cambios}} y {looks, plural, one {# consulta} many {# de consultas} other {# consultas}} de {items, plural, one {# elemento} many {# de elementos} other {# elementos}}',
   'gathered.toLookAt':
     '{items, plural, one {# elemento que mirar} many {# de elementos que mirar} other {# elementos que mirar}}',
   'gathered.source': '{source}: {said}',
@@ -47,6 +51,7 @@ export const SPANISH: Record<MessageKey, string> = {
   'gathered.nowIn': '{items, plural, one {# con} many {# con} other {# con}} {field} {value}',
   'gathered.created': '{items, plural, one {# nuevo} many {# nuevos} other {# nuevos}}',
   'gathered.deleted': '{items, plural, one {# eliminado} many {# eliminados} other {# eliminados}}',
+  'gathered.opened': '{items, plural, one {# abierto} many {# abiertos} other {# abiertos}}',
   'gathered.back': '{items, plural, one {# como antes} many {# como antes} other {# como antes}}',
   'gathered.changed': '{items, plural, one {# con cambios} many {# con cambios} other {# con cambios}}',
   'gathered.changedIn': '{items, plural, one {# con cambios} many {# con cambios} other {# con cambios}} en {field}',
