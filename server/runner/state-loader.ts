@@ -2,7 +2,6 @@ import {
   decide,
   type Input,
   type Outcome,
-  type Phase,
   type Put,
   type Rows,
   type Shelf,
@@ -10,7 +9,6 @@ import {
   type ToldBefore,
 } from '../../core/decide/index.ts';
 import { voiceOf } from '../../core/messages/index.ts';
-import { becameOf, type CompiledRule, isScheduled } from '../../core/rules/index.ts';
 import type { Instant } from '../../core/time/index.ts';
 import { type Change, isLook, type ItemState } from '../../core/values/index.ts';
 import {
@@ -28,28 +26,8 @@ import {
   store,
   voiceIn,
 } from '../store/index.ts';
-
-/** Of whom, by which rule, and of which item or alert alone somebody was told last. */
-type ToldAsked = [person: string, rule: string, item: string | null, alert: string | null];
-
-/** What a step asked for that is not on the desk yet. */
-class Misses {
-  /** Whether anything was, since it was last set back. */
-  isAny = false;
-  readonly rows = new Set<string>();
-  readonly groups = new Set<string>();
-  readonly items = new Set<string>();
-  readonly sources = new Set<string>();
-  readonly changes = new Map<string, [source: string, id: string]>();
-  readonly followers = new Set<string>();
-  readonly present = new Set<string>();
-  readonly told = new Map<string, ToldAsked>();
-
-  get isEmpty(): boolean {
-    const { rows, groups, items, sources, changes, followers, present, told } = this;
-    return [rows, groups, items, sources, changes, followers, present, told].every((one) => one.size === 0);
-  }
-}
+import { Misses, type ToldAsked } from './misses.ts';
+import { listsOf, phasesOf } from './phases.ts';
 
 /** So many looks ahead find nearly all that a run of inputs asks for. */
 const AHEAD = 2;
@@ -420,44 +398,3 @@ function stateAfter(change: Change): Known {
   };
   return change.after === null ? { item: undefined, last: item } : { item, last: undefined };
 }
-
-/** Of these versions those that are live at an instant, each with how its rule stands then; in order of rule id. */
-function phasesOf(directory: Directory, versions: readonly CompiledRule[], at: Instant): Phase[] {
-  const found = versions.flatMap((compiled): Phase[] => {
-    const phase = phaseAt(directory, compiled.rule.id, at);
-    return phase?.compiled === compiled ? [phase] : [];
-  });
-  return found.sort((a, b) => (a.compiled.rule.id < b.compiled.rule.id ? -1 : 1));
-}
-
-/** Versions that keep a tally over a source; versions that look at the calendar, by source and by an item that a linked scope names; those whose alerts close by themselves. */
-interface Lists {
-  tallying: Map<string, CompiledRule[]>;
-  scheduled: Map<string, CompiledRule[]>;
-  naming: Map<string, CompiledRule[]>;
-  closing: Map<string, CompiledRule[]>;
-}
-
-function listsOf(directory: Directory): Lists {
-  const known = lists.get(directory);
-  if (known) return known;
-  const made: Lists = { tallying: new Map(), scheduled: new Map(), naming: new Map(), closing: new Map() };
-  const add = (list: Map<string, CompiledRule[]>, key: string, compiled: CompiledRule) =>
-    list.set(key, [...(list.get(key) ?? []), compiled]);
-  for (const compiled of [...directory.versions.values()].flatMap((versions) => [...versions.values()])) {
-    const { rule } = compiled;
-    const byCalendar = isScheduled(rule);
-    const closes = rule.ack?.closeWhenCeased === true && becameOf(rule) !== null;
-    for (const source of rule.scope.sources) {
-      if (rule.tally) add(made.tallying, source, compiled);
-      if (byCalendar) add(made.scheduled, source, compiled);
-      if (closes) add(made.closing, source, compiled);
-    }
-    if (byCalendar && rule.scope.linked) for (const item of rule.scope.items) add(made.naming, item, compiled);
-  }
-  lists.set(directory, made);
-  return made;
-}
-
-/** Asked for at every change, and the same while one directory stands. */
-const lists = new WeakMap<Directory, Lists>();
