@@ -85,7 +85,9 @@ test('a cell of a shared sheet is heard of, from what to what', async ({ browser
 test('a folder breaks from its source: seen before, held at once, and said to who may not', async ({ browser }) => {
   const [marisol, hugo] = [await signIn(browser, 'Marisol Vega'), await signIn(browser, 'Hugo Brandt')];
   await marisol.goto('/sources/papers?see=rights');
-  await marisol.getByLabel('Give a folder rights of its own…').selectOption({ label: 'Woven Waters / Wall texts' });
+  await marisol.getByRole('button', { name: 'give a folder rights of its own' }).click();
+  await marisol.getByRole('combobox', { name: 'In which folder?' }).fill('Woven Waters / Wall texts');
+  await marisol.keyboard.press('Enter');
   const place = marisol.getByRole('listitem').filter({ hasText: 'Woven Waters / Wall texts' }).last();
   await place.getByRole('button', { name: 'everybody here' }).click();
   await marisol.getByLabel('only these').click();

@@ -1,5 +1,5 @@
-import { Combobox, useViewer } from '../../parts/index.ts';
-import { Chip } from '../rules/editors/chip.tsx';
+import { useViewer } from '../../parts/index.ts';
+import { FindChip } from '../rules/editors/find-chip.tsx';
 
 /** A folder, as far as it is named. */
 interface Place {
@@ -25,25 +25,10 @@ interface FolderChipProps {
 }
 
 /** Something that is done with one folder: pressed, it asks which. */
-export function FolderChip({ words, className, question, offered, onChoose }: FolderChipProps) {
+export function FolderChip({ offered, ...more }: FolderChipProps) {
   const { directory } = useViewer();
-  return (
-    <Chip
-      label={words}
-      className={className}
-      isPlain
-      editor={(close) => (
-        <Combobox
-          label={question}
-          offers={offered.map(({ id }) => ({ value: id, name: pathOf(id, directory.folders), kind: '' }))}
-          onAdd={(folder) => {
-            onChoose(folder);
-            close();
-          }}
-        />
-      )}
-    >
-      {words}
-    </Chip>
-  );
+  const offers = offered
+    .map(({ id }) => ({ value: id, name: pathOf(id, directory.folders), kind: '' }))
+    .sort((a, b) => a.name.localeCompare(b.name));
+  return <FindChip {...more} offers={offers} />;
 }

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import type { StartsPage } from '../../../contract/wire/index.ts';
 import type { StartingPlan } from '../../../core/people/index.ts';
 import {
@@ -17,6 +17,7 @@ import {
 } from '../../parts/index.ts';
 import { useSaveStarts, useStarts } from '../../queries/index.ts';
 import { t } from '../../words/accounts.ts';
+import { FindChip } from '../rules/editors/find-chip.tsx';
 import { PlanReach } from '../plan/plan-reach.tsx';
 import { moved } from '../rules/editors/condition-groups.ts';
 
@@ -154,21 +155,12 @@ function AddStart({
   ];
   const free = all.filter((one) => !starts.some((start) => keyOf(start) === keyOf(one)));
   return (
-    <Form.Select
-      className="who-may-folder"
-      aria-label={t('aPlanFor')}
-      value=""
-      onChange={(event) => {
-        const chosen = free.find((one) => keyOf(one) === event.target.value);
-        if (chosen) onAdd(chosen);
-      }}
-    >
-      <option value="">{t('aPlanFor')}</option>
-      {free.map((one) => (
-        <option key={keyOf(one)} value={keyOf(one)}>
-          {nameOf(one)}
-        </option>
-      ))}
-    </Form.Select>
+    <FindChip
+      words={t('aPlanFor')}
+      className="is-adding"
+      question={t('forWhom')}
+      offers={free.map((one) => ({ value: one, name: nameOf(one), kind: '' }))}
+      onChoose={onAdd}
+    />
   );
 }

@@ -1,11 +1,12 @@
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import type { PlanPage } from '../../../contract/wire/index.ts';
 import type { Plan } from '../../../core/people/index.ts';
-import { ProblemNote, useViewer } from '../../parts/index.ts';
+import { type Found, ProblemNote, useViewer } from '../../parts/index.ts';
 import { useAddressActs, useRules } from '../../queries/index.ts';
 import { t } from '../../words/plan.ts';
 import { Chip } from '../rules/editors/chip.tsx';
+import { FindChip } from '../rules/editors/find-chip.tsx';
 import { AddAddress, Waiting } from './add-address.tsx';
 
 interface FurtherProps {
@@ -37,6 +38,12 @@ export function FurtherAddresses({ plan, page, onChange }: FurtherProps) {
       {isAskingElse && !waiting && <p className="quiet small">{t('confirmTheOtherFirst')}</p>}
     </section>
   );
+}
+
+/** What goes to an address: one rule, or all of a source. */
+interface Kept {
+  kind: 'rules' | 'sources';
+  id: string;
 }
 
 function Further({ address, plan, onChange }: { address: string; plan: Plan; onChange: (plan: Plan) => void }) {
@@ -72,33 +79,22 @@ function Further({ address, plan, onChange }: { address: string; plan: Plan; onC
             {names[kind](id)}
           </Chip>
         ))}
-        <Chip
-          label={t('whatGoesTo', { address })}
+        <FindChip<Kept>
+          words={t('whatGoesThere')}
           className="is-adding"
-          isPlain
-          editor={(close) => (
-            <>
-              <Pick
-                label={t('oneRule')}
-                of={live.map(({ id, name }) => [id, name])}
-                onPick={(id) => {
-                  put('rules', id, address);
-                  close();
-                }}
-              />
-              <Pick
-                label={t('allOfOneSource')}
-                of={directory.sources.map(({ id, name }) => [id, name])}
-                onPick={(id) => {
-                  put('sources', id, address);
-                  close();
-                }}
-              />
-            </>
-          )}
-        >
-          {t('whatGoesThere')}
-        </Chip>
+          question={t('whatGoesTo', { address })}
+          offers={[
+            ...live.map(({ id, name }): Found<Kept> => ({ value: { kind: 'rules', id }, name, kind: t('aRule') })),
+            ...directory.sources.map(
+              ({ id }): Found<Kept> => ({
+                value: { kind: 'sources', id },
+                name: names.sources(id),
+                kind: t('aSource'),
+              }),
+            ),
+          ]}
+          onChoose={({ kind, id }) => put(kind, id, address)}
+        />
       </div>
       {removeFurther.error && <ProblemNote error={removeFurther.error} />}
       <Button
@@ -113,14 +109,3 @@ function Further({ address, plan, onChange }: { address: string; plan: Plan; onC
     </li>
   );
 }
-
-const Pick = ({ label, of, onPick }: { label: string; of: [string, string][]; onPick: (id: string) => void }) => (
-  <Form.Select aria-label={label} value="" onChange={(event) => onPick(event.target.value)}>
-    <option value="">{label}</option>
-    {of.map(([id, name]) => (
-      <option key={id} value={id}>
-        {name}
-      </option>
-    ))}
-  </Form.Select>
-);

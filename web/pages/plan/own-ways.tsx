@@ -1,8 +1,8 @@
-import { Button, Form } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { rulePath } from '../../../core/messages/index.ts';
 import type { Plan, Step } from '../../../core/people/index.ts';
-import { useViewer } from '../../parts/index.ts';
+import { Combobox, useViewer } from '../../parts/index.ts';
 import { useRules } from '../../queries/index.ts';
 import { Chip } from '../rules/editors/chip.tsx';
 import { stepsIn } from './plan-reach.tsx';
@@ -59,36 +59,21 @@ export function OwnWays({ plan, beneath, onChange }: OwnWaysProps) {
         isPlain
         editor={(close) => (
           <>
-            <Form.Select
-              aria-label={t('whichRule')}
-              value=""
-              onChange={(event) => {
-                add([event.target.value]);
+            <Combobox
+              label={t('whichRule')}
+              offers={[
+                ...others.map(({ id, name }) => ({ value: [id], name, kind: t('aRule') })),
+                ...sources.map(({ id, name }) => ({
+                  value: others.filter((rule) => rule.scope.sources.includes(id)).map((rule) => rule.id),
+                  name: t('allThatLookAt', { name }),
+                  kind: t('aSource'),
+                })),
+              ]}
+              onAdd={(ids) => {
+                add(ids);
                 close();
               }}
-            >
-              <option value="">{t('oneRule')}</option>
-              {others.map((rule) => (
-                <option key={rule.id} value={rule.id}>
-                  {rule.name}
-                </option>
-              ))}
-            </Form.Select>
-            <Form.Select
-              aria-label={t('allRulesThatLookAt')}
-              value=""
-              onChange={(event) => {
-                add(others.filter((rule) => rule.scope.sources.includes(event.target.value)).map((rule) => rule.id));
-                close();
-              }}
-            >
-              <option value="">{t('allRulesThatLookAt2')}</option>
-              {sources.map((source) => (
-                <option key={source.id} value={source.id}>
-                  {source.name}
-                </option>
-              ))}
-            </Form.Select>
+            />
             <p className="small quiet">{t('theyBeginWithTheSteps')}</p>
           </>
         )}

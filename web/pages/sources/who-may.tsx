@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import type { AccessPage, Rights } from '../../../contract/wire/index.ts';
 import { rulePath } from '../../../core/messages/index.ts';
@@ -20,7 +20,7 @@ import {
 import { type AccessAsked, useAccess, useAccessPreview, useSaveAccess } from '../../queries/index.ts';
 import { phrases } from '../../words/index.ts';
 import { t } from '../../words/access.ts';
-import { pathOf } from '../documents/folder-chip.tsx';
+import { FolderChip, pathOf } from '../documents/folder-chip.tsx';
 import { Chip } from '../rules/editors/chip.tsx';
 import { LooksNoted } from './looks.tsx';
 import { RightsSentence } from './rights-sentence.tsx';
@@ -70,19 +70,13 @@ function Places({ source }: { source: Source }) {
               ))}
             </ul>
             {mayChange && unbroken.length > 0 && (
-              <Form.Select
-                className="who-may-folder"
-                aria-label={t('breakAFolder')}
-                value=""
-                onChange={(event) => setFresh(event.target.value || null)}
-              >
-                <option value="">{t('breakAFolder')}</option>
-                {unbroken.map(({ id }) => (
-                  <option key={id} value={id}>
-                    {pathOf(id, folders)}
-                  </option>
-                ))}
-              </Form.Select>
+              <FolderChip
+                words={t('breakAFolder')}
+                className="is-adding who-may-folder"
+                question={t('whichFolder')}
+                offered={unbroken}
+                onChoose={setFresh}
+              />
             )}
             {!mayChange && <p className="quiet small">{t('stewardsChangeIt')}</p>}
             <LooksNoted source={source} />

@@ -9,7 +9,7 @@ import {
 } from '@tiptap/react';
 import { StarterKit } from '@tiptap/starter-kit';
 import { createContext, useContext, useEffect, useMemo, useRef, useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
+import { Button, Dropdown, Form } from 'react-bootstrap';
 import type { Source } from '../../../core/values/index.ts';
 import { t } from '../../words/writing.ts';
 import { useViewer } from '../viewer.tsx';
@@ -213,23 +213,22 @@ function Tools({ editor, label, names, isLine, isPlain, nameOf }: ToolsProps) {
           names.length > 0 &&
           tool(t('whatChanged'), false, () => run().insertContent({ type: 'whatChanged' }).run())}
         {names.length > 0 && (
-          <Form.Select
-            size="sm"
-            aria-label={t('putInto', { label: label.toLowerCase() })}
-            value=""
-            onChange={(event) =>
-              run()
-                .insertContent({ type: 'placeholder', attrs: { name: event.target.value } })
-                .run()
-            }
-          >
-            <option value="">{t('putIn')}</option>
-            {names.map((name) => (
-              <option key={name} value={name}>
-                {nameOf(name)}
-              </option>
-            ))}
-          </Form.Select>
+          <Dropdown>
+            <Dropdown.Toggle variant="quiet" size="sm" aria-label={t('putInto', { label: label.toLowerCase() })}>
+              {t('putIn')}
+            </Dropdown.Toggle>
+            <Dropdown.Menu className="is-long">
+              {names.map((name) => (
+                <Dropdown.Item
+                  key={name}
+                  as="button"
+                  onClick={() => run().insertContent({ type: 'placeholder', attrs: { name } }).run()}
+                >
+                  {nameOf(name)}
+                </Dropdown.Item>
+              ))}
+            </Dropdown.Menu>
+          </Dropdown>
         )}
       </div>
       {isLinking && <Linking editor={editor} names={names} nameOf={nameOf} onDone={() => setLinking(false)} />}

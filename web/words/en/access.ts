@@ -2,7 +2,7 @@ export const ENGLISH = {
   whoMay: 'Who may',
   notYoursToSee: 'Who may read and edit here is for those who look after it',
   askThem: 'Ask {who}.',
-  breakAFolder: 'Give a folder rights of its own…',
+  breakAFolder: '+ give a folder rights of its own',
   stewardsChangeIt: 'Stewards change who may read, add and edit.',
   allOf: 'All of {name}',
   asAbove: 'As what stands above it.',

@@ -4,7 +4,7 @@ export const SPANISH: Record<keyof typeof ENGLISH, string> = {
   whoMay: 'Quién puede',
   notYoursToSee: 'Quién puede leer y modificar aquí es cosa de quien lo cuida',
   askThem: 'Pregunta a {who}.',
-  breakAFolder: 'Dar permisos propios a una carpeta…',
+  breakAFolder: '+ dar permisos propios a una carpeta',
   stewardsChangeIt: 'La administración cambia quién puede leer, añadir y modificar.',
   allOf: 'Todo {name}',
   asAbove: 'Como lo que está por encima.',

@@ -5,6 +5,7 @@ import type { Selector } from '../../../../core/people/index.ts';
 import type { Rule } from '../../../../core/rules/index.ts';
 import { type Field, foldCase, type Source } from '../../../../core/values/index.ts';
 import {
+  Combobox,
   FileButton,
   Said,
   selectorWords,
@@ -170,11 +171,13 @@ const freshValue = (field: Field, rows: CaseTable['rows']) =>
 /** Who hears of a case: those named, each to be taken out, and a list to add from. */
 function Who({ to, source, onChange }: { to: Selector[]; source: Source; onChange: (to: Selector[]) => void }) {
   const viewer = useViewer();
+  const [isAdding, setAdding] = useState(false);
+  const [hasAdded, setAdded] = useState(false);
   const known = new Set(to.map((one) => JSON.stringify(one)));
   const offers = offersIn(viewer, source).filter((one) => !known.has(JSON.stringify(one)));
   const words = (one: Selector) => plainWords(selectorWords(one, viewer, source));
   return (
-    <div>
+    <div className="case-who">
       {to.map((one, at) => (
         <Button
           key={JSON.stringify(one)}
@@ -186,21 +189,29 @@ function Who({ to, source, onChange }: { to: Selector[]; source: Source; onChang
           {words(one)} ×
         </Button>
       ))}
-      <Form.Select
-        aria-label={t('whoHearsOfIt')}
-        value=""
-        onChange={({ target }) => {
-          const chosen = offers[Number(target.value)];
-          if (chosen) onChange([...to, chosen]);
-        }}
-      >
-        <option value="">{to.length === 0 ? t('whoHearsOfIt') : t('andAlso')}</option>
-        {offers.map((one, at) => (
-          <option key={JSON.stringify(one)} value={at}>
-            {words(one)}
-          </option>
-        ))}
-      </Form.Select>
+      {isAdding ? (
+        <Combobox
+          label={t('whoHearsOfIt')}
+          offers={offers.map((one) => ({ value: one, name: words(one), kind: '' }))}
+          onAdd={(one) => {
+            onChange([...to, one]);
+            setAdding(false);
+            setAdded(true);
+          }}
+        />
+      ) : (
+        <button
+          type="button"
+          ref={(node) => {
+            // Whoever has just been added was chosen where this stands again.
+            if (node && hasAdded) node.focus();
+          }}
+          className="chip is-adding"
+          onClick={() => setAdding(true)}
+        >
+          + {to.length === 0 ? t('whoHearsOfIt') : t('andAlso')}
+        </button>
+      )}
     </div>
   );
 }

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { Button, Form } from 'react-bootstrap';
+import { Button } from 'react-bootstrap';
 import type { RuleRow } from '../../../../contract/wire/index.ts';
 import type { Pace } from '../../../../core/people/index.ts';
 import { useNotice, useViewer } from '../../../parts/index.ts';
@@ -7,6 +7,7 @@ import { useRuleActs } from '../../../queries/index.ts';
 import { download } from '../export.ts';
 import { Chip } from '../editors/chip.tsx';
 import { PaceEditor } from '../editors/pace-editor.tsx';
+import { HandOver } from '../hand-over.tsx';
 import { documentOf } from './troubles.ts';
 import { t } from '../../../words/rules.ts';
 
@@ -38,7 +39,7 @@ export function ChosenBar({ chosen, onClear }: { chosen: RuleRow[]; onClear: () 
       </p>
       <div className="acts">
         {mayAll && <StateActs chosen={chosen} act={act} />}
-        {mayAll && <HandOver chosen={chosen} act={act} />}
+        {mayAll && <HandOverChosen chosen={chosen} act={act} />}
         <Button variant="outline-light" onClick={() => download(`${count}.json`, { rules: chosen.map(documentOf) })}>
           {t('export')}
         </Button>
@@ -104,8 +105,8 @@ function StateActs({ chosen, act }: { chosen: RuleRow[]; act: Act }) {
   );
 }
 
-function HandOver({ chosen, act }: { chosen: RuleRow[]; act: Act }) {
-  const { directory, me, person } = useViewer();
+function HandOverChosen({ chosen, act }: { chosen: RuleRow[]; act: Act }) {
+  const { me, person } = useViewer();
   const ids = chosen.map((row) => row.id);
   const count = t('rules', { chosen: chosen.length });
   const handTo = (to: string) =>
@@ -114,31 +115,5 @@ function HandOver({ chosen, act }: { chosen: RuleRow[]; act: Act }) {
       to === me.id ? t('areYoursNow', { count }) : t('handedOver', { count, person: person(to) }),
       to === me.id ? undefined : { act: 'leaveOffer', ids },
     );
-  return (
-    <Chip
-      label={t('handOver')}
-      className="is-button on-ink"
-      editor={(close) => (
-        <Form.Select
-          aria-label={t('toWhom')}
-          value=""
-          onChange={(event) => {
-            handTo(event.target.value);
-            close();
-          }}
-        >
-          <option value="">{t('to')}</option>
-          {directory.people
-            .filter((one) => one.isActive)
-            .map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-              </option>
-            ))}
-        </Form.Select>
-      )}
-    >
-      {t('handOver2')}
-    </Chip>
-  );
+  return <HandOver className="is-button on-ink" onChoose={handTo} />;
 }

@@ -43,7 +43,7 @@ export function OfferNote({ row: { id, offer, mayEdit } }: { row: RuleRow }) {
         ) : (
           <Button
             size="sm"
-            variant="quiet"
+            variant="outline-primary"
             disabled={acts.isPending}
             onClick={() => act('leaveOffer', t('askedNoMore', { person: person(offer.to) }))}
           >

@@ -7,6 +7,7 @@ import { useNotice, useViewer } from '../../../parts/index.ts';
 import { useRuleActs } from '../../../queries/index.ts';
 import { download } from '../export.ts';
 import { Chip } from '../editors/chip.tsx';
+import { HandOver } from '../hand-over.tsx';
 import { t } from '../../../words/rule.ts';
 
 /** Pausing a live rule, or letting it go on with what it kept. */
@@ -94,7 +95,7 @@ function GoOn({ row, onResume }: { row: RuleRow; onResume: (catchUp: CatchUp) =>
 
 /** What is done with a rule less often. */
 export function MoreActs({ row, rule }: { row: RuleRow; rule: Rule }) {
-  const { directory, me, person } = useViewer();
+  const { me, person } = useViewer();
   const navigate = useNavigate();
   const notice = useNotice();
   const acts = useRuleActs();
@@ -112,6 +113,19 @@ export function MoreActs({ row, rule }: { row: RuleRow; rule: Rule }) {
       {
         onSuccess: () =>
           notice({ words: t('theRuleIsLiveAgain'), undo: () => acts.mutate({ act: 'end', ids: [row.id] }) }),
+      },
+    );
+  const handTo = (to: string) =>
+    acts.mutate(
+      { act: 'handOver', ids: [row.id], to },
+      {
+        onSuccess: () =>
+          to === me.id
+            ? notice({ words: t('handedOver') })
+            : notice({
+                words: t('theyAreAsked', { person: person(to) }),
+                undo: () => acts.mutate({ act: 'leaveOffer', ids: [row.id] }),
+              }),
       },
     );
   const remove = () =>
@@ -143,44 +157,7 @@ export function MoreActs({ row, rule }: { row: RuleRow; rule: Rule }) {
           {row.mayEdit && <Dropdown.Item onClick={remove}>{t('deleteIt')}</Dropdown.Item>}
         </Dropdown.Menu>
       </Dropdown>
-      {row.mayEdit && me.role !== 'member' && (
-        <Chip
-          label={t('handItOver')}
-          className="is-quiet"
-          editor={(close) => (
-            <Form.Select
-              aria-label={t('toWhom')}
-              value={row.owner}
-              onChange={(event) => {
-                const to = event.target.value;
-                acts.mutate(
-                  { act: 'handOver', ids: [row.id], to },
-                  {
-                    onSuccess: () =>
-                      to === me.id
-                        ? notice({ words: t('handedOver') })
-                        : notice({
-                            words: t('theyAreAsked', { person: person(to) }),
-                            undo: () => acts.mutate({ act: 'leaveOffer', ids: [row.id] }),
-                          }),
-                  },
-                );
-                close();
-              }}
-            >
-              {directory.people
-                .filter((one) => one.isActive || one.id === row.owner)
-                .map((one) => (
-                  <option key={one.id} value={one.id}>
-                    {one.name}
-                  </option>
-                ))}
-            </Form.Select>
-          )}
-        >
-          {t('handOver')}
-        </Chip>
-      )}
+      {row.mayEdit && me.role !== 'member' && <HandOver className="is-quiet" owner={row.owner} onChoose={handTo} />}
     </>
   );
 }
