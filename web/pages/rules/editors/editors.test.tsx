@@ -165,6 +165,19 @@ describe('what happens', () => {
 });
 
 describe('who hears', () => {
+  it('is told by case, each chosen by name and none by going along the names', async () => {
+    const { now, open, user } = edit();
+    const before = now().to;
+    const cases = await open('Add who hears by case');
+    await user.click(cases.getByRole('button', { name: /another case/ }));
+    await user.click(cases.getAllByRole('button', { name: /who hears/ })[0] as HTMLElement);
+    await user.keyboard('{ArrowDown}{ArrowUp}');
+    expect(now().to).toEqual(before);
+    await user.keyboard('Wren{Enter}');
+    expect(now().to.at(-1)).toMatchObject({ cases: [{ if: { field: 'status' }, to: [{ person: 'wren' }] }] });
+    expect(document.activeElement?.textContent).toBe('+ and also');
+  });
+
   it('is found by name, added by Enter, and taken out', async () => {
     const { now, open, user, press } = edit();
     const finder = await open('Add who hears');

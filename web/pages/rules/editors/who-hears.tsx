@@ -20,6 +20,23 @@ interface ListProps extends PartProps {
 /** Who hears, and who does not although they would; of whom that is for a change tried on, each by name. */
 export function WhoHears(props: PartProps & { tried: TryPage | undefined }) {
   const { rule, source, faults, isFixed, onChange, tried } = props;
+  const at = isFixed ? -1 : rule.to.findIndex((one) => asKind(bareOf(one), 'cases'));
+  const cases = at < 0 ? undefined : rule.to[at];
+  const byCase = !isFixed && (
+    <CasesChip
+      key="cases"
+      rule={rule}
+      source={source}
+      cases={cases ? bareOf(cases) : null}
+      onPut={(next) =>
+        onChange({ ...rule, to: cases ? rule.to.map((one) => (one === cases ? next : one)) : [...rule.to, next] })
+      }
+      {...(cases ? { onRemove: () => onChange({ ...rule, to: rule.to.filter((one) => one !== cases) }) } : {})}
+    />
+  );
+  const adding = (
+    <Adding key="adding" {...props} part="to" words={rule.to.length === 0 ? t('sayWhoHears') : t('add')} />
+  );
   return (
     <Part
       title={t('whoHears')}
@@ -27,16 +44,9 @@ export function WhoHears(props: PartProps & { tried: TryPage | undefined }) {
       path={['to', 'except', 'about']}
       hint={<Hearers tried={tried} ownChanges={rule.ownChanges} />}
     >
-      <Named {...props} part="to" />
-      <Adding {...props} part="to" words={rule.to.length === 0 ? t('sayWhoHears') : t('add')} />
-      {!isFixed && !rule.to.some((one) => asKind(bareOf(one), 'cases')) && (
-        <CasesChip
-          rule={rule}
-          source={source}
-          cases={null}
-          onPut={(cases) => onChange({ ...rule, to: [...rule.to, cases] })}
-        />
-      )}
+      <Named {...props} part="to" without={cases} />
+      {/* The same part by its key, also once its first case is there: its editor stays open. */}
+      {cases ? [byCase, adding] : [adding, byCase]}
       {rule.except.length > 0 && t('butNot')}
       <Named {...props} part="except" />
       {rule.except.length > 0 && <Adding {...props} part="except" words={t('andNot')} />}
@@ -46,24 +56,14 @@ export function WhoHears(props: PartProps & { tried: TryPage | undefined }) {
 }
 
 /** Those named, each a part to press; whoever hears may be told by channels of their own. */
-function Named({ rule, source, edited, isFixed, onChange, part }: ListProps) {
+function Named({ rule, source, edited, isFixed, onChange, part, without }: ListProps & { without?: Selector }) {
   const viewer = useViewer();
   const put = (at: number, selector: Selector) =>
     onChange({ ...rule, to: rule.to.map((one, index) => (index === at ? selector : one)) });
   return rule[part].map((selector, at) => {
     const bare = bareOf(selector);
     const remove = () => onChange({ ...rule, [part]: rule[part].filter((_, index) => index !== at) });
-    if (asKind(bare, 'cases') && part === 'to' && !isFixed)
-      return (
-        <CasesChip
-          key="cases"
-          rule={rule}
-          source={source}
-          cases={bare}
-          onPut={(next) => put(at, next)}
-          onRemove={remove}
-        />
-      );
+    if (selector === without) return null;
     return (
       <Chip
         key={JSON.stringify(bare)}
