@@ -2,6 +2,7 @@ import type { World } from '../people/index.ts';
 import { OPEN_MESSAGE, openRule, type Rule } from '../rules/index.ts';
 import { instantOf } from '../time/index.ts';
 import { asChange, type Change, type Source } from '../values/index.ts';
+import { person } from './museum.ts';
 import { type Content, type Form, makeContent, plainLinks, type Telling } from '../messages/index.ts';
 
 /** Where what a message leads to is, as texts have it. */
@@ -20,14 +21,12 @@ export const LOANS: Source = {
     { id: 'status', name: 'Status', type: 'choice', options: ['Agreed', 'On view'] },
   ],
 };
-const person = (id: string, name: string) =>
-  [
-    id,
-    { id, name, email: null, phone: null, zone: 'UTC', locale: 'en-GB', manager: null, active: true, plan: null },
-  ] as const;
 /** Who and what there is. */
 export const WORLD: World = {
-  people: new Map([person('wren', 'Wren Adeyemi'), person('mei', 'Mei Tanaka')]),
+  people: new Map([
+    ['wren', person('wren', { name: 'Wren Adeyemi' })],
+    ['mei', person('mei', { name: READER.name })],
+  ]),
   groups: new Map([['insurers', { id: 'insurers', name: 'Insurers', members: [], groups: [] }]]),
   sources: new Map([['loans', LOANS]]),
   folders: new Map(),

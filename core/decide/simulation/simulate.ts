@@ -249,6 +249,7 @@ export class Run {
       case 'acknowledge':
       case 'again': {
         const { do: input, ...said } = act;
+        // The same words for the step: what goes with each is the same there, which the type of a union's rest does not say.
         return this.step({ input, ...said } as Input);
       }
       case 'pause':

@@ -221,7 +221,6 @@ function Tools({ editor, label, names, isLine, isPlain, nameOf }: ToolsProps) {
               {names.map((name) => (
                 <Dropdown.Item
                   key={name}
-                  as="button"
                   onClick={() => run().insertContent({ type: 'placeholder', attrs: { name } }).run()}
                 >
                   {nameOf(name)}

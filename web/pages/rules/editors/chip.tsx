@@ -40,6 +40,9 @@ function entered(editor: HTMLElement): (() => void) | undefined {
   return () => growing.disconnect();
 }
 
+/** Whether one is in a menu that is open within an editor: Escape closes that first. */
+const isInMenu = (at: EventTarget) => at instanceof Element && at.closest('.dropdown')?.querySelector('.show') != null;
+
 /** A part of a sentence that one presses to change it; its editor opens beside it. Escape or Done closes it. */
 export function Chip({
   children,
@@ -101,12 +104,14 @@ export function Chip({
           role="dialog"
           aria-label={label}
           onKeyDown={(event) => {
-            if (event.key === 'Escape') {
+            if (event.key === 'Escape' && !isInMenu(event.target)) {
               event.preventDefault();
               event.stopPropagation();
               close();
             }
           }}
+          // What Escape leaves is settled once it is pressed: letting go of it leaves nothing more.
+          onKeyUp={(event) => event.key === 'Escape' && event.stopPropagation()}
         >
           <Popover.Body>
             <div ref={enter}>

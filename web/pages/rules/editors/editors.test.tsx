@@ -303,7 +303,14 @@ describe('what it says', () => {
     await waitFor(() => expect(body.textContent).toContain('who did it'));
     expect(body.textContent).not.toMatch(/[{}]/);
     expect(own.getByRole('textbox', { name: 'Subject' }).textContent).toBe('the item');
-    await user.click(own.getByRole('button', { name: /put into: subject/i }));
+    // Escape leaves the menu, and not the editor that it stands in.
+    const putIn = own.getByRole('button', { name: /put into: subject/i });
+    await user.click(putIn);
+    expect(putIn.getAttribute('aria-expanded')).toBe('true');
+    await user.keyboard('{Escape}');
+    await waitFor(() => expect(putIn.getAttribute('aria-expanded')).toBe('false'));
+    expect(screen.getByRole('dialog')).toBeTruthy();
+    await user.click(putIn);
     await user.click(await own.findByRole('button', { name: 'when' }));
     await waitFor(() => expect(now().message.subject).toMatch(/\{\{ change\.at \}\}/));
     expect(now().message.body).toBe(before.body);
